@@ -1,0 +1,61 @@
+package airframe
+
+import (
+	"math"
+
+	"vividperch/core/quad"
+)
+
+// Place of a rotor in body axes, metres: X ahead, Y to the right.
+type Place struct{ X, Y float64 }
+
+// Places of the four rotors in the order of quad.Corners. In the plus layout the arms are ArmFront long and
+// the corners' names go round with them, see quad.Corner.
+func Places(layout quad.Layout, f quad.Frame) [4]Place {
+	a, s := f.ArmFront/1000, f.ArmSide/1000
+	if layout == quad.LayoutPlus {
+		return [4]Place{{a, 0}, {0, a}, {0, -a}, {-a, 0}}
+	}
+	return [4]Place{{a, -s}, {a, s}, {-a, -s}, {-a, s}}
+}
+
+// Mass of the flying quad in kg: as weighed (g) when there is a weight, else by parts with the pack.
+func Mass(p quad.Parts, pack quad.Pack, weighed float64) float64 {
+	if weighed > 0 {
+		return weighed / 1000
+	}
+	return (p.Frame.Mass + pack.Mass) / 1000
+}
+
+// Heaviest of the assigned packs, by name; ok is false when none is assigned. The heaviest is what
+// judgements about lifting and hovering must hold for.
+func Heaviest(p quad.Parts) (string, quad.Pack, bool) {
+	var best string
+	for _, name := range quad.SortedKeys(p.Packs) {
+		if best == "" || p.Packs[name].Mass > p.Packs[best].Mass {
+			best = name
+		}
+	}
+	return best, p.Packs[best], best != ""
+}
+
+// armShare of the mass sits at the rotors: motors, propellers and arm ends of a usual build.
+const armShare = 0.32
+
+// Inertia about the body axes in kg·m², estimated: armShare of the mass at the rotors, the rest a slab half
+// as long as the arms are apart and a third as wide.
+func Inertia(mass float64, places [4]Place) [3]float64 {
+	var xx, yy float64
+	for _, p := range places {
+		xx += armShare * mass / 4 * p.Y * p.Y
+		yy += armShare * mass / 4 * p.X * p.X
+	}
+	span := 0.0
+	for _, p := range places {
+		span = math.Max(span, math.Hypot(p.X, p.Y))
+	}
+	long, wide, high := span, span*0.66, span*0.4
+	rest := (1 - armShare) * mass / 12
+	body := [3]float64{rest * (wide*wide + high*high), rest * (long*long + high*high), rest * (long*long + wide*wide)}
+	return [3]float64{xx + body[0], yy + body[1], xx + yy + body[2]}
+}

@@ -1,0 +1,159 @@
+// Package airframe knows geometry, mass, and the steady state of motor, propeller and pack.
+package airframe
+
+import (
+	"math"
+
+	"vividperch/core/quad"
+)
+
+const (
+	// Gravity is the standard acceleration of free fall, m/s².
+	Gravity = 9.80665
+	// Density of air at 15 °C and 1013.25 hPa, kg/m³.
+	Density = 1.225
+	// SoundSpeed at 15 °C, m/s.
+	SoundSpeed = 340.3
+	// FullCell is the open-circuit voltage of a charged lithium cell, V.
+	FullCell = 4.2
+	// RestCell is the open-circuit voltage at which a pack spends most of a flight, V.
+	RestCell = 3.8
+)
+
+// Drive is one motor with its propeller, in SI units, as fed from a pack shared with others.
+type Drive struct {
+	Constant    float64 // torque per ampere, N·m/A; volts per rad/s is the same number
+	Resistance  float64 // winding, Ω
+	NoLoad      float64 // current that turns nothing, A
+	ThrustPer   float64 // thrust per squared rotation, N/(rad/s)²
+	TorquePer   float64 // air torque per squared rotation, N·m/(rad/s)²
+	Diameter    float64 // m
+	PackVoltage float64 // open circuit, V
+	PackOhm     float64 // Ω
+	Motors      float64 // how many share the pack
+}
+
+// NewDrive puts motor, propeller and pack together. The thrust and power coefficients are the usual
+// T = Ct rho n² D⁴ and P = Cp rho n³ D⁵ with n in rev/s. volts is the pack's open-circuit voltage; density
+// in kg/m³. A part without which nothing can be computed is a Fault at its path.
+func NewDrive(p quad.Parts, pack quad.Pack, volts, density float64) (Drive, error) {
+	for _, need := range []struct {
+		value float64
+		path  string
+		what  string
+	}{
+		{p.Motor.KV, "parts.motor.kv", "the motor's speed constant"},
+		{p.Motor.Resistance, "parts.motor.resistance", "the motor's winding resistance"},
+		{p.Propeller.Diameter, "parts.propeller.diameter", "the propeller's diameter"},
+		{p.Propeller.Thrust, "parts.propeller.thrust", "the propeller's thrust coefficient"},
+		{p.Propeller.Power, "parts.propeller.power", "the propeller's power coefficient"},
+		{volts, "parts.packs", "a pack with cells"},
+	} {
+		if !(need.value > 0) || math.IsInf(need.value, 1) {
+			return Drive{}, quad.Faultf("impossible-airframe", need.path, "%s must be above zero", need.what)
+		}
+	}
+	d := p.Propeller.Diameter / 1000
+	return Drive{
+		Constant:    60 / (2 * math.Pi * p.Motor.KV),
+		Resistance:  p.Motor.Resistance / 1000,
+		NoLoad:      p.Motor.IdleCurrent,
+		ThrustPer:   p.Propeller.Thrust * density * math.Pow(d, 4) / (4 * math.Pi * math.Pi),
+		TorquePer:   p.Propeller.Power * density * math.Pow(d, 5) / (8 * math.Pi * math.Pi * math.Pi),
+		Diameter:    d,
+		PackVoltage: volts,
+		PackOhm:     pack.Resistance / 1000,
+		Motors:      4,
+	}, nil
+}
+
+// Point is a steady state of one drive while all of them run alike.
+type Point struct {
+	Duty        float64 // 0..1
+	Rotation    float64 // rad/s
+	Thrust      float64 // N, one rotor
+	Current     float64 // A, one motor
+	PackCurrent float64 // A
+	PackVoltage float64 // V under load
+}
+
+// At solves the steady state at a duty of 0..1. Motor current I = (dV - w/Kv)/R, torque Kt (I - I0) equal to
+// the propeller's, pack voltage V = Voc - Rpack·N·d·I: eliminating V and I leaves one quadratic in w.
+func (d Drive) At(duty float64) Point {
+	ohm := d.Resistance + d.Motors*d.PackOhm*duty*duty
+	a := ohm * d.TorquePer / d.Constant
+	c := ohm*d.NoLoad - duty*d.PackVoltage
+	if c >= 0 { // not enough to overcome the idle current
+		return Point{Duty: duty, PackVoltage: d.PackVoltage}
+	}
+	w := (-d.Constant + math.Sqrt(d.Constant*d.Constant-4*a*c)) / (2 * a)
+	return d.point(duty, w)
+}
+
+func (d Drive) point(duty, w float64) Point {
+	current := d.NoLoad + d.TorquePer*w*w/d.Constant
+	pack := d.Motors * duty * current
+	return Point{Duty: duty, Rotation: w, Thrust: d.ThrustPer * w * w, Current: current, PackCurrent: pack, PackVoltage: d.PackVoltage - d.PackOhm*pack}
+}
+
+// ForThrust solves for the duty at which one rotor pushes the given newtons; ok is false when full duty
+// does not reach it.
+func (d Drive) ForThrust(thrust float64) (p Point, ok bool) {
+	if thrust < 0 {
+		return Point{}, false
+	}
+	w := math.Sqrt(thrust / d.ThrustPer)
+	current := d.NoLoad + d.TorquePer*w*w/d.Constant
+	// d Voc - N Rp I d² = R I + Kt w: the smaller root is the one that grows from zero.
+	sag := d.Motors * d.PackOhm * current
+	need := d.Resistance*current + d.Constant*w
+	var duty float64
+	if sag == 0 {
+		duty = need / d.PackVoltage
+	} else {
+		root := d.PackVoltage*d.PackVoltage - 4*sag*need
+		if root < 0 {
+			return Point{}, false
+		}
+		duty = (d.PackVoltage - math.Sqrt(root)) / (2 * sag)
+	}
+	return d.point(duty, w), duty <= 1
+}
+
+// TipMach is the propeller tip's speed at a rotation (rad/s), over the speed of sound at 15 °C.
+func (d Drive) TipMach(rotation float64) float64 { return rotation * d.Diameter / 2 / SoundSpeed }
+
+// Hover is the steady state that carries a mass (kg) on four rotors.
+func (d Drive) Hover(mass float64) (Point, bool) { return d.ForThrust(mass * Gravity / d.Motors) }
+
+// ThrustToWeight at full duty for a mass in kg.
+func (d Drive) ThrustToWeight(mass float64) float64 {
+	return d.Motors * d.At(1).Thrust / (mass * Gravity)
+}
+
+// CapacitorNeed is the least capacitance (F) that holds the overshoot of a power lead under allowed volts,
+// conservatively: dV = I (sqrt(L/C) + ESR). ok is false when the series resistance alone is too much.
+func CapacitorNeed(inductance, current, allowed, esr float64) (farad float64, ok bool) {
+	left := allowed/current - esr
+	if left <= 0 {
+		return 0, false
+	}
+	return inductance / (left * left), true
+}
+
+// standardRatings of aluminium capacitors, V.
+var standardRatings = []float64{16, 25, 35, 50, 63, 80, 100}
+
+// CapacitorRating is the next standard rating above 1.2 times full charge plus overshoot, V.
+func CapacitorRating(full, overshoot float64) float64 {
+	want := 1.2 * (full + overshoot)
+	for _, r := range standardRatings {
+		if r >= want {
+			return r
+		}
+	}
+	return want
+}
+
+// LeadInductance of a pair of this length (cm), H: about 10 nH per cm, plus the pack's own 30 nH.
+func LeadInductance(cm float64) float64 { return (10*cm + 30) * 1e-9 }

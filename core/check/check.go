@@ -1,0 +1,244 @@
+// Package check holds the rules: each compares parts of what is known about a quad and says what disagrees
+// with what. A rule never computes; it calls the room of the core that knows.
+package check
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"vividperch/core/quad"
+)
+
+// Weight of a finding.
+type Weight string
+
+const (
+	Stop Weight = "stop" // going on can injure, destroy or lose control
+	Fix  Weight = "fix"  // it would fail later
+	Note Weight = "note"
+)
+
+// Event that voids readings.
+type Event string
+
+const (
+	Crash    Event = "crash"
+	Repair   Event = "repair"
+	Flash    Event = "flash"
+	Solder   Event = "solder"
+	NewMount Event = "remount"
+)
+
+// Events a pilot can note, in the order they are offered.
+var Events = []Event{Crash, Repair, Solder, Flash, NewMount}
+
+// Words for a sentence.
+func (e Event) Words() string {
+	switch e {
+	case Crash:
+		return "a crash"
+	case Repair:
+		return "a repair"
+	case Flash:
+		return "a flash"
+	case Solder:
+		return "soldering"
+	case NewMount:
+		return "moved parts"
+	}
+	return string(e)
+}
+
+// Edit that a remedy offers: put a value (as JSON) at a path.
+type Edit struct {
+	Path  quad.Path `json:"path"`
+	Value string    `json:"value"`
+}
+
+// Remedy is one way out of a finding.
+type Remedy struct {
+	Words string `json:"words"`
+	// Edits to what is meant; empty when hands must do it.
+	Edits []Edit `json:"edits,omitempty"`
+	// Write is set when the remedy is to write the sheet to the board.
+	Write bool `json:"write,omitempty"`
+}
+
+// Finding says what disagrees with what.
+type Finding struct {
+	Rule     string      `json:"rule"`
+	Station  Station     `json:"station"`
+	Weight   Weight      `json:"weight"`
+	Title    string      `json:"title"`
+	Figures  string      `json:"figures"`
+	Why      string      `json:"why"`
+	Remedies []Remedy    `json:"remedies"`
+	Paths    []quad.Path `json:"paths"`
+	// Scenario that the flight model can show this finding in, or "".
+	Scenario string `json:"scenario,omitempty"`
+}
+
+// Ask is a reading that a rule lacks.
+type Ask struct {
+	Rule    string    `json:"rule"`
+	Station Station   `json:"station"`
+	Path    quad.Path `json:"path"`
+	Label   string    `json:"label"`
+	How     string    `json:"how"`
+	Why     string    `json:"why,omitempty"` // why it is asked again
+}
+
+// Result of one rule: findings, or asks, or both.
+type Result struct {
+	Findings []Finding
+	Asks     []quad.Path
+}
+
+func (r *Result) ask(paths ...quad.Path) { r.Asks = append(r.Asks, paths...) }
+
+func (r *Result) find(f Finding) { r.Findings = append(r.Findings, f) }
+
+// Rule judges part of what is known. Judge is handed a copy in which everything outside Reads is unknown.
+type Rule struct {
+	ID      string
+	Station Station
+	Reads   []quad.Path
+	// Days a reading stays good for this rule, counted in local calendar days: 1 is the day it was taken.
+	// 0 is for ever.
+	Days int
+	// Voids lists the events after which this rule's readings must be taken again.
+	Voids []Event
+	Judge func(quad.Known) Result
+}
+
+// Happened is an event at a time.
+type Happened struct {
+	Event Event     `json:"event"`
+	At    time.Time `json:"at"`
+	Note  string    `json:"note,omitempty"`
+}
+
+// Context is what judging depends on besides the quad: the time (with the pilot's zone) and what happened.
+type Context struct {
+	Now    time.Time
+	Events []Happened
+}
+
+// Report of all rules.
+type Report struct {
+	Findings []Finding `json:"findings"`
+	Asks     []Ask     `json:"asks"`
+}
+
+// Rules in the order of the line.
+func Rules() []Rule { return all() }
+
+// All runs every rule over what is known.
+func All(k quad.Known, c Context) Report { return Run(all(), k, c) }
+
+// Run runs some rules. Findings come in the order of the stations and by weight inside one, asks without
+// repetition.
+func Run(rules []Rule, k quad.Known, c Context) Report {
+	var out Report
+	asked := map[string]bool{}
+	for i := range rules {
+		r := &rules[i]
+		seen, why := visible(r, k, c)
+		res := r.Judge(seen)
+		for _, f := range res.Findings {
+			f.Rule, f.Station = r.ID, r.Station
+			out.Findings = append(out.Findings, f)
+		}
+		for _, p := range res.Asks {
+			key := string(r.Station) + " " + string(p)
+			if asked[key] {
+				continue
+			}
+			asked[key] = true
+			a := Ask{Rule: r.ID, Station: r.Station, Path: p, Why: why}
+			if f, err := quad.FieldAt(p); err == nil {
+				a.Label, a.How = f.Label, f.How
+			}
+			out.Asks = append(out.Asks, a)
+		}
+	}
+	slices.SortStableFunc(out.Findings, func(a, b Finding) int {
+		if d := a.Station.Number() - b.Station.Number(); d != 0 {
+			return d
+		}
+		return a.Weight.rank() - b.Weight.rank()
+	})
+	return out
+}
+
+func (w Weight) rank() int { return slices.Index([]Weight{Stop, Fix, Note}, w) }
+
+// visible masks what is known to what the rule declares and takes away readings that time or an event has
+// voided; why says so when one was.
+func visible(r *Rule, k quad.Known, c Context) (seen quad.Known, why string) {
+	seen = quad.Mask(k, r.Reads)
+	if r.Days == 0 && len(r.Voids) == 0 {
+		return seen, ""
+	}
+	return quad.DropReadings(seen, r.Reads, func(at time.Time) bool {
+		if r.Days > 0 && !c.Now.Before(expiry(at, r.Days, c.Now.Location())) {
+			why = "the last one is from " + at.In(c.Now.Location()).Format("2 January")
+			return false
+		}
+		for _, e := range c.Events {
+			if e.At.After(at) && slices.Contains(r.Voids, e.Event) {
+				why = e.Event.Words() + " came after the last one"
+				return false
+			}
+		}
+		return true
+	}), why
+}
+
+// expiry is the local midnight that ends a reading's last day.
+func expiry(at time.Time, days int, zone *time.Location) time.Time {
+	y, m, d := at.In(zone).Date()
+	return time.Date(y, m, d+days, 0, 0, 0, 0, zone)
+}
+
+// sentence helpers shared by the rules
+
+func q(x float64, unit string) string { return quad.Quantity(x, unit) }
+
+func count(n int, what string) string {
+	if n == 1 {
+		return "1 " + what
+	}
+	return fmt.Sprintf("%d %ss", n, what)
+}
+
+func confirm(r *Result, reading *quad.Reading[bool], path quad.Path, want bool, f Finding) {
+	switch {
+	case reading == nil:
+		r.ask(path)
+	case reading.Value != want:
+		f.Paths = []quad.Path{path}
+		r.find(f)
+	}
+}
+
+func by(words string) []Remedy { return []Remedy{{Words: words}} }
+
+func join(words []string) string {
+	switch len(words) {
+	case 0:
+		return ""
+	case 1:
+		return words[0]
+	}
+	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
+}
+
+func upper(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}

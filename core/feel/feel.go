@@ -1,0 +1,51 @@
+// Package feel knows how stick movement becomes rotation.
+package feel
+
+import (
+	"math"
+
+	"vividperch/core/quad"
+)
+
+// Rate is the rotation in deg/s that a stick at x in -1..1 asks for.
+//
+//   - centrePeak: c x + (m-c)|x|(x⁵e + x(1-e)) with centre c, peak m >= c, bend e.
+//   - compounding: 200 r x'/(1 - s|x|), x' = x((1-e) + e|x|³); centre holds 200 r, peak holds the rotation
+//     at full stick, from which s follows, so that every family is spoken of in deg/s.
+//   - straightExpo: m(x(1-e) + e x³).
+func Rate(family quad.RateFamily, r quad.Rates, x float64) float64 {
+	x = max(-1, min(1, x))
+	a := math.Abs(x)
+	switch family {
+	case quad.Compounding:
+		if r.Peak <= 0 {
+			return 0
+		}
+		s := 1 - r.Centre/r.Peak
+		return r.Centre * x * ((1 - r.Bend) + r.Bend*a*a*a) / (1 - s*a)
+	case quad.StraightExpo:
+		return r.Peak * (x*(1-r.Bend) + r.Bend*x*x*x)
+	}
+	return r.Centre*x + (r.Peak-r.Centre)*a*(x*x*x*x*x*r.Bend+x*(1-r.Bend))
+}
+
+// CentreSlope is the rotation per stick at the centre, deg/s.
+func CentreSlope(family quad.RateFamily, r quad.Rates) float64 {
+	switch family {
+	case quad.Compounding:
+		return r.Centre * (1 - r.Bend)
+	case quad.StraightExpo:
+		return r.Peak * (1 - r.Bend)
+	}
+	return r.Centre
+}
+
+// LeastLimitedRatio is the thrust-to-weight a throttle limit must leave: under it a quad cannot stop its
+// own descent in time.
+const LeastLimitedRatio = 1.4
+
+// LevelSpeed is how fast (m/s) self-level can go at an angle limit (deg): m g tan(limit) = k v², with
+// k = rho CdA / 2 in kg/m.
+func LevelSpeed(limit, mass, k, gravity float64) float64 {
+	return math.Sqrt(mass * gravity * math.Tan(limit*math.Pi/180) / k)
+}

@@ -1,0 +1,167 @@
+package flight
+
+import (
+	"math"
+
+	"vividperch/core/feel"
+	"vividperch/core/motors"
+	"vividperch/core/quad"
+	"vividperch/core/sticks"
+)
+
+// controller is the part that the board's settings describe. One call is one loop.
+type controller struct {
+	s         Settings
+	channel   [4]int        // of roll, pitch, throttle, yaw, counted from 0
+	mix       [4][3]float64 // per output in alphabetical order
+	tiltRoll  float64
+	tiltPitch float64
+
+	armed     bool
+	wantedOff bool    // the arm switch has been off since power-up
+	lost      float64 // s since the last frame
+	inLoss    bool
+	integral  [3]float64
+	lastRate  [3]float64
+	slow      [3]float64 // low-passed change of rotation, deg/s²
+	last      Sticks
+}
+
+const (
+	integralMost = 0.2  // share of full throttle the integral may hold
+	derivativeHz = 80.0 // low-pass on the change of rotation
+)
+
+func newController(in Input) controller {
+	c := controller{s: in.Settings, tiltRoll: in.Actual.TiltRoll * math.Pi / 180, tiltPitch: in.Actual.TiltPitch * math.Pi / 180}
+	for i, a := range quad.Axes {
+		c.channel[i] = sticks.Channel(in.Settings.Order, a) - 1
+	}
+	roll, pitch, yaw := motors.Mix(in.Settings.Layout, in.Settings.Rotation)
+	for i, letter := range quad.SortedKeys(in.Settings.Places) {
+		k := in.Settings.Places[letter].Index()
+		c.mix[i] = [3]float64{roll[k], pitch[k], yaw[k]}
+	}
+	return c
+}
+
+// command of the sticks as the controller understands them.
+type command struct {
+	roll, pitch, yaw float64 // -1..1
+	throttle         float64 // 0..1
+	rest             bool    // throttle counts as at rest
+	arm, level       bool
+}
+
+func (c *controller) read(s *Sticks) command {
+	return command{
+		roll:     sticks.Map(s.Channels[c.channel[0]], c.s.Deadband),
+		pitch:    sticks.Map(s.Channels[c.channel[1]], c.s.Deadband),
+		throttle: sticks.MapThrottle(s.Channels[c.channel[2]]),
+		yaw:      sticks.Map(s.Channels[c.channel[3]], c.s.Deadband),
+		rest:     s.Channels[c.channel[2]] <= c.s.IdleBelow,
+		arm:      held(c.s.Arm, s),
+		level:    held(c.s.SelfLevel, s),
+	}
+}
+
+func held(r quad.Range, s *Sticks) bool {
+	return r.Channel >= 1 && r.Channel <= len(s.Channels) && r.Holds(s.Channels[r.Channel-1])
+}
+
+// loop runs the controller once, h seconds after the last time, and gives the duty of each output. Roll and
+// pitch are the true attitude in rad, rates the true rotation in rad/s.
+func (c *controller) loop(in *Sticks, roll, pitch float64, rates [3]float64, h float64) [4]float64 {
+	if in.Heard {
+		c.last, c.lost = *in, 0
+		if c.inLoss && !c.read(in).arm {
+			c.inLoss = false // coming back needs the switch off once, else it would arm by itself
+		}
+	} else {
+		c.lost += h
+	}
+	cmd := c.read(&c.last)
+	if c.lost > c.s.Guard {
+		c.inLoss = true
+	}
+	if c.inLoss {
+		switch c.s.Policy {
+		case quad.PolicyLand:
+			cmd = command{throttle: c.s.LandPush, arm: c.armed, level: true}
+		default:
+			cmd = command{rest: true}
+		}
+	}
+	c.arm(cmd, roll, pitch)
+	if !c.armed {
+		c.integral, c.slow = [3]float64{}, [3]float64{}
+		c.lastRate = rates
+		return [4]float64{}
+	}
+	return c.drive(cmd, roll, pitch, rates, h)
+}
+
+func (c *controller) arm(cmd command, roll, pitch float64) {
+	if !cmd.arm {
+		c.armed = false
+		c.wantedOff = true
+		return
+	}
+	if c.armed || !c.wantedOff || c.inLoss || !cmd.rest {
+		return
+	}
+	c.armed = math.Acos(math.Cos(roll+c.tiltRoll)*math.Cos(pitch+c.tiltPitch))*degrees <= sticks.MaxArmTilt
+}
+
+const degrees = 180 / math.Pi
+
+func (c *controller) drive(cmd command, roll, pitch float64, rates [3]float64, h float64) [4]float64 {
+	want := [3]float64{
+		feel.Rate(c.s.Family, c.s.Rates[0], cmd.roll),
+		// Stick forward is positive and lowers the nose.
+		-feel.Rate(c.s.Family, c.s.Rates[1], cmd.pitch),
+		feel.Rate(c.s.Family, c.s.Rates[2], cmd.yaw),
+	}
+	if cmd.level {
+		want[0] = c.s.Pull * (cmd.roll*c.s.Lean - (roll+c.tiltRoll)*degrees)
+		want[1] = c.s.Pull * (-cmd.pitch*c.s.Lean - (pitch+c.tiltPitch)*degrees)
+	}
+	share := h / (h + 1/(2*math.Pi*derivativeHz))
+	var out [3]float64
+	for i := range out {
+		rate := rates[i] * degrees
+		g := &c.s.Gains[i]
+		e := want[i] - rate
+		c.slow[i] += share * ((rate-c.lastRate[i]*degrees)/h - c.slow[i])
+		if cmd.rest {
+			c.integral[i] = 0
+		} else {
+			c.integral[i] = max(-integralMost, min(integralMost, c.integral[i]+g.Integral/100*e*h))
+		}
+		out[i] = g.Proportional/100*e + c.integral[i] - g.Derivative/100*c.slow[i]
+	}
+	c.lastRate = rates
+	if cmd.rest {
+		out = [3]float64{} // no authority at rest: the first version's controllers keep still on the ground
+	}
+	base := c.s.Idle + cmd.throttle*c.s.Limit*(1-c.s.Idle)
+	var duty [4]float64
+	low, high := math.Inf(1), math.Inf(-1)
+	for i := range duty {
+		m := &c.mix[i]
+		duty[i] = m[0]*out[0] + m[1]*out[1] + m[2]*out[2]
+		low, high = min(low, duty[i]), max(high, duty[i])
+	}
+	if high-low > 1-c.s.Idle { // more than the range: keep the proportions
+		k := (1 - c.s.Idle) / (high - low)
+		for i := range duty {
+			duty[i] *= k
+		}
+		low, high = low*k, high*k
+	}
+	base = min(base, 1-high)
+	for i := range duty {
+		duty[i] = max(c.s.Idle, min(1, base+duty[i]))
+	}
+	return duty
+}

@@ -1,0 +1,102 @@
+package flight
+
+import (
+	"math"
+	"testing"
+
+	"vividperch/core/airframe"
+	"vividperch/core/quad"
+)
+
+// sample is a 5-inch quad of 0.72 kg with the drive of the worked check values.
+func sample() Input {
+	parts := quad.Parts{
+		Frame:     quad.Frame{ArmFront: 80, ArmSide: 80, LegHeight: 25, DragArea: 120},
+		Motor:     quad.Motor{KV: 1700, Resistance: 55, IdleCurrent: 1.1, Poles: 14, TimeConst: 30},
+		Propeller: quad.Propeller{Diameter: 127, Thrust: 0.18, Power: 0.12, Reversed: 0.5},
+	}
+	rotation := quad.FrontLeftClockwise
+	places := map[string]quad.Corner{"A": quad.FrontRight, "B": quad.RearLeft, "C": quad.FrontLeft, "D": quad.RearRight}
+	actual := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: map[quad.Corner]quad.Spin{}, Sticks: map[quad.Axis]quad.Ends{}}
+	for l, c := range places {
+		actual.Outputs[l] = quad.OutputActual{Corner: c, Spin: rotation.Wants(c)}
+		actual.Hands[c] = rotation.Wants(c)
+	}
+	for _, a := range quad.Axes {
+		actual.Sticks[a] = quad.Ends{Low: 1000, Centre: 1500, High: 2000}
+	}
+	rates := quad.Rates{Centre: 140, Peak: 670, Bend: 0.4}
+	return Input{
+		Parts: parts, Pack: quad.Pack{Cells: 6, Resistance: 18, Capacity: 1300}, CellVolt: 4.1, Mass: 0.72,
+		Settings: Settings{
+			Order: "AETR", Arm: quad.Range{Channel: 5, From: 1700, To: 2100}, SelfLevel: quad.Range{Channel: 6, From: 1700, To: 2100},
+			IdleBelow: 1050, Layout: quad.LayoutX, Rotation: rotation, Places: places, Idle: 0.055, Limit: 1,
+			Family: quad.CentrePeak, Rates: [3]quad.Rates{rates, rates, {Centre: 120, Peak: 560, Bend: 0.3}},
+			Gains: [3]quad.Gains{{Proportional: 0.045, Integral: 0.12, Derivative: 0.0006}, {Proportional: 0.048, Integral: 0.12, Derivative: 0.00065}, {Proportional: 0.09, Integral: 0.15}},
+			Lean:  50, Pull: 6, Guard: 1, Policy: quad.PolicyDrop,
+		},
+		Actual: actual, Layout: quad.LayoutX, Site: Site{Density: airframe.Density},
+	}
+}
+
+func mustNew(t testing.TB, in Input) *Stepper {
+	t.Helper()
+	s, err := New(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return s
+}
+
+func TestHoverCardLands(t *testing.T) {
+	run, err := Rehearse(sample(), HoverCard, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Logf("%+v", run.Summary)
+	for i := 0; i < len(run.Frames); i += 50 {
+		f := run.Frames[i]
+		t.Logf("%.2f %v r %.2f p %.2f armed %v duty %v", f.Time, f.Place, f.Roll, f.Pitch, f.Armed, f.Duty)
+	}
+	if run.Summary.Outcome != string(Landed) || run.Summary.Deviation > 1 {
+		t.Errorf("a sound quad in still air must land where it stood: %+v", run.Summary)
+	}
+}
+
+func TestReversedMotorTips(t *testing.T) {
+	for _, c := range quad.Corners {
+		in := sample()
+		for l, o := range in.Actual.Outputs {
+			if o.Corner == c {
+				in.Actual.Outputs[l] = quad.OutputActual{Corner: c, Spin: o.Spin.Opposite()}
+			}
+		}
+		run, err := Rehearse(in, HoverCard, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		t.Log(run.Summary)
+		for i, f := range run.Frames {
+			if i > 150 && i%3 == 0 && i < 225 {
+				t.Logf("%.2f %v r %.2f p %.2f duty %v rpm %v", f.Time, f.Place, f.Roll, f.Pitch, f.Duty, f.Rotors)
+			}
+		}
+		if run.Summary.Outcome != string(TippedOver) {
+			t.Errorf("%s turning backwards must tip it over before it lifts: %+v", c, run.Summary)
+		}
+	}
+	_ = math.Pi
+}
+
+func BenchmarkFirstHover(b *testing.B) {
+	in := sample()
+	flown := 0.0
+	for b.Loop() {
+		run, err := Rehearse(in, HoverCard, nil)
+		if err != nil {
+			b.Fatal(err)
+		}
+		flown += run.Summary.Moment
+	}
+	b.ReportMetric(flown/b.Elapsed().Seconds(), "x-realtime")
+}

@@ -1,0 +1,152 @@
+// Package flight flies a quad: rigid body, four rotors with lag and sag, feet on the ground, gyro, and the
+// controller that the board's settings describe. It is a stepper: [New], [Stepper.Step], [Stepper.State].
+//
+// Body axes are forward-right-down, the world is north-east-down with the ground at zero, rotation as seen
+// from above. Everything is SI; a sheet's units are converted on the way in. docs/flight-model.md derives
+// the equations and lists what each is checked against.
+package flight
+
+import (
+	"math"
+
+	"vividperch/core/airframe"
+	"vividperch/core/quad"
+	"vividperch/core/sticks"
+)
+
+// Version of the model; it takes part in the hash of every cached or recorded result.
+const Version = 1
+
+// Rate of the model's and its controller's steps, Hz.
+const Rate = 1000
+
+// Site is where and in what air it flies.
+type Site struct {
+	WindNorth float64 `json:"windNorth" unit:"m/s"` // the air moves this way
+	WindEast  float64 `json:"windEast" unit:"m/s"`
+	Density   float64 `json:"density" unit:"kg/m³"`
+}
+
+// Input is everything a flight depends on.
+type Input struct {
+	Parts    quad.Parts  `json:"parts"`
+	Pack     quad.Pack   `json:"pack"`
+	CellVolt float64     `json:"cellVolt" unit:"V"` // open circuit, per cell
+	Mass     float64     `json:"mass" unit:"kg"`
+	Settings Settings    `json:"settings"`
+	Actual   quad.Actual `json:"actual"`
+	Layout   quad.Layout `json:"layout"` // as built
+	Site     Site        `json:"site"`
+	Ideal    bool        `json:"ideal"` // no pack resistance: for comparison with closed forms
+}
+
+// Settings are what the controller goes by: the meaning of a board's settings, whoever decoded them.
+type Settings struct {
+	Order     string                 `json:"order"`
+	Arm       quad.Range             `json:"arm"`
+	SelfLevel quad.Range             `json:"selfLevel"`
+	Deadband  float64                `json:"deadband"`  // µs
+	IdleBelow float64                `json:"idleBelow"` // µs
+	Layout    quad.Layout            `json:"layout"`
+	Rotation  quad.Rotation          `json:"rotation"`
+	Places    map[string]quad.Corner `json:"places"` // output -> corner
+	Idle      float64                `json:"idle"`   // 0..1
+	Limit     float64                `json:"limit"`  // 0..1
+	Family    quad.RateFamily        `json:"family"`
+	Rates     [3]quad.Rates          `json:"rates"` // roll, pitch, yaw; deg/s
+	Gains     [3]quad.Gains          `json:"gains"`
+	Lean      float64                `json:"lean"`     // deg
+	Pull      float64                `json:"pull"`     // 1/s
+	BoardYaw  float64                `json:"boardYaw"` // deg
+	Guard     float64                `json:"guard"`    // s
+	Policy    quad.Policy            `json:"policy"`
+	LandPush  float64                `json:"landPush"` // 0..1
+}
+
+// SettingsOf takes a sheet (usually a board's, decoded) as the controller's settings.
+func SettingsOf(s quad.Sheet) Settings {
+	out := Settings{
+		Order: s.Sticks.Order, Arm: s.Sticks.Arm, SelfLevel: s.Sticks.SelfLevel,
+		Deadband: s.Sticks.Deadband, IdleBelow: s.Sticks.IdleBelow,
+		Layout: s.Craft.Layout, Rotation: s.Craft.Rotation, Places: map[string]quad.Corner{},
+		Idle: s.Motors.Idle / 100, Limit: s.Feel.ThrottleLimit / 100,
+		Family: s.Feel.Family, Rates: [3]quad.Rates{s.Feel.Roll, s.Feel.Pitch, s.Feel.Yaw},
+		Gains: [3]quad.Gains{s.Feel.RollGains, s.Feel.PitchGains, s.Feel.YawGains},
+		Lean:  s.Feel.AngleLimit, Pull: s.Feel.LevelStrength, BoardYaw: s.Senses.BoardYaw,
+		Guard: s.Loss.Guard, Policy: s.Loss.Policy, LandPush: s.Loss.LandThrottle / 100,
+	}
+	for letter, plan := range s.Motors.Outputs {
+		out.Places[letter] = plan.Corner
+	}
+	return out
+}
+
+// Sticks are what reaches the board in one step.
+type Sticks struct {
+	Channels [8]float64 // µs
+	Heard    bool       // a frame arrived
+}
+
+// NewInput puts together what is known: the board's settings as decoded (or the sheet's, when there is no
+// read-back), the quad as observed, the heaviest pack at resting voltage, the wind of
+// the day when it was read.
+func NewInput(k quad.Known) (Input, error) {
+	_, pack, ok := airframe.Heaviest(k.Parts)
+	if !ok {
+		return Input{}, quad.Faultf("no-pack", "parts.packs", "no pack is assigned; nothing flies without one")
+	}
+	sheet := k.Sheet
+	if k.Board.Read() {
+		sheet = k.Board.Sheet
+	}
+	weight := 0.0
+	if k.Readings.Airframe.Weight != nil {
+		weight = k.Readings.Airframe.Weight.Value
+	}
+	in := Input{
+		Parts: k.Parts, Pack: pack, CellVolt: airframe.RestCell, Mass: airframe.Mass(k.Parts, pack, weight),
+		Settings: SettingsOf(sheet), Actual: quad.Observe(k).Actual, Layout: k.Sheet.Craft.Layout,
+		Site: Site{Density: airframe.Density},
+	}
+	if w := k.Readings.FirstFlight.Wind; w != nil {
+		in.Site.WindEast = w.Value // the nose stands north, the wind comes from its left
+	}
+	return in, in.check()
+}
+
+func (in Input) check() error {
+	bad := func(path, what string) error { return quad.Faultf("impossible-airframe", path, "%s", what) }
+	for _, n := range []struct {
+		x    float64
+		path string
+		what string
+	}{
+		{in.Mass, "readings.airframe.weight", "the mass must be above zero"},
+		{in.Parts.Frame.ArmFront, "parts.frame.armFront", "the arms must have a length"},
+		{in.CellVolt * float64(in.Pack.Cells), "parts.packs", "the pack must have cells"},
+		{in.Site.Density, "site.density", "the air must have a density"},
+	} {
+		if !(n.x > 0) || math.IsInf(n.x, 0) {
+			return bad(n.path, n.what)
+		}
+	}
+	if in.Layout != quad.LayoutPlus && !(in.Parts.Frame.ArmSide > 0) {
+		return bad("parts.frame.armSide", "the arms must reach sideways")
+	}
+	if len(in.Settings.Places) != 4 {
+		return bad("sheet.motors.outputs", "four outputs must drive four corners")
+	}
+	for _, letter := range quad.SortedKeys(in.Settings.Places) {
+		at := "sheet.motors.outputs." + letter
+		if in.Settings.Places[letter].Index() < 0 {
+			return bad(at+".corner", "the output drives no corner")
+		}
+		if a, ok := in.Actual.Outputs[letter]; !ok || a.Corner.Index() < 0 || a.Spin == "" {
+			return bad(at, "nothing is known of what the output drives")
+		}
+	}
+	if !sticks.ValidOrder(in.Settings.Order) {
+		return bad("sheet.sticks.order", "the channel order must name A, E, T and R once each")
+	}
+	return nil
+}

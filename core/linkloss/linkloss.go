@@ -1,0 +1,104 @@
+// Package linkloss knows what happens when the radio goes quiet: what the receiver puts out, when the
+// controller notices, and what it does then.
+package linkloss
+
+import (
+	"math"
+
+	"vividperch/core/quad"
+)
+
+// Guard time limits in seconds: shorter cuts a flight over a moment's fade, longer flies on blind.
+const (
+	GuardMin = 0.3
+	GuardMax = 1.5
+)
+
+// Stop is how long after the guard time a dropped motor may take to stand still, s.
+const Stop = 1.0
+
+// Notices says whether the controller can notice a loss at all: only silence ends its frames.
+func Notices(out quad.LossOutput) bool { return out == quad.LossSilence }
+
+// Stage is one span of the time after a loss.
+type Stage struct {
+	From      float64 `json:"from" unit:"s"`
+	To        float64 `json:"to" unit:"s"` // 0 when it does not end
+	Part      string  `json:"part"`        // receiver, controller, motors
+	Sentence  string  `json:"sentence"`
+	Dangerous bool    `json:"dangerous"`
+}
+
+// Stages tells what each part believes and does from the moment the radio is gone.
+func Stages(out quad.LossOutput, s quad.LossSheet) []Stage {
+	if !Notices(out) {
+		says := "repeats the last stick positions as if nothing had happened"
+		if out == quad.LossPreset {
+			says = "sends its preset as valid frames"
+		}
+		return []Stage{
+			{Part: "receiver", Sentence: says, Dangerous: true},
+			{Part: "controller", Sentence: "sees good frames and believes you are still there", Dangerous: true},
+			{Part: "motors", Sentence: "keep the throttle you last gave, until the pack is empty", Dangerous: true},
+		}
+	}
+	then := "stop"
+	switch s.Policy {
+	case quad.PolicyLand:
+		then = "hold " + quad.Quantity(s.LandThrottle, "%") + " level, until it lands"
+	case quad.PolicyReturn:
+		then = "climb and come back"
+	}
+	return []Stage{
+		{Part: "receiver", Sentence: "falls silent"},
+		{To: s.Guard, Part: "controller", Sentence: "waits for the guard time with the last frame"},
+		{From: s.Guard, Part: "controller", Sentence: "calls it a loss: " + string(s.Policy)},
+		{From: 0, To: s.Guard, Part: "motors", Sentence: "keep the last throttle"},
+		{From: s.Guard, Part: "motors", Sentence: then},
+	}
+}
+
+// Fall is where and how a dropped quad comes down.
+type Fall struct {
+	Ahead  float64 // m from where the motors stopped
+	Time   float64 // s
+	Speed  float64 // m/s at the ground
+	Energy float64 // J
+}
+
+// Drop integrates the fall after the motors stop: level speed (m/s) at a height (m), mass in kg, quadratic
+// drag with k = rho CdA / 2 in kg/m. Fourth-order steps of 1 ms, the last one shortened to end on the
+// ground.
+func Drop(speed, height, mass, k, gravity float64) Fall {
+	type state struct{ x, z, u, w float64 } // ahead, fallen, and their speeds
+	slope := func(s state) state {
+		v := math.Hypot(s.u, s.w)
+		return state{s.u, s.w, -k / mass * v * s.u, gravity - k/mass*v*s.w}
+	}
+	add := func(s, d state, h float64) state {
+		return state{s.x + h*d.x, s.z + h*d.z, s.u + h*d.u, s.w + h*d.w}
+	}
+	step := func(s state, h float64) state {
+		a := slope(s)
+		b := slope(add(s, a, h/2))
+		c := slope(add(s, b, h/2))
+		d := slope(add(s, c, h))
+		s = add(s, a, h/6)
+		s = add(s, b, h/3)
+		s = add(s, c, h/3)
+		return add(s, d, h/6)
+	}
+	s, t := state{u: speed}, 0.0
+	const h = 1e-3
+	for s.z < height && t < 600 {
+		next := step(s, h)
+		if next.z > height {
+			part := h * (height - s.z) / (next.z - s.z)
+			s, t = step(s, part), t+part
+			break
+		}
+		s, t = next, t+h
+	}
+	v := math.Hypot(s.u, s.w)
+	return Fall{Ahead: s.x, Time: t, Speed: v, Energy: mass * v * v / 2}
+}

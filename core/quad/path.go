@@ -1,0 +1,439 @@
+package quad
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"io"
+	"maps"
+	"reflect"
+	"slices"
+	"strings"
+	"sync"
+	"time"
+)
+
+// Path addresses a leaf or a subtree: the JSON names from the root of [Known] (or [Meant]) joined by dots.
+// An item of a map is addressed by its key: "sheet.motors.outputs.B.reversed". Keys hold no dots.
+type Path string
+
+// Under says whether p is root itself or lies below it.
+func (p Path) Under(root Path) bool {
+	return p == root || strings.HasPrefix(string(p), string(root)+".")
+}
+
+// Touches says whether one of the two paths lies under the other.
+func (p Path) Touches(q Path) bool { return p.Under(q) || q.Under(p) }
+
+func (p Path) segments() []string {
+	if p == "" {
+		return nil
+	}
+	return strings.Split(string(p), ".")
+}
+
+// SortedKeys of a map with string keys.
+func SortedKeys[M ~map[K]V, K ~string, V any](m M) []K {
+	return slices.Sorted(maps.Keys(m))
+}
+
+var (
+	readingType = reflect.TypeFor[reading]()
+	timeType    = reflect.TypeFor[time.Time]()
+	fieldIndex  sync.Map // reflect.Type of a struct -> map[string]int by JSON name
+)
+
+func fieldsOf(t reflect.Type) map[string]int {
+	if m, ok := fieldIndex.Load(t); ok {
+		return m.(map[string]int)
+	}
+	m := map[string]int{}
+	for i := range t.NumField() {
+		if name := jsonName(t.Field(i)); name != "" {
+			m[name] = i
+		}
+	}
+	fieldIndex.Store(t, m)
+	return m
+}
+
+func jsonName(f reflect.StructField) string {
+	name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+	return name
+}
+
+func isReading(t reflect.Type) bool { return t.Kind() == reflect.Pointer && t.Implements(readingType) }
+
+// Leaf is one value with its address and the tags of its field.
+type Leaf struct {
+	Path  Path
+	Label string
+	Unit  string
+	Value any // the payload of a reading
+	Read  bool
+	At    time.Time // of a reading
+	From  Origin
+	Bench bool
+}
+
+// Leaves lists every leaf of a struct (Known, Meant, Sheet, ...), in order, with prefix put before each
+// path. Readings not taken are left out; a map contributes what it holds.
+func Leaves(root any, prefix Path) []Leaf {
+	var out []Leaf
+	v := reflect.ValueOf(root)
+	for v.Kind() == reflect.Pointer {
+		v = v.Elem()
+	}
+	walk(v, prefix, reflect.StructTag(""), "", &out)
+	return out
+}
+
+func walk(v reflect.Value, at Path, tag reflect.StructTag, label string, out *[]Leaf) {
+	t := v.Type()
+	switch {
+	case isReading(t):
+		if v.IsNil() {
+			return
+		}
+		r := v.Interface().(reading)
+		from, bench := r.origin()
+		*out = append(*out, Leaf{Path: at, Label: label, Unit: tag.Get("unit"), Value: r.payload(), Read: true, At: r.taken(), From: from, Bench: bench})
+	case t.Kind() == reflect.Struct && t != timeType:
+		for i := range t.NumField() {
+			f := t.Field(i)
+			name := jsonName(f)
+			if f.Anonymous {
+				walk(v.Field(i), at, tag, label, out)
+				continue
+			}
+			if name == "" || name == "-" {
+				continue
+			}
+			p := Path(name)
+			if at != "" {
+				p = at + "." + p
+			}
+			l := f.Tag.Get("label")
+			if l == "" {
+				l = label
+			}
+			walk(v.Field(i), p, f.Tag, l, out)
+		}
+	case t.Kind() == reflect.Map:
+		keys := v.MapKeys()
+		slices.SortFunc(keys, func(a, b reflect.Value) int { return strings.Compare(a.String(), b.String()) })
+		for _, k := range keys {
+			walk(v.MapIndex(k), at+"."+Path(k.String()), tag, strings.TrimSpace(label+" "+k.String()), out)
+		}
+	default:
+		*out = append(*out, Leaf{Path: at, Label: label, Unit: tag.Get("unit"), Value: v.Interface()})
+	}
+}
+
+// Field describes what a path addresses, whether or not it holds a value yet.
+type Field struct {
+	Type  reflect.Type
+	Label string
+	Unit  string
+	OneOf []string
+	How   string
+	Read  bool // a reading; Type is that of its value
+}
+
+// FieldAt describes a path below Known. Unknown paths give a Fault.
+func FieldAt(p Path) (Field, error) {
+	t := reflect.TypeFor[Known]()
+	var f Field
+	for i, seg := range p.segments() {
+		switch t.Kind() {
+		case reflect.Struct:
+			idx, ok := fieldsOf(t)[seg]
+			if !ok {
+				return Field{}, unknownPath(p)
+			}
+			sf := t.Field(idx)
+			if l := sf.Tag.Get("label"); l != "" {
+				f.Label = l
+			}
+			f.Unit, f.How = sf.Tag.Get("unit"), sf.Tag.Get("how")
+			f.OneOf = strings.Fields(sf.Tag.Get("oneof"))
+			t = sf.Type
+		case reflect.Map:
+			t = t.Elem()
+			f.Label = strings.TrimSpace(f.Label + " " + Path(seg).words())
+		default:
+			return Field{}, unknownPath(p)
+		}
+		if isReading(t) {
+			if i != len(p.segments())-1 {
+				return Field{}, unknownPath(p)
+			}
+			value, _ := t.Elem().FieldByName("Value")
+			f.Read, t = true, value.Type
+		}
+	}
+	f.Type = t
+	return f, nil
+}
+
+// words of a map key: corners are spelled out, letters stay.
+func (p Path) words() string {
+	if c := Corner(p); c.Index() >= 0 {
+		return c.Words()
+	}
+	return string(p)
+}
+
+func unknownPath(p Path) error {
+	return Faultf("unknown-path", string(p), "nothing in the quad has this name")
+}
+
+// Get returns the value at a path below root (a struct or a pointer to one). A reading that is not taken
+// and a map key that is not there give nil.
+func Get(root any, p Path) (any, error) {
+	v := reflect.ValueOf(root)
+	for v.Kind() == reflect.Pointer && !isReading(v.Type()) {
+		v = v.Elem()
+	}
+	for _, seg := range p.segments() {
+		next, err := step(v, seg, p)
+		if err != nil {
+			return nil, err
+		}
+		if !next.IsValid() {
+			return nil, nil
+		}
+		v = next
+	}
+	if v.Kind() == reflect.Pointer && v.IsNil() {
+		return nil, nil
+	}
+	return v.Interface(), nil
+}
+
+func step(v reflect.Value, seg string, p Path) (reflect.Value, error) {
+	switch v.Kind() {
+	case reflect.Struct:
+		i, ok := fieldsOf(v.Type())[seg]
+		if !ok {
+			return reflect.Value{}, unknownPath(p)
+		}
+		return v.Field(i), nil
+	case reflect.Map:
+		return v.MapIndex(reflect.ValueOf(seg).Convert(v.Type().Key())), nil
+	}
+	return reflect.Value{}, unknownPath(p)
+}
+
+// Set decodes raw JSON into the leaf or subtree at p below root, which must be a pointer to a struct. Map
+// items are created. A null removes a map item and clears a reading. Errors are Faults at p.
+func Set(root any, p Path, raw []byte) error {
+	v := reflect.ValueOf(root)
+	if v.Kind() != reflect.Pointer {
+		return Faultf("not-settable", string(p), "cannot be changed")
+	}
+	return set(v.Elem(), p.segments(), p, raw)
+}
+
+func set(v reflect.Value, segs []string, p Path, raw []byte) error {
+	if len(segs) == 0 {
+		fresh := reflect.New(v.Type())
+		dec := json.NewDecoder(bytes.NewReader(raw))
+		dec.DisallowUnknownFields()
+		if err := dec.Decode(fresh.Interface()); err != nil {
+			return DecodeFault(err, string(p))
+		}
+		if _, err := dec.Token(); err != io.EOF {
+			return Faultf("bad-value", string(p), "holds more than one value")
+		}
+		v.Set(fresh.Elem())
+		return nil
+	}
+	switch v.Kind() {
+	case reflect.Struct:
+		i, ok := fieldsOf(v.Type())[segs[0]]
+		if !ok {
+			return unknownPath(p)
+		}
+		return set(v.Field(i), segs[1:], p, raw)
+	case reflect.Map:
+		key := reflect.ValueOf(segs[0]).Convert(v.Type().Key())
+		if len(segs) == 1 && string(bytes.TrimSpace(raw)) == "null" {
+			if !v.IsNil() {
+				fresh := cloneMap(v)
+				fresh.SetMapIndex(key, reflect.Value{})
+				v.Set(fresh)
+			}
+			return nil
+		}
+		item := reflect.New(v.Type().Elem()).Elem()
+		if old := v.MapIndex(key); old.IsValid() {
+			item.Set(old)
+		}
+		if err := set(item, segs[1:], p, raw); err != nil {
+			return err
+		}
+		fresh := cloneMap(v)
+		fresh.SetMapIndex(key, item)
+		v.Set(fresh)
+		return nil
+	}
+	return unknownPath(p)
+}
+
+// cloneMap copies one level: snapshots share maps, so a change must never write into a shared one.
+func cloneMap(v reflect.Value) reflect.Value {
+	fresh := reflect.MakeMapWithSize(v.Type(), v.Len()+1)
+	for it := v.MapRange(); it.Next(); {
+		fresh.SetMapIndex(it.Key(), it.Value())
+	}
+	return fresh
+}
+
+// Mask returns a copy of k that holds only what lies under the given paths. Paths that do not exist copy
+// nothing.
+func Mask(k Known, paths []Path) Known {
+	var out Known
+	dst, src := reflect.ValueOf(&out).Elem(), reflect.ValueOf(&k).Elem()
+	for _, p := range paths {
+		copyPath(dst, src, string(p))
+	}
+	return out
+}
+
+func copyPath(dst, src reflect.Value, rest string) {
+	if rest == "" {
+		dst.Set(src)
+		return
+	}
+	seg, rest, _ := strings.Cut(rest, ".")
+	switch src.Kind() {
+	case reflect.Struct:
+		if i, ok := fieldsOf(src.Type())[seg]; ok {
+			copyPath(dst.Field(i), src.Field(i), rest)
+		}
+	case reflect.Map:
+		key := reflect.ValueOf(seg).Convert(src.Type().Key())
+		from := src.MapIndex(key)
+		if !from.IsValid() {
+			return
+		}
+		item := reflect.New(src.Type().Elem()).Elem()
+		if old := dst.MapIndex(key); old.IsValid() {
+			item.Set(old)
+		}
+		copyPath(item, from, rest)
+		if dst.IsNil() {
+			dst.Set(reflect.MakeMap(dst.Type()))
+		}
+		dst.SetMapIndex(key, item)
+	}
+}
+
+// DropReadings returns k without those readings under the given paths that keep refuses. What k shares with
+// others is not written to.
+func DropReadings(k Known, paths []Path, keep func(at time.Time) bool) Known {
+	root := reflect.ValueOf(&k.Readings).Elem()
+	for _, p := range paths {
+		if rest, ok := strings.CutPrefix(string(p), "readings"); ok {
+			drop(root, strings.TrimPrefix(rest, "."), keep)
+		}
+	}
+	return k
+}
+
+func drop(v reflect.Value, rest string, keep func(time.Time) bool) {
+	if isReading(v.Type()) {
+		if !v.IsNil() && !keep(v.Interface().(reading).taken()) {
+			v.SetZero()
+		}
+		return
+	}
+	seg, rest, _ := strings.Cut(rest, ".")
+	switch v.Kind() {
+	case reflect.Struct:
+		if seg != "" {
+			if i, ok := fieldsOf(v.Type())[seg]; ok {
+				drop(v.Field(i), rest, keep)
+			}
+			return
+		}
+		for i := range v.NumField() {
+			drop(v.Field(i), "", keep)
+		}
+	case reflect.Map:
+		if v.IsNil() {
+			return
+		}
+		fresh := cloneMap(v)
+		for it := v.MapRange(); it.Next(); {
+			if seg == "" || seg == it.Key().String() {
+				item := reflect.New(v.Type().Elem()).Elem()
+				item.Set(it.Value())
+				drop(item, "", keep)
+				if item.IsZero() {
+					item = reflect.Value{} // no entry at all, as if it had never been taken
+				}
+				fresh.SetMapIndex(it.Key(), item)
+			}
+		}
+		v.Set(fresh)
+	}
+}
+
+// DecodeFault turns a JSON error into a Fault that names the place below at.
+func DecodeFault(err error, at string) error {
+	if f := AsFault(err); f != nil {
+		return f
+	}
+	var wrong *json.UnmarshalTypeError
+	if errors.As(err, &wrong) {
+		place := at
+		if wrong.Field != "" {
+			place = strings.TrimPrefix(at+"."+wrong.Field, ".")
+		}
+		return Faultf("wrong-type", place, "wants %s, but holds %s", kindWords(wrong.Type), article(wrong.Value))
+	}
+	var syntax *json.SyntaxError
+	if errors.As(err, &syntax) {
+		return Faultf("not-json", at, "cannot be read: %s at byte %d", syntax.Error(), syntax.Offset)
+	}
+	if name, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
+		return Faultf("unknown-name", at, "does not know the name %s", name)
+	}
+	return Faultf("bad-value", at, "cannot be read: %s", strings.TrimPrefix(err.Error(), "json: "))
+}
+
+func kindWords(t reflect.Type) string {
+	switch t.Kind() {
+	case reflect.Float64:
+		return "a number"
+	case reflect.Int:
+		return "a whole number"
+	case reflect.Bool:
+		return "true or false"
+	case reflect.String:
+		return "a word"
+	case reflect.Slice:
+		return "a list"
+	}
+	return "a group of names"
+}
+
+func article(value string) string {
+	kind, rest, _ := strings.Cut(value, " ")
+	switch kind {
+	case "string":
+		return "a word"
+	case "number":
+		if rest != "" {
+			return rest
+		}
+		return "a number"
+	case "bool":
+		return "true or false"
+	case "array":
+		return "a list"
+	}
+	return "a group of names"
+}

@@ -1,0 +1,178 @@
+package quad
+
+import "time"
+
+// Origin of a reading.
+type Origin string
+
+const (
+	OriginDevice Origin = "device" // taken by the server from a device; Bench marks a stand-in
+	OriginTyped  Origin = "typed"
+	OriginRadio  Origin = "radio" // a radio attached to the browser
+	OriginModel  Origin = "model" // computed by the flight model from a hashed input
+)
+
+// Reading is one fact about the real quad.
+type Reading[T any] struct {
+	Value    T         `json:"value"`
+	Origin   Origin    `json:"origin"`
+	Bench    bool      `json:"bench,omitempty"` // the device was a stand-in
+	Input    string    `json:"input,omitempty"` // hash of what a model reading was computed from
+	At       time.Time `json:"at"`
+	Revision int       `json:"revision"`
+}
+
+// reading is implemented by every *Reading[T]; it lets paths treat a reading as one leaf.
+type reading interface {
+	taken() time.Time
+	payload() any
+	origin() (Origin, bool)
+}
+
+func (r *Reading[T]) taken() time.Time       { return r.At }
+func (r *Reading[T]) payload() any           { return r.Value }
+func (r *Reading[T]) origin() (Origin, bool) { return r.Origin, r.Bench }
+
+// Readings are the newest reading at each path.
+type Readings struct {
+	Airframe    AirframeReadings    `json:"airframe"`
+	FirstPower  FirstPowerReadings  `json:"firstPower"`
+	Firmware    FirmwareReadings    `json:"firmware"`
+	Wiring      WiringReadings      `json:"wiring"`
+	Link        LinkReadings        `json:"link"`
+	Sticks      SticksReadings      `json:"sticks"`
+	Motors      MotorsReadings      `json:"motors"`
+	Senses      SensesReadings      `json:"senses"`
+	Watch       WatchReadings       `json:"watch"`
+	Loss        LossReadings        `json:"loss"`
+	Picture     PictureReadings     `json:"picture"`
+	BenchProof  BenchProofReadings  `json:"benchProof"`
+	FirstFlight FirstFlightReadings `json:"firstFlight"`
+}
+
+type AirframeReadings struct {
+	Weight *Reading[float64] `json:"weight,omitempty" unit:"g" label:"Weight with pack and propellers" how:"Put the quad on a scale with the heaviest assigned pack strapped on."`
+	Clear  *Reading[bool]    `json:"clear,omitempty" label:"Propeller arcs clear of antenna, strap and wires" how:"Turn each propeller by hand through a full circle; nothing may be within a finger's width."`
+}
+
+type FirstPowerReadings struct {
+	PropellersOff   *Reading[bool]       `json:"propellersOff,omitempty" label:"Propellers are off" how:"Look at all four bells."`
+	AntennasOn      *Reading[bool]       `json:"antennasOn,omitempty" label:"An antenna on every transmitter" how:"Video transmitter and receiver: a transmitter without one destroys itself."`
+	LeadResistance  *Reading[Resistance] `json:"leadResistance,omitempty" label:"Resistance across the battery lead" how:"Pack out. Ohmmeter across the lead; note the figure at once and again after 10 s."`
+	FrameResistance *Reading[float64]    `json:"frameResistance,omitempty" unit:"kΩ" label:"Resistance from lead to frame" how:"Either pole of the lead against bare carbon."`
+	IdleCurrent     *Reading[float64]    `json:"idleCurrent,omitempty" unit:"A" label:"Idle current" how:"Pack on through a current-limited supply or a meter in series, props off, disarmed."`
+}
+
+// Resistance of a lead with a capacitor on it, at once and after ten seconds.
+type Resistance struct {
+	AtOnce float64 `json:"atOnce" unit:"Ω" label:"At once"`
+	After  float64 `json:"after" unit:"Ω" label:"After 10 s"`
+}
+
+type FirmwareReadings struct {
+	Identity *Reading[Identity] `json:"identity,omitempty" label:"What the board says it is" how:"USB in. Ask the board for target, line and version."`
+	Backup   *Reading[Backup]   `json:"backup,omitempty" label:"What was on the board is saved" how:"Save the full list and what differs from the defaults."`
+}
+
+// Identity of a controller board.
+type Identity struct {
+	Target  string `json:"target" label:"Target"`
+	Line    string `json:"line" label:"Line"`
+	Version string `json:"version" label:"Version"`
+}
+
+// Backup of a board's settings; the list itself is kept with the reading's row.
+type Backup struct {
+	Name     string `json:"name" label:"Name"`
+	Settings int    `json:"settings" unit:"count" label:"Settings"`
+	Changed  int    `json:"changed" unit:"count" label:"Differing from defaults"`
+	Hash     string `json:"hash" label:"Fingerprint"`
+}
+
+type WiringReadings struct {
+	ReceiverAnswers *Reading[bool] `json:"receiverAnswers,omitempty" label:"The receiver answers on its port" how:"Pack on. The board lists a receiver on the port you gave it."`
+}
+
+type LinkReadings struct {
+	ChannelsMove *Reading[bool]    `json:"channelsMove,omitempty" label:"Channels move with the sticks" how:"Radio on, props off. A solid light is not proof: watch a channel move."`
+	Range        *Reading[float64] `json:"range,omitempty" unit:"%" label:"Link quality at thirty paces, lowest power" how:"Walk thirty paces away with the module on its lowest power and read the link quality."`
+}
+
+// StickAxis is what guided capture found for one stick function.
+type StickAxis struct {
+	Channel  int     `json:"channel" unit:"count" label:"Arrives on channel"`
+	Ends     Ends    `json:"ends"`
+	Reversed bool    `json:"reversed" label:"Runs backwards"`
+	Jitter   float64 `json:"jitter" unit:"µs" label:"Jitter, one sigma"`
+}
+
+// SwitchSeen is what each position of a physical switch sends.
+type SwitchSeen struct {
+	Channel   int                `json:"channel" unit:"count" label:"Channel"`
+	Positions map[string]float64 `json:"positions" unit:"µs" label:"Sent in each position"`
+}
+
+type SticksReadings struct {
+	Axes     map[string]*Reading[StickAxis]  `json:"axes,omitempty" label:"Stick" how:"Move this stick from end to end, then let it rest."`
+	Switches map[string]*Reading[SwitchSeen] `json:"switches,omitempty" label:"Switch" how:"Put the switch through its positions."`
+}
+
+// MotorSeen is which corner moved when one output ran, and which way it turned.
+type MotorSeen struct {
+	Corner Corner `json:"corner" label:"Corner that moved" oneof:"frontLeft frontRight rearLeft rearRight"`
+	Spin   Spin   `json:"spin" label:"Direction, from above" oneof:"clockwise counterClockwise"`
+}
+
+type MotorsReadings struct {
+	Outputs   map[string]*Reading[MotorSeen] `json:"outputs,omitempty" label:"Output" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction."`
+	StartsAt  *Reading[float64]              `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts."`
+	RestStill *Reading[bool]                 `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four bells stand still."`
+}
+
+type SensesReadings struct {
+	LevelRoll  *Reading[float64] `json:"levelRoll,omitempty" unit:"deg" label:"Roll shown on the level plate" how:"Motor plane parallel to a plate made level both ways; right side down is positive."`
+	LevelPitch *Reading[float64] `json:"levelPitch,omitempty" unit:"deg" label:"Pitch shown on the level plate" how:"The same; nose up is positive."`
+	GyroStill  *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts."`
+}
+
+type WatchReadings struct {
+	BoardVolts *Reading[float64] `json:"boardVolts,omitempty" unit:"V" label:"Pack voltage the board shows" how:"Pack on, nothing running."`
+	MeterVolts *Reading[float64] `json:"meterVolts,omitempty" unit:"V" label:"Pack voltage by meter" how:"Meter at the balance lead."`
+	Heard      *Reading[bool]    `json:"heard,omitempty" label:"The alarm was heard" how:"Raise the threshold above the present voltage, hear it, put it back."`
+}
+
+type LossReadings struct {
+	Output   *Reading[LossOutput] `json:"output,omitempty" label:"What the receiver puts out without a radio" oneof:"silence hold preset" how:"Props off. Radio off, watch the channels: gone, frozen, or jumped to a preset."`
+	Response *Reading[float64]    `json:"response,omitempty" unit:"s" label:"Radio off to motors stopped" how:"Props off, hand on the cut, armed at idle: radio off, time it until the last bell stops. 0 when they never stop."`
+	Rearms   *Reading[bool]       `json:"rearms,omitempty" label:"It arms by itself when the radio comes back" how:"Radio on again with the arm switch still on: watch whether anything turns."`
+}
+
+type PictureReadings struct {
+	Seen      *Reading[bool]    `json:"seen,omitempty" label:"A clear picture in the goggles" how:"Pack on, antenna on, lowest power, at arm's length and at ten paces."`
+	Frequency *Reading[float64] `json:"frequency,omitempty" unit:"MHz" label:"Frequency set on the unit" how:"Read it from the unit, not from memory."`
+}
+
+type BenchProofReadings struct {
+	GateRefuses *Reading[bool] `json:"gateRefuses,omitempty" label:"Raised throttle refuses to arm" how:"Props off. Throttle up a quarter, arm switch on: nothing may turn."`
+	FrameYaw    *Reading[bool] `json:"frameYaw,omitempty" label:"Turning the frame is answered against" how:"Armed at idle, props off: turn the frame clockwise by hand; the clockwise motors must speed up."`
+	StickYaw    *Reading[bool] `json:"stickYaw,omitempty" label:"The yaw stick twists the frame its own way" how:"Armed at idle in your hand, props off: yaw right, and the frame twists clockwise."`
+	RadioOff    *Reading[bool] `json:"radioOff,omitempty" label:"Radio off stops the motors" how:"Armed at idle, props off: radio off; all four stop within the guard time."`
+}
+
+// Rehearsal is the summary of one modelled flight of the card.
+type Rehearsal struct {
+	Outcome    string  `json:"outcome" label:"Outcome"` // landed, tippedOver, flewAway, neverLifted
+	Moment     float64 `json:"moment" unit:"s" label:"Moment"`
+	Sentence   string  `json:"sentence" label:"In words"`
+	Deviation  float64 `json:"deviation" unit:"m" label:"Farthest from where it took off"`
+	HoverShare float64 `json:"hoverShare" unit:"%" label:"Hover throttle"`
+}
+
+type FirstFlightReadings struct {
+	Propellers map[string]*Reading[Spin] `json:"propellers,omitempty" label:"Propeller" oneof:"clockwise counterClockwise" how:"Pack out. Fit it lettering up; which way must it turn so that the high edge leads?"`
+	Wind       *Reading[float64]         `json:"wind,omitempty" unit:"m/s" label:"Wind at the site" how:"At chest height, averaged over a minute."`
+	Gust       *Reading[float64]         `json:"gust,omitempty" unit:"m/s" label:"Strongest gust" how:"The highest figure within five minutes."`
+	Clear      *Reading[float64]         `json:"clear,omitempty" unit:"m" label:"Clear radius" how:"Pace the distance from take-off to the nearest person, animal or thing you would mind hitting."`
+	Rules      *Reading[bool]            `json:"rules,omitempty" label:"Local rules allow it" how:"Your own statement: registration, place and height are in order today."`
+	Rehearsal  *Reading[Rehearsal]       `json:"rehearsal,omitempty" label:"Rehearsal of the card" how:"Fly the card in the model with this quad as observed."`
+}

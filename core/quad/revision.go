@@ -1,0 +1,170 @@
+package quad
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"fmt"
+	"io"
+	"reflect"
+	"strings"
+
+	"github.com/goccy/go-yaml"
+)
+
+// Format is the number of the canonical form that this program writes. Older ones are upgraded on reading.
+const Format = 1
+
+type envelope struct {
+	Format int `json:"format"`
+	Meant
+}
+
+// Canonical writes what is meant as one line of JSON: fields in declaration order, map items by key, every
+// default written out, the format number first. Equal content gives equal bytes. A figure that is not
+// finite is an error.
+func Canonical(m Meant) ([]byte, error) {
+	raw, err := json.Marshal(envelope{Format: Format, Meant: m})
+	if err != nil {
+		return nil, Faultf("not-finite", "", "holds a figure that is not a number: %v", err)
+	}
+	return raw, nil
+}
+
+// Hash is the SHA-256 of canonical bytes, in hexadecimal.
+func Hash(canonical []byte) string {
+	sum := sha256.Sum256(canonical)
+	return hex.EncodeToString(sum[:])
+}
+
+// HashValue fingerprints one value (a leaf or a subtree) through its JSON.
+func HashValue(value any) string {
+	raw, err := json.Marshal(value)
+	if err != nil {
+		// Only a non-finite figure gets here; it must differ from every finite one.
+		raw = []byte(fmt.Sprintf("%#v", value))
+	}
+	return Hash(raw)[:16]
+}
+
+// ReadMeant decodes canonical bytes.
+func ReadMeant(raw []byte) (Meant, error) {
+	var e envelope
+	if err := ReadJSON(raw, &e); err != nil {
+		return Meant{}, err
+	}
+	if e.Format > Format {
+		return Meant{}, Faultf("newer-format", "format", "was written by a newer program (format %d; this one reads up to %d)", e.Format, Format)
+	}
+	if e.Format < 1 {
+		return Meant{}, Faultf("no-format", "format", "has no format number; this program reads 1 to %d", Format)
+	}
+	return e.Meant, e.Meant.Valid()
+}
+
+// ReadJSON decodes strictly: an unknown name, a wrong type or trailing text is a Fault at its place.
+func ReadJSON(raw []byte, into any) error {
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(into); err != nil {
+		return DecodeFault(err, "")
+	}
+	if _, err := dec.Token(); err != io.EOF {
+		return Faultf("not-json", "", "has text after its end")
+	}
+	return nil
+}
+
+// ReadYAML decodes YAML or JSON, as strictly as ReadJSON. Input over 2 MB is refused.
+func ReadYAML(raw []byte, into any) error {
+	if len(raw) > 2<<20 {
+		return Faultf("too-large", "", "is larger than 2 MB")
+	}
+	if trimmed := bytes.TrimSpace(raw); len(trimmed) > 0 && trimmed[0] == '{' {
+		return ReadJSON(raw, into)
+	}
+	if err := aliasBomb(raw); err != nil {
+		return err
+	}
+	converted, err := yaml.YAMLToJSON(raw)
+	if err != nil {
+		sentence, _, _ := strings.Cut(yaml.FormatError(err, false, false), "\n")
+		return Faultf("not-yaml", "", "cannot be read as YAML: %s", sentence)
+	}
+	return ReadJSON(converted, into)
+}
+
+// aliasBomb refuses anchors: nothing we write uses them, and a few nested ones fill any memory.
+func aliasBomb(raw []byte) error {
+	for i, line := range bytes.Split(raw, []byte("\n")) {
+		_, value, _ := bytes.Cut(line, []byte(":"))
+		value = bytes.TrimLeft(value, " -[{")
+		bare := bytes.TrimLeft(line, " -[{")
+		for _, part := range [][]byte{value, bare} {
+			if len(part) > 1 && (part[0] == '*' || part[0] == '&') {
+				return Faultf("anchor", fmt.Sprintf("line %d", i+1), "uses an anchor or alias, which sheets do not")
+			}
+		}
+	}
+	return nil
+}
+
+// WriteYAML writes a value as YAML with the names of its JSON.
+func WriteYAML(value any) ([]byte, error) {
+	raw, err := json.Marshal(value)
+	if err != nil {
+		return nil, Faultf("not-finite", "", "holds a figure that is not a number: %v", err)
+	}
+	return yaml.JSONToYAML(raw)
+}
+
+// Valid checks that enumerated leaves hold one of their words (or nothing).
+func (m Meant) Valid() error {
+	return validEnums(reflect.ValueOf(m), "")
+}
+
+func validEnums(v reflect.Value, at Path) error {
+	switch v.Kind() {
+	case reflect.Struct:
+		if v.Type() == timeType {
+			return nil
+		}
+		for i := range v.NumField() {
+			f := v.Type().Field(i)
+			p := Path(strings.TrimPrefix(string(at)+"."+jsonName(f), "."))
+			if words := strings.Fields(f.Tag.Get("oneof")); len(words) > 0 && f.Type.Kind() == reflect.String {
+				if err := oneOf(v.Field(i).String(), words, p); err != nil {
+					return err
+				}
+				continue
+			}
+			if err := validEnums(v.Field(i), p); err != nil {
+				return err
+			}
+		}
+	case reflect.Map:
+		for it := v.MapRange(); it.Next(); {
+			key := it.Key().String()
+			if key == "" || strings.ContainsAny(key, ".") || len(key) > 40 {
+				return Faultf("bad-name", string(at), "an item's name must have 1 to 40 characters and no dot")
+			}
+			if err := validEnums(it.Value(), at+"."+Path(key)); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func oneOf(value string, words []string, at Path) error {
+	if value == "" {
+		return nil
+	}
+	for _, w := range words {
+		if w == value {
+			return nil
+		}
+	}
+	return Faultf("not-one-of", string(at), "is %q, but must be one of %s", clip(value), strings.Join(words, ", "))
+}

@@ -1,0 +1,161 @@
+package quad
+
+// Corner is one of the four rotor places, named as the pilot stands behind the quad. In the plus layout the
+// four names stand for the arms met going clockwise from the front: front left is the front arm, front right
+// the right arm, rear right the rear arm, rear left the left arm.
+type Corner string
+
+const (
+	FrontLeft  Corner = "frontLeft"
+	FrontRight Corner = "frontRight"
+	RearLeft   Corner = "rearLeft"
+	RearRight  Corner = "rearRight"
+)
+
+// Corners in reading order.
+var Corners = [4]Corner{FrontLeft, FrontRight, RearLeft, RearRight}
+
+// Index of the corner in Corners, or -1.
+func (c Corner) Index() int {
+	for i, k := range Corners {
+		if k == c {
+			return i
+		}
+	}
+	return -1
+}
+
+// Words for a sentence.
+func (c Corner) Words() string {
+	switch c {
+	case FrontLeft:
+		return "front left"
+	case FrontRight:
+		return "front right"
+	case RearLeft:
+		return "rear left"
+	case RearRight:
+		return "rear right"
+	}
+	return "an unknown corner"
+}
+
+// Spin is a turning direction as seen from above. A propeller's hand is the direction it must turn to push
+// air down, so a hand is a Spin too.
+type Spin string
+
+const (
+	Clockwise        Spin = "clockwise"
+	CounterClockwise Spin = "counterClockwise"
+)
+
+// Opposite direction; the empty spin stays empty.
+func (s Spin) Opposite() Spin {
+	switch s {
+	case Clockwise:
+		return CounterClockwise
+	case CounterClockwise:
+		return Clockwise
+	}
+	return s
+}
+
+// Words for a sentence.
+func (s Spin) Words() string {
+	switch s {
+	case Clockwise:
+		return "clockwise"
+	case CounterClockwise:
+		return "counter-clockwise"
+	}
+	return "in an unknown direction"
+}
+
+// Layout of the arms.
+type Layout string
+
+const (
+	LayoutX    Layout = "x"
+	LayoutWide Layout = "wideX"
+	LayoutPlus Layout = "plus"
+)
+
+// Rotation is the direction the front left rotor turns; its diagonal turns alike, the other two the other way.
+type Rotation string
+
+const (
+	FrontLeftClockwise        Rotation = "frontLeftClockwise"
+	FrontLeftCounterClockwise Rotation = "frontLeftCounterClockwise"
+)
+
+// Wants is the direction the rotation plan asks of a corner.
+func (r Rotation) Wants(c Corner) Spin {
+	if r == "" || c.Index() < 0 {
+		return ""
+	}
+	diagonal := c == FrontLeft || c == RearRight
+	if diagonal == (r == FrontLeftClockwise) {
+		return Clockwise
+	}
+	return CounterClockwise
+}
+
+// Axis is one of the four stick functions.
+type Axis string
+
+const (
+	Roll     Axis = "roll"
+	Pitch    Axis = "pitch"
+	Throttle Axis = "throttle"
+	Yaw      Axis = "yaw"
+)
+
+// Axes in the order a pilot names them.
+var Axes = [4]Axis{Roll, Pitch, Throttle, Yaw}
+
+// Policy is what the controller does once it believes the radio is gone.
+type Policy string
+
+const (
+	PolicyDrop   Policy = "drop"
+	PolicyLand   Policy = "land"
+	PolicyReturn Policy = "return"
+)
+
+// Output on loss: what a receiver puts out when it hears no radio.
+type LossOutput string
+
+const (
+	LossSilence LossOutput = "silence"
+	LossHold    LossOutput = "hold"
+	LossPreset  LossOutput = "preset"
+)
+
+// ThrottleProtocol is how the controller talks to the speed controllers.
+type ThrottleProtocol string
+
+const (
+	ProtocolPulse   ThrottleProtocol = "pulse"      // 1 to 2 ms pulses
+	ProtocolShort   ThrottleProtocol = "shortPulse" // 125 to 250 µs pulses
+	ProtocolDigital ThrottleProtocol = "digital"    // 16-bit frames at a bit rate
+)
+
+// RateFamily names the shape of the stick-to-rate curve.
+type RateFamily string
+
+const (
+	CentrePeak   RateFamily = "centrePeak"
+	Compounding  RateFamily = "compounding"
+	StraightExpo RateFamily = "straightExpo"
+)
+
+// PortFunction is what a serial port is told to do.
+type PortFunction string
+
+const (
+	PortNothing   PortFunction = "nothing"
+	PortReceiver  PortFunction = "receiver"
+	PortSatellite PortFunction = "satellite"
+	PortVideo     PortFunction = "video"
+	PortConfigure PortFunction = "configure"
+)

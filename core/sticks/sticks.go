@@ -1,0 +1,179 @@
+// Package sticks knows channel order, stick ends, what each switch position means and what keeps a quad
+// from arming.
+package sticks
+
+import (
+	"math"
+	"slices"
+	"strings"
+
+	"vividperch/core/quad"
+)
+
+// Expected ends of a stick in µs.
+const (
+	Low, Centre, High = 1000.0, 1500.0, 2000.0
+	// EndTolerance is how far an end may be off before travel is lost that the pilot would miss, µs.
+	EndTolerance = 12.0
+	// CentreTolerance is how far a centre may be off, µs.
+	CentreTolerance = 4.0
+	// EdgeMargin is how far a switch position should lie inside its range, µs.
+	EdgeMargin = 50.0
+	// EdgeStop is the margin at which a position counts as on the edge: a warm radio moves by as much, µs.
+	EdgeStop = 15.0
+)
+
+// Letters of the stick functions in a channel order, as everywhere in the field: aileron, elevator,
+// throttle, rudder.
+var Letters = map[quad.Axis]byte{quad.Roll: 'A', quad.Pitch: 'E', quad.Throttle: 'T', quad.Yaw: 'R'}
+
+// Channel of an axis in an order such as "AETR", counted from 1; 0 when the order does not have it.
+func Channel(order string, axis quad.Axis) int { return strings.IndexByte(order, Letters[axis]) + 1 }
+
+// ValidOrder says whether an order is a permutation of A, E, T and R.
+func ValidOrder(order string) bool {
+	got := []byte(order)
+	slices.Sort(got)
+	return string(got) == "AERT"
+}
+
+// OrderOf builds the order that captured channels make, or "" when they are not a permutation of the first
+// four.
+func OrderOf(axes map[string]quad.StickAxis) string {
+	order := []byte("????")
+	for _, a := range quad.Axes {
+		seen, ok := axes[string(a)]
+		if !ok || seen.Channel < 1 || seen.Channel > 4 {
+			return ""
+		}
+		order[seen.Channel-1] = Letters[a]
+	}
+	if !ValidOrder(string(order)) {
+		return ""
+	}
+	return string(order)
+}
+
+// Position is one switch position against one range.
+type Position struct {
+	Switch   string  `json:"switch"`
+	Position string  `json:"position"`
+	Pulse    float64 `json:"pulse" unit:"µs"`
+	Inside   bool    `json:"inside"`
+	Margin   float64 `json:"margin" unit:"µs"` // to the nearest edge of the range, negative outside
+}
+
+// Against lists every captured position of the switches on the range's channel, in the order of their
+// pulse, with its distance to the range's nearest edge. An edge at the very end of travel (900 and 2100 µs)
+// is not an edge: nothing lies beyond it.
+func Against(r quad.Range, switches map[string]quad.SwitchSeen) []Position {
+	var out []Position
+	for _, name := range quad.SortedKeys(switches) {
+		s := switches[name]
+		if s.Channel != r.Channel {
+			continue
+		}
+		for _, pos := range quad.SortedKeys(s.Positions) {
+			us := s.Positions[pos]
+			low, high := us-r.From, r.To-us
+			if r.From <= 900 {
+				low = math.Inf(1)
+			}
+			if r.To >= 2100 {
+				high = math.Inf(1)
+			}
+			m := math.Min(low, high)
+			if math.IsInf(m, 1) {
+				m = 1200
+			}
+			out = append(out, Position{Switch: name, Position: pos, Pulse: us, Inside: r.Holds(us), Margin: m})
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Position) int {
+		switch {
+		case a.Pulse < b.Pulse:
+			return -1
+		case a.Pulse > b.Pulse:
+			return 1
+		}
+		return 0
+	})
+	return out
+}
+
+// CentredRange proposes a range around the pulses that should be inside: halfway to the nearest position
+// that should be outside, out to the end of travel where there is none.
+func CentredRange(channel int, inside, outside []float64) quad.Range {
+	low, high := slices.Min(inside), slices.Max(inside)
+	from, to := 900.0, 2100.0
+	for _, o := range outside {
+		if o < low {
+			from = math.Max(from, (o+low)/2)
+		}
+		if o > high {
+			to = math.Min(to, (o+high)/2)
+		}
+	}
+	return quad.Range{Channel: channel, From: math.Round(from/5) * 5, To: math.Round(to/5) * 5}
+}
+
+// Gate is one reason a quad will not arm.
+type Gate struct {
+	Name     string `json:"name"`
+	Holds    bool   `json:"holds"` // it holds the quad back
+	Sentence string `json:"sentence"`
+	Remedy   string `json:"remedy"`
+}
+
+// Moment is what the arming gates look at.
+type Moment struct {
+	Channels   []float64 // µs, as they arrive; empty without a link
+	Linked     bool
+	Tilt       float64 // deg
+	Still      bool    // gyro calibrated and still
+	USB        bool
+	Pack       bool
+	ArmAtStart bool // the arm switch was on at power-up and has not been off since
+	InLoss     bool
+}
+
+// MaxArmTilt is the tilt over which the board refuses to arm, deg.
+const MaxArmTilt = 25.0
+
+// Gates lists every arming gate in the order the board looks at them.
+func Gates(s quad.SticksSheet, m Moment) []Gate {
+	throttle := Low
+	armOn := false
+	if m.Linked {
+		if c := Channel(s.Order, quad.Throttle); c > 0 && c <= len(m.Channels) {
+			throttle = m.Channels[c-1]
+		}
+		if s.Arm.Used() && s.Arm.Channel <= len(m.Channels) {
+			armOn = s.Arm.Holds(m.Channels[s.Arm.Channel-1])
+		}
+	}
+	return []Gate{
+		{"pack", !m.Pack, "No pack is connected.", "Connect the pack, propellers off."},
+		{"link", !m.Linked, "No radio is heard.", "Turn the radio on."},
+		{"loss", m.InLoss, "The board is still in its loss stage.", "Put the arm switch off, then wait a second."},
+		{"start", m.ArmAtStart, "The arm switch was already on when the board started.", "Put the arm switch off once."},
+		{"throttle", m.Linked && throttle > s.IdleBelow, "The throttle is not at rest: " + quad.Quantity(math.Round(throttle), "µs") + " arrives, at rest is below " + quad.Quantity(s.IdleBelow, "µs") + ".", "Lower the throttle; if it is low, mend its low end at the radio."},
+		{"tilt", m.Tilt > MaxArmTilt, "It leans by " + quad.Quantity(math.Round(m.Tilt), "deg") + "; over " + quad.Quantity(MaxArmTilt, "deg") + " it will not arm.", "Put it upright, or calibrate its level."},
+		{"still", !m.Still, "The gyro is still settling, or it was moved.", "Leave it untouched for two seconds."},
+		{"switch", m.Linked && !armOn, "The arm switch is not inside its range.", "Put the switch on; if it is on, widen the range."},
+	}
+}
+
+// Map turns a pulse into -1..1 the way the board does, between 1000, 1500 and 2000 µs, with a dead band (µs
+// each side of the centre).
+func Map(us, deadband float64) float64 {
+	d := us - Centre
+	if math.Abs(d) <= deadband {
+		return 0
+	}
+	d -= math.Copysign(deadband, d)
+	return max(-1, min(1, d/(High-Centre-deadband)))
+}
+
+// MapThrottle turns a pulse into 0..1.
+func MapThrottle(us float64) float64 { return max(0, min(1, (us-Low)/(High-Low))) }
