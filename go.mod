@@ -3,24 +3,23 @@ module vividperch
 go 1.26.8
 
 require (
+	github.com/Masterminds/semver/v3 v3.5.0
+	github.com/creachadair/jrpc2 v1.3.6
+	github.com/go-sql-driver/mysql v1.10.1
+	github.com/goccy/go-yaml v1.19.2
+	github.com/pressly/goose/v3 v3.29.0
+	gorm.io/driver/mysql v1.6.0
+	gorm.io/gorm v1.31.2
+)
+
+require (
 	filippo.io/edwards25519 v1.2.0 // indirect
-	github.com/Masterminds/semver/v3 v3.5.0 // indirect
-	github.com/alecthomas/kong v1.17.0 // indirect
-	github.com/coder/websocket v1.8.15 // indirect
-	github.com/creachadair/jrpc2 v1.3.6 // indirect
 	github.com/creachadair/mds v0.31.0 // indirect
-	github.com/danielgtaylor/huma/v2 v2.37.2 // indirect
-	github.com/go-sql-driver/mysql v1.10.1 // indirect
-	github.com/goccy/go-yaml v1.19.2 // indirect
 	github.com/jinzhu/inflection v1.0.0 // indirect
 	github.com/jinzhu/now v1.1.5 // indirect
-	github.com/labstack/echo/v5 v5.4.4 // indirect
 	github.com/mfridman/interpolate v0.0.2 // indirect
-	github.com/pressly/goose/v3 v3.29.0 // indirect
 	github.com/sethvargo/go-retry v0.5.0 // indirect
 	go.uber.org/multierr v1.11.0 // indirect
 	golang.org/x/sync v0.24.0 // indirect
 	golang.org/x/text v0.43.0 // indirect
-	gorm.io/driver/mysql v1.6.0 // indirect
-	gorm.io/gorm v1.31.2 // indirect
 )

@@ -110,7 +110,16 @@ type Rule struct {
 	Days int
 	// Voids lists the events after which this rule's readings must be taken again.
 	Voids []Event
+	// Ages lists those of Reads whose readings Days and Voids are about; nil means all of them.
+	Ages  []quad.Path
 	Judge func(quad.Known) Result
+}
+
+func (r *Rule) ages() []quad.Path {
+	if r.Ages != nil {
+		return r.Ages
+	}
+	return r.Reads
 }
 
 // Happened is an event at a time.
@@ -182,7 +191,7 @@ func visible(r *Rule, k quad.Known, c Context) (seen quad.Known, why string) {
 	if r.Days == 0 && len(r.Voids) == 0 {
 		return seen, ""
 	}
-	return quad.DropReadings(seen, r.Reads, func(at time.Time) bool {
+	return quad.DropReadings(seen, r.ages(), func(at time.Time) bool {
 		if r.Days > 0 && !c.Now.Before(expiry(at, r.Days, c.Now.Location())) {
 			why = "the last one is from " + at.In(c.Now.Location()).Format("2 January")
 			return false

@@ -104,7 +104,7 @@ func NewInput(k quad.Known) (Input, error) {
 		weight = k.Readings.Airframe.Weight.Value
 	}
 	in := Input{
-		Parts: k.Parts, Pack: pack, CellVolt: airframe.RestCell, Mass: airframe.Mass(k.Parts, pack, weight),
+		Parts: quad.Parts{Frame: k.Parts.Frame, Motor: k.Parts.Motor, Propeller: k.Parts.Propeller}, Pack: pack, CellVolt: airframe.RestCell, Mass: airframe.Mass(k.Parts, pack, weight),
 		Settings: SettingsOf(sheet), Actual: quad.Observe(k).Actual, Layout: k.Sheet.Craft.Layout,
 		Site: Site{Density: airframe.Density},
 	}

@@ -144,3 +144,15 @@ func (s *Stepper) Hold(roll, pitch float64, rates [3]float64) {
 	cp, sp := math.Cos(pitch/degrees/2), math.Sin(pitch/degrees/2)
 	s.now = rigid{qw: cr * cp, qx: sr * cp, qy: cr * sp, qz: -sr * sp, pz: -1000, wx: rates[0] / degrees, wy: rates[1] / degrees, wz: rates[2] / degrees}
 }
+
+// Spin runs the outputs (in alphabetical order) at given duties for one step, past the controller, as a
+// board does when a bench asks for one motor.
+func (s *Stepper) Spin(duty [4]float64) { s.spin(duty) }
+
+// Disarm stops the controller as a power cycle would.
+func (s *Stepper) Disarm() {
+	s.control.armed, s.control.wantedOff, s.control.inLoss, s.control.lost = false, false, false, 0
+}
+
+// InLoss says whether the controller believes the radio is gone.
+func (s *Stepper) InLoss() bool { return s.control.inLoss }

@@ -1,0 +1,185 @@
+// Package client talks to any device that speaks the bench protocol.
+package client
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"math"
+	"net"
+	"time"
+
+	"github.com/creachadair/jrpc2"
+	"github.com/creachadair/jrpc2/channel"
+
+	"vividperch/bench/protocol"
+	"vividperch/core/quad"
+)
+
+// Patience is how long a device may take to answer one call.
+const Patience = 2 * time.Second
+
+// Device is one connection.
+type Device struct {
+	rpc     *jrpc2.Client
+	welcome protocol.Welcome
+	closed  chan struct{}
+}
+
+// Dial connects, says hello and listens for live messages, which are checked and handed to live in order.
+// Address must be on loopback.
+func Dial(ctx context.Context, address, token string, live func(protocol.Live)) (*Device, error) {
+	host, _, err := net.SplitHostPort(address)
+	if ip := net.ParseIP(host); err != nil || ip == nil || !ip.IsLoopback() {
+		return nil, quad.Faultf("not-loopback", address, "a device must be on this machine (127.0.0.1:port)")
+	}
+	dialer := net.Dialer{Timeout: Patience}
+	conn, err := dialer.DialContext(ctx, "tcp", address)
+	if err != nil {
+		return nil, quad.Faultf("device-away", address, "no device answers there")
+	}
+	d := &Device{closed: make(chan struct{})}
+	stream := &protocol.LineLimit{ReadWriteCloser: conn}
+	d.rpc = jrpc2.NewClient(channel.Line(stream, conn), &jrpc2.ClientOptions{
+		OnNotify: func(req *jrpc2.Request) {
+			var l protocol.Live
+			if req.Method() != protocol.NotifyLive || req.UnmarshalParams(&l) != nil || !sane(l) {
+				return
+			}
+			if live != nil {
+				live(l)
+			}
+		},
+		OnStop: func(*jrpc2.Client, error) { close(d.closed) },
+	})
+	if err := d.call(ctx, protocol.MethodHello, protocol.Hello{Token: token, Protocol: protocol.Version}, &d.welcome); err != nil {
+		d.Close()
+		return nil, err
+	}
+	if d.welcome.Protocol != protocol.Version {
+		d.Close()
+		return nil, quad.Faultf("other-protocol", address, "the device speaks protocol %d, this program %d", d.welcome.Protocol, protocol.Version)
+	}
+	if len(d.welcome.Outputs) > 16 || len(d.welcome.Switches) > 32 {
+		d.Close()
+		return nil, quad.Faultf("device-nonsense", address, "the device names more outputs or switches than any has")
+	}
+	return d, nil
+}
+
+// sane refuses live figures that no quad can show.
+func sane(l protocol.Live) bool {
+	for _, x := range append([]float64{l.Volts, l.Amps, l.Roll, l.Pitch, l.Gyro, l.BoardVolts}, l.Channels...) {
+		if math.IsNaN(x) || math.Abs(x) > 1e5 {
+			return false
+		}
+	}
+	return len(l.Channels) <= 32 && len(l.Corners) <= 8 && len(l.Gates) <= 32 && len(l.Switches) <= 32
+}
+
+// Welcome is what the device said of itself.
+func (d *Device) Welcome() protocol.Welcome { return d.welcome }
+
+// Closed is closed when the connection ends.
+func (d *Device) Closed() <-chan struct{} { return d.closed }
+
+// Close the connection.
+func (d *Device) Close() { _ = d.rpc.Close() }
+
+func (d *Device) call(ctx context.Context, method string, params, result any) error {
+	ctx, cancel := context.WithTimeout(ctx, Patience)
+	defer cancel()
+	rsp, err := d.rpc.Call(ctx, method, params)
+	if err == nil {
+		if result == nil {
+			return nil
+		}
+		if err := rsp.UnmarshalResult(result); err != nil {
+			return quad.Faultf("device-nonsense", method, "the device's answer cannot be understood")
+		}
+		return nil
+	}
+	var e *jrpc2.Error
+	switch {
+	case errors.Is(err, context.DeadlineExceeded):
+		return quad.Faultf("device-slow", method, "the device did not answer within %s", Patience)
+	case errors.As(err, &e) && e.Code == protocol.CodeRefused:
+		return quad.Faultf("device-refused", method, "%s", clip(e.Message))
+	case errors.As(err, &e) && e.Code == protocol.CodeToken:
+		return quad.Faultf("device-token", method, "the device does not accept this program's token")
+	case errors.As(err, &e):
+		return quad.Faultf("device-error", method, "the device answers with an error: %s", clip(e.Message))
+	}
+	return quad.Faultf("device-away", method, "the connection to the device is gone")
+}
+
+func clip(s string) string {
+	if len(s) > 200 {
+		return s[:200] + "…"
+	}
+	return s
+}
+
+// Call a method whose answer is a Live.
+func (d *Device) Call(ctx context.Context, method string, params any) (protocol.Live, error) {
+	var l protocol.Live
+	err := d.call(ctx, method, params, &l)
+	if err == nil && !sane(l) {
+		err = quad.Faultf("device-nonsense", method, "the device shows figures that no quad can show")
+	}
+	return l, err
+}
+
+// Identify the board.
+func (d *Device) Identify(ctx context.Context) (protocol.Identity, error) {
+	var id protocol.Identity
+	if err := d.call(ctx, protocol.MethodIdentify, nil, &id); err != nil {
+		return id, err
+	}
+	if id.Target == "" || len(id.Target)+len(id.Line)+len(id.Version) > 200 {
+		return id, quad.Faultf("device-nonsense", protocol.MethodIdentify, "the board does not say what it is")
+	}
+	return id, nil
+}
+
+// Settings of the board, raw.
+func (d *Device) Settings(ctx context.Context) (map[string]string, error) {
+	var s protocol.Settings
+	if err := d.call(ctx, protocol.MethodSettings, nil, &s); err != nil {
+		return nil, err
+	}
+	if len(s.Settings) == 0 || len(s.Settings) > 5000 {
+		return nil, quad.Faultf("device-nonsense", protocol.MethodSettings, "the board lists %d settings", len(s.Settings))
+	}
+	return s.Settings, nil
+}
+
+// Write one raw setting.
+func (d *Device) Write(ctx context.Context, name, value string) error {
+	return d.call(ctx, protocol.MethodWrite, protocol.Write{Name: name, Value: value}, nil)
+}
+
+// Meter reads a probe.
+func (d *Device) Meter(ctx context.Context, where string) (float64, error) {
+	var f protocol.Figure
+	if err := d.call(ctx, protocol.MethodMeter, protocol.Probe{Where: where}, &f); err != nil {
+		return 0, err
+	}
+	if math.IsNaN(f.Value) || math.IsInf(f.Value, 0) {
+		return 0, quad.Faultf("device-nonsense", protocol.MethodMeter, "the meter shows no figure")
+	}
+	return f.Value, nil
+}
+
+// Do a method that answers with nothing of interest.
+func (d *Device) Do(ctx context.Context, method string, params any) error {
+	var ignored json.RawMessage
+	return d.call(ctx, method, params, &ignored)
+}
+
+// Verify sums what is written in the program area.
+func (d *Device) Verify(ctx context.Context) (protocol.Sum, error) {
+	var s protocol.Sum
+	err := d.call(ctx, protocol.MethodVerify, nil, &s)
+	return s, err
+}

@@ -1,0 +1,334 @@
+package standin
+
+import (
+	"hash/crc32"
+	"maps"
+	"math"
+	"math/rand/v2"
+	"slices"
+	"strings"
+	"sync"
+
+	"vividperch/bench/protocol"
+	"vividperch/core/firmware"
+	"vividperch/core/flight"
+	"vividperch/core/quad"
+	"vividperch/core/sticks"
+)
+
+// Device is one simulated bench. Its clock is stepped by Advance, in milliseconds; nothing moves by itself.
+type Device struct {
+	mu  sync.Mutex
+	kit Kit
+	rng *rand.Rand
+	now int64 // ms
+
+	pack, usb, props, antenna, radio bool
+	boot                             bool
+	target, line, version            string
+	settings                         map[string]string
+	facts                            *firmware.Facts
+	means                            meaning
+	flash                            map[uint32][]byte
+	erased                           bool
+
+	travel   float64
+	onLoss   quad.LossOutput
+	place    map[quad.Axis]float64
+	switches map[string]string
+	sweep    sweeping
+	tilt     [2]float64
+
+	motion   protocol.Motion
+	until    int64     // ms at which the motion's lease ends
+	heard    []float64 // the last channels the receiver had from the radio
+	channels []float64 // what the board hears now
+	powered  int64     // when the board started
+	body     *flight.Stepper
+	sequence uint64
+}
+
+type sweeping struct {
+	kind   protocol.Sweep
+	from   int64
+	active bool
+	back   string // position to leave a switch in
+}
+
+const (
+	sweepTime  = 1200 // ms
+	settleTime = 400  // ms after power-up until the gyro has settled
+)
+
+// New device on a kit. The seed drives jitter and meter noise.
+func New(kit Kit, seed uint64) (*Device, error) {
+	line, ok := firmware.FindLine(kit.Line)
+	if !ok {
+		return nil, quad.Faultf("kit", "line", "no stand-in speaks for the line %s", kit.Line)
+	}
+	kit = kit.clone()
+	d := &Device{
+		kit: kit, rng: rand.New(rand.NewPCG(seed, 7)), target: kit.Target, line: kit.Line, version: kit.Version,
+		settings: line.Facts.Defaults(), facts: line.Facts, travel: kit.Radio.Travel, onLoss: kit.Receiver.OnLoss,
+		place: map[quad.Axis]float64{quad.Throttle: -1}, switches: map[string]string{}, antenna: true,
+	}
+	maps.Copy(d.settings, kit.Settings)
+	for _, s := range kit.Radio.Switches {
+		d.switches[s.Name] = s.Rest
+	}
+	return d, d.mean()
+}
+
+// mean takes the settings for what they mean and rebuilds the body that the board controls.
+func (d *Device) mean() error {
+	d.means = marramMeaning(d.settings)
+	a := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: map[quad.Corner]quad.Spin{}}
+	for letter, w := range d.kit.Wired {
+		if d.means.reversed[letter] {
+			w.Spin = w.Spin.Opposite()
+		}
+		a.Outputs[letter] = w
+		a.Hands[w.Corner] = w.Spin
+	}
+	// The settings' zero of level is what the board subtracts; what is left is what it shows wrongly.
+	a.TiltRoll, a.TiltPitch = d.kit.Mount.Roll-d.means.levelRoll, d.kit.Mount.Pitch-d.means.levelPitch
+	in := flight.Input{
+		Parts: d.kit.Parts, Pack: quad.Pack{Cells: d.kit.Cells, Resistance: 20}, CellVolt: d.kit.Meter.Volts / float64(d.kit.Cells),
+		Mass: 0.7, Settings: d.means.control, Actual: a, Layout: d.means.control.Layout, Site: flight.Site{Density: 1.225},
+	}
+	body, err := flight.New(in)
+	if err != nil {
+		return err
+	}
+	d.body = body
+	return nil
+}
+
+func (d *Device) running() bool { return (d.pack || d.usb) && !d.boot }
+
+// Advance the clock by whole milliseconds.
+func (d *Device) Advance(ms int) {
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	for range ms {
+		d.tick()
+	}
+}
+
+func (d *Device) tick() {
+	d.now++
+	if d.motion.Kind != "" && d.now >= d.until {
+		d.rest()
+	}
+	d.moveHand()
+	d.hear()
+	d.body.Hold(d.tilt[0], d.tilt[1], [3]float64{})
+	if !d.running() || !d.pack {
+		d.body.Disarm()
+		d.body.Spin([4]float64{})
+		return
+	}
+	if d.motion.Kind == "spin" {
+		var duty [4]float64
+		for i, letter := range quad.SortedKeys(d.kit.Wired) {
+			if letter == d.motion.Output && d.motion.Level >= d.kit.StartsAt[letter] {
+				duty[i] = d.motion.Level / 100
+			}
+		}
+		d.body.Spin(duty)
+		return
+	}
+	var in flight.Sticks
+	if len(d.channels) == 8 {
+		in.Heard = true
+		copy(in.Channels[:], d.channels)
+	}
+	if d.now-d.powered < settleTime {
+		in.Heard = false // it takes no stick while its gyro settles
+	}
+	d.body.Step(in)
+}
+
+// rest ends the leased motion: an arm switch that was held springs back, the throttle falls.
+func (d *Device) rest() {
+	if d.motion.Kind == "arm" {
+		for _, s := range d.kit.Radio.Switches {
+			if s.Name == d.motion.Switch {
+				d.switches[s.Name] = s.Rest
+			}
+		}
+		d.place[quad.Throttle] = -1
+		// The commanded output must be zero at once even when no radio can carry the switch.
+		d.body.Disarm()
+	}
+	d.motion = protocol.Motion{}
+}
+
+func (d *Device) moveHand() {
+	if !d.sweep.active {
+		return
+	}
+	at := float64(d.now-d.sweep.from) / sweepTime
+	if at >= 1 {
+		d.sweep.active = false
+		at = 1
+	}
+	if a := d.sweep.kind.Axis; a != "" {
+		// To the high end first, then the low one, then back to rest; dwelling at each.
+		d.place[a] = max(-1, min(1, 1.3*math.Sin(2*math.Pi*at)))
+		if at == 1 {
+			d.place[a] = 0
+			if a == quad.Throttle {
+				d.place[a] = -1
+			}
+		}
+		return
+	}
+	for _, s := range d.kit.Radio.Switches {
+		if s.Name == d.sweep.kind.Switch {
+			k := min(int(at*float64(len(s.Positions))), len(s.Positions)-1)
+			d.switches[s.Name] = s.Positions[k]
+			if at == 1 {
+				d.switches[s.Name] = d.sweep.back
+			}
+		}
+	}
+}
+
+// hear works out what reaches the board: the radio's channels, or what the receiver makes of their absence.
+func (d *Device) hear() {
+	if d.radio {
+		d.heard = d.sent()
+	}
+	d.channels = nil
+	if !d.running() || !d.pack || !d.receiverConnected() {
+		return // the receiver's rail is fed by the pack only
+	}
+	switch {
+	case d.radio:
+		d.channels = d.heard
+	case d.heard == nil || d.onLoss == quad.LossSilence:
+	case d.onLoss == quad.LossHold:
+		d.channels = d.heard
+	case d.onLoss == quad.LossPreset:
+		d.channels = []float64{1500, 1500, 1000, 1500, 1000, 1000, 1000, 1000}
+	}
+}
+
+func (d *Device) receiverConnected() bool {
+	return d.means.ports[d.kit.Receiver.Port] == "receiver" && d.means.inverted == d.kit.Receiver.Inverted
+}
+
+// sent is what the radio puts on the air.
+func (d *Device) sent() []float64 {
+	out := []float64{1500, 1500, 1500, 1500, 1500, 1500, 1500, 1500}
+	for _, a := range quad.Axes {
+		centre := d.kit.Radio.Centre[a]
+		if centre == 0 {
+			centre = 1500
+		}
+		reach := 500.0
+		if slices.Contains(d.kit.Radio.Short, a) {
+			reach *= d.travel / 100
+		}
+		c := strings.IndexByte(d.kit.Radio.Order, sticks.Letters[a])
+		if c < 0 {
+			continue
+		}
+		out[c] = math.Round(10*(centre+reach*d.place[a]+d.kit.Radio.Jitter*d.rng.NormFloat64())) / 10
+	}
+	for _, s := range d.kit.Radio.Switches {
+		if s.Channel >= 1 && s.Channel <= 8 {
+			out[s.Channel-1] = s.Pulses[d.switches[s.Name]]
+		}
+	}
+	return out
+}
+
+// live is what can be seen now. The caller holds the lock.
+func (d *Device) live() protocol.Live {
+	s := d.body.State()
+	d.sequence++
+	out := protocol.Live{
+		Sequence: d.sequence, Time: d.now, Pack: d.pack, USB: d.usb, Propellers: d.props, Antenna: d.antenna, Radio: d.radio,
+		Board: "off", Channels: []float64{}, Travel: d.travel, OnLoss: d.onLoss,
+		TiltRoll: d.tilt[0], TiltPitch: d.tilt[1],
+		Sticks: maps.Clone(d.place), Switches: maps.Clone(d.switches), Corners: map[quad.Corner]protocol.CornerSeen{}, Gates: []sticks.Gate{},
+		Motion: d.motion.Kind, Output: d.motion.Output, Level: d.motion.Level,
+	}
+	for i, c := range quad.Corners {
+		pace := s.Rotors[i]
+		seen := protocol.CornerSeen{Turning: pace > 60, Pace: math.Min(1, pace/12000)}
+		for letter, w := range d.kit.Wired {
+			if w.Corner == c && seen.Turning {
+				seen.Spin = w.Spin
+				if d.means.reversed[letter] {
+					seen.Spin = w.Spin.Opposite()
+				}
+			}
+		}
+		out.Corners[c] = seen
+	}
+	if d.pack {
+		out.Amps = round(d.kit.Meter.Idle+math.Min(s.Amps, 80), 2)
+		out.Volts = round(d.kit.Meter.Volts-0.02*out.Amps, 2)
+	}
+	switch {
+	case d.boot && (d.pack || d.usb):
+		out.Board = "bootloader"
+	case d.running():
+		out.Board = "running"
+		d.boardShows(&out, s)
+	}
+	return out
+}
+
+func (d *Device) boardShows(out *protocol.Live, s flight.State) {
+	out.Armed, out.Loss = s.Armed, d.body.InLoss()
+	if d.channels != nil {
+		out.Channels = d.channels
+	}
+	out.Roll = round(d.tilt[0]+d.kit.Mount.Roll-d.means.levelRoll, 1)
+	out.Pitch = round(d.tilt[1]+d.kit.Mount.Pitch-d.means.levelPitch, 1)
+	out.Gyro = round(d.kit.Gyro, 2)
+	out.BoardVolts = round(out.Volts*d.means.scale/d.kit.VoltScale, 2)
+	out.ReceiverAnswers = d.pack && d.receiverConnected()
+	if d.pack {
+		out.VideoFrequency = d.means.video
+	}
+	if c := d.means.cells; c > 0 && d.pack {
+		out.Beeping = out.BoardVolts/float64(c) < d.means.warn
+	}
+	if b := d.means.beeper; b.Used() && len(d.channels) == 8 && b.Channel <= 8 {
+		out.Beeping = out.Beeping || b.Holds(d.channels[b.Channel-1])
+	}
+	out.Gates = sticks.Gates(quad.SticksSheet{Order: d.means.control.Order, Arm: d.means.control.Arm, IdleBelow: d.means.control.IdleBelow}, sticks.Moment{
+		Channels: d.channels, Linked: len(d.channels) == 8, Tilt: math.Acos(math.Cos(out.Roll*math.Pi/180)*math.Cos(out.Pitch*math.Pi/180)) * 180 / math.Pi,
+		Still: d.now-d.powered >= settleTime, USB: d.usb, Pack: d.pack, InLoss: d.body.InLoss(),
+	})
+}
+
+func round(x float64, places int) float64 {
+	p := math.Pow(10, float64(places))
+	return math.Round(x*p) / p
+}
+
+// power follows what feeds the board: from nothing it starts anew.
+func (d *Device) power(before bool) {
+	if now := d.pack || d.usb; now && !before {
+		d.powered = d.now
+		d.body.Disarm()
+	}
+	if !d.pack {
+		d.rest()
+	}
+}
+
+func (d *Device) sum() protocol.Sum {
+	crc, n := crc32.NewIEEE(), 0
+	for _, at := range slices.Sorted(maps.Keys(d.flash)) {
+		crc.Write(d.flash[at])
+		n += len(d.flash[at])
+	}
+	return protocol.Sum{Bytes: n, CRC: crc.Sum32()}
+}

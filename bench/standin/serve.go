@@ -1,0 +1,506 @@
+package standin
+
+import (
+	"bytes"
+	"context"
+	"crypto/subtle"
+	"errors"
+	"maps"
+	"net"
+	"sync"
+	"time"
+
+	"github.com/creachadair/jrpc2"
+	"github.com/creachadair/jrpc2/channel"
+	"github.com/creachadair/jrpc2/handler"
+
+	"vividperch/bench/protocol"
+	"vividperch/core/firmware"
+	"vividperch/core/quad"
+)
+
+// Server lets programs reach a device over loopback TCP.
+type Server struct {
+	device  *Device
+	token   string
+	stepped bool
+
+	mu       sync.Mutex
+	sessions map[*session]bool
+	closed   bool
+}
+
+// NewServer for a device. A stepped device's clock stands still between the step calls of its client.
+func NewServer(d *Device, token string, stepped bool) *Server {
+	return &Server{device: d, token: token, stepped: stepped, sessions: map[*session]bool{}}
+}
+
+// framesEvery is the pace of live messages and of the real clock's steps.
+const (
+	framesEvery = 40 // ms
+	clockEvery  = 5 * time.Millisecond
+)
+
+// Serve accepts connections until the listener closes or ctx ends.
+func (s *Server) Serve(ctx context.Context, l net.Listener) error {
+	stop := context.AfterFunc(ctx, func() { l.Close() })
+	defer stop()
+	if !s.stepped {
+		go s.run(ctx)
+	}
+	for {
+		conn, err := l.Accept()
+		if err != nil {
+			s.closeAll()
+			if ctx.Err() != nil || errors.Is(err, net.ErrClosed) {
+				return nil
+			}
+			return err
+		}
+		go s.serve(ctx, conn)
+	}
+}
+
+func (s *Server) closeAll() {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.closed = true
+	for c := range s.sessions {
+		c.rpc.Stop()
+	}
+}
+
+// run keeps the device's clock with the wall's and sends live messages.
+func (s *Server) run(ctx context.Context) {
+	tick := time.NewTicker(clockEvery)
+	defer tick.Stop()
+	last, due := time.Now(), 0
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case now := <-tick.C:
+			ms := int(now.Sub(last).Milliseconds())
+			last = last.Add(time.Duration(ms) * time.Millisecond)
+			s.device.Advance(min(ms, 500))
+			if due += ms; due >= framesEvery {
+				due = 0
+				s.broadcast(ctx)
+			}
+		}
+	}
+}
+
+func (s *Server) broadcast(ctx context.Context) {
+	s.device.mu.Lock()
+	live := s.device.live()
+	s.device.mu.Unlock()
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	for c := range s.sessions {
+		if c.greeted {
+			_ = c.rpc.Notify(ctx, protocol.NotifyLive, live) // a gone peer is noticed by its own session
+		}
+	}
+}
+
+type session struct {
+	server  *Server
+	rpc     *jrpc2.Server
+	greeted bool
+}
+
+func (s *Server) serve(ctx context.Context, conn net.Conn) {
+	c := &session{server: s}
+	stream := &protocol.LineLimit{ReadWriteCloser: conn}
+	_ = conn.SetReadDeadline(time.Now().Add(5 * time.Second)) // a peer that never says hello is let go
+	c.rpc = jrpc2.NewServer(gate{c, conn, s.device.methods(s)}, &jrpc2.ServerOptions{AllowPush: true, Concurrency: 1})
+	s.mu.Lock()
+	if s.closed {
+		s.mu.Unlock()
+		conn.Close()
+		return
+	}
+	s.sessions[c] = true
+	s.mu.Unlock()
+	c.rpc.Start(channel.Line(stream, conn))
+	_ = c.rpc.Wait()
+	s.mu.Lock()
+	delete(s.sessions, c)
+	alone := len(s.sessions) == 0
+	s.mu.Unlock()
+	if alone {
+		s.device.mu.Lock()
+		s.device.rest() // nobody holds any more
+		s.device.mu.Unlock()
+	}
+}
+
+// gate lets nothing through before a good hello.
+type gate struct {
+	c       *session
+	conn    net.Conn
+	methods handler.Map
+}
+
+func (g gate) Assign(ctx context.Context, method string) jrpc2.Handler {
+	s := g.c.server
+	s.mu.Lock()
+	greeted := g.c.greeted
+	s.mu.Unlock()
+	if method == protocol.MethodHello {
+		return handler.New(func(_ context.Context, h protocol.Hello) (protocol.Welcome, error) {
+			if subtle.ConstantTimeCompare([]byte(h.Token), []byte(s.token)) != 1 {
+				time.AfterFunc(50*time.Millisecond, g.c.rpc.Stop)
+				return protocol.Welcome{}, jrpc2.Errorf(protocol.CodeToken, "wrong token")
+			}
+			_ = g.conn.SetReadDeadline(time.Time{})
+			s.mu.Lock()
+			g.c.greeted = true
+			s.mu.Unlock()
+			return s.device.welcome(), nil
+		})
+	}
+	if !greeted {
+		go g.c.rpc.Stop()
+		return nil
+	}
+	return g.methods.Assign(ctx, method)
+}
+
+func (d *Device) welcome() protocol.Welcome {
+	w := protocol.Welcome{Device: d.kit.Name, StandIn: true, Protocol: protocol.Version, Outputs: quad.SortedKeys(d.kit.Wired)}
+	for _, s := range d.kit.Radio.Switches {
+		w.Switches = append(w.Switches, protocol.SwitchInfo{Name: s.Name, Positions: s.Positions})
+	}
+	return w
+}
+
+func refuse(format string, args ...any) error {
+	return jrpc2.Errorf(protocol.CodeRefused, format, args...)
+}
+
+// act wraps a change so that it runs under the lock and answers with what is to be seen after it.
+func act[P any](d *Device, f func(P) error) handler.Func {
+	return handler.New(func(_ context.Context, p P) (protocol.Live, error) {
+		d.mu.Lock()
+		defer d.mu.Unlock()
+		if err := f(p); err != nil {
+			return protocol.Live{}, err
+		}
+		d.hear()
+		return d.live(), nil
+	})
+}
+
+func ask[P, R any](d *Device, f func(P) (R, error)) handler.Func {
+	return handler.New(func(_ context.Context, p P) (R, error) {
+		d.mu.Lock()
+		defer d.mu.Unlock()
+		return f(p)
+	})
+}
+
+type nothing struct{}
+
+func (d *Device) methods(s *Server) handler.Map {
+	return handler.Map{
+		protocol.MethodLook:   act(d, func(nothing) error { return nil }),
+		protocol.MethodSet:    act(d, d.set),
+		protocol.MethodStick:  act(d, d.stick),
+		protocol.MethodSweep:  act(d, d.startSweep),
+		protocol.MethodMotion: act(d, d.move),
+		protocol.MethodRest:   act(d, func(nothing) error { d.rest(); return nil }),
+		protocol.MethodCut: act(d, func(nothing) error {
+			d.pack = false
+			d.power(true)
+			return nil
+		}),
+		protocol.MethodAdjust:   act(d, d.adjust),
+		protocol.MethodLevel:    act(d, d.level),
+		protocol.MethodIdentify: ask(d, d.identify),
+		protocol.MethodSettings: ask(d, d.list),
+		protocol.MethodWrite:    act(d, d.write),
+		protocol.MethodMeter:    ask(d, d.meter),
+		protocol.MethodBoot:     act(d, d.enterBoot),
+		protocol.MethodErase:    act(d, d.erase),
+		protocol.MethodBlock:    act(d, d.block),
+		protocol.MethodVerify:   ask(d, func(nothing) (protocol.Sum, error) { return d.sum(), d.needBoot() }),
+		protocol.MethodReboot:   act(d, d.reboot),
+		protocol.MethodStep: handler.New(func(_ context.Context, p protocol.Step) (protocol.Live, error) {
+			if !s.stepped {
+				return protocol.Live{}, refuse("this bench runs by the wall clock")
+			}
+			d.Advance(max(0, min(p.Millis, 600000)))
+			d.mu.Lock()
+			defer d.mu.Unlock()
+			return d.live(), nil
+		}),
+	}
+}
+
+func (d *Device) set(t protocol.Things) error {
+	before := d.pack || d.usb
+	put := func(to *bool, from *bool) {
+		if from != nil {
+			*to = *from
+		}
+	}
+	put(&d.pack, t.Pack)
+	put(&d.usb, t.USB)
+	put(&d.props, t.Propellers)
+	put(&d.antenna, t.Antenna)
+	put(&d.radio, t.Radio)
+	if t.TiltRoll != nil {
+		d.tilt[0] = max(-180, min(180, *t.TiltRoll))
+	}
+	if t.TiltPitch != nil {
+		d.tilt[1] = max(-90, min(90, *t.TiltPitch))
+	}
+	d.power(before)
+	return nil
+}
+
+func (d *Device) stick(s protocol.Stick) error {
+	if s.Switch != "" {
+		for _, k := range d.kit.Radio.Switches {
+			if k.Name == s.Switch {
+				if _, ok := k.Pulses[s.Position]; !ok {
+					return refuse("the %s switch has no position %q", s.Switch, s.Position)
+				}
+				if d.means.control.Arm.Used() && k.Channel == d.means.control.Arm.Channel && s.Position != k.Rest {
+					return refuse("the arm switch on the bench is held, not latched: use motion")
+				}
+				d.switches[s.Switch] = s.Position
+				return nil
+			}
+		}
+		return refuse("the radio has no switch %q", s.Switch)
+	}
+	if _, ok := sticksLetters[s.Axis]; !ok {
+		return refuse("there is no stick %q", s.Axis)
+	}
+	d.place[s.Axis] = max(-1, min(1, s.Place))
+	return nil
+}
+
+func (d *Device) startSweep(s protocol.Sweep) error {
+	if !d.radio {
+		return refuse("the radio is off")
+	}
+	d.sweep = sweeping{kind: s, from: d.now, active: true, back: d.switches[s.Switch]}
+	return nil
+}
+
+func (d *Device) move(m protocol.Motion) error {
+	if !d.pack || !d.running() {
+		return refuse("no pack is connected, or the board does not run")
+	}
+	switch m.Kind {
+	case "spin":
+		if _, ok := d.kit.Wired[m.Output]; !ok {
+			return refuse("the board has no output %q", m.Output)
+		}
+		if d.body.State().Armed {
+			return refuse("it is armed; one motor cannot be asked for")
+		}
+		m.Level = max(0, min(100, m.Level))
+	case "arm":
+		ok := false
+		for _, s := range d.kit.Radio.Switches {
+			if _, has := s.Pulses[m.Position]; s.Name == m.Switch && has {
+				ok = true
+				d.switches[s.Name] = m.Position
+			}
+		}
+		if !ok {
+			return refuse("the radio has no switch %q with a position %q", m.Switch, m.Position)
+		}
+		d.place[quad.Throttle] = max(-1, min(1, m.Level/50-1))
+	default:
+		return refuse("%q is not a motion", m.Kind)
+	}
+	d.motion, d.until = m, d.now+protocol.LeaseMillis
+	return nil
+}
+
+func (d *Device) adjust(a protocol.Adjust) error {
+	if a.Travel != nil {
+		d.travel = max(25, min(125, *a.Travel))
+	}
+	if a.OnLoss != nil {
+		switch *a.OnLoss {
+		case quad.LossSilence, quad.LossHold, quad.LossPreset:
+			d.onLoss = *a.OnLoss
+		default:
+			return refuse("%q is not something a receiver can put out", *a.OnLoss)
+		}
+	}
+	return nil
+}
+
+func (d *Device) needRunning() error {
+	switch {
+	case d.boot && (d.pack || d.usb):
+		return refuse("the board waits in its bootloader")
+	case !d.running():
+		return refuse("the board has no power: connect USB or the pack")
+	}
+	return nil
+}
+
+func (d *Device) needBoot() error {
+	switch {
+	case !d.usb:
+		return refuse("the USB cable is out")
+	case !d.boot:
+		return refuse("the board is not in its bootloader")
+	}
+	return nil
+}
+
+func (d *Device) level(nothing) error {
+	if err := d.needRunning(); err != nil {
+		return err
+	}
+	d.settings["found.level.roll"] = whole(10 * (d.kit.Mount.Roll + d.tilt[0]))
+	d.settings["found.level.pitch"] = whole(10 * (d.kit.Mount.Pitch + d.tilt[1]))
+	return d.mean()
+}
+
+func (d *Device) identify(nothing) (protocol.Identity, error) {
+	if !d.pack && !d.usb {
+		return protocol.Identity{}, refuse("the board has no power: connect USB or the pack")
+	}
+	if d.boot {
+		return protocol.Identity{Bootloader: true, Target: d.target}, nil
+	}
+	return protocol.Identity{Target: d.target, Line: d.line, Version: d.version}, nil
+}
+
+func (d *Device) list(nothing) (protocol.Settings, error) {
+	if err := d.needRunning(); err != nil {
+		return protocol.Settings{}, err
+	}
+	out := maps.Clone(d.settings)
+	for name := range out {
+		if f := d.facts.Find(name); f != nil && f.Speed && !d.pack {
+			delete(out, name) // speed controllers answer only while the pack is in
+		}
+	}
+	return protocol.Settings{Settings: out}, nil
+}
+
+func (d *Device) write(w protocol.Write) error {
+	if err := d.needRunning(); err != nil {
+		return err
+	}
+	if d.body.State().Armed {
+		return refuse("it is armed; nothing is written now")
+	}
+	f := d.facts.Find(w.Name)
+	if f == nil {
+		return refuse("the board has no setting named %q", w.Name)
+	}
+	if err := f.Check(w.Value); err != nil {
+		return refuse("%s", err)
+	}
+	if f.Speed && !d.pack {
+		return refuse("the speed controllers answer only while the pack is in")
+	}
+	old := d.settings[w.Name]
+	d.settings[w.Name] = w.Value
+	if err := d.mean(); err != nil {
+		d.settings[w.Name] = old
+		_ = d.mean() // the old settings stood before, so they mean something
+		return refuse("%s", err)
+	}
+	return nil
+}
+
+func (d *Device) meter(p protocol.Probe) (protocol.Figure, error) {
+	noise := 1 + 0.004*d.rng.NormFloat64()
+	at := func(x float64) (protocol.Figure, error) { return protocol.Figure{Value: round(x*noise, 2)}, nil }
+	switch p.Where {
+	case "leadAtOnce", "leadAfter", "frame":
+		if d.pack {
+			return protocol.Figure{}, refuse("take the pack out before you measure resistance")
+		}
+	case "current", "volts":
+		if !d.pack {
+			return protocol.Figure{}, refuse("no pack is connected")
+		}
+	}
+	switch p.Where {
+	case "leadAtOnce":
+		return at(d.kit.Meter.LeadAtOnce)
+	case "leadAfter":
+		return at(d.kit.Meter.LeadAfter)
+	case "frame":
+		return at(d.kit.Meter.Frame)
+	case "current":
+		return at(d.kit.Meter.Idle)
+	case "volts":
+		return protocol.Figure{Value: d.live().Volts}, nil
+	}
+	return protocol.Figure{}, refuse("there is nothing to measure at %q", p.Where)
+}
+
+func (d *Device) enterBoot(nothing) error {
+	if !d.usb {
+		return refuse("the USB cable is out")
+	}
+	if d.body.State().Armed {
+		return refuse("it is armed")
+	}
+	d.boot = true
+	return nil
+}
+
+func (d *Device) erase(protocol.Erase) error {
+	if err := d.needBoot(); err != nil {
+		return err
+	}
+	d.flash, d.erased = map[uint32][]byte{}, true
+	return nil
+}
+
+func (d *Device) block(b protocol.Block) error {
+	if err := d.needBoot(); err != nil {
+		return err
+	}
+	if !d.erased {
+		return refuse("the program area is not erased")
+	}
+	seg := firmware.Image{Segments: []firmware.Segment{{Address: b.Address, Data: b.Data}}}
+	if err := seg.Fits(firmware.BoardMemory); err != nil {
+		return refuse("%s", err)
+	}
+	d.flash[b.Address] = bytes.Clone(b.Data)
+	return nil
+}
+
+// reboot leaves the bootloader when what was written is a whole image for this board; else it stays.
+func (d *Device) reboot(nothing) error {
+	if err := d.needBoot(); err != nil {
+		return err
+	}
+	if d.erased {
+		var img firmware.Image
+		for at, data := range d.flash {
+			img.Segments = append(img.Segments, firmware.Segment{Address: at, Data: data})
+		}
+		whole, err := firmware.ParseHex(firmware.WriteHex(img))
+		if err != nil {
+			return refuse("what was written is not an image: %s", err)
+		}
+		h, err := whole.ForBoard(d.target, firmware.BoardMemory)
+		if err != nil {
+			return refuse("the board stays in its bootloader: %s", err)
+		}
+		d.line, d.version = h.Line, h.Version
+	}
+	d.boot, d.erased = false, false
+	d.powered = d.now
+	return nil
+}

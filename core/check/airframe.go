@@ -1,0 +1,242 @@
+package check
+
+import (
+	"math"
+
+	"vividperch/core/airframe"
+	"vividperch/core/feel"
+	"vividperch/core/quad"
+)
+
+// driveFor the heaviest pack at rest voltage; ok is false when parts are missing.
+func driveFor(p quad.Parts, volts float64) (airframe.Drive, quad.Pack, bool) {
+	_, pack, ok := airframe.Heaviest(p)
+	if !ok {
+		return airframe.Drive{}, pack, false
+	}
+	d, err := airframe.NewDrive(p, pack, volts*float64(pack.Cells), airframe.Density)
+	return d, pack, err == nil
+}
+
+var driveReads = []quad.Path{"parts.motor", "parts.propeller", "parts.packs"}
+
+func reads(more ...quad.Path) []quad.Path { return append(more, driveReads...) }
+
+var airframeRules = []Rule{
+	{
+		ID: "airframe.cells-in-range", Station: Airframe,
+		Reads: []quad.Path{"parts.packs", "parts.speedController", "parts.board", "parts.video"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if len(k.Parts.Packs) == 0 {
+				r.find(Finding{Weight: Stop, Title: "No pack is assigned", Why: "Every judgement about power needs to know what will be plugged in.", Remedies: by("Assign a pack"), Paths: []quad.Path{"parts.packs"}})
+				return r
+			}
+			for _, name := range quad.SortedKeys(k.Parts.Packs) {
+				cells := k.Parts.Packs[name].Cells
+				for _, part := range []struct {
+					name     string
+					min, max int
+					path     quad.Path
+				}{
+					{"the speed controllers", k.Parts.SpeedController.CellsMin, k.Parts.SpeedController.CellsMax, "parts.speedController.cellsMax"},
+					{"the board", 0, k.Parts.Board.CellsMax, "parts.board.cellsMax"},
+					{"the video transmitter", 0, k.Parts.Video.CellsMax, "parts.video.cellsMax"},
+				} {
+					if part.max > 0 && cells > part.max {
+						r.find(Finding{Weight: Stop, Title: "Pack " + name + " has more cells than " + part.name + " can take", Figures: count(cells, "cell") + " on a part for at most " + q(float64(part.max), "count") + ".", Why: "Over-voltage destroys the part at the first connection.", Remedies: by("Take the pack off this quad, or feed the part through a regulator"), Paths: []quad.Path{quad.Path("parts.packs." + name + ".cells"), part.path}})
+					}
+					if cells < part.min {
+						r.find(Finding{Weight: Fix, Title: "Pack " + name + " has fewer cells than " + part.name + " want", Figures: count(cells, "cell") + " on a part for at least " + q(float64(part.min), "count") + ".", Why: "Under load the part browns out.", Remedies: by("Take the pack off this quad"), Paths: []quad.Path{quad.Path("parts.packs." + name + ".cells"), part.path}})
+					}
+				}
+			}
+			return r
+		},
+	},
+	{
+		ID: "airframe.motor-current", Station: Airframe, Reads: reads("parts.speedController.continuous"),
+		Judge: func(k quad.Known) Result {
+			var r Result
+			d, _, ok := driveFor(k.Parts, airframe.FullCell)
+			if !ok {
+				return missingDrive(k)
+			}
+			if peak := d.At(1).Current; peak*1.2 > k.Parts.SpeedController.Continuous {
+				r.find(Finding{Weight: Fix, Title: "The motors can draw more than the speed controllers carry", Figures: q(round1(peak), "A") + " at full throttle on a full pack; with a fifth to spare " + q(round1(peak*1.2), "A") + ", rated " + q(k.Parts.SpeedController.Continuous, "A") + ".", Why: "A speed controller that overheats stops its corner in the air.", Remedies: by("Fit a propeller with less bite, one cell less, or stronger speed controllers"), Paths: []quad.Path{"parts.speedController.continuous", "parts.propeller"}})
+			}
+			return r
+		},
+	},
+	{
+		ID: "airframe.pack-current", Station: Airframe, Reads: driveReads,
+		Judge: func(k quad.Known) Result {
+			var r Result
+			d, pack, ok := driveFor(k.Parts, airframe.FullCell)
+			if !ok {
+				return missingDrive(k)
+			}
+			can := pack.Discharge * pack.Capacity / 1000
+			if peak := d.At(1).PackCurrent; can > 0 && peak > can {
+				r.find(Finding{Weight: Note, Title: "Full throttle asks more of the pack than its rating", Figures: q(math.Round(peak), "A") + " against " + q(math.Round(can), "A") + ".", Why: "Short bursts are usual; long ones puff the cells.", Remedies: by("Keep full throttle short, or limit it"), Paths: []quad.Path{"parts.packs"}})
+			}
+			return r
+		},
+	},
+	{
+		ID: "airframe.thrust-to-weight", Station: Airframe, Reads: reads("readings.airframe.weight", "parts.frame.mass"), Voids: []Event{Repair},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			w := k.Readings.Airframe.Weight
+			if w == nil {
+				r.ask("readings.airframe.weight")
+				return r
+			}
+			d, _, ok := driveFor(k.Parts, airframe.RestCell)
+			if !ok {
+				return missingDrive(k)
+			}
+			ratio := d.ThrustToWeight(w.Value / 1000)
+			f := Finding{Weight: Note, Title: "Thrust is modest for freestyle", Figures: "It lifts " + q(round1(ratio), "1") + " times its weight of " + q(w.Value, "g") + "; freestyle wants 4.", Why: "Pull-outs need reserve.", Remedies: by("Lighten it, or fly gently"), Paths: []quad.Path{"readings.airframe.weight"}}
+			if ratio < 2 {
+				f.Weight, f.Title, f.Why = Fix, "It can hardly lift itself", "Under twice its weight a gust or a turn becomes a descent."
+			}
+			if ratio < 4 {
+				r.find(f)
+			}
+			return r
+		},
+	},
+	{
+		ID: "airframe.tip-speed", Station: Airframe, Reads: driveReads,
+		Judge: func(k quad.Known) Result {
+			var r Result
+			d, _, ok := driveFor(k.Parts, airframe.FullCell)
+			if !ok {
+				return missingDrive(k)
+			}
+			mach := d.TipMach(d.At(1).Rotation)
+			f := Finding{Weight: Note, Title: "The propeller tips run fast at full throttle", Figures: "Mach " + q(round2(mach), "1") + "; noise and loss grow over 0.65.", Why: "Near the speed of sound thrust falls and current does not.", Remedies: by("A smaller propeller, a slower motor, or one cell less"), Paths: []quad.Path{"parts.motor.kv", "parts.propeller.diameter"}}
+			if mach > 0.75 {
+				f.Weight = Fix
+			}
+			if mach > 0.65 {
+				r.find(f)
+			}
+			return r
+		},
+	},
+	{
+		ID: "airframe.capacitor", Station: Airframe, Reads: reads("parts.capacitor"),
+		Judge: func(k quad.Known) Result {
+			var r Result
+			d, pack, ok := driveFor(k.Parts, airframe.FullCell)
+			if !ok {
+				return missingDrive(k)
+			}
+			full := airframe.FullCell * float64(pack.Cells)
+			c := k.Parts.Capacitor
+			need, able := airframe.CapacitorNeed(airframe.LeadInductance(c.LeadLength), d.At(1).PackCurrent, 0.12*full, c.Resistance/1000)
+			rating := airframe.CapacitorRating(full, 0.12*full)
+			switch {
+			case c.Capacitance == 0 || !able || c.Capacitance < need*1e6:
+				r.find(Finding{Weight: Fix, Title: "The power lead has too little capacitor", Figures: q(c.Capacitance, "µF") + " fitted, " + q(math.Ceil(need*1e6), "µF") + " needed to keep spikes under 12 %.", Why: "Spikes reset boards and kill speed controllers.", Remedies: by("Solder a larger one, of low resistance, close to the lead"), Paths: []quad.Path{"parts.capacitor.capacitance"}})
+			case c.Rating < rating:
+				r.find(Finding{Weight: Fix, Title: "The capacitor's voltage rating is too low", Figures: q(c.Rating, "V") + " fitted, " + q(rating, "V") + " needed on " + count(pack.Cells, "cell") + ".", Why: "An over-stressed capacitor bursts or shorts the lead.", Remedies: by("Fit one rated " + q(rating, "V") + " or more"), Paths: []quad.Path{"parts.capacitor.rating"}})
+			}
+			return r
+		},
+	},
+	{
+		ID: "airframe.propellers-clear", Station: Airframe, Reads: []quad.Path{"readings.airframe.clear", "parts.frame.tipGap"}, Voids: []Event{Crash, Repair},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			confirm(&r, k.Readings.Airframe.Clear, "readings.airframe.clear", true, Finding{Weight: Stop, Title: "A propeller can touch something", Why: "It cuts what it touches, then stops.", Remedies: by("Move the antenna, strap or wire away")})
+			if gap := k.Parts.Frame.TipGap; gap > 0 && gap < 3 {
+				r.find(Finding{Weight: Fix, Title: "Neighbouring propeller tips nearly meet", Figures: q(gap, "mm") + " between tips; 3 mm is the least.", Why: "Arms bend in flight.", Remedies: by("A smaller propeller"), Paths: []quad.Path{"parts.frame.tipGap"}})
+			}
+			return r
+		},
+	},
+}
+
+func missingDrive(k quad.Known) Result {
+	var r Result
+	_, _, ok := airframe.Heaviest(k.Parts)
+	_, err := airframe.NewDrive(k.Parts, quad.Pack{}, 1, 1)
+	f := Finding{Weight: Stop, Title: "Parts are missing that every figure needs", Figures: "No pack is assigned.", Why: "Without them nothing about thrust, current or flight can be said.", Remedies: by("Fill in the parts"), Paths: []quad.Path{"parts.packs"}}
+	if ok && err != nil {
+		f.Figures = upper(err.Error()) + "."
+		f.Paths = []quad.Path{quad.Path(quad.AsFault(err).Place)}
+	}
+	r.find(f)
+	return r
+}
+
+func round1(x float64) float64 { return math.Round(x*10) / 10 }
+func round2(x float64) float64 { return math.Round(x*100) / 100 }
+
+var feelRules = []Rule{
+	{
+		ID: "feel.throttle-limit", Station: Feel, Reads: reads("sheet.feel.throttleLimit", "readings.airframe.weight"),
+		Judge: func(k quad.Known) Result {
+			var r Result
+			w := k.Readings.Airframe.Weight
+			if w == nil {
+				r.ask("readings.airframe.weight")
+				return r
+			}
+			d, _, ok := driveFor(k.Parts, airframe.RestCell)
+			if !ok {
+				return missingDrive(k)
+			}
+			limit := k.Sheet.Feel.ThrottleLimit
+			ratio := d.Motors * d.At(limit/100).Thrust / (w.Value / 1000 * airframe.Gravity)
+			if ratio < feel.LeastLimitedRatio {
+				r.find(Finding{Weight: Fix, Title: "The throttle limit leaves too little to stop a descent", Figures: "At " + q(limit, "%") + " it lifts " + q(round2(ratio), "1") + " times its weight; 1.4 is the least.", Why: "A quad that cannot stop sinking lands hard.", Remedies: by("Raise the limit"), Paths: []quad.Path{"sheet.feel.throttleLimit"}})
+			}
+			return r
+		},
+	},
+	{
+		ID: "feel.rates-alike", Station: Feel, Reads: []quad.Path{"sheet.feel.family", "sheet.feel.roll", "sheet.feel.pitch", "sheet.feel.yaw"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			s := k.Sheet.Feel
+			roll, pitch := feel.Rate(s.Family, s.Roll, 1), feel.Rate(s.Family, s.Pitch, 1)
+			if roll > 1.25*pitch || pitch > 1.25*roll {
+				r.find(Finding{Weight: Note, Title: "Roll and pitch answer unlike", Figures: q(math.Round(roll), "deg/s") + " against " + q(math.Round(pitch), "deg/s") + " at full stick.", Why: "Diagonal moves come out bent.", Remedies: by("Bring them within a quarter of each other"), Paths: []quad.Path{"sheet.feel.roll", "sheet.feel.pitch"}})
+			}
+			for _, a := range []struct {
+				name  string
+				path  quad.Path
+				rates quad.Rates
+			}{{"Roll", "sheet.feel.roll", s.Roll}, {"Pitch", "sheet.feel.pitch", s.Pitch}, {"Yaw", "sheet.feel.yaw", s.Yaw}} {
+				if peak := feel.Rate(s.Family, a.rates, 1); peak < 60 {
+					r.find(Finding{Weight: Fix, Title: a.name + " hardly turns at full stick", Figures: q(math.Round(peak), "deg/s") + "; 60 is the least that can save a tipping quad.", Why: "You cannot catch it.", Remedies: by("Raise the peak rate"), Paths: []quad.Path{a.path}})
+				}
+			}
+			return r
+		},
+	},
+	{
+		ID: "feel.gains-present", Station: Feel, Reads: []quad.Path{"sheet.feel.rollGains", "sheet.feel.pitchGains", "sheet.feel.yawGains", "sheet.feel.levelStrength", "sheet.feel.angleLimit", "sheet.sticks.selfLevel"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			s := k.Sheet.Feel
+			for _, a := range []struct {
+				name  string
+				path  quad.Path
+				gains quad.Gains
+			}{{"Roll", "sheet.feel.rollGains", s.RollGains}, {"Pitch", "sheet.feel.pitchGains", s.PitchGains}, {"Yaw", "sheet.feel.yawGains", s.YawGains}} {
+				if a.gains.Proportional <= 0 {
+					r.find(Finding{Weight: Stop, Title: a.name + " has no gain", Figures: "The proportional gain is 0.", Why: "Nothing holds that axis: it falls over at lift-off.", Remedies: by("Start from the line's default gains"), Paths: []quad.Path{a.path}})
+				}
+			}
+			if k.Sheet.Sticks.SelfLevel.Used() && (s.LevelStrength <= 0 || s.AngleLimit < 10) {
+				r.find(Finding{Weight: Fix, Title: "Self-level is on a switch but set to do nothing", Figures: "Strength " + q(s.LevelStrength, "1/s") + ", limit " + q(s.AngleLimit, "deg") + ".", Why: "The switch you would reach for in trouble does not level.", Remedies: by("Give it a strength and a limit"), Paths: []quad.Path{"sheet.feel.levelStrength", "sheet.sticks.selfLevel"}})
+			}
+			return r
+		},
+	},
+}

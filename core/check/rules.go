@@ -1,0 +1,107 @@
+package check
+
+import (
+	"sync"
+
+	"vividperch/core/firmware"
+	"vividperch/core/quad"
+)
+
+// all rules, the ones written by hand and, for each station, the one that compares the board with the sheet
+// where the station's rules look.
+var all = sync.OnceValue(func() []Rule {
+	byStation := [][]Rule{
+		airframeRules, firstPowerRules, firmwareRules, wiringRules, linkRules, sticksRules, motorsRules,
+		sensesRules, feelRules, powerWatchRules, linkLossRules, pictureRules, benchProofRules, firstFlightRules,
+	}
+	var out []Rule
+	for _, rules := range byStation {
+		out = append(out, rules...)
+		if r, ok := boardRule(rules); ok {
+			out = append(out, r)
+		}
+	}
+	return out
+})
+
+// boardRule compares what the board holds with the sheet at the mapped paths that a station's rules read.
+func boardRule(rules []Rule) (Rule, bool) {
+	line, ok := firmware.FindLine("Marram")
+	if !ok {
+		return Rule{}, false
+	}
+	var paths []quad.Path
+	for _, p := range line.Dictionary.Paths() {
+		for _, r := range rules {
+			if readsAny(r.Reads, p) {
+				paths = append(paths, p)
+				break
+			}
+		}
+	}
+	if len(paths) == 0 {
+		return Rule{}, false
+	}
+	reads := []quad.Path{"board.line", "board.target"}
+	for _, p := range paths {
+		reads = append(reads, p, "board."+p)
+	}
+	station := rules[0].Station
+	return Rule{
+		ID: string(station) + ".board-differs", Station: station, Reads: reads, Voids: []Event{Flash},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !k.Board.Read() {
+				r.ask("readings.firmware.identity")
+				return r
+			}
+			for _, d := range differences(k, paths) {
+				r.find(Finding{
+					Weight: Stop, Title: "The board does not hold what the sheet says: " + lower(d.Label),
+					Figures:  "Sheet: " + d.After + ". Board: " + d.Before + ".",
+					Why:      "It flies by what the board holds, not by what you meant.",
+					Remedies: []Remedy{{Words: "Write the sheet to the board", Write: true}},
+					Paths:    []quad.Path{d.Path},
+				})
+			}
+			return r
+		},
+	}, true
+}
+
+func readsAny(reads []quad.Path, p quad.Path) bool {
+	for _, r := range reads {
+		if p.Touches(r) {
+			return true
+		}
+	}
+	return false
+}
+
+// differences between board and sheet at the given paths; Before is the board's value.
+func differences(k quad.Known, paths []quad.Path) []quad.Difference {
+	var out []quad.Difference
+	for _, p := range paths {
+		onSheet, err1 := quad.Get(k, p)
+		onBoard, err2 := quad.Get(k, "board."+p)
+		if err1 != nil || err2 != nil || onBoard == nil || onSheet == nil {
+			continue // one side does not have this item, such as a port the board lacks
+		}
+		if onSheet == onBoard {
+			continue
+		}
+		f, err := quad.FieldAt(p)
+		if err != nil {
+			continue
+		}
+		out = append(out, quad.Difference{Path: p, Label: f.Label, Before: quad.Words(onBoard, f.Unit), After: quad.Words(onSheet, f.Unit)})
+	}
+	return out
+}
+
+func lower(s string) string {
+	if len(s) > 1 && s[1] >= 'A' && s[1] <= 'Z' {
+		return s
+	}
+	return string(s[0]|0x20) + s[1:]
+}

@@ -1,0 +1,327 @@
+// Package proof derives the state of every station from what is known, what was signed and what happened
+// since, and judges release. Nothing here is stored: it is worked out again whenever it is asked.
+package proof
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"vividperch/core/check"
+	"vividperch/core/quad"
+)
+
+// Signature of a pilot under one station: every leaf the station relied on with a fingerprint of its value.
+type Signature struct {
+	Station  check.Station        `json:"station"`
+	At       time.Time            `json:"at"`
+	By       string               `json:"by"`
+	Revision int                  `json:"revision"`
+	Relied   map[quad.Path]string `json:"relied"`
+}
+
+// State of a station.
+type State string
+
+const (
+	NotBegun State = "notBegun" // no reading of its own yet, nothing signed
+	Open     State = "open"     // work has begun, something is missing
+	HasFix   State = "fix"
+	HasStop  State = "stop"
+	Ready    State = "ready" // everything is there but the signature
+	Proven   State = "proven"
+	Stale    State = "stale" // was proven
+	Skipped  State = "skipped"
+)
+
+// Standing of one station: its state with everything that made it so.
+type Standing struct {
+	Station  check.Station   `json:"station"`
+	State    State           `json:"state"`
+	Word     string          `json:"word"`
+	Stops    int             `json:"stops"`
+	Fixes    int             `json:"fixes"`
+	Notes    int             `json:"notes"`
+	Asks     []check.Ask     `json:"asks"`
+	Findings []check.Finding `json:"findings"`
+	Why      []string        `json:"why"`    // why it is stale or skipped
+	Relies   []quad.Path     `json:"relies"` // the paths its rules declare
+	SignedBy string          `json:"signedBy,omitempty"`
+	SignedAt *time.Time      `json:"signedAt,omitempty"`
+}
+
+// Relies is the union of what a station's rules read.
+func Relies(s check.Station) []quad.Path {
+	var out []quad.Path
+	for _, r := range check.Rules() {
+		if r.Station != s {
+			continue
+		}
+		for _, p := range r.Reads {
+			if !slices.ContainsFunc(out, func(q quad.Path) bool { return p.Under(q) }) {
+				out = slices.DeleteFunc(out, func(q quad.Path) bool { return q.Under(p) })
+				out = append(out, p)
+			}
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// notRelied leaves of the board change with every read-back without meaning anything.
+const readAt = quad.Path("board.readAt")
+
+// Sign fingerprints what a station relies on, as it is known now.
+func Sign(s check.Station, k quad.Known, at time.Time, by string, revision int) Signature {
+	out := Signature{Station: s, At: at, By: by, Revision: revision, Relied: map[quad.Path]string{}}
+	for _, l := range reliedLeaves(s, k) {
+		out.Relied[l.Path] = quad.HashValue(l.Value)
+	}
+	return out
+}
+
+func reliedLeaves(s check.Station, k quad.Known) []quad.Leaf {
+	masked := quad.Mask(k, Relies(s))
+	relies := Relies(s)
+	leaves := quad.Leaves(masked, "")
+	return slices.DeleteFunc(leaves, func(l quad.Leaf) bool {
+		if l.Path == readAt {
+			return true
+		}
+		return !slices.ContainsFunc(relies, func(p quad.Path) bool { return l.Path.Under(p) })
+	})
+}
+
+// Changed lists, in words, what differs from what was signed. A leaf that the signature never hashed counts
+// as its default in the signing format, so a program that knows more leaves makes nothing stale.
+func (sig Signature) Changed(k quad.Known) []string {
+	var out []string
+	seen := map[quad.Path]bool{}
+	for _, l := range reliedLeaves(sig.Station, k) {
+		seen[l.Path] = true
+		was, hashed := sig.Relied[l.Path]
+		if hashed && was == quad.HashValue(l.Value) {
+			continue
+		}
+		if !hashed && isDefault(l) {
+			continue
+		}
+		out = append(out, name(l))
+	}
+	for _, p := range quad.SortedKeys(sig.Relied) {
+		if !seen[p] {
+			out = append(out, string(p)+" is gone")
+		}
+	}
+	return out
+}
+
+func isDefault(l quad.Leaf) bool {
+	switch x := l.Value.(type) {
+	case float64:
+		return x == 0
+	case int:
+		return x == 0
+	case bool:
+		return !x
+	case string:
+		return x == ""
+	case []string:
+		return len(x) == 0
+	case quad.PortFunction:
+		return x == "" || x == quad.PortNothing
+	}
+	return false
+}
+
+func name(l quad.Leaf) string {
+	what := l.Label
+	if what == "" {
+		what = string(l.Path)
+	}
+	if l.Path.Under("board") {
+		return what + " on the board changed"
+	}
+	return what + " changed"
+}
+
+// Skip tells whether a station does not apply to a quad, and why.
+func Skip(s check.Station, k quad.Known) (why string, skip bool) {
+	if s == check.Picture && !k.Parts.Video.Fitted {
+		return "No video is fitted.", true
+	}
+	return "", false
+}
+
+// Case is everything that the states depend on.
+type Case struct {
+	Known      quad.Known
+	Context    check.Context
+	Signatures map[check.Station]Signature // the newest of each station
+}
+
+// Standings of all stations in the order of the line.
+func Standings(c Case) []Standing {
+	report := check.All(c.Known, c.Context)
+	out := make([]Standing, 0, len(check.Line))
+	for _, info := range check.Line {
+		out = append(out, standing(info.ID, c, report))
+	}
+	return out
+}
+
+func standing(s check.Station, c Case, report check.Report) Standing {
+	st := Standing{Station: s, Relies: Relies(s)}
+	if why, skip := Skip(s, c.Known); skip {
+		st.State, st.Why, st.Word = Skipped, []string{why}, "skipped"
+		return st
+	}
+	for _, f := range report.Findings {
+		if f.Station != s {
+			continue
+		}
+		st.Findings = append(st.Findings, f)
+		switch f.Weight {
+		case check.Stop:
+			st.Stops++
+		case check.Fix:
+			st.Fixes++
+		default:
+			st.Notes++
+		}
+	}
+	for _, a := range report.Asks {
+		if a.Station == s {
+			st.Asks = append(st.Asks, a)
+		}
+	}
+	sig, signed := c.Signatures[s]
+	if signed {
+		st.SignedBy, st.SignedAt = sig.By, &sig.At
+		st.Why = sig.Changed(c.Known)
+		for _, a := range st.Asks {
+			reason := a.Label + " is missing"
+			if a.Why != "" {
+				reason = a.Label + ": " + a.Why
+			}
+			st.Why = append(st.Why, reason)
+		}
+	}
+	switch {
+	case st.Stops > 0:
+		st.State, st.Word = HasStop, many(st.Stops, "stop", "stops")
+	case st.Fixes > 0:
+		st.State, st.Word = HasFix, many(st.Fixes, "fix", "fixes")
+	case signed && len(st.Why) == 0:
+		st.State, st.Word = Proven, "proven"
+	case signed:
+		st.State, st.Word = Stale, "prove again"
+	case len(st.Asks) == 0:
+		st.State, st.Word = Ready, "to sign"
+	case begun(s, c.Known):
+		st.State, st.Word = Open, many(len(st.Asks), "reading short", "readings short")
+	default:
+		st.State, st.Word = NotBegun, "not begun"
+	}
+	return st
+}
+
+func many(n int, one, more string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return quad.Number(float64(n)) + " " + more
+}
+
+// subject of the readings that belong to a station.
+func subject(s check.Station) quad.Path {
+	parts := strings.Split(string(s), "-")
+	for i := 1; i < len(parts); i++ {
+		parts[i] = strings.ToUpper(parts[i][:1]) + parts[i][1:]
+	}
+	name := strings.Join(parts, "")
+	switch s {
+	case check.PowerWatch:
+		name = "watch"
+	case check.LinkLoss:
+		name = "loss"
+	}
+	return quad.Path("readings." + name)
+}
+
+// Subject of the readings that belong to a station: the subtree they live under.
+func Subject(s check.Station) quad.Path { return subject(s) }
+
+func begun(s check.Station, k quad.Known) bool {
+	own := subject(s)
+	for _, l := range quad.Leaves(k.Readings, "readings") {
+		if l.Path.Under(own) {
+			return true
+		}
+	}
+	return false
+}
+
+// MaySign says whether a station can be signed now; the error tells what stands against it.
+func MaySign(st Standing) error {
+	switch {
+	case st.State == Skipped:
+		return quad.Faultf("skipped", string(st.Station), "this quad does not need the station: %s", strings.Join(st.Why, " "))
+	case st.Stops > 0:
+		return quad.Faultf("stop-stands", string(st.Station), "a stop stands against it: %s", st.Findings[0].Title)
+	case st.Fixes > 0:
+		return quad.Faultf("fix-open", string(st.Station), "a fix is open: %s", firstOf(st.Findings, check.Fix))
+	case len(st.Asks) > 0:
+		return quad.Faultf("reading-missing", string(st.Station), "a reading is missing: %s", st.Asks[0].Label)
+	}
+	return nil
+}
+
+func firstOf(list []check.Finding, w check.Weight) string {
+	for _, f := range list {
+		if f.Weight == w {
+			return f.Title
+		}
+	}
+	return ""
+}
+
+// Scope of a release.
+type Scope string
+
+const (
+	Hover  Scope = "hover"  // in sight
+	Free   Scope = "free"   // free flight
+	Return Scope = "return" // relying on return
+)
+
+// MayRelease says whether a scope can be released now: every station proven or skipped. The error names what
+// stands against it. Free flight and return need proofs in flight that are not kept yet, so they are
+// refused with that reason.
+func MayRelease(scope Scope, standings []Standing) error {
+	switch scope {
+	case Hover:
+	case Free:
+		return quad.Faultf("not-proven-in-flight", string(scope), "free flight needs the hover throttle measured in flight")
+	case Return:
+		return quad.Faultf("not-proven-in-flight", string(scope), "relying on return needs hold and return flown in sight")
+	default:
+		return quad.Faultf("unknown-scope", string(scope), "there is no such release")
+	}
+	var against []string
+	for _, st := range standings {
+		if st.State != Proven && st.State != Skipped {
+			against = append(against, st.Station.Info().Name+" ("+st.Word+")")
+		}
+	}
+	if len(against) > 0 {
+		return quad.Faultf("not-proven", string(scope), "not released: %s", strings.Join(against, ", "))
+	}
+	return nil
+}
+
+// Midnight is the local midnight at which a release given at a time ends.
+func Midnight(at time.Time) time.Time {
+	y, m, d := at.Date()
+	return time.Date(y, m, d+1, 0, 0, 0, 0, at.Location())
+}

@@ -1,0 +1,166 @@
+// Package mariadb runs a MariaDB server of the product's own: on loopback, with its data in one folder.
+package mariadb
+
+import (
+	"context"
+	"crypto/rand"
+	"encoding/hex"
+	"fmt"
+	"net"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"vividperch/core/quad"
+)
+
+// Server that runs.
+type Server struct {
+	cmd  *exec.Cmd
+	dir  string
+	DSN  string
+	done chan struct{}
+}
+
+// Start a server on its folder, which is made when it is not there. Port 0 picks a free one. The server
+// flushes at every commit, so what was confirmed survives a kill at any moment.
+func Start(ctx context.Context, dir string, port int) (*Server, error) {
+	daemon, err := exec.LookPath("mariadbd")
+	if err != nil {
+		if daemon, err = exec.LookPath("/usr/sbin/mariadbd"); err != nil {
+			return nil, quad.Faultf("no-mariadb", "", "the MariaDB server is not installed; on Debian: apt-get install mariadb-server")
+		}
+	}
+	dir, err = filepath.Abs(dir)
+	if err != nil {
+		return nil, err
+	}
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return nil, err
+	}
+	data := filepath.Join(dir, "mariadb")
+	password, err := secret(filepath.Join(dir, "password"))
+	if err != nil {
+		return nil, err
+	}
+	if _, err := os.Stat(filepath.Join(data, "mysql")); err != nil {
+		if err := install(ctx, data); err != nil {
+			return nil, err
+		}
+	}
+	if port == 0 {
+		if port, err = freePort(); err != nil {
+			return nil, err
+		}
+	}
+	setup := filepath.Join(dir, "setup.sql")
+	sql := fmt.Sprintf("CREATE DATABASE IF NOT EXISTS perch CHARACTER SET utf8mb4;\nCREATE OR REPLACE USER 'perch'@'127.0.0.1' IDENTIFIED BY '%s';\nGRANT ALL ON perch.* TO 'perch'@'127.0.0.1';\n", password)
+	if err := os.WriteFile(setup, []byte(sql), 0o600); err != nil {
+		return nil, err
+	}
+	// The socket's path must stay short, whatever the folder.
+	socket := filepath.Join(os.TempDir(), fmt.Sprintf("perch-%d.sock", port))
+	cmd := exec.Command(daemon, "--no-defaults", "--datadir="+data, "--socket="+socket, "--pid-file="+filepath.Join(dir, "mariadb.pid"),
+		"--bind-address=127.0.0.1", fmt.Sprintf("--port=%d", port), "--init-file="+setup, "--skip-name-resolve", "--skip-log-bin",
+		"--innodb-flush-log-at-trx-commit=1", "--innodb-buffer-pool-size=64M", "--performance-schema=OFF", "--max-connections=60",
+		"--character-set-server=utf8mb4", "--user="+userName(), "--log-error="+filepath.Join(dir, "mariadb.log"))
+	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGTERM}
+	if err := cmd.Start(); err != nil {
+		return nil, err
+	}
+	s := &Server{cmd: cmd, dir: dir, DSN: fmt.Sprintf("perch:%s@tcp(127.0.0.1:%d)/perch", password, port), done: make(chan struct{})}
+	go func() {
+		_ = cmd.Wait()
+		close(s.done)
+	}()
+	if err := s.ready(ctx, port); err != nil {
+		s.Stop()
+		return nil, err
+	}
+	return s, nil
+}
+
+func install(ctx context.Context, data string) error {
+	cmd := exec.CommandContext(ctx, "mariadb-install-db", "--no-defaults", "--datadir="+data, "--auth-root-authentication-method=normal", "--skip-test-db", "--user="+userName())
+	if out, err := cmd.CombinedOutput(); err != nil {
+		return quad.Faultf("mariadb-install", data, "the database's folder cannot be made: %s", lastLine(out))
+	}
+	return nil
+}
+
+func lastLine(out []byte) string {
+	lines := strings.Split(strings.TrimSpace(string(out)), "\n")
+	return lines[len(lines)-1]
+}
+
+func userName() string {
+	if os.Geteuid() == 0 {
+		return "root"
+	}
+	if name := os.Getenv("USER"); name != "" {
+		return name
+	}
+	return fmt.Sprint(os.Geteuid())
+}
+
+func secret(path string) (string, error) {
+	if raw, err := os.ReadFile(path); err == nil {
+		return strings.TrimSpace(string(raw)), nil
+	}
+	var b [16]byte
+	if _, err := rand.Read(b[:]); err != nil {
+		return "", err
+	}
+	text := hex.EncodeToString(b[:])
+	return text, os.WriteFile(path, []byte(text), 0o600)
+}
+
+func freePort() (int, error) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return 0, err
+	}
+	defer l.Close()
+	return l.Addr().(*net.TCPAddr).Port, nil
+}
+
+func (s *Server) ready(ctx context.Context, port int) error {
+	ctx, cancel := context.WithTimeout(ctx, 60*time.Second)
+	defer cancel()
+	tick := time.NewTicker(40 * time.Millisecond)
+	defer tick.Stop()
+	for {
+		if conn, err := net.DialTimeout("tcp", fmt.Sprintf("127.0.0.1:%d", port), time.Second); err == nil {
+			conn.Close()
+			return nil
+		}
+		select {
+		case <-s.done:
+			log, _ := os.ReadFile(filepath.Join(s.dir, "mariadb.log"))
+			return quad.Faultf("mariadb-ended", s.dir, "the database ended while starting: %s", lastLine(log))
+		case <-ctx.Done():
+			return quad.Faultf("mariadb-slow", s.dir, "the database did not come up in time")
+		case <-tick.C:
+		}
+	}
+}
+
+// Stop the server and wait until it has written everything.
+func (s *Server) Stop() {
+	_ = s.cmd.Process.Signal(syscall.SIGTERM)
+	select {
+	case <-s.done:
+	case <-time.After(20 * time.Second):
+		_ = s.cmd.Process.Kill()
+		<-s.done
+	}
+}
+
+// Kill it at once, as a power cut would.
+func (s *Server) Kill() {
+	_ = s.cmd.Process.Kill()
+	<-s.done
+}

@@ -1,0 +1,371 @@
+// Package store keeps what a pilot did in MariaDB. What a call confirmed is on disk before it returns.
+package store
+
+import (
+	"context"
+	"embed"
+	"encoding/json"
+	"errors"
+	"log/slog"
+	"time"
+
+	mysqldriver "github.com/go-sql-driver/mysql"
+	"github.com/pressly/goose/v3"
+	"gorm.io/driver/mysql"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+	"gorm.io/gorm/logger"
+
+	"vividperch/core/quad"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Store is a database of quads.
+type Store struct{ db *gorm.DB }
+
+// Open connects to a data source name of the MySQL driver and migrates forward.
+func Open(ctx context.Context, dsn string) (*Store, error) {
+	cfg, err := mysqldriver.ParseDSN(dsn)
+	if err != nil {
+		return nil, quad.Faultf("bad-database", "", "the database's address cannot be read")
+	}
+	cfg.ParseTime, cfg.Loc, cfg.MultiStatements = true, time.UTC, true
+	db, err := gorm.Open(mysql.Open(cfg.FormatDSN()), &gorm.Config{Logger: logger.Discard, TranslateError: true})
+	if err != nil {
+		return nil, quad.Faultf("database-away", cfg.Addr, "the database does not answer: %v", err)
+	}
+	raw, err := db.DB()
+	if err != nil {
+		return nil, err
+	}
+	raw.SetMaxOpenConns(8)
+	raw.SetConnMaxIdleTime(time.Minute)
+	goose.SetBaseFS(migrations)
+	goose.SetLogger(goose.NopLogger())
+	if err := goose.SetDialect("mysql"); err != nil {
+		return nil, err
+	}
+	if err := goose.UpContext(ctx, raw, "migrations"); err != nil {
+		return nil, err
+	}
+	return &Store{db}, nil
+}
+
+// Close the connections.
+func (s *Store) Close() {
+	if raw, err := s.db.DB(); err == nil {
+		if err := raw.Close(); err != nil {
+			slog.Warn("close database", "error", err)
+		}
+	}
+}
+
+type pilotRow struct {
+	ID        int64
+	Name      string
+	CreatedAt time.Time
+}
+
+func (pilotRow) TableName() string { return "pilot" }
+
+type quadRow struct {
+	ID        int64
+	PilotID   int64
+	Name      string
+	Words     string
+	Head      int
+	Edits     string
+	Undone    string
+	Version   int64
+	CreatedAt time.Time
+}
+
+func (quadRow) TableName() string { return "quad" }
+
+type revisionRow struct {
+	ID        int64
+	PilotID   int64
+	QuadID    int64
+	Number    int
+	Body      string
+	Hash      string
+	Why       string
+	CreatedAt time.Time
+}
+
+func (revisionRow) TableName() string { return "revision" }
+
+type entryRow struct {
+	ID      int64
+	PilotID int64
+	QuadID  int64
+	Kind    string
+	Name    string
+	Body    string
+	At      time.Time
+}
+
+func (entryRow) TableName() string { return "entry" }
+
+// Pilot finds the pilot of that name or makes one.
+func (s *Store) Pilot(ctx context.Context, name string) (int64, error) {
+	var row pilotRow
+	err := s.db.WithContext(ctx).Where(pilotRow{Name: name}).Attrs(pilotRow{CreatedAt: now()}).FirstOrCreate(&row).Error
+	return row.ID, err
+}
+
+func now() time.Time { return time.Now().UTC().Truncate(time.Millisecond) }
+
+// Quad of a pilot as the tables hold it.
+type Quad struct {
+	ID      int64
+	Name    string
+	Words   string
+	Head    int   // number of the newest revision
+	Version int64 // grows with every change; a writer names the one it saw
+	Edits   []quad.Edit
+	Undone  []quad.Edit
+}
+
+func (r quadRow) quad() (Quad, error) {
+	q := Quad{ID: r.ID, Name: r.Name, Words: r.Words, Head: r.Head, Version: r.Version}
+	if err := json.Unmarshal([]byte(r.Edits), &q.Edits); err != nil {
+		return q, err
+	}
+	return q, json.Unmarshal([]byte(r.Undone), &q.Undone)
+}
+
+// Quads of a pilot, by the order they were made in.
+func (s *Store) Quads(ctx context.Context, pilot int64) ([]Quad, error) {
+	var rows []quadRow
+	if err := s.db.WithContext(ctx).Where("pilot_id = ?", pilot).Order("id").Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	out := make([]Quad, 0, len(rows))
+	for _, r := range rows {
+		q, err := r.quad()
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, q)
+	}
+	return out, nil
+}
+
+// Entry is a row that is only ever added. The newest of a kind and name counts.
+type Entry struct {
+	ID   int64
+	Kind string
+	Name string
+	Body json.RawMessage
+	At   time.Time
+}
+
+// Kinds of entries.
+const (
+	KindReading   = "reading"
+	KindBoard     = "board"
+	KindSignature = "signature"
+	KindEvent     = "event"
+	KindRelease   = "release"
+	KindFlight    = "flight"
+	KindBackup    = "backup"
+)
+
+// File is a quad with its newest revision and its entries.
+type File struct {
+	Quad
+	Body    []byte  // canonical, of the head revision
+	Newest  []Entry // of each reading, the board and each signature
+	History []Entry // every event, release and flight, oldest first
+}
+
+// ErrNoQuad is returned where the pilot has no such quad.
+var ErrNoQuad = quad.Faultf("no-quad", "", "there is no such quad")
+
+// ErrChanged is returned where somebody else changed the quad since it was read.
+var ErrChanged = quad.Faultf("changed", "", "the quad was changed in another window; look at it again")
+
+// Load one quad in one consistent read.
+func (s *Store) Load(ctx context.Context, pilot, id int64) (File, error) {
+	var f File
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var row quadRow
+		if err := tx.Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
+			return missing(err)
+		}
+		q, err := row.quad()
+		if err != nil {
+			return err
+		}
+		var rev revisionRow
+		if err := tx.Where("quad_id = ? AND number = ?", id, row.Head).Take(&rev).Error; err != nil {
+			return err
+		}
+		f = File{Quad: q, Body: []byte(rev.Body)}
+		var newest, history []entryRow
+		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, []string{KindReading, KindBoard, KindSignature}).Group("kind, name")
+		if err := tx.Where("id IN (?)", latest).Order("id").Find(&newest).Error; err != nil {
+			return err
+		}
+		if err := tx.Where("quad_id = ? AND kind IN ?", id, []string{KindEvent, KindRelease, KindFlight}).Order("id").Find(&history).Error; err != nil {
+			return err
+		}
+		f.Newest, f.History = entries(newest), entries(history)
+		return nil
+	})
+	return f, err
+}
+
+func entries(rows []entryRow) []Entry {
+	out := make([]Entry, len(rows))
+	for i, r := range rows {
+		out[i] = Entry{ID: r.ID, Kind: r.Kind, Name: r.Name, Body: json.RawMessage(r.Body), At: r.At}
+	}
+	return out
+}
+
+func missing(err error) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return ErrNoQuad
+	}
+	return err
+}
+
+// Create a quad with its first revision.
+func (s *Store) Create(ctx context.Context, pilot int64, name, words string, body []byte, why string) (int64, error) {
+	var id int64
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		row := quadRow{PilotID: pilot, Name: name, Words: words, Head: 1, Edits: "[]", Undone: "[]", Version: 1, CreatedAt: now()}
+		if err := tx.Create(&row).Error; err != nil {
+			if errors.Is(err, gorm.ErrDuplicatedKey) {
+				return quad.Faultf("name-taken", "name", "you have a quad of that name")
+			}
+			return err
+		}
+		id = row.ID
+		return tx.Create(revisionOf(pilot, id, 1, body, why)).Error
+	})
+	return id, err
+}
+
+func revisionOf(pilot, id int64, number int, body []byte, why string) *revisionRow {
+	return &revisionRow{PilotID: pilot, QuadID: id, Number: number, Body: string(body), Hash: quad.Hash(body), Why: why, CreatedAt: now()}
+}
+
+// Change is what one act of a pilot writes, all of it or nothing.
+type Change struct {
+	Version int64 // the quad's version that the act was based on
+	// Edits and Undone replace the draft when SetDraft is set.
+	SetDraft bool
+	Edits    []quad.Edit
+	Undone   []quad.Edit
+	// Revision is a new head, canonical; the draft is then empty.
+	Revision []byte
+	Why      string
+	Entries  []Entry
+}
+
+// Act writes a change and gives the quad's new version and head. A change based on an old version is
+// ErrChanged, unless it only adds entries.
+func (s *Store) Act(ctx context.Context, pilot, id int64, c Change) (version int64, head int, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var row quadRow
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
+			return missing(err)
+		}
+		touches := c.SetDraft || c.Revision != nil
+		if touches && c.Version != row.Version {
+			return ErrChanged
+		}
+		if touches {
+			row.Version++
+		}
+		if c.SetDraft {
+			row.Edits, row.Undone = asList(c.Edits), asList(c.Undone)
+		}
+		if c.Revision != nil {
+			row.Head++
+			row.Edits, row.Undone = "[]", "[]"
+			if err := tx.Create(revisionOf(pilot, id, row.Head, c.Revision, c.Why)).Error; err != nil {
+				return err
+			}
+		}
+		for _, e := range c.Entries {
+			r := entryRow{PilotID: pilot, QuadID: id, Kind: e.Kind, Name: e.Name, Body: string(e.Body), At: e.At.UTC()}
+			if err := tx.Create(&r).Error; err != nil {
+				return err
+			}
+		}
+		version, head = row.Version, row.Head
+		if !touches {
+			return nil
+		}
+		return tx.Save(&row).Error
+	})
+	return version, head, err
+}
+
+func asList(edits []quad.Edit) string {
+	if len(edits) == 0 {
+		return "[]"
+	}
+	raw, err := json.Marshal(edits)
+	if err != nil {
+		panic(err) // edits hold raw JSON that was decoded before
+	}
+	return string(raw)
+}
+
+// Revision is one saved state.
+type Revision struct {
+	Number int
+	Hash   string
+	Why    string
+	At     time.Time
+	Body   []byte
+}
+
+// Revisions of a quad, newest first.
+func (s *Store) Revisions(ctx context.Context, pilot, id int64) ([]Revision, error) {
+	var rows []revisionRow
+	if err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ?", pilot, id).Order("number DESC").Limit(200).Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	out := make([]Revision, len(rows))
+	for i, r := range rows {
+		out[i] = Revision{Number: r.Number, Hash: r.Hash, Why: r.Why, At: r.CreatedAt, Body: []byte(r.Body)}
+	}
+	return out, nil
+}
+
+// Find entries of a kind, newest first.
+func (s *Store) Find(ctx context.Context, pilot, id int64, kind string) ([]Entry, error) {
+	var rows []entryRow
+	err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND kind = ?", pilot, id, kind).Order("id DESC").Limit(200).Find(&rows).Error
+	return entries(rows), err
+}
+
+// Lease gives a device to an owner until some time from now, when it is free, the owner's already, or its
+// lease has run out. held is false when another owner has it.
+func (s *Store) Lease(ctx context.Context, pilot int64, device, owner string, length time.Duration) (held bool, err error) {
+	// One statement, judged by the database's own clock: two servers cannot both win.
+	err = s.db.WithContext(ctx).Exec(`INSERT INTO lease (device, pilot_id, owner, until) VALUES (?, ?, ?, NOW(3) + INTERVAL ? MICROSECOND)
+		ON DUPLICATE KEY UPDATE
+			owner = IF(owner = VALUES(owner) OR until < NOW(3), VALUES(owner), owner),
+			until = IF(owner = VALUES(owner), VALUES(until), until)`,
+		device, pilot, owner, length.Microseconds()).Error
+	if err != nil {
+		return false, err
+	}
+	var n int64
+	err = s.db.WithContext(ctx).Table("lease").Where("device = ? AND owner = ?", device, owner).Count(&n).Error
+	return n == 1, err
+}
+
+// EndLease lets a device go.
+func (s *Store) EndLease(ctx context.Context, device, owner string) error {
+	return s.db.WithContext(ctx).Exec("DELETE FROM lease WHERE device = ? AND owner = ?", device, owner).Error
+}
