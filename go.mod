@@ -4,9 +4,13 @@ go 1.26.8
 
 require (
 	github.com/Masterminds/semver/v3 v3.5.0
+	github.com/alecthomas/kong v1.17.0
+	github.com/coder/websocket v1.8.15
 	github.com/creachadair/jrpc2 v1.3.6
+	github.com/danielgtaylor/huma/v2 v2.37.2
 	github.com/go-sql-driver/mysql v1.10.1
 	github.com/goccy/go-yaml v1.19.2
+	github.com/labstack/echo/v5 v5.4.4
 	github.com/pressly/goose/v3 v3.29.0
 	gorm.io/driver/mysql v1.6.0
 	gorm.io/gorm v1.31.2
@@ -22,4 +26,5 @@ require (
 	go.uber.org/multierr v1.11.0 // indirect
 	golang.org/x/sync v0.24.0 // indirect
 	golang.org/x/text v0.43.0 // indirect
+	golang.org/x/time v0.15.0 // indirect
 )

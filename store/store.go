@@ -16,6 +16,7 @@ import (
 	"gorm.io/gorm/clause"
 	"gorm.io/gorm/logger"
 
+	"vividperch/core/book"
 	"vividperch/core/quad"
 )
 
@@ -118,19 +119,8 @@ func (s *Store) Pilot(ctx context.Context, name string) (int64, error) {
 
 func now() time.Time { return time.Now().UTC().Truncate(time.Millisecond) }
 
-// Quad of a pilot as the tables hold it.
-type Quad struct {
-	ID      int64
-	Name    string
-	Words   string
-	Head    int   // number of the newest revision
-	Version int64 // grows with every change; a writer names the one it saw
-	Edits   []quad.Edit
-	Undone  []quad.Edit
-}
-
-func (r quadRow) quad() (Quad, error) {
-	q := Quad{ID: r.ID, Name: r.Name, Words: r.Words, Head: r.Head, Version: r.Version}
+func (r quadRow) quad() (book.Quad, error) {
+	q := book.Quad{ID: r.ID, Name: r.Name, Words: r.Words, Head: r.Head, Version: r.Version}
 	if err := json.Unmarshal([]byte(r.Edits), &q.Edits); err != nil {
 		return q, err
 	}
@@ -138,12 +128,12 @@ func (r quadRow) quad() (Quad, error) {
 }
 
 // Quads of a pilot, by the order they were made in.
-func (s *Store) Quads(ctx context.Context, pilot int64) ([]Quad, error) {
+func (s *Store) Quads(ctx context.Context, pilot int64) ([]book.Quad, error) {
 	var rows []quadRow
 	if err := s.db.WithContext(ctx).Where("pilot_id = ?", pilot).Order("id").Find(&rows).Error; err != nil {
 		return nil, err
 	}
-	out := make([]Quad, 0, len(rows))
+	out := make([]book.Quad, 0, len(rows))
 	for _, r := range rows {
 		q, err := r.quad()
 		if err != nil {
@@ -154,43 +144,9 @@ func (s *Store) Quads(ctx context.Context, pilot int64) ([]Quad, error) {
 	return out, nil
 }
 
-// Entry is a row that is only ever added. The newest of a kind and name counts.
-type Entry struct {
-	ID   int64
-	Kind string
-	Name string
-	Body json.RawMessage
-	At   time.Time
-}
-
-// Kinds of entries.
-const (
-	KindReading   = "reading"
-	KindBoard     = "board"
-	KindSignature = "signature"
-	KindEvent     = "event"
-	KindRelease   = "release"
-	KindFlight    = "flight"
-	KindBackup    = "backup"
-)
-
-// File is a quad with its newest revision and its entries.
-type File struct {
-	Quad
-	Body    []byte  // canonical, of the head revision
-	Newest  []Entry // of each reading, the board and each signature
-	History []Entry // every event, release and flight, oldest first
-}
-
-// ErrNoQuad is returned where the pilot has no such quad.
-var ErrNoQuad = quad.Faultf("no-quad", "", "there is no such quad")
-
-// ErrChanged is returned where somebody else changed the quad since it was read.
-var ErrChanged = quad.Faultf("changed", "", "the quad was changed in another window; look at it again")
-
 // Load one quad in one consistent read.
-func (s *Store) Load(ctx context.Context, pilot, id int64) (File, error) {
-	var f File
+func (s *Store) Load(ctx context.Context, pilot, id int64) (book.File, error) {
+	var f book.File
 	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var row quadRow
 		if err := tx.Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
@@ -204,13 +160,13 @@ func (s *Store) Load(ctx context.Context, pilot, id int64) (File, error) {
 		if err := tx.Where("quad_id = ? AND number = ?", id, row.Head).Take(&rev).Error; err != nil {
 			return err
 		}
-		f = File{Quad: q, Body: []byte(rev.Body)}
+		f = book.File{Quad: q, Body: []byte(rev.Body)}
 		var newest, history []entryRow
-		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, []string{KindReading, KindBoard, KindSignature}).Group("kind, name")
+		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, []string{book.KindReading, book.KindBoard, book.KindSignature}).Group("kind, name")
 		if err := tx.Where("id IN (?)", latest).Order("id").Find(&newest).Error; err != nil {
 			return err
 		}
-		if err := tx.Where("quad_id = ? AND kind IN ?", id, []string{KindEvent, KindRelease, KindFlight}).Order("id").Find(&history).Error; err != nil {
+		if err := tx.Where("quad_id = ? AND kind IN ?", id, []string{book.KindEvent, book.KindRelease, book.KindFlight}).Order("id").Find(&history).Error; err != nil {
 			return err
 		}
 		f.Newest, f.History = entries(newest), entries(history)
@@ -219,17 +175,17 @@ func (s *Store) Load(ctx context.Context, pilot, id int64) (File, error) {
 	return f, err
 }
 
-func entries(rows []entryRow) []Entry {
-	out := make([]Entry, len(rows))
+func entries(rows []entryRow) []book.Entry {
+	out := make([]book.Entry, len(rows))
 	for i, r := range rows {
-		out[i] = Entry{ID: r.ID, Kind: r.Kind, Name: r.Name, Body: json.RawMessage(r.Body), At: r.At}
+		out[i] = book.Entry{ID: r.ID, Kind: r.Kind, Name: r.Name, Body: json.RawMessage(r.Body), At: r.At}
 	}
 	return out
 }
 
 func missing(err error) error {
 	if errors.Is(err, gorm.ErrRecordNotFound) {
-		return ErrNoQuad
+		return book.ErrNoQuad
 	}
 	return err
 }
@@ -255,22 +211,9 @@ func revisionOf(pilot, id int64, number int, body []byte, why string) *revisionR
 	return &revisionRow{PilotID: pilot, QuadID: id, Number: number, Body: string(body), Hash: quad.Hash(body), Why: why, CreatedAt: now()}
 }
 
-// Change is what one act of a pilot writes, all of it or nothing.
-type Change struct {
-	Version int64 // the quad's version that the act was based on
-	// Edits and Undone replace the draft when SetDraft is set.
-	SetDraft bool
-	Edits    []quad.Edit
-	Undone   []quad.Edit
-	// Revision is a new head, canonical; the draft is then empty.
-	Revision []byte
-	Why      string
-	Entries  []Entry
-}
-
 // Act writes a change and gives the quad's new version and head. A change based on an old version is
-// ErrChanged, unless it only adds entries.
-func (s *Store) Act(ctx context.Context, pilot, id int64, c Change) (version int64, head int, err error) {
+// book.ErrChanged, unless it only adds entries.
+func (s *Store) Act(ctx context.Context, pilot, id int64, c book.Change) (version int64, head int, err error) {
 	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var row quadRow
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
@@ -278,7 +221,7 @@ func (s *Store) Act(ctx context.Context, pilot, id int64, c Change) (version int
 		}
 		touches := c.SetDraft || c.Revision != nil
 		if touches && c.Version != row.Version {
-			return ErrChanged
+			return book.ErrChanged
 		}
 		if touches {
 			row.Version++
@@ -319,30 +262,21 @@ func asList(edits []quad.Edit) string {
 	return string(raw)
 }
 
-// Revision is one saved state.
-type Revision struct {
-	Number int
-	Hash   string
-	Why    string
-	At     time.Time
-	Body   []byte
-}
-
 // Revisions of a quad, newest first.
-func (s *Store) Revisions(ctx context.Context, pilot, id int64) ([]Revision, error) {
+func (s *Store) Revisions(ctx context.Context, pilot, id int64) ([]book.Revision, error) {
 	var rows []revisionRow
 	if err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ?", pilot, id).Order("number DESC").Limit(200).Find(&rows).Error; err != nil {
 		return nil, err
 	}
-	out := make([]Revision, len(rows))
+	out := make([]book.Revision, len(rows))
 	for i, r := range rows {
-		out[i] = Revision{Number: r.Number, Hash: r.Hash, Why: r.Why, At: r.CreatedAt, Body: []byte(r.Body)}
+		out[i] = book.Revision{Number: r.Number, Hash: r.Hash, Why: r.Why, At: r.CreatedAt, Body: []byte(r.Body)}
 	}
 	return out, nil
 }
 
 // Find entries of a kind, newest first.
-func (s *Store) Find(ctx context.Context, pilot, id int64, kind string) ([]Entry, error) {
+func (s *Store) Find(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error) {
 	var rows []entryRow
 	err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND kind = ?", pilot, id, kind).Order("id DESC").Limit(200).Find(&rows).Error
 	return entries(rows), err

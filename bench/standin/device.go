@@ -147,6 +147,11 @@ func (d *Device) tick() {
 		in.Heard = false // it takes no stick while its gyro settles
 	}
 	d.body.Step(in)
+	if d.motion.Kind != "arm" && d.body.Armed() {
+		// The bench's interlock: nothing turns that nobody holds, whatever the switches say.
+		d.body.Disarm()
+		d.body.Spin([4]float64{})
+	}
 }
 
 // rest ends the leased motion: an arm switch that was held springs back, the throttle falls.

@@ -70,7 +70,7 @@ type Remedy struct {
 type Finding struct {
 	Rule     string      `json:"rule"`
 	Station  Station     `json:"station"`
-	Weight   Weight      `json:"weight"`
+	Weight   Weight      `json:"weight" enum:"stop,fix,note"`
 	Title    string      `json:"title"`
 	Figures  string      `json:"figures"`
 	Why      string      `json:"why"`

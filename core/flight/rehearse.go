@@ -363,3 +363,12 @@ func (in Input) LevelSpeed() float64 {
 	}
 	return math.Sqrt(in.Mass * airframe.Gravity * math.Tan(in.Settings.Lean/degrees) / k)
 }
+
+// Corners gives the rotor places of an input, m ahead and to the right, in the order of quad.Corners.
+func Corners(in Input) [4][2]float64 {
+	var out [4][2]float64
+	for i, p := range airframe.Places(in.Layout, in.Parts.Frame) {
+		out[i] = [2]float64{p.X, p.Y}
+	}
+	return out
+}

@@ -156,3 +156,6 @@ func (s *Stepper) Disarm() {
 
 // InLoss says whether the controller believes the radio is gone.
 func (s *Stepper) InLoss() bool { return s.control.inLoss }
+
+// Armed says whether the controller is armed.
+func (s *Stepper) Armed() bool { return s.control.armed }

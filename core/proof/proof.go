@@ -37,7 +37,7 @@ const (
 // Standing of one station: its state with everything that made it so.
 type Standing struct {
 	Station  check.Station   `json:"station"`
-	State    State           `json:"state"`
+	State    State           `json:"state" enum:"notBegun,open,fix,stop,ready,proven,stale,skipped"`
 	Word     string          `json:"word"`
 	Stops    int             `json:"stops"`
 	Fixes    int             `json:"fixes"`

@@ -1,0 +1,136 @@
+// Package api turns HTTP into calls and nothing else: typed operations, the live socket, the page's files.
+package api
+
+import (
+	"errors"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"reflect"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humago"
+	"github.com/labstack/echo/v5"
+	"github.com/labstack/echo/v5/middleware"
+
+	"vividperch/app"
+	"vividperch/core/quad"
+)
+
+// BodyLimit of every request, bytes.
+const BodyLimit = 2 << 20
+
+// Options of the server.
+type Options struct {
+	// Hosts that may be asked for besides the loopback's names, without port.
+	Hosts []string
+	// Page is the built front end; nil serves none.
+	Page fs.FS
+}
+
+// New handler for an app.
+func New(a *app.App, o Options) http.Handler {
+	mux := http.NewServeMux()
+	operations(newHuma(mux), a)
+
+	e := echo.New()
+	e.Use(middleware.Recover(), guard(o.Hosts), headers, middleware.BodyLimit(BodyLimit))
+	e.GET("/api/live", echo.WrapHandler(liveSocket(a)))
+	e.Any("/api/*", echo.WrapHandler(mux), middleware.Gzip())
+	if o.Page != nil {
+		e.Any("/*", echo.WrapHandler(page(o.Page)), middleware.Gzip())
+	}
+	return e
+}
+
+func newHuma(mux *http.ServeMux) huma.API {
+	cfg := huma.DefaultConfig("Vivid Perch", "1")
+	cfg.OpenAPIPath, cfg.DocsPath, cfg.SchemasPath = "/api/openapi", "", ""
+	cfg.CreateHooks = nil
+	cfg.Components = &huma.Components{Schemas: huma.NewMapRegistry("#/components/schemas/", schemaName)}
+	return humago.New(mux, cfg)
+}
+
+// schemaName keeps types of the same name in two rooms apart.
+func schemaName(t reflect.Type, hint string) string {
+	name := huma.DefaultSchemaNamer(t, hint)
+	path := t.PkgPath()
+	switch room := path[strings.LastIndexByte(path, '/')+1:]; room {
+	case "flight", "protocol", "check":
+		return strings.ToUpper(room[:1]) + room[1:] + name
+	}
+	return name
+}
+
+// Document is the OpenAPI description of all operations and of the socket's messages, as JSON.
+func Document() ([]byte, error) {
+	h := newHuma(http.NewServeMux())
+	operations(h, nil)
+	return h.OpenAPI().MarshalJSON()
+}
+
+// Problem is an RFC 9457 answer with the core's code and place.
+type Problem struct {
+	Title  string `json:"title"`
+	Status int    `json:"status"`
+	Detail string `json:"detail"`
+	Code   string `json:"code"`
+	Place  string `json:"place,omitempty"`
+}
+
+func (p *Problem) Error() string { return p.Detail }
+
+// GetStatus of the answer.
+func (p *Problem) GetStatus() int { return p.Status }
+
+// ContentType of a problem.
+func (p *Problem) ContentType(string) string { return "application/problem+json" }
+
+func init() {
+	huma.NewError = func(status int, msg string, errs ...error) huma.StatusError {
+		p := &Problem{Title: http.StatusText(status), Status: status, Detail: msg, Code: "request"}
+		for _, err := range errs {
+			var d *huma.ErrorDetail
+			if errors.As(err, &d) {
+				p.Detail, p.Place = d.Message, strings.TrimPrefix(d.Location, "body.")
+				break
+			}
+			if err != nil {
+				p.Detail += ": " + err.Error()
+			}
+		}
+		return p
+	}
+}
+
+var statusOf = map[string]int{
+	"no-quad": http.StatusNotFound, "no-station": http.StatusNotFound, "changed": http.StatusConflict, "busy": http.StatusConflict,
+	"device-away": http.StatusServiceUnavailable, "no-bench": http.StatusServiceUnavailable, "device-slow": http.StatusGatewayTimeout,
+	"device-taken": http.StatusConflict, "name-taken": http.StatusConflict, "too-large": http.StatusRequestEntityTooLarge,
+}
+
+// problem turns an error into an answer. What is not a Fault is ours: it is logged, and the pilot is told
+// no more than that.
+func problem(err error) error {
+	if err == nil {
+		return nil
+	}
+	f := quad.AsFault(err)
+	if f == nil {
+		slog.Error("request failed", "error", err)
+		return &Problem{Title: "Internal error", Status: http.StatusInternalServerError, Detail: "Something went wrong here; nothing was changed.", Code: "internal"}
+	}
+	status, ok := statusOf[f.Code]
+	if !ok {
+		status = http.StatusUnprocessableEntity
+	}
+	return &Problem{Title: http.StatusText(status), Status: status, Detail: sentence(f.Sentence), Code: f.Code, Place: f.Place}
+}
+
+func sentence(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + strings.TrimSuffix(s[1:], ".") + "."
+}

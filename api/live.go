@@ -1,0 +1,110 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"net/http"
+	"time"
+
+	"github.com/coder/websocket"
+	"github.com/coder/websocket/wsjson"
+
+	"vividperch/app"
+	"vividperch/bench/protocol"
+	"vividperch/core/quad"
+)
+
+// Said is what a page sends over the live socket. A motion is renewed by the page for as long as the pilot
+// holds; the server passes each renewal on and never makes one up.
+type Said struct {
+	Kind   string           `json:"kind" enum:"motion,rest,cut"`
+	Motion *protocol.Motion `json:"motion,omitempty"`
+}
+
+const (
+	socketLine = 4 << 10
+	writeLimit = 2 * time.Second
+)
+
+// liveSocket streams what the bench shows and takes motions. Origin is checked by the guard before.
+func liveSocket(a *app.App) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		b, err := a.Bench()
+		if err != nil {
+			http.Error(w, "no bench", http.StatusServiceUnavailable)
+			return
+		}
+		conn, err := websocket.Accept(w, r, nil)
+		if err != nil {
+			return // Accept has answered
+		}
+		defer conn.CloseNow()
+		conn.SetReadLimit(socketLine)
+		ctx, cancel := context.WithCancel(r.Context())
+		defer cancel()
+		frames, leave := b.Subscribe()
+		defer leave()
+		refused := make(chan string, 4)
+		moved := false
+		go func() {
+			defer cancel()
+			for {
+				var s Said
+				_, raw, err := conn.Read(ctx)
+				if err != nil {
+					return
+				}
+				if json.Unmarshal(raw, &s) != nil {
+					continue
+				}
+				if s.Kind == "motion" {
+					moved = true
+				}
+				if err := hear(ctx, b, s); err != nil {
+					says := "The bench did not do it."
+					if f := quad.AsFault(err); f != nil {
+						says = sentence(f.Sentence)
+					}
+					select {
+					case refused <- says:
+					default:
+					}
+				}
+			}
+		}()
+		for {
+			var f app.LiveFrame
+			select {
+			case <-ctx.Done():
+				if moved {
+					// The page is gone: say so at once instead of letting the lease run out.
+					end, stop := context.WithTimeout(context.Background(), time.Second)
+					_ = b.Rest(end)
+					stop()
+				}
+				return
+			case f = <-frames:
+			case says := <-refused:
+				f = app.LiveFrame{Kind: "refused", Says: says}
+			}
+			write, stop := context.WithTimeout(ctx, writeLimit)
+			err := wsjson.Write(write, conn, f)
+			stop()
+			if err != nil {
+				return
+			}
+		}
+	})
+}
+
+func hear(ctx context.Context, b *app.Bench, s Said) error {
+	switch {
+	case s.Kind == "motion" && s.Motion != nil:
+		return b.Motion(ctx, *s.Motion)
+	case s.Kind == "rest":
+		return b.Rest(ctx)
+	case s.Kind == "cut":
+		return b.Cut(ctx)
+	}
+	return nil
+}

@@ -1,0 +1,200 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+	"net/http"
+	"reflect"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"vividperch/app"
+	"vividperch/bench/protocol"
+	"vividperch/core/check"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+)
+
+type out[T any] struct{ Body T }
+
+func answer[T any](v T, err error) (*out[T], error) {
+	if err != nil {
+		return nil, problem(err)
+	}
+	return &out[T]{v}, nil
+}
+
+type onQuad struct {
+	ID int64 `path:"id" minimum:"1"`
+}
+
+type quadWith[B any] struct {
+	onQuad
+	Body B
+}
+
+type done struct {
+	Done bool `json:"done"`
+}
+
+// Bodies of requests.
+type (
+	valueAt struct {
+		Path  string `json:"path" maxLength:"200"`
+		Value any    `json:"value"`
+	}
+	editBody struct {
+		Version int64     `json:"version"`
+		Values  []valueAt `json:"values" minItems:"1" maxItems:"100"`
+	}
+	versionBody struct {
+		Version int64 `json:"version"`
+	}
+	pathBody struct {
+		Path string `json:"path" maxLength:"200"`
+	}
+	stationBody struct {
+		Station string `json:"station" maxLength:"40"`
+	}
+	eventBody struct {
+		Event string `json:"event" enum:"crash,repair,solder,flash,remount"`
+		Note  string `json:"note,omitempty" maxLength:"500"`
+	}
+	releaseBody struct {
+		Scope string `json:"scope" enum:"hover,free,return"`
+		Site  string `json:"site" maxLength:"120"`
+	}
+	flightBody struct {
+		Site    string  `json:"site" maxLength:"120"`
+		Pack    string  `json:"pack" maxLength:"60"`
+		Minutes float64 `json:"minutes" minimum:"0" maximum:"600"`
+		Drawn   float64 `json:"drawn" minimum:"0" maximum:"100000"`
+		Lowest  float64 `json:"lowest" minimum:"0" maximum:"100"`
+		Notes   string  `json:"notes" maxLength:"4000"`
+	}
+	imageBody struct {
+		Text string `json:"text" maxLength:"2000000"`
+	}
+)
+
+func post[I, O any](h huma.API, id, path, summary string, f func(context.Context, *I) (*out[O], error)) {
+	huma.Register(h, huma.Operation{OperationID: id, Method: http.MethodPost, Path: path, Summary: summary, MaxBodyBytes: BodyLimit}, f)
+}
+
+func get[I, O any](h huma.API, id, path, summary string, f func(context.Context, *I) (*out[O], error)) {
+	huma.Register(h, huma.Operation{OperationID: id, Method: http.MethodGet, Path: path, Summary: summary}, f)
+}
+
+func operations(h huma.API, a *app.App) {
+	quadOperations(h, a)
+	benchOperations(h, a)
+	// The socket's messages are not operations, but their types cross here too.
+	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[app.LiveFrame](), true, "")
+	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[Said](), true, "")
+}
+
+func quadOperations(h huma.API, a *app.App) {
+	get(h, "hangar", "/api/hangar", "The pilot's quads", func(ctx context.Context, _ *struct{}) (*out[[]app.HangarView], error) {
+		return answer(a.Hangar(ctx))
+	})
+	get(h, "quad", "/api/quads/{id}", "Everything the line of one quad shows", func(ctx context.Context, in *onQuad) (*out[*app.QuadView], error) {
+		return answer(a.Quad(ctx, in.ID))
+	})
+	post(h, "edit", "/api/quads/{id}/edit", "Change the draft", func(ctx context.Context, in *quadWith[editBody]) (*out[*app.QuadView], error) {
+		values := make([]app.SetValue, len(in.Body.Values))
+		for i, v := range in.Body.Values {
+			raw, err := json.Marshal(v.Value)
+			if err != nil {
+				return nil, problem(err)
+			}
+			values[i] = app.SetValue{Path: quad.Path(v.Path), Value: raw}
+		}
+		return answer(a.Edit(ctx, in.ID, in.Body.Version, values))
+	})
+	post(h, "undo", "/api/quads/{id}/undo", "Take the last edit back", func(ctx context.Context, in *quadWith[versionBody]) (*out[*app.QuadView], error) {
+		return answer(a.Undo(ctx, in.ID, in.Body.Version))
+	})
+	post(h, "redo", "/api/quads/{id}/redo", "Make the edit again that was taken back last", func(ctx context.Context, in *quadWith[versionBody]) (*out[*app.QuadView], error) {
+		return answer(a.Redo(ctx, in.ID, in.Body.Version))
+	})
+	post(h, "type", "/api/quads/{id}/type", "Keep a reading the pilot took", func(ctx context.Context, in *quadWith[valueAt]) (*out[*app.QuadView], error) {
+		raw, err := json.Marshal(in.Body.Value)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return answer(a.Type(ctx, in.ID, quad.Path(in.Body.Path), raw))
+	})
+	post(h, "take", "/api/quads/{id}/take", "Take a reading from the bench", func(ctx context.Context, in *quadWith[pathBody]) (*out[*app.QuadView], error) {
+		return answer(a.Take(ctx, in.ID, quad.Path(in.Body.Path)))
+	})
+	post(h, "sign", "/api/quads/{id}/sign", "Sign a station's proof", func(ctx context.Context, in *quadWith[stationBody]) (*out[*app.QuadView], error) {
+		return answer(a.Sign(ctx, in.ID, check.Station(in.Body.Station)))
+	})
+	post(h, "note", "/api/quads/{id}/event", "Note an event that makes readings void", func(ctx context.Context, in *quadWith[eventBody]) (*out[*app.QuadView], error) {
+		return answer(a.Note(ctx, in.ID, check.Event(in.Body.Event), in.Body.Note))
+	})
+	post(h, "release", "/api/quads/{id}/release", "Release a scope for today", func(ctx context.Context, in *quadWith[releaseBody]) (*out[*app.QuadView], error) {
+		return answer(a.ReleaseFor(ctx, in.ID, proof.Scope(in.Body.Scope), in.Body.Site))
+	})
+	post(h, "fly", "/api/quads/{id}/flights", "Note a flight in the book", func(ctx context.Context, in *quadWith[flightBody]) (*out[*app.QuadView], error) {
+		b := in.Body
+		return answer(a.Fly(ctx, in.ID, app.Flight{Site: b.Site, Pack: b.Pack, Minutes: b.Minutes, Drawn: b.Drawn, Lowest: b.Lowest, Notes: b.Notes}))
+	})
+	get(h, "revisions", "/api/quads/{id}/revisions", "Saved states, newest first", func(ctx context.Context, in *onQuad) (*out[[]app.RevisionView], error) {
+		return answer(a.Revisions(ctx, in.ID))
+	})
+	get(h, "rehearse", "/api/quads/{id}/rehearsal", "Fly the hover card in the model", func(ctx context.Context, in *onQuad) (*out[*app.RehearsalView], error) {
+		return answer(a.Rehearse(ctx, in.ID))
+	})
+	post(h, "keepRehearsal", "/api/quads/{id}/rehearsal", "Fly the hover card and keep what came of it", func(ctx context.Context, in *onQuad) (*out[*app.QuadView], error) {
+		return answer(a.KeepRehearsal(ctx, in.ID))
+	})
+	post(h, "writeBoard", "/api/quads/{id}/board/write", "Write the sheet to the board", func(ctx context.Context, in *onQuad) (*out[*app.QuadView], error) {
+		return answer(a.WriteBoard(ctx, in.ID))
+	})
+	post(h, "readList", "/api/quads/{id}/list", "Take a pasted settings list as the board's read-back", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.QuadView], error) {
+		return answer(a.ReadList(ctx, in.ID, []byte(in.Body.Text)))
+	})
+	post(h, "checkImage", "/api/quads/{id}/image", "Check an Intel HEX image", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.ImageView], error) {
+		return answer(a.CheckImage(ctx, in.ID, []byte(in.Body.Text)))
+	})
+	post(h, "flash", "/api/quads/{id}/flash", "Write an image to the board on the bench", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.QuadView], error) {
+		return answer(a.Flash(ctx, in.ID, []byte(in.Body.Text)))
+	})
+}
+
+type things struct{ Body protocol.Things }
+type stickMove struct{ Body protocol.Stick }
+type adjustment struct{ Body protocol.Adjust }
+
+func benchOperations(h huma.API, a *app.App) {
+	onBench := func(f func(*app.Bench) error) (*out[done], error) {
+		b, err := a.Bench()
+		if err == nil {
+			err = f(b)
+		}
+		return answer(done{true}, err)
+	}
+	get(h, "bench", "/api/bench", "Whether there is a bench, and whose", func(_ context.Context, _ *struct{}) (*out[app.BenchStatus], error) {
+		b, err := a.Bench()
+		if err != nil {
+			return nil, problem(err)
+		}
+		return answer(b.Status(), nil)
+	})
+	post(h, "setThings", "/api/bench/things", "Plug, fit, switch or tilt", func(ctx context.Context, in *things) (*out[done], error) {
+		return onBench(func(b *app.Bench) error { return b.Set(ctx, in.Body) })
+	})
+	post(h, "moveStick", "/api/bench/stick", "Move a stick or a switch", func(ctx context.Context, in *stickMove) (*out[done], error) {
+		return onBench(func(b *app.Bench) error { return b.Stick(ctx, in.Body) })
+	})
+	post(h, "adjust", "/api/bench/adjust", "Adjust the radio or the receiver", func(ctx context.Context, in *adjustment) (*out[done], error) {
+		return onBench(func(b *app.Bench) error { return b.Adjust(ctx, in.Body) })
+	})
+	post(h, "level", "/api/bench/level", "Take the board's attitude for level", func(ctx context.Context, _ *struct{}) (*out[done], error) {
+		return onBench(func(b *app.Bench) error { return b.Level(ctx) })
+	})
+	post(h, "cut", "/api/bench/cut", "Cut the bench power", func(ctx context.Context, _ *struct{}) (*out[done], error) {
+		return onBench(func(b *app.Bench) error { return b.Cut(ctx) })
+	})
+}

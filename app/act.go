@@ -1,0 +1,308 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"strings"
+
+	"vividperch/core/book"
+	"vividperch/core/check"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+)
+
+// SetValue asks that a value, as JSON or as a typed quantity, stand at a path.
+type SetValue struct {
+	Path  quad.Path       `json:"path"`
+	Value json.RawMessage `json:"value"`
+}
+
+// Edit changes the draft. All of the values or none; version is the one the pilot saw.
+func (a *App) Edit(ctx context.Context, id, version int64, values []SetValue) (*QuadView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	meant, edits := o.known.Meant(), o.file.Edits
+	for _, v := range values {
+		if v.Path.Under("readings") || v.Path.Under("board") {
+			return nil, quad.Faultf("not-settable", string(v.Path), "is measured, not set")
+		}
+		raw, err := typed(v.Path, v.Value)
+		if err != nil {
+			return nil, err
+		}
+		e, err := quad.NewEdit(meant, v.Path, raw)
+		if err != nil {
+			return nil, err
+		}
+		if meant, err = quad.Apply(meant, []quad.Edit{e}); err != nil {
+			return nil, err
+		}
+		edits = append(edits, e)
+	}
+	return a.draft(ctx, id, book.Change{Version: version, SetDraft: true, Edits: edits})
+}
+
+// typed reads a value: a text where the leaf is a figure is a quantity with a unit ("5 in").
+func typed(p quad.Path, raw json.RawMessage) (json.RawMessage, error) {
+	f, err := quad.FieldAt(p)
+	if err != nil {
+		return nil, err
+	}
+	var text string
+	if f.Unit == "" || json.Unmarshal(raw, &text) != nil {
+		return raw, nil
+	}
+	x, err := quad.ParseQuantity(text, f.Unit)
+	if err != nil {
+		fault := quad.AsFault(err)
+		return nil, quad.Faultf(fault.Code, string(p), "%s", fault.Sentence)
+	}
+	return json.Marshal(x)
+}
+
+func (a *App) draft(ctx context.Context, id int64, c book.Change) (*QuadView, error) {
+	if err := a.write(ctx, id, c); err != nil {
+		return nil, err
+	}
+	return a.Quad(ctx, id)
+}
+
+// Undo takes the draft's last edit back; Redo makes it again.
+func (a *App) Undo(ctx context.Context, id, version int64) (*QuadView, error) {
+	f, err := a.keep.Load(ctx, a.pilot, id)
+	if err != nil {
+		return nil, err
+	}
+	n := len(f.Edits)
+	if n == 0 {
+		return nil, quad.Faultf("nothing-to-undo", "", "there is nothing to undo since the last revision")
+	}
+	return a.draft(ctx, id, book.Change{Version: version, SetDraft: true, Edits: f.Edits[:n-1], Undone: append(f.Undone, f.Edits[n-1])})
+}
+
+// Redo makes the edit again that was taken back last.
+func (a *App) Redo(ctx context.Context, id, version int64) (*QuadView, error) {
+	f, err := a.keep.Load(ctx, a.pilot, id)
+	if err != nil {
+		return nil, err
+	}
+	n := len(f.Undone)
+	if n == 0 {
+		return nil, quad.Faultf("nothing-to-redo", "", "there is nothing to redo")
+	}
+	return a.draft(ctx, id, book.Change{Version: version, SetDraft: true, Edits: append(f.Edits, f.Undone[n-1]), Undone: f.Undone[:n-1]})
+}
+
+// Type keeps a reading that the pilot took by himself.
+func (a *App) Type(ctx context.Context, id int64, path quad.Path, value json.RawMessage) (*QuadView, error) {
+	raw, err := typed(path, value)
+	if err != nil {
+		return nil, err
+	}
+	if err := a.keepReadings(ctx, id, "typed reading", newReading{path: path, value: raw, origin: quad.OriginTyped}); err != nil {
+		return nil, err
+	}
+	return a.Quad(ctx, id)
+}
+
+type newReading struct {
+	path   quad.Path
+	value  json.RawMessage
+	origin quad.Origin
+	bench  bool
+	input  string
+}
+
+// keepReadings writes readings, with more entries beside them, in one act.
+func (a *App) keepReadings(ctx context.Context, id int64, why string, list ...newReading) error {
+	return a.keepWith(ctx, id, why, nil, list...)
+}
+
+func (a *App) keepWith(ctx context.Context, id int64, why string, more []book.Entry, list ...newReading) error {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return err
+	}
+	c := book.Change{Entries: more}
+	revision, err := o.settle(&c, "before a "+why)
+	if err != nil {
+		return err
+	}
+	for _, r := range list {
+		e, err := a.readingEntry(r, revision)
+		if err != nil {
+			return err
+		}
+		c.Entries = append(c.Entries, e)
+	}
+	return a.write(ctx, id, c)
+}
+
+func (a *App) readingEntry(r newReading, revision int) (book.Entry, error) {
+	if !r.path.Under("readings") {
+		return book.Entry{}, quad.Faultf("not-a-reading", string(r.path), "is not a reading")
+	}
+	f, err := quad.FieldAt(r.path)
+	if err != nil {
+		return book.Entry{}, err
+	}
+	if !f.Read {
+		return book.Entry{}, quad.Faultf("not-a-reading", string(r.path), "is not a reading but a group of them")
+	}
+	if r.origin == quad.OriginTyped && r.path == "readings.firstFlight.rehearsal" {
+		return book.Entry{}, quad.Faultf("not-typed", string(r.path), "a rehearsal is flown in the model, not typed")
+	}
+	e, err := a.entry(book.KindReading, string(r.path), map[string]any{
+		"value": r.value, "origin": r.origin, "bench": r.bench, "input": r.input, "at": a.now(), "revision": revision,
+	})
+	if err != nil {
+		return book.Entry{}, err
+	}
+	var probe quad.Known // the value must fit before anything is written
+	if err := quad.Set(&probe, r.path, e.Body); err != nil {
+		return book.Entry{}, valueFault(err)
+	}
+	return e, checkWords(f, r.path, probe)
+}
+
+// valueFault takes the envelope's name off the place.
+func valueFault(err error) error {
+	if f := quad.AsFault(err); f != nil {
+		return quad.Faultf(f.Code, strings.TrimSuffix(f.Place, ".value"), "%s", f.Sentence)
+	}
+	return err
+}
+
+// checkWords refuses an enumerated reading that is none of its words.
+func checkWords(f quad.Field, p quad.Path, k quad.Known) error {
+	for _, l := range quad.Leaves(k.Readings, "readings") {
+		if l.Path != p {
+			continue
+		}
+		switch x := l.Value.(type) {
+		case quad.MotorSeen:
+			if x.Corner.Index() < 0 || x.Spin.Opposite() == x.Spin {
+				return quad.Faultf("not-one-of", string(p), "needs a corner and a direction")
+			}
+		case quad.Spin:
+			if x.Opposite() == x {
+				return quad.Faultf("not-one-of", string(p), "must be clockwise or counterClockwise")
+			}
+		case quad.LossOutput:
+			if x != quad.LossSilence && x != quad.LossHold && x != quad.LossPreset {
+				return quad.Faultf("not-one-of", string(p), "must be silence, hold or preset")
+			}
+		}
+	}
+	return nil
+}
+
+// Sign a station's proof.
+func (a *App) Sign(ctx context.Context, id int64, station check.Station) (*QuadView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	n := station.Number()
+	if n == 0 {
+		return nil, quad.Faultf("no-station", string(station), "there is no such station")
+	}
+	if err := proof.MaySign(a.standings(o)[n-1]); err != nil {
+		return nil, err
+	}
+	var c book.Change
+	revision, err := o.settle(&c, "before signing "+station.Info().Name)
+	if err != nil {
+		return nil, err
+	}
+	e, err := a.entry(book.KindSignature, string(station), proof.Sign(station, o.known, a.now(), a.who, revision))
+	if err != nil {
+		return nil, err
+	}
+	c.Entries = []book.Entry{e}
+	return a.draft(ctx, id, c)
+}
+
+// Note an event that makes readings void.
+func (a *App) Note(ctx context.Context, id int64, event check.Event, note string) (*QuadView, error) {
+	if event.Words() == string(event) {
+		return nil, quad.Faultf("no-event", string(event), "there is no such event")
+	}
+	e, err := a.entry(book.KindEvent, string(event), check.Happened{Event: event, At: a.now(), Note: note})
+	if err != nil {
+		return nil, err
+	}
+	return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
+}
+
+// ReleaseFor gives a release for today at a site, or says what stands against it.
+func (a *App) ReleaseFor(ctx context.Context, id int64, scope proof.Scope, site string) (*QuadView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if strings.TrimSpace(site) == "" {
+		return nil, quad.Faultf("no-site", "site", "say where; a release is for one site and day")
+	}
+	if err := proof.MayRelease(scope, a.standings(o)); err != nil {
+		return nil, err
+	}
+	e, err := a.entry(book.KindRelease, string(scope), Release{Scope: scope, Site: site, By: a.who, At: a.now(), Until: proof.Midnight(a.now())})
+	if err != nil {
+		return nil, err
+	}
+	return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
+}
+
+// Fly notes a flight in the book.
+func (a *App) Fly(ctx context.Context, id int64, f Flight) (*QuadView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	f.At, f.Scope = a.now(), "none"
+	if r := a.standing(o, a.standings(o)); r != nil {
+		f.Scope = string(r.Scope)
+	}
+	e, err := a.entry(book.KindFlight, "flight", f)
+	if err != nil {
+		return nil, err
+	}
+	return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
+}
+
+// RevisionView is one saved state with what it changed.
+type RevisionView struct {
+	Number int      `json:"number"`
+	Hash   string   `json:"hash"`
+	Why    string   `json:"why"`
+	At     string   `json:"at"`
+	Words  []string `json:"words"`
+}
+
+// Revisions of a quad, newest first, each in words against the one before.
+func (a *App) Revisions(ctx context.Context, id int64) ([]RevisionView, error) {
+	list, err := a.keep.Revisions(ctx, a.pilot, id)
+	if err != nil {
+		return nil, err
+	}
+	out := []RevisionView{}
+	var older quad.Meant
+	for i := len(list) - 1; i >= 0; i-- {
+		m, err := quad.ReadMeant(list[i].Body)
+		if err != nil {
+			return nil, err
+		}
+		v := RevisionView{Number: list[i].Number, Hash: list[i].Hash, Why: list[i].Why, At: list[i].At.Format("2006-01-02T15:04:05Z07:00"), Words: []string{}}
+		if i < len(list)-1 {
+			for _, d := range quad.Compare(older, m) {
+				v.Words = append(v.Words, d.Words())
+			}
+		}
+		older = m
+		out = append([]RevisionView{v}, out...)
+	}
+	return out, nil
+}

@@ -1,0 +1,189 @@
+// Package app holds the use cases: what a pilot does. It declares the interfaces it needs, in core types
+// only, and keeps no truth of its own: what a call confirmed is in the database before it returns.
+package app
+
+import (
+	"context"
+	"crypto/rand"
+	"encoding/hex"
+	"encoding/json"
+	"time"
+
+	"vividperch/core/book"
+	"vividperch/core/check"
+	"vividperch/core/firmware"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+)
+
+// Keeper keeps what a pilot did.
+type Keeper interface {
+	Quads(ctx context.Context, pilot int64) ([]book.Quad, error)
+	Load(ctx context.Context, pilot, id int64) (book.File, error)
+	Create(ctx context.Context, pilot int64, name, words string, body []byte, why string) (int64, error)
+	Act(ctx context.Context, pilot, id int64, c book.Change) (version int64, head int, err error)
+	Revisions(ctx context.Context, pilot, id int64) ([]book.Revision, error)
+	Find(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error)
+	Lease(ctx context.Context, pilot int64, device, owner string, length time.Duration) (bool, error)
+	EndLease(ctx context.Context, device, owner string) error
+}
+
+// App serves one pilot.
+type App struct {
+	keep  Keeper
+	pilot int64
+	who   string
+	now   func() time.Time
+	bench *Bench
+	runs  *runCache
+}
+
+// New app. The clock is an argument so that tests can move it; bench may be nil.
+func New(keep Keeper, pilot int64, who string, now func() time.Time) *App {
+	return &App{keep: keep, pilot: pilot, who: who, now: now, runs: newRunCache()}
+}
+
+// boardEntry is how a read-back is kept.
+type boardEntry struct {
+	Target   string            `json:"target"`
+	Line     string            `json:"line"`
+	Version  string            `json:"version"`
+	Settings map[string]string `json:"settings"`
+}
+
+// decoded board; settings that the line's dictionary cannot read leave the sheet empty, which rules name.
+func (b boardEntry) board(at time.Time) quad.Board {
+	out := quad.Board{Target: b.Target, Line: b.Line, Version: b.Version, ReadAt: at, Settings: b.Settings}
+	if line, ok := firmware.FindLine(b.Line); ok {
+		if sheet, err := line.Dictionary.Decode(b.Settings); err == nil {
+			out.Sheet = sheet
+		}
+	}
+	return out
+}
+
+// opened is a quad with everything worked out that the use cases go by.
+type opened struct {
+	file     book.File
+	saved    quad.Meant // the head revision
+	known    quad.Known // with the draft's edits
+	events   []check.Happened
+	signed   map[check.Station]proof.Signature
+	releases []Release
+	flights  []Flight
+}
+
+func (a *App) open(ctx context.Context, id int64) (*opened, error) {
+	f, err := a.keep.Load(ctx, a.pilot, id)
+	if err != nil {
+		return nil, err
+	}
+	o := &opened{file: f, signed: map[check.Station]proof.Signature{}}
+	if o.saved, err = quad.ReadMeant(f.Body); err != nil {
+		return nil, err
+	}
+	meant, err := quad.Apply(o.saved, f.Edits)
+	if err != nil {
+		return nil, err
+	}
+	o.known = quad.Known{Sheet: meant.Sheet, Parts: meant.Parts, Radio: meant.Radio, Limits: meant.Limits}
+	for _, e := range f.Newest {
+		if err := o.take(e); err != nil {
+			return nil, err
+		}
+	}
+	for _, e := range f.History {
+		if err := o.happened(e); err != nil {
+			return nil, err
+		}
+	}
+	return o, nil
+}
+
+func (o *opened) take(e book.Entry) error {
+	switch e.Kind {
+	case book.KindReading:
+		// A path that this program no longer knows is left aside: nothing reads it.
+		if _, err := quad.FieldAt(quad.Path(e.Name)); err != nil {
+			return nil
+		}
+		return quad.Set(&o.known, quad.Path(e.Name), e.Body)
+	case book.KindBoard:
+		var b boardEntry
+		if err := json.Unmarshal(e.Body, &b); err != nil {
+			return err
+		}
+		o.known.Board = b.board(e.At)
+	case book.KindSignature:
+		var s proof.Signature
+		if err := json.Unmarshal(e.Body, &s); err != nil {
+			return err
+		}
+		o.signed[s.Station] = s
+	}
+	return nil
+}
+
+func (o *opened) happened(e book.Entry) error {
+	switch e.Kind {
+	case book.KindEvent:
+		var h check.Happened
+		if err := json.Unmarshal(e.Body, &h); err != nil {
+			return err
+		}
+		o.events = append(o.events, h)
+	case book.KindRelease:
+		var r Release
+		if err := json.Unmarshal(e.Body, &r); err != nil {
+			return err
+		}
+		o.releases = append(o.releases, r)
+	case book.KindFlight:
+		var f Flight
+		if err := json.Unmarshal(e.Body, &f); err != nil {
+			return err
+		}
+		o.flights = append(o.flights, f)
+	}
+	return nil
+}
+
+func (a *App) standings(o *opened) []proof.Standing {
+	return proof.Standings(proof.Case{Known: o.known, Context: check.Context{Now: a.now(), Events: o.events}, Signatures: o.signed})
+}
+
+// entry of some kind, now.
+func (a *App) entry(kind, name string, body any) (book.Entry, error) {
+	raw, err := json.Marshal(body)
+	if err != nil {
+		return book.Entry{}, quad.Faultf("not-finite", name, "holds a figure that is not a number")
+	}
+	return book.Entry{Kind: kind, Name: name, Body: raw, At: a.now()}, nil
+}
+
+// settle adds to a change the revision that an edited draft must become before anything relies on it, and
+// gives the number that the change's entries belong to.
+func (o *opened) settle(c *book.Change, why string) (int, error) {
+	if len(o.file.Edits) == 0 {
+		return o.file.Head, nil
+	}
+	body, err := quad.Canonical(o.known.Meant())
+	if err != nil {
+		return 0, err
+	}
+	c.Version, c.Revision, c.Why = o.file.Version, body, why
+	return o.file.Head + 1, nil
+}
+
+func (a *App) write(ctx context.Context, id int64, c book.Change) error {
+	_, _, err := a.keep.Act(ctx, a.pilot, id, c)
+	return err
+}
+
+func token() string {
+	var b [16]byte
+	if _, err := rand.Read(b[:]); err != nil {
+		panic(err) // the system has no randomness: nothing safe can be done
+	}
+	return hex.EncodeToString(b[:])
+}

@@ -1,0 +1,328 @@
+package app
+
+import (
+	"context"
+	"log/slog"
+	"sync"
+	"time"
+
+	"vividperch/bench/client"
+	"vividperch/bench/protocol"
+	"vividperch/core/quad"
+)
+
+// Bench is this server's hold on one device. It keeps connecting while the device is away, shares what it
+// sees with every subscriber, and forwards what pilots do. It never renews a motion by itself.
+type Bench struct {
+	address, token string
+	keep           Keeper
+	pilot          int64
+	owner          string
+
+	mu      sync.Mutex
+	device  *client.Device
+	status  BenchStatus
+	live    protocol.Live
+	seenAt  time.Time
+	subs    map[chan LiveFrame]bool
+	starts  map[string]float64 // lowest throttle at which an output was seen to start since power-up
+	still   map[string]bool    // outputs that were seen standing still while being asked to spin
+	flash   *FlashState
+	busy    sync.Mutex    // one longer act on the device at a time
+	changed chan struct{} // closed and renewed with every live frame
+}
+
+// BenchStatus tells whether there is a device and whose it is.
+type BenchStatus struct {
+	Connected bool                  `json:"connected"`
+	Says      string                `json:"says"`
+	Device    string                `json:"device"`
+	StandIn   bool                  `json:"standIn"`
+	Outputs   []string              `json:"outputs"`
+	Switches  []protocol.SwitchInfo `json:"switches"`
+}
+
+// FlashState is how far a flash has come.
+type FlashState struct {
+	Step    string  `json:"step" enum:"erasing,writing,verifying,restarting,done,failed"`
+	Percent float64 `json:"percent" unit:"%"`
+	Left    float64 `json:"left" unit:"s"`
+	Says    string  `json:"says"`
+}
+
+// LiveFrame is one message of the live socket.
+type LiveFrame struct {
+	Kind   string         `json:"kind" enum:"live,status,flash,refused"`
+	Live   *protocol.Live `json:"live,omitempty"`
+	Status *BenchStatus   `json:"status,omitempty"`
+	Flash  *FlashState    `json:"flash,omitempty"`
+	Says   string         `json:"says,omitempty"` // refused
+}
+
+const (
+	leaseLength = 6 * time.Second
+	leaseRenew  = 2 * time.Second
+	retryEvery  = time.Second
+)
+
+// AttachBench gives the app a device to look for. It runs until ctx ends.
+func (a *App) AttachBench(ctx context.Context, address, token string) *Bench {
+	b := &Bench{address: address, token: token, keep: a.keep, pilot: a.pilot, owner: ownerToken(), subs: map[chan LiveFrame]bool{}, status: BenchStatus{Says: "Looking for the bench"}, changed: make(chan struct{})}
+	b.forgetStarts()
+	a.bench = b
+	go b.run(ctx)
+	return b
+}
+
+func ownerToken() string { return token() }
+
+// Bench of the app; a Fault when there is none.
+func (a *App) Bench() (*Bench, error) {
+	if a.bench == nil {
+		return nil, quad.Faultf("no-bench", "", "this program was started without a bench")
+	}
+	return a.bench, nil
+}
+
+func (b *Bench) run(ctx context.Context) {
+	for ctx.Err() == nil {
+		if err := b.session(ctx); err != nil {
+			says := err.Error()
+			if f := quad.AsFault(err); f != nil {
+				says = f.Sentence
+			}
+			b.setStatus(BenchStatus{Says: says}, nil)
+		}
+		select {
+		case <-ctx.Done():
+		case <-time.After(retryEvery):
+		}
+	}
+	end, cancel := context.WithTimeout(context.WithoutCancel(ctx), time.Second)
+	defer cancel()
+	if err := b.keep.EndLease(end, b.address, b.owner); err != nil {
+		slog.Debug("end lease", "error", err)
+	}
+}
+
+// session holds one connection from its hello to its end.
+func (b *Bench) session(ctx context.Context) error {
+	held, err := b.keep.Lease(ctx, b.pilot, b.address, b.owner, leaseLength)
+	if err != nil {
+		return err
+	}
+	if !held {
+		return quad.Faultf("device-taken", b.address, "another server has the bench")
+	}
+	d, err := client.Dial(ctx, b.address, b.token, b.see)
+	if err != nil {
+		return err
+	}
+	defer d.Close()
+	w := d.Welcome()
+	if l, err := d.Call(ctx, protocol.MethodLook, nil); err == nil {
+		b.see(l)
+	}
+	b.setStatus(BenchStatus{Connected: true, Says: "connected", Device: w.Device, StandIn: w.StandIn, Outputs: w.Outputs, Switches: w.Switches}, d)
+	renew := time.NewTicker(leaseRenew)
+	defer renew.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			return nil
+		case <-d.Closed():
+			return quad.Faultf("device-away", b.address, "the connection to the bench is gone")
+		case <-renew.C:
+			held, err := b.keep.Lease(ctx, b.pilot, b.address, b.owner, leaseLength)
+			if err == nil && !held {
+				return quad.Faultf("device-taken", b.address, "another server has taken the bench")
+			}
+		}
+	}
+}
+
+func (b *Bench) setStatus(s BenchStatus, d *client.Device) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if s.Outputs == nil {
+		s.Outputs, s.Switches = []string{}, []protocol.SwitchInfo{}
+	}
+	b.status, b.device = s, d
+	b.send(LiveFrame{Kind: "status", Status: &s})
+}
+
+// see takes one live message.
+func (b *Bench) see(l protocol.Live) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.live, b.seenAt = l, time.Now()
+	b.noteStart(l)
+	close(b.changed)
+	b.changed = make(chan struct{})
+	b.send(LiveFrame{Kind: "live", Live: &l})
+}
+
+// noteStart remembers at which throttle an output that had stood still began to turn.
+func (b *Bench) noteStart(l protocol.Live) {
+	if !l.Pack {
+		b.forgetStarts()
+	}
+	if l.Motion != "spin" {
+		return
+	}
+	turning := 0
+	for _, c := range l.Corners {
+		if c.Turning {
+			turning++
+		}
+	}
+	if turning == 0 {
+		b.still[l.Output] = true
+		delete(b.starts, l.Output)
+	} else if _, known := b.starts[l.Output]; !known && b.still[l.Output] {
+		b.starts[l.Output] = l.Level
+		delete(b.still, l.Output)
+	}
+}
+
+func (b *Bench) forgetStarts() { b.starts, b.still = map[string]float64{}, map[string]bool{} }
+
+// send to every subscriber: a slow one loses its oldest frame, never blocks the others.
+func (b *Bench) send(f LiveFrame) {
+	for ch := range b.subs {
+		select {
+		case ch <- f:
+		default:
+			select {
+			case <-ch:
+			default:
+			}
+			select {
+			case ch <- f:
+			default:
+			}
+		}
+	}
+}
+
+// Subscribe to what is seen; call the returned function to end it.
+func (b *Bench) Subscribe() (<-chan LiveFrame, func()) {
+	ch := make(chan LiveFrame, 4)
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.subs[ch] = true
+	s := b.status
+	ch <- LiveFrame{Kind: "status", Status: &s}
+	if s.Connected {
+		l := b.live
+		ch <- LiveFrame{Kind: "live", Live: &l}
+	}
+	return ch, func() {
+		b.mu.Lock()
+		defer b.mu.Unlock()
+		delete(b.subs, ch)
+	}
+}
+
+// Status now.
+func (b *Bench) Status() BenchStatus {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.status
+}
+
+// look is the newest live message, not older than half a second.
+func (b *Bench) look() (protocol.Live, *client.Device, error) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if b.device == nil {
+		return protocol.Live{}, nil, quad.Faultf("device-away", "", "no bench is connected: %s", b.status.Says)
+	}
+	return b.live, b.device, nil
+}
+
+// Device that is connected.
+func (b *Bench) connected() (*client.Device, error) {
+	_, d, err := b.look()
+	return d, err
+}
+
+// until waits until a live message satisfies done, for at most limit of the device's own time.
+func (b *Bench) until(ctx context.Context, limit time.Duration, done func(protocol.Live) bool) (protocol.Live, bool, error) {
+	first, _, err := b.look()
+	if err != nil {
+		return first, false, err
+	}
+	patience := time.NewTimer(4*limit + client.Patience)
+	defer patience.Stop()
+	for {
+		b.mu.Lock()
+		l, next, away := b.live, b.changed, b.device == nil
+		b.mu.Unlock()
+		switch {
+		case away:
+			return l, false, quad.Faultf("device-away", "", "the bench went away meanwhile")
+		case done(l):
+			return l, true, nil
+		case time.Duration(l.Time-first.Time)*time.Millisecond >= limit:
+			return l, false, nil
+		}
+		select {
+		case <-next:
+		case <-ctx.Done():
+			return l, false, ctx.Err()
+		case <-patience.C:
+			return l, false, quad.Faultf("device-slow", "", "the bench shows nothing new")
+		}
+	}
+}
+
+// Set things of the bench.
+func (b *Bench) Set(ctx context.Context, t protocol.Things) error {
+	return b.call(ctx, protocol.MethodSet, t)
+}
+
+func (b *Bench) call(ctx context.Context, method string, params any) error {
+	d, err := b.connected()
+	if err != nil {
+		return err
+	}
+	l, err := d.Call(ctx, method, params)
+	if err == nil {
+		b.see(l)
+	}
+	return err
+}
+
+// Stick moves a stick or a switch.
+func (b *Bench) Stick(ctx context.Context, s protocol.Stick) error {
+	return b.call(ctx, protocol.MethodStick, s)
+}
+
+// Adjust the radio or the receiver.
+func (b *Bench) Adjust(ctx context.Context, s protocol.Adjust) error {
+	return b.call(ctx, protocol.MethodAdjust, s)
+}
+
+// Level takes the board's present attitude for level.
+func (b *Bench) Level(ctx context.Context) error { return b.call(ctx, protocol.MethodLevel, nil) }
+
+// Cut the power, now.
+func (b *Bench) Cut(ctx context.Context) error { return b.call(ctx, protocol.MethodCut, nil) }
+
+// Rest ends every motion.
+func (b *Bench) Rest(ctx context.Context) error { return b.call(ctx, protocol.MethodRest, nil) }
+
+// Motion renews a leased motion once. It is refused while propellers are on: nothing turns on a bench with
+// propellers fitted.
+func (b *Bench) Motion(ctx context.Context, m protocol.Motion) error {
+	l, d, err := b.look()
+	if err != nil {
+		return err
+	}
+	if l.Propellers {
+		return quad.Faultf("propellers-on", "", "the propellers are on; nothing turns on the bench until they are off")
+	}
+	_, err = d.Call(ctx, protocol.MethodMotion, m)
+	return err
+}

@@ -1,0 +1,297 @@
+package app
+
+import (
+	"context"
+	"hash/crc32"
+	"time"
+
+	"vividperch/bench/protocol"
+	"vividperch/core/book"
+	"vividperch/core/firmware"
+	"vividperch/core/quad"
+)
+
+// toWrite lists what must be written so that the board holds the sheet.
+func toWrite(k quad.Known) ([]firmware.Change, error) {
+	if !k.Board.Read() {
+		return nil, quad.Faultf("no-board", "board", "read the board first")
+	}
+	line, ok := firmware.FindLine(k.Board.Line)
+	if !ok {
+		return nil, quad.Faultf("no-dictionary", "board.line", "no dictionary for %s", k.Board.Line)
+	}
+	want, err := line.Dictionary.Encode(k.Sheet)
+	if err != nil {
+		return nil, err
+	}
+	return firmware.Changes(k.Board.Settings, want), nil
+}
+
+// WriteBoard writes the sheet's differences to the board, reads everything back and compares raw. The sheet
+// becomes a revision first.
+func (a *App) WriteBoard(ctx context.Context, id int64) (*QuadView, error) {
+	b, err := a.Bench()
+	if err != nil {
+		return nil, err
+	}
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	d, err := b.connected()
+	if err != nil {
+		return nil, err
+	}
+	if !b.busy.TryLock() {
+		return nil, quad.Faultf("busy", "board", "the bench is busy with something else")
+	}
+	defer b.busy.Unlock()
+	is, err := d.Identify(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if is.Bootloader || is.Target != o.known.Board.Target || is.Line != o.known.Board.Line || is.Version != o.known.Board.Version {
+		return nil, quad.Faultf("other-board", "board", "the board on the bench is not the one that was read back; identify it first")
+	}
+	now, err := d.Settings(ctx)
+	if err != nil {
+		return nil, err
+	}
+	fresh := o.known
+	fresh.Board.Settings = whole(now, o.known.Board.Settings)
+	changes, err := toWrite(fresh)
+	if err != nil {
+		return nil, err
+	}
+	for _, c := range changes {
+		if err := d.Write(ctx, c.Name, c.After); err != nil {
+			f := quad.AsFault(err)
+			return nil, quad.Faultf(f.Code, c.Name, "%s", f.Sentence)
+		}
+	}
+	after, err := d.Settings(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, c := range changes {
+		if after[c.Name] != c.After {
+			return nil, quad.Faultf("not-written", c.Name, "the board still holds %s after %s was written", after[c.Name], c.After)
+		}
+	}
+	var c book.Change
+	if _, err := o.settle(&c, "before writing to the board"); err != nil {
+		return nil, err
+	}
+	e, err := a.entry(book.KindBoard, "board", boardEntry{is.Target, is.Line, is.Version, whole(after, fresh.Board.Settings)})
+	if err != nil {
+		return nil, err
+	}
+	c.Entries = []book.Entry{e}
+	return a.draft(ctx, id, c)
+}
+
+// ImageView is what an image says of itself and whether it fits.
+type ImageView struct {
+	Target  string `json:"target"`
+	Line    string `json:"line"`
+	Version string `json:"version"`
+	Bytes   int    `json:"bytes"`
+	Gaps    int    `json:"gaps"`
+	CRC     string `json:"crc"`
+	Fits    bool   `json:"fits"`
+	Says    string `json:"says"`
+}
+
+// CheckImage reads an Intel HEX image and judges it against the quad's board.
+func (a *App) CheckImage(ctx context.Context, id int64, text []byte) (*ImageView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	img, err := firmware.ParseHex(text)
+	if err != nil {
+		return nil, err
+	}
+	v := DescribeImage(img)
+	if v.Fits {
+		if _, err := img.ForBoard(o.known.Parts.Board.Target, firmware.BoardMemory); err != nil {
+			v.Fits, v.Says = false, err.Error()
+		}
+	}
+	return v, nil
+}
+
+// DescribeImage tells what an image is, without a board to compare with.
+func DescribeImage(img firmware.Image) *ImageView {
+	v := &ImageView{Bytes: img.Size(), Gaps: len(img.Gaps())}
+	h, err := img.Header()
+	if err == nil {
+		err = img.Fits(firmware.BoardMemory)
+	}
+	v.Target, v.Line, v.Version, v.CRC = h.Target, h.Line, h.Version, hex8(h.CRC)
+	v.Fits, v.Says = err == nil, "The image is whole and fits the board."
+	if err != nil {
+		v.Says = err.Error()
+	}
+	return v
+}
+
+func hex8(x uint32) string {
+	const digits = "0123456789ABCDEF"
+	var out [8]byte
+	for i := range out {
+		out[i] = digits[x>>(28-4*i)&15]
+	}
+	return string(out[:])
+}
+
+const flashBlock = 2048
+
+// Flash writes an image to the board on the bench: save, erase, write, verify, restart, identify. The
+// settings store is not touched. A failure leaves the board in its bootloader, from where Flash begins
+// again; the reason is kept in the flash state for every page.
+func (a *App) Flash(ctx context.Context, id int64, text []byte) (*QuadView, error) {
+	b, err := a.Bench()
+	if err != nil {
+		return nil, err
+	}
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	img, err := firmware.ParseHex(text)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := img.ForBoard(o.known.Parts.Board.Target, firmware.BoardMemory); err != nil {
+		return nil, err
+	}
+	if !b.busy.TryLock() {
+		return nil, quad.Faultf("busy", "board", "the bench is busy with something else")
+	}
+	err = b.flashImage(ctx, img, o.known.Parts.Board.Target)
+	b.busy.Unlock()
+	if err != nil {
+		says := err.Error()
+		if f := quad.AsFault(err); f != nil {
+			says = f.Sentence
+		}
+		b.setFlash(FlashState{Step: "failed", Says: "Stopped: " + says + ". The board waits in its bootloader, its saved settings are untouched; flash again to go on."})
+		return nil, err
+	}
+	if _, err := a.Note(ctx, id, "flash", "image written and verified"); err != nil {
+		return nil, err
+	}
+	v, err := a.Take(ctx, id, "readings.firmware.identity")
+	if err != nil {
+		return nil, err
+	}
+	b.setFlash(FlashState{Step: "done", Percent: 100, Says: "Written, verified and identified."})
+	return v, nil
+}
+
+func (b *Bench) setFlash(f FlashState) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.flash = &f
+	b.send(LiveFrame{Kind: "flash", Flash: &f})
+}
+
+func (b *Bench) flashImage(ctx context.Context, img firmware.Image, target string) error {
+	d, err := b.connected()
+	if err != nil {
+		return err
+	}
+	is, err := d.Identify(ctx)
+	if err != nil {
+		return err
+	}
+	if is.Target != target {
+		return quad.Faultf("target-mismatch", "board", "the board on the bench is %s, the quad's is %s; nothing was written", is.Target, target)
+	}
+	b.setFlash(FlashState{Step: "erasing", Percent: 2})
+	if err := d.Do(ctx, protocol.MethodBoot, nil); err != nil {
+		return err
+	}
+	if err := d.Do(ctx, protocol.MethodErase, protocol.Erase{Keep: true}); err != nil {
+		return err
+	}
+	size, done, began := img.Size(), 0, time.Now()
+	for _, s := range img.Segments {
+		for at := 0; at < len(s.Data); at += flashBlock {
+			end := min(at+flashBlock, len(s.Data))
+			if err := d.Do(ctx, protocol.MethodBlock, protocol.Block{Address: s.Address + uint32(at), Data: s.Data[at:end]}); err != nil {
+				return err
+			}
+			done += end - at
+			share := float64(done) / float64(size)
+			b.setFlash(FlashState{Step: "writing", Percent: 5 + 85*share, Left: time.Since(began).Seconds() * (1 - share) / share})
+		}
+	}
+	b.setFlash(FlashState{Step: "verifying", Percent: 92})
+	sum, err := d.Verify(ctx)
+	if err != nil {
+		return err
+	}
+	if want := imageSum(img); sum != want {
+		return quad.Faultf("verify-failed", "board", "what the board holds is not what was written (%d bytes of %d, other CRC)", sum.Bytes, want.Bytes)
+	}
+	b.setFlash(FlashState{Step: "restarting", Percent: 97})
+	return d.Do(ctx, protocol.MethodReboot, nil)
+}
+
+// imageSum is what a board must answer once it holds the image.
+func imageSum(img firmware.Image) protocol.Sum {
+	crc := crc32.NewIEEE()
+	for _, s := range img.Segments {
+		crc.Write(s.Data)
+	}
+	return protocol.Sum{Bytes: img.Size(), CRC: crc.Sum32()}
+}
+
+// ReadList takes a pasted settings list as the board's read-back, for a quad without a bench. The list is
+// read whole before anything is kept; all faults are told at once.
+func (a *App) ReadList(ctx context.Context, id int64, text []byte) (*QuadView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	is := o.known.Sheet.Firmware
+	line, ok := firmware.FindLine(is.Line)
+	if !ok {
+		return nil, quad.Faultf("no-dictionary", "sheet.firmware.line", "no dictionary for %s", is.Line)
+	}
+	listed, err := firmware.ReadList(text)
+	if err != nil {
+		return nil, err
+	}
+	given, faults := line.Facts.CheckList(listed)
+	if len(faults) > 0 {
+		says := faults[0].Error()
+		if n := len(faults) - 1; n > 0 {
+			says += " (and " + quad.Number(float64(n)) + " more)"
+		}
+		return nil, quad.Faultf(faults[0].Code, faults[0].Place, "nothing was taken: %s", says)
+	}
+	settings := line.Facts.Defaults() // a list may hold only what differs
+	for name, value := range given {
+		settings[name] = value
+	}
+	e, err := a.entry(book.KindBoard, "board", boardEntry{is.Target, is.Line, is.Version, settings})
+	if err != nil {
+		return nil, err
+	}
+	return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
+}
+
+// Create a quad.
+func (a *App) Create(ctx context.Context, name, words string, m quad.Meant) (int64, error) {
+	if err := m.Valid(); err != nil {
+		return 0, err
+	}
+	body, err := quad.Canonical(m)
+	if err != nil {
+		return 0, err
+	}
+	return a.keep.Create(ctx, a.pilot, name, words, body, "made")
+}

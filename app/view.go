@@ -1,0 +1,328 @@
+package app
+
+import (
+	"context"
+	"time"
+
+	"vividperch/core/check"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+	"vividperch/core/sticks"
+)
+
+// Release of a scope for one day.
+type Release struct {
+	Scope proof.Scope `json:"scope"`
+	Site  string      `json:"site"`
+	By    string      `json:"by"`
+	At    time.Time   `json:"at"`
+	Until time.Time   `json:"until"`
+}
+
+// Flight as the book has it.
+type Flight struct {
+	At      time.Time `json:"at"`
+	Site    string    `json:"site"`
+	Pack    string    `json:"pack"`
+	Minutes float64   `json:"minutes" unit:"min" minimum:"0" maximum:"600"`
+	Drawn   float64   `json:"drawn" unit:"mAh" minimum:"0" maximum:"100000"`
+	Lowest  float64   `json:"lowest" unit:"V" minimum:"0" maximum:"100"`
+	Notes   string    `json:"notes"`
+	Scope   string    `json:"scope"` // of the release it was flown under, or none
+}
+
+// ReadingView is one reading as the ledger shows it.
+type ReadingView struct {
+	Path   quad.Path   `json:"path"`
+	Label  string      `json:"label"`
+	Words  string      `json:"words"`
+	Origin quad.Origin `json:"origin"`
+	Bench  bool        `json:"bench"`
+	At     time.Time   `json:"at"`
+}
+
+// Perch is a station on the wire.
+type Perch struct {
+	check.StationInfo
+	Number int `json:"number"`
+	proof.Standing
+	Readings []ReadingView `json:"readings"`
+}
+
+// DraftView tells what stands in the draft.
+type DraftView struct {
+	Words []string `json:"words"`
+	Undo  string   `json:"undo"` // what undo would take back, or nothing
+	Redo  string   `json:"redo"`
+}
+
+// QuadView is everything the line of one quad shows.
+type QuadView struct {
+	ID        int64                     `json:"id"`
+	Name      string                    `json:"name"`
+	Words     string                    `json:"words"`
+	Revision  int                       `json:"revision"`
+	Version   int64                     `json:"version"`
+	Draft     DraftView                 `json:"draft"`
+	Meant     quad.Meant                `json:"meant"`
+	Board     BoardView                 `json:"board"`
+	Line      []Perch                   `json:"line"`
+	Positions []SwitchMeaning           `json:"positions"`
+	Wants     map[quad.Corner]quad.Spin `json:"wants"`
+	Observed  quad.Observed             `json:"observed"`
+	Release   *Release                  `json:"release"`
+	Against   string                    `json:"against"` // why hover cannot be released now, or nothing
+	Flights   []Flight                  `json:"flights"`
+	Events    []check.Happened          `json:"events"`
+}
+
+// BoardView is the last read-back.
+type BoardView struct {
+	Read    bool        `json:"read"`
+	Target  string      `json:"target"`
+	Line    string      `json:"line"`
+	Version string      `json:"version"`
+	At      time.Time   `json:"at"`
+	Changes []WriteView `json:"changes"` // what must be written so that it holds the sheet
+}
+
+// WriteView is one setting to be written.
+type WriteView struct {
+	Name   string `json:"name"`
+	Before string `json:"before"`
+	After  string `json:"after"`
+}
+
+// SwitchMeaning is what one captured switch position does.
+type SwitchMeaning struct {
+	Switch   string  `json:"switch"`
+	Channel  int     `json:"channel"`
+	Position string  `json:"position"`
+	Pulse    float64 `json:"pulse" unit:"µs"`
+	Meaning  string  `json:"meaning"`
+	Margin   float64 `json:"margin" unit:"µs"`
+	From     float64 `json:"from" unit:"µs"`
+	To       float64 `json:"to" unit:"µs"`
+}
+
+// HangarView is one quad among the others.
+type HangarView struct {
+	ID      int64        `json:"id"`
+	Name    string       `json:"name"`
+	Words   string       `json:"words"`
+	State   string       `json:"state" enum:"released,grounded,working"`
+	Says    string       `json:"says"`
+	Perches []PerchState `json:"perches"`
+	Next    string       `json:"next"` // the station to go on with
+	Do      string       `json:"do"`   // the next thing to do there
+	Flights int          `json:"flights"`
+	Changed int          `json:"changed"` // differences since the last flight's revision
+}
+
+// PerchState is one bird of the hangar's small wires.
+type PerchState struct {
+	Station check.Station `json:"station"`
+	Name    string        `json:"name"`
+	State   proof.State   `json:"state" enum:"notBegun,open,fix,stop,ready,proven,stale,skipped"`
+	Word    string        `json:"word"`
+}
+
+// Hangar lists the pilot's quads.
+func (a *App) Hangar(ctx context.Context) ([]HangarView, error) {
+	list, err := a.keep.Quads(ctx, a.pilot)
+	if err != nil {
+		return nil, err
+	}
+	out := []HangarView{}
+	for _, q := range list {
+		o, err := a.open(ctx, q.ID)
+		if err != nil {
+			return nil, err
+		}
+		v := HangarView{ID: q.ID, Name: q.Name, Words: q.Words, State: "working", Flights: len(o.flights), Changed: len(o.file.Edits)}
+		st := a.standings(o)
+		stops, proven := 0, 0
+		for _, s := range st {
+			v.Perches = append(v.Perches, PerchState{s.Station, s.Station.Info().Name, s.State, s.Word})
+			stops += s.Stops
+			if s.State == proof.Proven || s.State == proof.Skipped {
+				proven++
+			} else if v.Next == "" {
+				v.Next, v.Do = string(s.Station), doNext(s)
+			}
+		}
+		switch r := a.standing(o, st); {
+		case r != nil:
+			v.State, v.Says = "released", "Released for hover in sight until midnight"
+		case stops > 0:
+			v.State, v.Says = "grounded", quad.Number(float64(stops))+" "+plural(stops, "stop stands", "stops stand")+" against it"
+		default:
+			v.Says = quad.Number(float64(proven)) + " of 14 stations proven"
+		}
+		out = append(out, v)
+	}
+	return out, nil
+}
+
+func plural(n int, one, more string) string {
+	if n == 1 {
+		return one
+	}
+	return more
+}
+
+// doNext is the first thing to do at a station.
+func doNext(s proof.Standing) string {
+	switch {
+	case len(s.Findings) > 0 && (s.Stops > 0 || s.Fixes > 0):
+		return s.Findings[0].Title
+	case len(s.Asks) > 0:
+		return s.Asks[0].Label
+	}
+	return "Sign it"
+}
+
+// standing release, or nil: given today, and everything still proven.
+func (a *App) standing(o *opened, st []proof.Standing) *Release {
+	if proof.MayRelease(proof.Hover, st) != nil {
+		return nil
+	}
+	for i := len(o.releases) - 1; i >= 0; i-- {
+		if r := o.releases[i]; a.now().Before(r.Until) {
+			return &r
+		}
+	}
+	return nil
+}
+
+// Quad shows one quad.
+func (a *App) Quad(ctx context.Context, id int64) (*QuadView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return a.view(o)
+}
+
+func (a *App) view(o *opened) (*QuadView, error) {
+	st := a.standings(o)
+	k := o.known
+	v := &QuadView{
+		ID: o.file.ID, Name: o.file.Name, Words: o.file.Words, Revision: o.file.Head, Version: o.file.Version,
+		Meant: k.Meant(), Observed: quad.Observe(k), Release: a.standing(o, st),
+		Flights: append([]Flight{}, o.flights...), Events: append([]check.Happened{}, o.events...),
+		Wants: map[quad.Corner]quad.Spin{}, Positions: meanings(k),
+		Board: BoardView{Read: k.Board.Read(), Target: k.Board.Target, Line: k.Board.Line, Version: k.Board.Version, At: k.Board.ReadAt, Changes: []WriteView{}},
+	}
+	for _, c := range quad.Corners {
+		v.Wants[c] = k.Sheet.Craft.Rotation.Wants(c)
+	}
+	if changes, err := toWrite(k); err == nil {
+		for _, c := range changes {
+			v.Board.Changes = append(v.Board.Changes, WriteView(c))
+		}
+	}
+	if err := proof.MayRelease(proof.Hover, st); err != nil {
+		v.Against = quad.AsFault(err).Sentence
+	}
+	v.Draft = draftView(o)
+	leaves := quad.Leaves(k.Readings, "readings")
+	for i, s := range st {
+		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}}
+		p.Asks, p.Findings, p.Why = nonNil(p.Asks), nonNil(p.Findings), nonNil(p.Why)
+		own := proof.Subject(s.Station)
+		for _, l := range leaves {
+			if l.Path.Under(own) {
+				p.Readings = append(p.Readings, ReadingView{Path: l.Path, Label: l.Label, Words: readingWords(l), Origin: l.From, Bench: l.Bench, At: l.At})
+			}
+		}
+		v.Line = append(v.Line, p)
+	}
+	return v, nil
+}
+
+func nonNil[T any](list []T) []T {
+	if list == nil {
+		return []T{}
+	}
+	return list
+}
+
+func draftView(o *opened) DraftView {
+	v := DraftView{Words: []string{}}
+	for _, d := range quad.Compare(o.saved, o.known.Meant()) {
+		v.Words = append(v.Words, d.Words())
+	}
+	if n := len(o.file.Edits); n > 0 {
+		v.Undo = editWords(o.file.Edits[n-1])
+	}
+	if n := len(o.file.Undone); n > 0 {
+		v.Redo = editWords(o.file.Undone[n-1])
+	}
+	return v
+}
+
+func editWords(e quad.Edit) string {
+	f, err := quad.FieldAt(e.Path)
+	if err != nil || f.Label == "" {
+		return string(e.Path)
+	}
+	return f.Label
+}
+
+// readingWords says a reading's value in a few words.
+func readingWords(l quad.Leaf) string {
+	switch x := l.Value.(type) {
+	case quad.MotorSeen:
+		return x.Corner.Words() + ", " + x.Spin.Words()
+	case quad.StickAxis:
+		words := "channel " + quad.Number(float64(x.Channel)) + ", " + quad.Number(x.Ends.Low) + " · " + quad.Number(x.Ends.Centre) + " · " + quad.Number(x.Ends.High) + " µs"
+		if x.Reversed {
+			words += ", backwards"
+		}
+		return words
+	case quad.SwitchSeen:
+		words := "channel " + quad.Number(float64(x.Channel))
+		for _, p := range quad.SortedKeys(x.Positions) {
+			words += ", " + p + " " + quad.Number(x.Positions[p])
+		}
+		return words + " µs"
+	case quad.Resistance:
+		return quad.Quantity(x.AtOnce, "Ω") + ", after 10 s " + quad.Quantity(x.After, "Ω")
+	case quad.Identity:
+		return x.Target + ", " + x.Line + " " + x.Version
+	case quad.Backup:
+		return x.Name + ", " + quad.Number(float64(x.Settings)) + " settings, " + quad.Number(float64(x.Changed)) + " changed"
+	case quad.Rehearsal:
+		return x.Sentence
+	case quad.LossOutput:
+		return string(x)
+	}
+	return quad.Words(l.Value, l.Unit)
+}
+
+// meanings of every captured switch position.
+func meanings(k quad.Known) []SwitchMeaning {
+	out := []SwitchMeaning{}
+	s := k.Sheet.Sticks
+	seen := check.CapturedSwitches(k)
+	for _, r := range []struct {
+		rng     quad.Range
+		on, off string
+	}{{s.Arm, "armed", "safe"}, {s.SelfLevel, "self-level", "acro"}, {s.Beeper, "beeper", "quiet"}} {
+		if !r.rng.Used() {
+			continue
+		}
+		for _, p := range sticks.Against(r.rng, seen) {
+			m := SwitchMeaning{Switch: p.Switch, Channel: r.rng.Channel, Position: p.Position, Pulse: p.Pulse, Meaning: r.off, Margin: p.Margin, From: r.rng.From, To: r.rng.To}
+			if p.Inside {
+				m.Meaning = r.on
+			}
+			if m.Margin < 0 {
+				m.Margin = -m.Margin
+			}
+			out = append(out, m)
+		}
+	}
+	return out
+}

@@ -1,0 +1,289 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"os"
+	"time"
+
+	"vividperch/app"
+	"vividperch/core/check"
+	"vividperch/core/firmware"
+	"vividperch/core/flight"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+	"vividperch/demo"
+)
+
+// input is what the commands without a database judge.
+type input struct {
+	Sheet    string `arg:"" optional:"" help:"What is meant: a sheet with its parts, radio plan and limits, as YAML or JSON." type:"path"`
+	Readings string `help:"Readings, as a YAML or JSON list of path and value." type:"path"`
+	Board    string `help:"Settings list read back from the board; without one the sheet is taken as written through its dictionary." type:"path"`
+	Actual   string `help:"How the quad really is, made up: takes the place of what was observed." type:"path"`
+	Demo     string `help:"Judge a quad of the demo world instead." enum:",dunlin,sanderling" default:""`
+	JSON     bool   `help:"Answer as JSON."`
+}
+
+func (c input) known(now time.Time) (quad.Known, error) {
+	if c.Demo != "" {
+		q, err := demo.Load(c.Demo)
+		if err != nil {
+			return quad.Known{}, err
+		}
+		return fromDemo(q, now)
+	}
+	if c.Sheet == "" {
+		return quad.Known{}, quad.Faultf("no-input", "", "name a sheet file, or a quad of the demo world with --demo")
+	}
+	var m quad.Meant
+	if err := readFile(c.Sheet, &m); err != nil {
+		return quad.Known{}, err
+	}
+	if err := m.Valid(); err != nil {
+		return quad.Known{}, err
+	}
+	k := quad.Known{Sheet: m.Sheet, Parts: m.Parts, Radio: m.Radio, Limits: m.Limits}
+	if err := c.addBoard(&k); err != nil {
+		return k, err
+	}
+	if c.Readings != "" {
+		var list []demo.Reading
+		if err := readFile(c.Readings, &list); err != nil {
+			return k, err
+		}
+		for _, r := range list {
+			if err := typeInto(&k, r.Path, r.Value, now); err != nil {
+				return k, err
+			}
+		}
+	}
+	return k, nil
+}
+
+func (c input) addBoard(k *quad.Known) error {
+	if c.Board != "" {
+		raw, err := readLimited(c.Board)
+		if err != nil {
+			return err
+		}
+		k.Board, err = boardOf(k.Sheet.Firmware, raw)
+		return err
+	}
+	line, ok := firmware.FindLine(k.Sheet.Firmware.Line)
+	if !ok {
+		return nil // no dictionary: the rules ask for a read-back
+	}
+	settings, err := line.Dictionary.Encode(k.Sheet)
+	if err != nil {
+		return err
+	}
+	k.Board, err = boardOf(k.Sheet.Firmware, firmware.WriteList(settings, nil))
+	return err
+}
+
+func boardOf(is quad.FirmwareSheet, list []byte) (quad.Board, error) {
+	line, ok := firmware.FindLine(is.Line)
+	if !ok {
+		return quad.Board{}, quad.Faultf("no-dictionary", "sheet.firmware.line", "no dictionary for the line %q", is.Line)
+	}
+	listed, err := firmware.ReadList(list)
+	if err != nil {
+		return quad.Board{}, err
+	}
+	given, faults := line.Facts.CheckList(listed)
+	if len(faults) > 0 {
+		return quad.Board{}, faults[0]
+	}
+	settings := line.Facts.Defaults()
+	for name, value := range given {
+		settings[name] = value
+	}
+	sheet, err := line.Dictionary.Decode(settings)
+	return quad.Board{Target: is.Target, Line: is.Line, Version: is.Version, Settings: settings, Sheet: sheet}, err
+}
+
+func typeInto(k *quad.Known, path quad.Path, value json.RawMessage, at time.Time) error {
+	f, err := quad.FieldAt(path)
+	if err != nil {
+		return err
+	}
+	if !f.Read {
+		return quad.Faultf("not-a-reading", string(path), "is not a reading")
+	}
+	raw, err := json.Marshal(map[string]any{"value": value, "origin": quad.OriginTyped, "at": at, "revision": 1})
+	if err != nil {
+		return err
+	}
+	return quad.Set(k, path, raw)
+}
+
+func readLimited(path string) ([]byte, error) {
+	info, err := os.Stat(path)
+	if err != nil {
+		return nil, quad.Faultf("no-file", path, "cannot be opened")
+	}
+	if info.Size() > 3<<20 {
+		return nil, quad.Faultf("too-large", path, "is larger than 3 MB")
+	}
+	return os.ReadFile(path)
+}
+
+func readFile(path string, into any) error {
+	raw, err := readLimited(path)
+	if err != nil {
+		return err
+	}
+	if err := quad.ReadYAML(raw, into); err != nil {
+		f := quad.AsFault(err)
+		return quad.Faultf(f.Code, path+" "+f.Place, "%s", f.Sentence)
+	}
+	return nil
+}
+
+func printJSON(v any) error {
+	enc := json.NewEncoder(os.Stdout)
+	enc.SetIndent("", "  ")
+	enc.SetEscapeHTML(false)
+	return enc.Encode(v)
+}
+
+type checkCommand struct{ input }
+
+func (c checkCommand) Run() error {
+	now := time.Now()
+	k, err := c.known(now)
+	if err != nil {
+		return err
+	}
+	report := check.All(k, check.Context{Now: now})
+	if c.JSON {
+		if err := printJSON(report); err != nil {
+			return err
+		}
+	} else {
+		for _, f := range report.Findings {
+			fmt.Printf("%-5s %-14s %s\n      %s %s  [%s]\n", f.Weight, f.Station.Info().Name, f.Title, f.Figures, f.Why, f.Rule)
+		}
+		for _, a := range report.Asks {
+			fmt.Printf("ask   %-14s %s  [%s]\n", a.Station.Info().Name, a.Label, a.Path)
+		}
+	}
+	for _, f := range report.Findings {
+		if f.Weight == check.Stop {
+			return exit{code: exitStop}
+		}
+	}
+	return nil
+}
+
+type rehearseCommand struct {
+	input
+	Frames bool `help:"With --json: every frame of the flight."`
+}
+
+func (c rehearseCommand) Run() error {
+	k, err := c.known(time.Now())
+	if err != nil {
+		return err
+	}
+	in, err := flight.NewInput(k)
+	if err != nil {
+		return err
+	}
+	assumed := quad.Observe(k).Assumed
+	if c.Actual != "" {
+		if err := readFile(c.Actual, &in.Actual); err != nil {
+			return err
+		}
+		assumed = nil
+	}
+	run, err := flight.Rehearse(in, flight.HoverCard, nil)
+	if err != nil {
+		return err
+	}
+	if c.JSON {
+		if !c.Frames {
+			run.Frames = nil
+		}
+		if err := printJSON(struct {
+			*flight.Run
+			Assumed []string `json:"assumed"`
+		}{run, assumed}); err != nil {
+			return err
+		}
+	} else {
+		fmt.Println(run.Summary.Sentence)
+		for _, a := range assumed {
+			fmt.Println("assumed:", a)
+		}
+	}
+	if run.Summary.Outcome != string(flight.Landed) {
+		return exit{code: exitStop}
+	}
+	return nil
+}
+
+type hexCommand struct {
+	Image string `arg:"" help:"Intel HEX file." type:"path"`
+	JSON  bool   `help:"Answer as JSON."`
+}
+
+func (c hexCommand) Run() error {
+	raw, err := readLimited(c.Image)
+	if err != nil {
+		return err
+	}
+	img, err := firmware.ParseHex(raw)
+	if err != nil {
+		return err
+	}
+	v := app.DescribeImage(img)
+	if c.JSON {
+		if err := printJSON(v); err != nil {
+			return err
+		}
+	} else {
+		fmt.Printf("%s for %s, %s %s, %d bytes, %d gaps, CRC-32 %s\n", c.Image, v.Target, v.Line, v.Version, v.Bytes, v.Gaps, v.CRC)
+		fmt.Println(v.Says)
+	}
+	if !v.Fits {
+		return exit{code: exitStop}
+	}
+	return nil
+}
+
+type proofCommand struct {
+	input
+	Matrix bool `help:"Which change, event or passing of time makes which station stale."`
+}
+
+func (c proofCommand) Run() error {
+	if c.Matrix {
+		rows := proof.Matrix()
+		if c.JSON {
+			return printJSON(rows)
+		}
+		for _, r := range rows {
+			fmt.Printf("%-6s %-44s", r.Kind, r.What)
+			for _, s := range r.Stations {
+				fmt.Printf(" %s", s)
+			}
+			fmt.Println()
+		}
+		return nil
+	}
+	now := time.Now()
+	k, err := c.known(now)
+	if err != nil {
+		return err
+	}
+	standings := proof.Standings(proof.Case{Known: k, Context: check.Context{Now: now}})
+	if c.JSON {
+		return printJSON(standings)
+	}
+	for _, s := range standings {
+		fmt.Printf("%2d %-14s %s\n", s.Station.Number(), s.Station.Info().Name, s.Word)
+	}
+	return nil
+}

@@ -1,0 +1,85 @@
+// Command perch is the program: the web application and, with the same core, a command line that needs no
+// database.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"os/signal"
+	"syscall"
+
+	"github.com/alecthomas/kong"
+
+	"vividperch/api"
+	"vividperch/core/quad"
+)
+
+type commands struct {
+	Serve    serveCommand    `cmd:"" help:"Serve the web application on this machine."`
+	Bench    benchCommand    `cmd:"" help:"Run a simulated bench by itself."`
+	Check    checkCommand    `cmd:"" help:"Findings and missing readings; exit 1 when a stop stands."`
+	Rehearse rehearseCommand `cmd:"" help:"Fly the hover card in the model."`
+	Hex      hexCommand      `cmd:"" help:"Check an Intel HEX image."`
+	Proof    proofCommand    `cmd:"" help:"Stations and what makes them stale."`
+	Openapi  openapiCommand  `cmd:"" hidden:"" help:"Print the OpenAPI document."`
+}
+
+// Exit codes.
+const (
+	exitStop       = 1 // a stop stands, or the rehearsal does not end well
+	exitUnreadable = 2
+)
+
+// exit carries a code through an error.
+type exit struct {
+	code int
+	err  error
+}
+
+func (e exit) Error() string {
+	if e.err == nil {
+		return ""
+	}
+	return e.err.Error()
+}
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	var c commands
+	parser := kong.Must(&c, kong.Name("perch"), kong.Description("Holds a whole quad in one model, cross-checks all of it, flies it before it is flown, keeps the proof."), kong.UsageOnError(), kong.BindTo(ctx, (*context.Context)(nil)))
+	k, err := parser.Parse(os.Args[1:])
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "perch:", err)
+		os.Exit(exitUnreadable)
+	}
+	err = k.Run()
+	var e exit
+	switch {
+	case err == nil:
+	case errors.As(err, &e):
+		if e.err != nil {
+			fmt.Fprintln(os.Stderr, "perch:", e.err)
+		}
+		os.Exit(e.code)
+	case quad.AsFault(err) != nil:
+		fmt.Fprintln(os.Stderr, "perch:", quad.AsFault(err).Error())
+		os.Exit(exitUnreadable)
+	default:
+		fmt.Fprintln(os.Stderr, "perch:", err)
+		os.Exit(exitUnreadable)
+	}
+}
+
+type openapiCommand struct{}
+
+func (openapiCommand) Run() error {
+	doc, err := api.Document()
+	if err != nil {
+		return err
+	}
+	_, err = os.Stdout.Write(append(doc, '\n'))
+	return err
+}

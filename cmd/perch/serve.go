@@ -1,0 +1,253 @@
+package main
+
+import (
+	"context"
+	"crypto/rand"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"syscall"
+	"time"
+
+	"vividperch/api"
+	"vividperch/app"
+	"vividperch/bench/standin"
+	"vividperch/core/firmware"
+	"vividperch/core/quad"
+	"vividperch/demo"
+	"vividperch/store"
+	"vividperch/store/mariadb"
+)
+
+type serveCommand struct {
+	Data     string   `help:"Folder for database and secrets." default:"data" type:"path"`
+	Database string   `help:"Data source name of a MariaDB that runs already; empty starts one of its own." env:"PERCH_DATABASE"`
+	Listen   string   `help:"Address to listen on." default:"127.0.0.1"`
+	Port     int      `help:"Port; when it is taken another is picked and printed." default:"7460"`
+	Host     []string `help:"Further host names to answer to. Anyone who can reach them can use the program: there is no sign-in."`
+	Page     string   `help:"Folder of the built page." default:"ui/dist" type:"path"`
+	NoDemo   bool     `help:"Do not load the demo world into an empty database."`
+	Bench    string   `help:"Address of a bench that runs already; empty starts the simulated one, none leaves it out."`
+	Token    string   `help:"Token of that bench." env:"PERCH_BENCH_TOKEN"`
+}
+
+func (c serveCommand) Run(ctx context.Context) error {
+	if err := os.MkdirAll(c.Data, 0o700); err != nil {
+		return err
+	}
+	unlock, err := c.lock()
+	if err != nil {
+		return err
+	}
+	defer unlock()
+	dsn := c.Database
+	if dsn == "" {
+		db, err := mariadb.Start(ctx, c.Data, 0)
+		if err != nil {
+			return err
+		}
+		defer db.Stop()
+		dsn = db.DSN
+	}
+	keep, err := store.Open(ctx, dsn)
+	if err != nil {
+		return err
+	}
+	defer keep.Close()
+	pilot, err := keep.Pilot(ctx, "the pilot")
+	if err != nil {
+		return err
+	}
+	a := app.New(keep, pilot, "the pilot", time.Now)
+	if !c.NoDemo {
+		if err := loadDemo(ctx, a); err != nil {
+			return err
+		}
+	}
+	if err := c.attachBench(ctx, a); err != nil {
+		return err
+	}
+	return c.serve(ctx, a)
+}
+
+// lock keeps a second program off the same data folder, and says where the first one is.
+func (c serveCommand) lock() (func(), error) {
+	f, err := os.OpenFile(filepath.Join(c.Data, "running"), os.O_CREATE|os.O_RDWR, 0o600)
+	if err != nil {
+		return nil, err
+	}
+	if err := syscall.Flock(int(f.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+		where, _ := os.ReadFile(f.Name())
+		f.Close()
+		return nil, exit{exitUnreadable, fmt.Errorf("Vivid Perch runs already: %s", strings.TrimSpace(string(where)))}
+	}
+	return func() {
+		_ = f.Truncate(0)
+		f.Close()
+	}, nil
+}
+
+func (c serveCommand) note(address string) {
+	if err := os.WriteFile(filepath.Join(c.Data, "running"), []byte(address+"\n"), 0o600); err != nil {
+		slog.Warn("note address", "error", err)
+	}
+}
+
+func (c serveCommand) attachBench(ctx context.Context, a *app.App) error {
+	switch c.Bench {
+	case "none":
+		return nil
+	case "":
+		kit, err := demo.Kit("dunlin")
+		if err != nil {
+			return err
+		}
+		address, token, err := startBench(ctx, kit, 1, false, "127.0.0.1:0")
+		if err != nil {
+			return err
+		}
+		a.AttachBench(ctx, address, token)
+		return nil
+	}
+	a.AttachBench(ctx, c.Bench, c.Token)
+	return nil
+}
+
+func (c serveCommand) serve(ctx context.Context, a *app.App) error {
+	l, err := net.Listen("tcp", net.JoinHostPort(c.Listen, strconv.Itoa(c.Port)))
+	if err != nil && errors.Is(err, syscall.EADDRINUSE) {
+		l, err = net.Listen("tcp", net.JoinHostPort(c.Listen, "0"))
+	}
+	if err != nil {
+		return err
+	}
+	o := api.Options{Hosts: c.Host}
+	if _, err := os.Stat(filepath.Join(c.Page, "index.html")); err == nil {
+		o.Page = os.DirFS(c.Page)
+	}
+	server := &http.Server{Handler: api.New(a, o), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 32 << 10}
+	address := "http://" + l.Addr().String()
+	c.note(address)
+	fmt.Printf("Vivid Perch is at %s\n", address)
+	context.AfterFunc(ctx, func() {
+		end, cancel := context.WithTimeout(context.Background(), 2*time.Second)
+		defer cancel()
+		if server.Shutdown(end) != nil {
+			server.Close()
+		}
+	})
+	if err := server.Serve(l); !errors.Is(err, http.ErrServerClosed) {
+		return err
+	}
+	return nil
+}
+
+func startBench(ctx context.Context, kit standin.Kit, seed uint64, stepped bool, listen string) (address, token string, err error) {
+	d, err := standin.New(kit, seed)
+	if err != nil {
+		return "", "", err
+	}
+	l, err := net.Listen("tcp", listen)
+	if err != nil {
+		return "", "", err
+	}
+	var b [16]byte
+	if _, err := rand.Read(b[:]); err != nil {
+		return "", "", err
+	}
+	token = hex.EncodeToString(b[:])
+	go func() {
+		if err := standin.NewServer(d, token, stepped).Serve(ctx, l); err != nil {
+			slog.Error("bench ended", "error", err)
+		}
+	}()
+	return l.Addr().String(), token, nil
+}
+
+type benchCommand struct {
+	Listen  string `help:"Loopback address to listen on." default:"127.0.0.1:7461"`
+	Quad    string `help:"Whose bench." default:"dunlin"`
+	Seed    uint64 `help:"Seed of jitter and meter noise." default:"1"`
+	Stepped bool   `help:"Let the clock stand still between the step calls of the client."`
+}
+
+func (c benchCommand) Run(ctx context.Context) error {
+	kit, err := demo.Kit(c.Quad)
+	if err != nil {
+		return err
+	}
+	address, token, err := startBench(ctx, kit, c.Seed, c.Stepped, c.Listen)
+	if err != nil {
+		return err
+	}
+	fmt.Printf("The bench is at %s, its token is %s\n", address, token)
+	<-ctx.Done()
+	return nil
+}
+
+// loadDemo puts the demo world into an empty hangar, through the same use cases a pilot goes through.
+func loadDemo(ctx context.Context, a *app.App) error {
+	there, err := a.Hangar(ctx)
+	if err != nil || len(there) > 0 {
+		return err
+	}
+	for _, name := range demo.Names {
+		q, err := demo.Load(name)
+		if err != nil {
+			return err
+		}
+		if err := loadQuad(ctx, a, q); err != nil {
+			return fmt.Errorf("demo %s: %w", q.Name, err)
+		}
+	}
+	return nil
+}
+
+func loadQuad(ctx context.Context, a *app.App, q demo.Quad) error {
+	id, err := a.Create(ctx, q.Name, q.Words, q.Meant)
+	if err != nil {
+		return err
+	}
+	if q.Board != nil {
+		if _, err := a.ReadList(ctx, id, firmware.WriteList(q.Board, nil)); err != nil {
+			return err
+		}
+	}
+	for _, r := range q.Readings {
+		if _, err := a.Type(ctx, id, r.Path, json.RawMessage(r.Value)); err != nil {
+			return err
+		}
+	}
+	for _, s := range q.Signed {
+		if _, err := a.Sign(ctx, id, s); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// fromDemo gives what a demo quad knows, without a database, as of a time.
+func fromDemo(q demo.Quad, at time.Time) (quad.Known, error) {
+	k := quad.Known{Sheet: q.Meant.Sheet, Parts: q.Meant.Parts, Radio: q.Meant.Radio, Limits: q.Meant.Limits}
+	if q.Board != nil {
+		b, err := boardOf(k.Sheet.Firmware, firmware.WriteList(q.Board, nil))
+		if err != nil {
+			return k, err
+		}
+		k.Board = b
+	}
+	for _, r := range q.Readings {
+		if err := typeInto(&k, r.Path, r.Value, at); err != nil {
+			return k, err
+		}
+	}
+	return k, nil
+}
