@@ -55,6 +55,9 @@ func newHuma(mux *http.ServeMux) huma.API {
 // schemaName keeps types of the same name in two rooms apart.
 func schemaName(t reflect.Type, hint string) string {
 	name := huma.DefaultSchemaNamer(t, hint)
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
 	path := t.PkgPath()
 	switch room := path[strings.LastIndexByte(path, '/')+1:]; room {
 	case "flight", "protocol", "check":
@@ -88,6 +91,7 @@ func (p *Problem) GetStatus() int { return p.Status }
 func (p *Problem) ContentType(string) string { return "application/problem+json" }
 
 func init() {
+	huma.DefaultArrayNullable = false
 	huma.NewError = func(status int, msg string, errs ...error) huma.StatusError {
 		p := &Problem{Title: http.StatusText(status), Status: status, Detail: msg, Code: "request"}
 		for _, err := range errs {

@@ -24,12 +24,13 @@ func answer[T any](v T, err error) (*out[T], error) {
 	return &out[T]{v}, nil
 }
 
-type onQuad struct {
+// OnQuad names a quad in the path.
+type OnQuad struct {
 	ID int64 `path:"id" minimum:"1"`
 }
 
 type quadWith[B any] struct {
-	onQuad
+	OnQuad
 	Body B
 }
 
@@ -97,7 +98,7 @@ func quadOperations(h huma.API, a *app.App) {
 	get(h, "hangar", "/api/hangar", "The pilot's quads", func(ctx context.Context, _ *struct{}) (*out[[]app.HangarView], error) {
 		return answer(a.Hangar(ctx))
 	})
-	get(h, "quad", "/api/quads/{id}", "Everything the line of one quad shows", func(ctx context.Context, in *onQuad) (*out[*app.QuadView], error) {
+	get(h, "quad", "/api/quads/{id}", "Everything the line of one quad shows", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.Quad(ctx, in.ID))
 	})
 	post(h, "edit", "/api/quads/{id}/edit", "Change the draft", func(ctx context.Context, in *quadWith[editBody]) (*out[*app.QuadView], error) {
@@ -140,16 +141,16 @@ func quadOperations(h huma.API, a *app.App) {
 		b := in.Body
 		return answer(a.Fly(ctx, in.ID, app.Flight{Site: b.Site, Pack: b.Pack, Minutes: b.Minutes, Drawn: b.Drawn, Lowest: b.Lowest, Notes: b.Notes}))
 	})
-	get(h, "revisions", "/api/quads/{id}/revisions", "Saved states, newest first", func(ctx context.Context, in *onQuad) (*out[[]app.RevisionView], error) {
+	get(h, "revisions", "/api/quads/{id}/revisions", "Saved states, newest first", func(ctx context.Context, in *OnQuad) (*out[[]app.RevisionView], error) {
 		return answer(a.Revisions(ctx, in.ID))
 	})
-	get(h, "rehearse", "/api/quads/{id}/rehearsal", "Fly the hover card in the model", func(ctx context.Context, in *onQuad) (*out[*app.RehearsalView], error) {
+	get(h, "rehearse", "/api/quads/{id}/rehearsal", "Fly the hover card in the model", func(ctx context.Context, in *OnQuad) (*out[*app.RehearsalView], error) {
 		return answer(a.Rehearse(ctx, in.ID))
 	})
-	post(h, "keepRehearsal", "/api/quads/{id}/rehearsal", "Fly the hover card and keep what came of it", func(ctx context.Context, in *onQuad) (*out[*app.QuadView], error) {
+	post(h, "keepRehearsal", "/api/quads/{id}/rehearsal", "Fly the hover card and keep what came of it", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.KeepRehearsal(ctx, in.ID))
 	})
-	post(h, "writeBoard", "/api/quads/{id}/board/write", "Write the sheet to the board", func(ctx context.Context, in *onQuad) (*out[*app.QuadView], error) {
+	post(h, "writeBoard", "/api/quads/{id}/board/write", "Write the sheet to the board", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.WriteBoard(ctx, in.ID))
 	})
 	post(h, "readList", "/api/quads/{id}/list", "Take a pasted settings list as the board's read-back", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.QuadView], error) {

@@ -2,9 +2,12 @@ package app
 
 import (
 	"context"
+	"strings"
 	"time"
 
+	"vividperch/core/airframe"
 	"vividperch/core/check"
+	"vividperch/core/linkloss"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
@@ -39,6 +42,19 @@ type ReadingView struct {
 	Origin quad.Origin `json:"origin"`
 	Bench  bool        `json:"bench"`
 	At     time.Time   `json:"at"`
+	Entry
+}
+
+// Entry tells how a reading can be taken: from the bench, and what to fill in when it is typed.
+type Entry struct {
+	Takes bool        `json:"takes"`
+	Slots []quad.Slot `json:"slots"`
+}
+
+// AskView is a reading that is still wanted.
+type AskView struct {
+	check.Ask
+	Entry
 }
 
 // Perch is a station on the wire.
@@ -46,6 +62,7 @@ type Perch struct {
 	check.StationInfo
 	Number int `json:"number"`
 	proof.Standing
+	Asks     []AskView     `json:"asks"`
 	Readings []ReadingView `json:"readings"`
 }
 
@@ -70,6 +87,8 @@ type QuadView struct {
 	Positions []SwitchMeaning           `json:"positions"`
 	Wants     map[quad.Corner]quad.Spin `json:"wants"`
 	Observed  quad.Observed             `json:"observed"`
+	Airframe  airframe.Summary          `json:"airframe"`
+	Loss      []linkloss.Stage          `json:"loss"` // what happens when the radio goes quiet
 	Release   *Release                  `json:"release"`
 	Against   string                    `json:"against"` // why hover cannot be released now, or nothing
 	Flights   []Flight                  `json:"flights"`
@@ -214,6 +233,16 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		Wants: map[quad.Corner]quad.Spin{}, Positions: meanings(k),
 		Board: BoardView{Read: k.Board.Read(), Target: k.Board.Target, Line: k.Board.Line, Version: k.Board.Version, At: k.Board.ReadAt, Changes: []WriteView{}},
 	}
+	emits := quad.LossSilence // until it is measured: what it should do
+	if m := k.Readings.Loss.Output; m != nil {
+		emits = m.Value
+	}
+	weight := 0.0
+	if w := k.Readings.Airframe.Weight; w != nil {
+		weight = w.Value
+	}
+	v.Airframe = airframe.Summarize(k.Parts, weight)
+	v.Loss = linkloss.Stages(emits, k.Sheet.Loss)
 	for _, c := range quad.Corners {
 		v.Wants[c] = k.Sheet.Craft.Rotation.Wants(c)
 	}
@@ -229,16 +258,34 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	leaves := quad.Leaves(k.Readings, "readings")
 	for i, s := range st {
 		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}}
-		p.Asks, p.Findings, p.Why = nonNil(p.Asks), nonNil(p.Findings), nonNil(p.Why)
+		p.Findings, p.Why, p.Asks = nonNil(p.Findings), nonNil(p.Why), []AskView{}
+		for _, ask := range s.Asks {
+			p.Asks = append(p.Asks, AskView{ask, entryFor(k, ask.Path)})
+		}
 		own := proof.Subject(s.Station)
 		for _, l := range leaves {
 			if l.Path.Under(own) {
-				p.Readings = append(p.Readings, ReadingView{Path: l.Path, Label: l.Label, Words: readingWords(l), Origin: l.From, Bench: l.Bench, At: l.At})
+				p.Readings = append(p.Readings, ReadingView{Path: l.Path, Label: l.Label, Words: readingWords(l), Origin: l.From, Bench: l.Bench, At: l.At, Entry: entryFor(k, l.Path)})
 			}
 		}
 		v.Line = append(v.Line, p)
 	}
 	return v, nil
+}
+
+// entryFor a reading. The positions of a switch are the ones its plan names.
+func entryFor(k quad.Known, p quad.Path) Entry {
+	list, err := quad.Slots(p)
+	if err != nil {
+		return Entry{Slots: []quad.Slot{}}
+	}
+	if p.Under("readings.sticks.switches") {
+		name := string(p[strings.LastIndexByte(string(p), '.')+1:])
+		for _, pos := range k.Radio.Switches[name].Positions {
+			list = append(list, quad.Slot{Path: quad.Path("positions." + pos), Label: "Sent when " + pos, Unit: "µs", Kind: "number"})
+		}
+	}
+	return Entry{Takes: Takes(p), Slots: nonNil(list)}
 }
 
 func nonNil[T any](list []T) []T {

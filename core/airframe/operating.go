@@ -157,3 +157,42 @@ func CapacitorRating(full, overshoot float64) float64 {
 
 // LeadInductance of a pair of this length (cm), H: about 10 nH per cm, plus the pack's own 30 nH.
 func LeadInductance(cm float64) float64 { return (10*cm + 30) * 1e-9 }
+
+// Summary of how motor, propeller, pack and mass go together, with the heaviest pack assigned: hover at
+// resting voltage, peaks on a full pack.
+type Summary struct {
+	Known        bool    `json:"known"` // false when a part is missing; the rest is then zero
+	Pack         string  `json:"pack"`
+	Mass         float64 `json:"mass" unit:"g"`
+	Weighed      bool    `json:"weighed"` // else by parts: an estimate
+	HoverDuty    float64 `json:"hoverDuty" unit:"%"`
+	HoverCurrent float64 `json:"hoverCurrent" unit:"A"`
+	Minutes      float64 `json:"minutes" unit:"min"` // of hover to 80 % of capacity
+	Ratio        float64 `json:"ratio" unit:"1"`
+	PeakMotor    float64 `json:"peakMotor" unit:"A"`
+	PeakPack     float64 `json:"peakPack" unit:"A"`
+	TipMach      float64 `json:"tipMach" unit:"1"`
+}
+
+// Summarize parts and weight (g, zero when not weighed).
+func Summarize(p quad.Parts, weighed float64) Summary {
+	name, pack, ok := Heaviest(p)
+	if !ok {
+		return Summary{}
+	}
+	rest, err := NewDrive(p, pack, RestCell*float64(pack.Cells), Density)
+	if err != nil {
+		return Summary{}
+	}
+	full := rest
+	full.PackVoltage = FullCell * float64(pack.Cells)
+	mass := Mass(p, pack, weighed)
+	s := Summary{Known: true, Pack: name, Mass: mass * 1000, Weighed: weighed > 0, Ratio: rest.ThrustToWeight(mass)}
+	if h, able := rest.Hover(mass); able {
+		s.HoverDuty, s.HoverCurrent = 100*h.Duty, h.PackCurrent
+		s.Minutes = 0.8 * pack.Capacity / 1000 / h.PackCurrent * 60
+	}
+	peak := full.At(1)
+	s.PeakMotor, s.PeakPack, s.TipMach = peak.Current, peak.PackCurrent, full.TipMach(peak.Rotation)
+	return s
+}

@@ -1,0 +1,213 @@
+import { useRef } from 'react'
+import { tellError } from '../shell/say'
+import { bench, type Schemas } from '../wire/client'
+import { now, useLive, useLiveDraw } from '../wire/live'
+
+type Things = Schemas['ProtocolThings']
+const set = (t: Things) => void bench.things(t).catch(tellError)
+
+const icons: Record<string, React.ReactNode> = {
+  usb: <path d="M4 9h10v6H4zM14 10h5v4h-5M7 9V6h4v3" />,
+  pack: <path d="M3 8h16v8H3zM19 10h2v4h-2M7 8v8" />,
+  propellers: <path d="M12 12C4 4 3 9 12 12c8 8 9 3 0 0M12 12c-8 8-3 9 0 0c8-8 3-9 0 0" />,
+  antenna: <path d="M12 20V10M12 10l-5-5M12 10l5-5M9 20h6" />,
+  radio: <path d="M4 10h16v10H4zM8 10L5 3M9 15h.1M15 15h.1" />,
+}
+
+/** Everything a pilot can do at the bench. */
+export function BenchDrawer({ onClose }: { onClose: () => void }) {
+  const connected = useLive((s) => s.status?.connected ?? false)
+  const says = useLive((s) => s.status?.says ?? 'The program does not answer.')
+  const device = useLive((s) => (s.status?.standIn ? `${s.status.device}, simulated` : (s.status?.device ?? '')))
+  return (
+    <section className="drawer" aria-label="Bench">
+      <div className="bar" style={{ justifyContent: 'space-between' }}>
+        <h2 style={{ fontSize: 18 }}>{device || 'Bench'}</h2>
+        <button type="button" className="link" onClick={onClose}>
+          Close
+        </button>
+      </div>
+      {connected ? <Connected /> : <p>{says}. It is looked for every second.</p>}
+    </section>
+  )
+}
+
+function Connected() {
+  const pack = useLive((s) => s.live?.pack ?? false)
+  const usb = useLive((s) => s.live?.usb ?? false)
+  const propellers = useLive((s) => s.live?.propellers ?? false)
+  const antenna = useLive((s) => s.live?.antenna ?? false)
+  const radio = useLive((s) => s.live?.radio ?? false)
+  const board = useLive((s) => s.live?.board ?? '')
+  const volts = useLive((s) => (s.live?.pack ? `${s.live.volts.toFixed(1)} V, ${s.live.amps.toFixed(1)} A` : 'no pack'))
+  const says = useLive((s) => {
+    const l = s.live
+    if (!l) return ''
+    if (l.board === 'bootloader') return 'The board waits in its bootloader.'
+    if (l.loss) return 'The board believes the radio is gone.'
+    if (l.beeping) return 'It beeps.'
+    return l.armed ? 'Armed.' : ''
+  })
+  return (
+    <>
+      <div className="switches">
+        <Toggle name="USB" icon="usb" on={usb} words={usb ? 'in' : 'out'} onClick={() => set({ usb: !usb })} />
+        <Toggle name="Pack" icon="pack" on={pack} words={pack ? 'in' : 'out'} onClick={() => set({ pack: !pack })} />
+        <Toggle name="Props" icon="propellers" on={propellers} words={propellers ? 'on' : 'off'} onClick={() => set({ propellers: !propellers })} />
+        <Toggle name="Antenna" icon="antenna" on={antenna} words={antenna ? 'on' : 'off'} onClick={() => set({ antenna: !antenna })} />
+        <Toggle name="Radio" icon="radio" on={radio} words={radio ? 'on' : 'off'} onClick={() => set({ radio: !radio })} />
+      </div>
+      <p className="tone-soft">
+        Board <b>{board}</b>, {volts}. <b className="tone-stop">{says}</b>
+      </p>
+      {pack && propellers && <p className="tone-stop">Pack in with the propellers on: nothing on this bench will turn until they are off.</p>}
+      {pack && !antenna && <p className="tone-stop">The video transmitter has no antenna: it is being destroyed.</p>}
+      <h2 className="small">Sticks and switches</h2>
+      <div className="bar" style={{ gap: 18 }}>
+        <Gimbal name="Left stick" across="yaw" along="throttle" />
+        <Gimbal name="Right stick" across="roll" along="pitch" />
+      </div>
+      <Switches />
+      <h2 className="small">Tilt of the frame in your hand</h2>
+      <Tilt />
+      <h2 className="small">At the radio and the receiver</h2>
+      <Adjust />
+    </>
+  )
+}
+
+function Toggle(props: { name: string; icon: string; on: boolean; words: string; onClick: () => void }) {
+  return (
+    <button type="button" className="toggle" aria-pressed={props.on} onClick={props.onClick} aria-label={`${props.name} ${props.words}`}>
+      <svg width="24" height="24" viewBox="0 0 24 24" fill="none" stroke="currentColor" strokeWidth="1.6" aria-hidden="true">
+        {icons[props.icon]}
+      </svg>
+      <b>{props.name}</b>
+      {props.words}
+    </button>
+  )
+}
+
+type Axis = 'roll' | 'pitch' | 'throttle' | 'yaw'
+const side = 104
+
+function Gimbal({ name, across, along }: { name: string; across: Axis; along: Axis }) {
+  const knob = useRef<SVGCircleElement>(null)
+  useLiveDraw((s) => {
+    const at = s.live?.sticks ?? {}
+    knob.current?.setAttribute('cx', String(side / 2 + ((at[across] ?? 0) * side) / 2.4))
+    knob.current?.setAttribute('cy', String(side / 2 - ((at[along] ?? 0) * side) / 2.4))
+  })
+  const move = (axis: Axis, place: number) => void bench.stick({ axis, place: Math.max(-1, Math.min(1, place)) }).catch(tellError)
+  const drag = (e: React.PointerEvent<SVGSVGElement>) => {
+    const box = e.currentTarget.getBoundingClientRect()
+    move(across, ((e.clientX - box.left - box.width / 2) / box.width) * 2.4)
+    move(along, (-(e.clientY - box.top - box.height / 2) / box.height) * 2.4)
+  }
+  const rest = () => {
+    move(across, 0)
+    if (along !== 'throttle') move(along, 0)
+  }
+  const key = (e: React.KeyboardEvent) => {
+    const at = now().live?.sticks ?? {}
+    const by: Record<string, [Axis, number]> = { ArrowLeft: [across, -0.25], ArrowRight: [across, 0.25], ArrowUp: [along, 0.25], ArrowDown: [along, -0.25] }
+    const hit = by[e.key]
+    if (hit) {
+      e.preventDefault()
+      move(hit[0], (at[hit[0]] ?? 0) + hit[1])
+    } else if (e.key === 'Home') rest()
+  }
+  return (
+    <svg
+      width={side}
+      height={side}
+      role="application"
+      aria-label={`${name}: ${along} along, ${across} across. Arrow keys move it, Home lets go.`}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: the stick is moved with the arrow keys
+      tabIndex={0}
+      onKeyDown={key}
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId)
+        drag(e)
+      }}
+      onPointerMove={(e) => e.buttons > 0 && drag(e)}
+      onPointerUp={rest}
+      style={{ touchAction: 'none' }}
+    >
+      <rect x="1" y="1" width={side - 2} height={side - 2} rx="14" fill="var(--paper)" stroke="var(--line)" />
+      <path d={`M${side / 2} 8V${side - 8}M8 ${side / 2}H${side - 8}`} stroke="var(--line)" />
+      <circle ref={knob} r="11" fill="var(--ink)" />
+    </svg>
+  )
+}
+
+function Switches() {
+  const plan = useLive((s) => JSON.stringify(s.status?.switches ?? []))
+  const places = useLive((s) => JSON.stringify(s.live?.switches ?? {}))
+  const list = JSON.parse(plan) as Schemas['ProtocolSwitchInfo'][]
+  const at = JSON.parse(places) as Record<string, string>
+  return (
+    <div className="bar">
+      {list.map((s) => (
+        <fieldset key={s.name}>
+          <legend style={{ fontSize: 13 }}>{s.name}</legend>
+          <span className="segments">
+            {s.positions.map((p) => (
+              <button key={p} type="button" aria-pressed={at[s.name] === p} onClick={() => void bench.stick({ switch: s.name, position: p }).catch(tellError)}>
+                {p}
+              </button>
+            ))}
+          </span>
+        </fieldset>
+      ))}
+    </div>
+  )
+}
+
+function Tilt() {
+  const roll = useLive((s) => s.live?.tiltRoll ?? 0)
+  const pitch = useLive((s) => s.live?.tiltPitch ?? 0)
+  const shown = useLive((s) => (s.live?.board === 'running' ? `The board shows roll ${s.live.roll.toFixed(1)}°, pitch ${s.live.pitch.toFixed(1)}°.` : 'The board shows nothing.'))
+  return (
+    <div className="bar">
+      <label>
+        Right side down <input type="range" min="-60" max="60" value={roll} onChange={(e) => set({ tiltRoll: Number(e.target.value) })} />
+      </label>
+      <label>
+        Nose up <input type="range" min="-60" max="60" value={pitch} onChange={(e) => set({ tiltPitch: Number(e.target.value) })} />
+      </label>
+      <span className="tone-soft">{shown}</span>
+      <button type="button" className="btn small" onClick={() => set({ tiltRoll: 0, tiltPitch: 0 })}>
+        Lay it on the level plate
+      </button>
+      <button type="button" className="btn small" onClick={() => void bench.level().catch(tellError)}>
+        Take this for level
+      </button>
+    </div>
+  )
+}
+
+function Adjust() {
+  const travel = useLive((s) => s.live?.travel ?? 100)
+  const onLoss = useLive((s) => s.live?.onLoss ?? '')
+  return (
+    <div className="bar">
+      <span>
+        Stick travel <b>{travel} %</b>
+      </span>
+      <button type="button" className="btn small" disabled={travel === 100} onClick={() => void bench.adjust({ travel: 100 }).catch(tellError)}>
+        Set 100 %
+      </button>
+      <fieldset>
+        <legend style={{ fontSize: 13 }}>Receiver, without a radio, gives</legend>
+        <span className="segments">
+          {(['silence', 'hold', 'preset'] as const).map((w) => (
+            <button key={w} type="button" aria-pressed={onLoss === w} onClick={() => void bench.adjust({ onLoss: w }).catch(tellError)}>
+              {w}
+            </button>
+          ))}
+        </span>
+      </fieldset>
+    </div>
+  )
+}

@@ -1,0 +1,140 @@
+import { useQuery } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { useParams } from 'react-router'
+import { tellError } from '../shell/say'
+import { acts, server, told, useAct, useQuad } from '../wire/client'
+
+const events = [
+  ['crash', 'A crash'],
+  ['repair', 'A repair'],
+  ['solder', 'Soldering'],
+  ['flash', 'A flash elsewhere'],
+  ['remount', 'Parts moved'],
+] as const
+
+/** Flights, events and saved states of one quad, newest first. */
+export function Book() {
+  const id = Number(useParams().id)
+  const quad = useQuad(id)
+  const revisions = useQuery({ queryKey: ['revisions', id, quad.data?.revision], queryFn: () => told(server.GET('/api/quads/{id}/revisions', { params: { path: { id } } })), enabled: Boolean(quad.data) })
+  const note = useAct(id, (e: (typeof events)[number][0]) => acts.note(id, e, ''))
+  if (!quad.data) return <main className="plain">{quad.isPending ? 'Opening the book…' : quad.error?.message}</main>
+  const q = quad.data
+  return (
+    <main className="plain">
+      <h1>{q.name}: the book</h1>
+      <div style={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.2fr) minmax(0, 1fr)', gap: 40, marginTop: 10 }}>
+        <section aria-label="Flights">
+          <h2 className="small">Note a flight</h2>
+          <NoteFlight id={id} packs={Object.keys(q.meant.parts.packs)} site={q.release?.site ?? ''} />
+          <h2 className="small" style={{ marginTop: 14 }}>
+            Flights
+          </h2>
+          {q.flights.length === 0 && <p className="tone-soft">Not flown yet.</p>}
+          <table className="facts">
+            <tbody>
+              {[...q.flights].reverse().map((f) => (
+                <tr key={f.at}>
+                  <td>{new Date(f.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</td>
+                  <td>{f.site}</td>
+                  <td>pack {f.pack}</td>
+                  <td>{f.minutes} min</td>
+                  <td>{f.drawn} mAh</td>
+                  <td>lowest {f.lowest} V</td>
+                  <td className={f.scope === 'none' ? 'tone-stop' : 'tone-ok'}>{f.scope === 'none' ? 'not released' : 'released: hover'}</td>
+                  <td>{f.notes}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <section aria-label="What happened and what changed">
+          <h2 className="small">Something happened</h2>
+          <div className="bar">
+            {events.map(([e, words]) => (
+              <button key={e} type="button" className="btn small" onClick={() => note.mutate(e, { onError: tellError })}>
+                {words}
+              </button>
+            ))}
+          </div>
+          <table className="facts">
+            <tbody>
+              {[...q.events].reverse().map((e) => (
+                <tr key={e.at}>
+                  <td>{new Date(e.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</td>
+                  <td>{events.find(([x]) => x === e.event)?.[1] ?? e.event}</td>
+                  <td>{e.note}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <h2 className="small" style={{ marginTop: 14 }}>
+            Revisions
+          </h2>
+          <table className="facts">
+            <tbody>
+              {(revisions.data ?? []).map((r) => (
+                <tr key={r.number}>
+                  <td>{r.number}</td>
+                  <td>{new Date(r.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</td>
+                  <td>{r.words.join('. ') || r.why}</td>
+                  <td className="tone-soft">{r.hash.slice(0, 8)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      </div>
+    </main>
+  )
+}
+
+function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: string }) {
+  const fly = useAct(id, (b: Parameters<typeof acts.fly>[1]) => acts.fly(id, b))
+  const [done, setDone] = useState(false)
+  const submit = (e: FormEvent<HTMLFormElement>) => {
+    e.preventDefault()
+    const d = new FormData(e.currentTarget)
+    const n = (k: string) => Number(String(d.get(k)).replace(',', '.')) || 0
+    fly.mutate(
+      { site: String(d.get('site')), pack: String(d.get('pack')), minutes: n('minutes'), drawn: n('drawn'), lowest: n('lowest'), notes: String(d.get('notes')) },
+      { onSuccess: () => setDone(true), onError: tellError },
+    )
+  }
+  return (
+    <form className="typed" onSubmit={submit} aria-label="Note a flight">
+      <label>
+        Site
+        <input name="site" type="text" defaultValue={site} required maxLength={120} />
+      </label>
+      <label>
+        Pack
+        <select name="pack">
+          {packs.map((p) => (
+            <option key={p}>{p}</option>
+          ))}
+        </select>
+      </label>
+      <label>
+        Minutes
+        <input name="minutes" type="text" inputMode="decimal" required style={{ width: 70 }} />
+      </label>
+      <label>
+        Drawn, mAh
+        <input name="drawn" type="text" inputMode="decimal" style={{ width: 80 }} />
+      </label>
+      <label>
+        Lowest, V
+        <input name="lowest" type="text" inputMode="decimal" style={{ width: 70 }} />
+      </label>
+      <label style={{ flex: 1 }}>
+        What happened
+        <input name="notes" type="text" maxLength={4000} style={{ width: '100%' }} />
+      </label>
+      <button type="submit" className="btn main" disabled={fly.isPending}>
+        Keep it
+      </button>
+      {done && <span role="status">Kept.</span>}
+    </form>
+  )
+}

@@ -1,0 +1,164 @@
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { weightSign } from '../shell/birds'
+import { tellError } from '../shell/say'
+import { acts, type Finding, type Perch, type QuadView, type Schemas, useAct } from '../wire/client'
+import { when } from './proof-bar'
+import { Typed } from './typed'
+
+/** Findings in order of weight, what is still wanted, and the readings with where they came from. */
+export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
+  const against = perch.findings.filter((f) => f.weight !== 'note')
+  const notes = perch.findings.filter((f) => f.weight === 'note')
+  return (
+    <aside className="ledger" aria-label="Ledger">
+      {perch.state === 'skipped' && <p>Skipped. {perch.why.join(' ')}</p>}
+      {perch.state === 'stale' && (
+        <div className="finding" data-weight="note">
+          <div className="weight">Prove again</div>
+          <p>{perch.why.slice(0, 4).join('. ')}.</p>
+        </div>
+      )}
+      {against.length > 0 && <h2 className="small">Stands against the proof</h2>}
+      {against.map((f) => (
+        <FindingCard key={f.rule + f.title} f={f} quad={quad} />
+      ))}
+      {perch.asks.length > 0 && <h2 className="small">Still wanted</h2>}
+      {perch.asks.map((a) => (
+        <Wanted key={a.path} ask={a} quad={quad} />
+      ))}
+      {notes.length > 0 && <h2 className="small">Worth knowing</h2>}
+      {notes.map((f) => (
+        <FindingCard key={f.rule + f.title} f={f} quad={quad} />
+      ))}
+      {perch.readings.length > 0 && <h2 className="small">Readings</h2>}
+      {perch.readings.map((r) => (
+        <Taken key={r.path} reading={r} quad={quad} />
+      ))}
+      {against.length + perch.asks.length + perch.readings.length === 0 && perch.state !== 'skipped' && (
+        <p className="tone-soft">Nothing stands against this station, and its rules ask for no reading of its own.</p>
+      )}
+    </aside>
+  )
+}
+
+const weightWord = { stop: 'Stop', fix: 'Fix', note: 'Note' }
+
+function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
+  const [why, setWhy] = useState(f.weight === 'stop')
+  const go = useNavigate()
+  const edit = useAct(quad.id, (values: { path: string; value: unknown }[]) => acts.edit(quad.id, quad.version, values))
+  const write = useAct(quad.id, () => acts.write(quad.id))
+  return (
+    <article className="finding" data-weight={f.weight} aria-label={`${weightWord[f.weight]}: ${f.title}`}>
+      <div className="weight">
+        <svg width="14" height="14" aria-hidden="true">
+          {weightSign[f.weight]}
+        </svg>
+        {weightWord[f.weight]}
+      </div>
+      <h3>{f.title}</h3>
+      {f.figures && <p>{f.figures}</p>}
+      {why && <p className="why">{f.why}</p>}
+      <div className="ways">
+        {!why && (
+          <button type="button" className="link" onClick={() => setWhy(true)}>
+            Why
+          </button>
+        )}
+        {f.scenario && (
+          <button type="button" className="link" onClick={() => go(`/quads/${quad.id}/rehearsal`)}>
+            Watch it fly
+          </button>
+        )}
+        {(f.remedies ?? []).map((r) =>
+          r.write ? (
+            <button key={r.words} type="button" className="link" disabled={write.isPending} onClick={() => write.mutate(undefined, { onError: tellError })}>
+              {r.words}
+            </button>
+          ) : r.edits?.length ? (
+            <button
+              key={r.words}
+              type="button"
+              className="link"
+              disabled={edit.isPending}
+              onClick={() =>
+                edit.mutate(
+                  (r.edits ?? []).map((e) => ({ path: e.path, value: JSON.parse(e.value) as unknown })),
+                  { onError: tellError },
+                )
+              }
+            >
+              {r.words}
+            </button>
+          ) : (
+            <span key={r.words}>{r.words}</span>
+          ),
+        )}
+      </div>
+    </article>
+  )
+}
+
+type Way = Pick<Schemas['AskView'], 'path' | 'label' | 'takes' | 'slots'>
+
+/** The two ways to a reading: from the bench, or typed. Some are taken by the instrument while something is held. */
+function Ways({ way, quad, again }: { way: Way; quad: QuadView; again?: boolean }) {
+  const [typing, setTyping] = useState(false)
+  const take = useAct(quad.id, () => acts.take(quad.id, way.path))
+  const type = useAct(quad.id, (v: unknown) => acts.type(quad.id, way.path, v))
+  const held = /motors\.outputs|startsAt|loss\.(response|rearms)|gateRefuses|benchProof\.radioOff/.test(way.path)
+  const model = way.path === 'readings.firstFlight.rehearsal'
+  if (model) return null
+  return (
+    <div className="ways">
+      {way.takes && !held && (
+        <button type="button" className="btn small" disabled={take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
+          {take.isPending ? 'Reading…' : again ? 'Read again' : 'Read from the bench'}
+        </button>
+      )}
+      {way.slots.length > 0 && !typing && (
+        <button type="button" className="link" onClick={() => setTyping(true)}>
+          Type it
+        </button>
+      )}
+      {typing && (
+        <Typed
+          slots={way.slots}
+          label={way.label}
+          busy={type.isPending}
+          error={type.error?.message}
+          onCancel={() => setTyping(false)}
+          onDone={(v) => type.mutate(v, { onSuccess: () => setTyping(false) })}
+        />
+      )}
+    </div>
+  )
+}
+
+function Wanted({ ask, quad }: { ask: Schemas['AskView']; quad: QuadView }) {
+  return (
+    <div className="ask">
+      <b>{ask.label}</b>
+      {ask.why && <span className="tone-fix"> {ask.why}</span>}
+      <p>{ask.how}</p>
+      <Ways way={ask} quad={quad} />
+    </div>
+  )
+}
+
+function Taken({ reading: r, quad }: { reading: Schemas['ReadingView']; quad: QuadView }) {
+  const [open, setOpen] = useState(false)
+  const origin = r.origin === 'device' ? (r.bench ? 'bench' : 'device') : r.origin
+  return (
+    <div className="reading">
+      <span>
+        {r.label} <b>{r.words}</b>
+      </span>
+      <button type="button" className="from" aria-expanded={open} aria-label={`${r.label}: ${origin}, ${when(r.at)}. Take again`} onClick={() => setOpen(!open)}>
+        {origin}, {when(r.at)}
+      </button>
+      {open && <Ways way={r} quad={quad} again />}
+    </div>
+  )
+}

@@ -1,0 +1,63 @@
+import type { Perch, QuadView } from '../wire/client'
+
+const plain: Record<string, string> = {
+  craft: 'layout and rotation',
+  firstPower: 'first power',
+  benchProof: 'bench proof',
+  firstFlight: 'first flight',
+}
+
+/** What a station relies on, by subject, in words. */
+function subjects(relies: string[]): string {
+  const out = new Set<string>()
+  for (const p of relies) {
+    const [room, subject] = p.split('.')
+    if (room === 'board') out.add('the board')
+    else if (subject) out.add(plain[subject] ?? subject.replace(/([A-Z])/g, ' $1').toLowerCase())
+  }
+  return [...out].join(', ')
+}
+
+export function ProofBar(props: { quad: QuadView; perch: Perch; busy: boolean; onSign: () => void; onUndo: () => void; onRedo: () => void }) {
+  const { perch: p, quad } = props
+  const open = p.asks.length
+  const signed = p.state === 'proven'
+  const may = p.stops === 0 && p.fixes === 0 && open === 0 && p.state !== 'skipped' && !signed
+  return (
+    <footer className="proof" aria-label="Proof">
+      <span>
+        {open === 0 ? '●' : '○'} {open === 0 ? 'All readings taken' : `${open} ${open === 1 ? 'reading' : 'readings'} short`}
+      </span>
+      <span>
+        {p.stops + p.fixes === 0 ? '●' : '■'} {p.stops + p.fixes === 0 ? 'nothing against it' : `${p.stops} ${p.stops === 1 ? 'stop' : 'stops'}, ${p.fixes} ${p.fixes === 1 ? 'fix' : 'fixes'} open`}
+      </span>
+      <span className="relies" title={p.relies.join('\n')}>
+        Relies on {subjects(p.relies)}
+      </span>
+      {quad.draft.undo && (
+        <button type="button" className="btn small" onClick={props.onUndo} title={quad.draft.words.join('\n')}>
+          Undo {quad.draft.undo.toLowerCase()}
+        </button>
+      )}
+      {quad.draft.redo && (
+        <button type="button" className="btn small" onClick={props.onRedo}>
+          Redo {quad.draft.redo.toLowerCase()}
+        </button>
+      )}
+      {signed && p.signedAt && (
+        <span className="tone-ok">
+          Signed by {p.signedBy}, {when(p.signedAt)}
+        </span>
+      )}
+      <button type="button" className="btn main" disabled={!may || props.busy} onClick={props.onSign}>
+        {signed ? 'Proven' : p.state === 'stale' ? 'Sign again' : 'Sign this proof'}
+      </button>
+    </footer>
+  )
+}
+
+export function when(iso: string): string {
+  const d = new Date(iso)
+  const today = new Date().toDateString() === d.toDateString()
+  return today ? d.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) : d.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+}

@@ -1,0 +1,48 @@
+// One sentence at the foot of the page: what was refused, and why.
+import { useSyncExternalStore } from 'react'
+import { useLive } from '../wire/live'
+
+let sentence = ''
+const listeners = new Set<() => void>()
+let timer = 0
+
+export function tell(text: string) {
+  sentence = text
+  window.clearTimeout(timer)
+  if (text) timer = window.setTimeout(() => tell(''), 12_000)
+  for (const l of listeners) l()
+}
+
+export const tellError = (e: unknown) => tell(e instanceof Error ? e.message : String(e))
+
+export function Say() {
+  const text = useSyncExternalStore(
+    (l) => {
+      listeners.add(l)
+      return () => listeners.delete(l)
+    },
+    () => sentence,
+  )
+  const refused = useLive((s) => s.refused?.says ?? '')
+  const n = useLive((s) => s.refused?.n ?? 0)
+  return (
+    <div aria-live="assertive">
+      {(text || (refused && n !== dismissed)) && (
+        <div className="says" role="alert">
+          <span>{text || refused}</span>
+          <button
+            type="button"
+            onClick={() => {
+              dismissed = n
+              tell('')
+            }}
+          >
+            Dismiss
+          </button>
+        </div>
+      )}
+    </div>
+  )
+}
+
+let dismissed = 0

@@ -1,0 +1,140 @@
+import { useEffect, useRef, useState } from 'react'
+import { NavLink, Outlet, useMatch } from 'react-router'
+import { bench, useQuad } from '../wire/client'
+import { now, say, startLive, useLive } from '../wire/live'
+import { Say } from './say'
+
+/** Cuts the bench power: over the socket first, which is quickest, and by a request, should it be gone. */
+export function cutPower() {
+  say({ kind: 'cut' })
+  void bench.cut().catch(() => undefined)
+}
+
+export function Shell() {
+  startLive()
+  const match = useMatch('/quads/:id/*')
+  const id = Number(match?.params.id ?? 0)
+  const quad = useQuad(id)
+  const [drawer, setDrawer] = useState(false)
+  const keys = useRef<HTMLDialogElement>(null)
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (e.key === 'F9') {
+        e.preventDefault()
+        e.stopImmediatePropagation()
+        cutPower()
+        return
+      }
+      const typing = e.target instanceof Element && e.target.closest('input, textarea, select')
+      if (typing || e.ctrlKey || e.metaKey || e.altKey) return
+      if (e.key === '?') keys.current?.showModal()
+      else if (e.key === 'b') setDrawer((d) => !d)
+    }
+    window.addEventListener('keydown', onKey, { capture: true })
+    return () => window.removeEventListener('keydown', onKey, { capture: true })
+  }, [])
+
+  return (
+    <div className="shell">
+      <header className="top">
+        <NavLink to="/hangar" className="mark">
+          <svg width="26" height="22" viewBox="0 0 26 22" aria-hidden="true">
+            <path d="M1 19h24" stroke="var(--wire)" strokeWidth="2" />
+            <path transform="translate(4 2)" fill="var(--act)" d="M2 9c1-5 6-7 9.500-5.400C13 1.600 16 2 16.500 4l4 1-4 .6C16.500 11 12 14 7 13.500L0 15z" />
+          </svg>
+          Vivid Perch
+        </NavLink>
+        <nav aria-label="Places">
+          <NavLink to="/hangar">Hangar</NavLink>
+          {id > 0 && (
+            <>
+              <NavLink to={`/quads/${id}`} className={({ isActive }) => (isActive && !/rehearsal|book/.test(location.pathname) ? 'here' : '')} aria-current={undefined}>
+                The line
+              </NavLink>
+              <NavLink to={`/quads/${id}/rehearsal`}>Rehearsal</NavLink>
+              <NavLink to={`/quads/${id}/book`}>Book</NavLink>
+            </>
+          )}
+        </nav>
+        <div className="grow" />
+        {quad.data && id > 0 && (
+          <span className="chip">
+            <b>{quad.data.name}</b> revision {quad.data.revision}
+            {quad.data.draft.words.length > 0 && <b>, draft</b>}
+          </span>
+        )}
+        <BenchChip open={drawer} onClick={() => setDrawer(!drawer)} />
+        <button type="button" className="btn cut" onClick={cutPower}>
+          Cut power <kbd>F9</kbd>
+        </button>
+      </header>
+      <Outlet context={{ drawer, setDrawer }} />
+      <Say />
+      <KeyList dialog={keys} />
+    </div>
+  )
+}
+
+export type ShellContext = { drawer: boolean; setDrawer: (open: boolean) => void }
+
+function BenchChip(props: { open: boolean; onClick: () => void }) {
+  const words = useLive((s) => {
+    if (s.line === 'gone') return 'the program does not answer'
+    if (!s.status?.connected) return s.status?.says ?? 'looking'
+    if (!s.live) return 'connected'
+    return s.live.pack ? `pack in, ${s.live.volts.toFixed(1)} V` : s.live.usb ? 'USB only' : 'no power'
+  })
+  const props2 = useLive((s) => (s.live ? (s.live.propellers ? 'on' : 'off') : ''))
+  const antenna = useLive((s) => (s.live ? (s.live.antenna ? 'on' : 'OFF') : ''))
+  const old = useLive((s) => s.line !== 'fresh')
+  const danger = useLive((s) => Boolean(s.live?.pack && (s.live.propellers || !s.live.antenna)))
+  return (
+    <button type="button" className="chip" aria-expanded={props.open} onClick={props.onClick} data-tone={danger ? 'stop' : undefined} title="Open the bench (b)">
+      Bench <b>{words}</b>
+      {props2 && (
+        <>
+          · props <b>{props2}</b> · antenna <b>{antenna}</b>
+        </>
+      )}
+      {old && now().live && <b className="tone-stop">· old figures</b>}
+    </button>
+  )
+}
+
+const list: [string, string][] = [
+  ['F9', 'cut the bench power, always'],
+  ['b', 'open or close the bench'],
+  ['[  ]', 'previous, next station'],
+  ['Space', 'hold to spin or arm, while its control has focus'],
+  ['s', 'sign this proof'],
+  ['u', 'undo the last change'],
+  ['r', 'make it again'],
+  ['w', 'watch it fly'],
+  ['?', 'this list'],
+]
+
+function KeyList({ dialog }: { dialog: React.RefObject<HTMLDialogElement | null> }) {
+  return (
+    <dialog ref={dialog} className="keys" aria-labelledby="keys-title">
+      <h2 id="keys-title">Keys</h2>
+      <table className="facts">
+        <tbody>
+          {list.map(([k, what]) => (
+            <tr key={k}>
+              <td>
+                <kbd>{k}</kbd>
+              </td>
+              <td>{what}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <form method="dialog" className="bar">
+        <button type="submit" className="btn">
+          Close
+        </button>
+      </form>
+    </dialog>
+  )
+}

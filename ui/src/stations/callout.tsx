@@ -1,0 +1,29 @@
+import { project } from './drawing'
+
+/** A figure on the drawing: a line from the part to the margin, a name and what is known. */
+export type Callout = { at: [number, number]; side: 'left' | 'right'; row: number; name: string; lines: string[] }
+
+const rowY = [24, 92, 205, 340]
+
+export function CalloutMark({ c }: { c: Callout }) {
+  const [px, py] = project(...c.at)
+  const right = c.side === 'right'
+  const x = right ? 842 : 10
+  const y = rowY[c.row] ?? 60
+  const anchor = right ? 'end' : 'start'
+  const elbow = right ? 660 : 192
+  return (
+    <g>
+      <path d={`M${px} ${py}L${elbow} ${y + 8}H${x}`} fill="none" stroke="var(--act)" strokeWidth="1.2" opacity="0.7" />
+      <circle cx={px} cy={py} r="3.5" fill="var(--act)" />
+      <text x={x} y={y} textAnchor={anchor} fontSize="16" fontWeight="600">
+        {c.name}
+      </text>
+      {c.lines.map((l, i) => (
+        <text key={l} x={x} y={y + 27 + i * 19} textAnchor={anchor} fontSize="14.5" style={{ fill: l.includes('not yet') ? 'var(--faint)' : 'var(--soft)' }}>
+          {l}
+        </text>
+      ))}
+    </g>
+  )
+}

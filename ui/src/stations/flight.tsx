@@ -1,0 +1,161 @@
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import type { StationProps } from '../line/line'
+import { tellError } from '../shell/say'
+import { acts, useAct } from '../wire/client'
+import { type Corner, cornerWords, corners } from './drawing'
+
+/** Today and here: the propellers, the place, the rehearsal, and whether it may fly. */
+export function FlightStation({ quad, perch }: StationProps) {
+  const words = (path: string) => perch.readings.find((r) => r.path === path)?.words
+  return (
+    <div className="stage" style={{ overflowY: 'auto' }}>
+      <div style={{ display: 'grid', gridTemplateColumns: '330px 1fr', gap: 22 }}>
+        <Propellers quad={quad} perch={perch} />
+        <Site
+          wind={Number.parseFloat(words('readings.firstFlight.wind') ?? '')}
+          gust={Number.parseFloat(words('readings.firstFlight.gust') ?? '')}
+          clear={Number.parseFloat(words('readings.firstFlight.clear') ?? '')}
+        />
+      </div>
+      <Go quad={quad} perch={perch} rehearsed={words('readings.firstFlight.rehearsal')} />
+    </div>
+  )
+}
+
+/** One blade, drawn with its thick leading edge, turning the way it pushes down. */
+function Edge({ clockwise, lit }: { clockwise: boolean; lit: boolean }) {
+  const blade = 'M0 -3C14 -14 34 -13 46 -4C34 -3 16 1 0 4Z'
+  return (
+    <svg width="104" height="62" viewBox="-52 -31 104 62" aria-hidden="true">
+      <g transform={clockwise ? 'scale(1 -1)' : undefined} opacity={lit ? 1 : 0.45}>
+        {[0, 180].map((r) => (
+          <g key={r} transform={`rotate(${r})`}>
+            <path d={blade} fill="var(--sunk)" stroke="var(--soft)" />
+            <path d="M0 -3C14 -14 34 -13 46 -4" fill="none" stroke="var(--ink)" strokeWidth="3" />
+          </g>
+        ))}
+        <path d="M40 -16A44 30 0 0 0 16 -27" fill="none" stroke="var(--act)" strokeWidth="2.5" />
+        <path d="M13 -27l9 -4 -2 8z" fill="var(--act)" />
+      </g>
+      <circle r="5" fill="var(--ink)" />
+    </svg>
+  )
+}
+
+function Propellers({ quad, perch }: StationProps) {
+  const fit = useAct(quad.id, (v: { corner: Corner; hand: string }) => acts.type(quad.id, `readings.firstFlight.propellers.${v.corner}`, v.hand))
+  return (
+    <section aria-label="Propellers">
+      <h2 className="small">
+        Fit the propellers, pack out. Lettering up, the dark edge leads; nuts {quad.meant.parts.propeller.nutTorque} N·m.
+      </h2>
+      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 6 }}>
+        {corners.map((c) => {
+          const got = perch.readings.find((r) => r.path === `readings.firstFlight.propellers.${c}`)?.words
+          const wants = quad.wants[c] ?? ''
+          return (
+            <fieldset key={c} style={{ background: 'var(--panel)', border: '1px solid var(--line)', borderRadius: 8, padding: '2px 8px 6px' }}>
+              <legend style={{ fontSize: 13, fontWeight: 600 }}>{cornerWords[c]}</legend>
+              <Edge clockwise={wants === 'clockwise'} lit={Boolean(got)} />
+              <div className="tone-soft" style={{ fontSize: 13 }}>
+                {got ? <b>{got}</b> : `wants ${wants === 'clockwise' ? 'clockwise' : 'counter-clockwise'}`}
+              </div>
+              <span className="segments" style={{ fontSize: 12.5 }}>
+                {(['clockwise', 'counterClockwise'] as const).map((hand) => (
+                  <button
+                    key={hand}
+                    type="button"
+                    style={{ padding: '2px 7px' }}
+                    aria-label={`${cornerWords[c]}: ${hand === 'clockwise' ? 'clockwise' : 'counter-clockwise'} propeller fitted`}
+                    aria-pressed={got?.startsWith(hand === 'clockwise' ? 'clockwise' : 'counter')}
+                    disabled={fit.isPending}
+                    onClick={() => fit.mutate({ corner: c, hand }, { onError: tellError })}
+                  >
+                    {hand === 'clockwise' ? 'clockwise' : 'counter'}
+                  </button>
+                ))}
+              </span>
+            </fieldset>
+          )
+        })}
+      </div>
+    </section>
+  )
+}
+
+/** The place from above: the clear radius to scale, the wind as it blows over the quad. */
+function Site({ wind, gust, clear }: { wind: number; gust: number; clear: number }) {
+  const most = Math.max(20, Number.isNaN(clear) ? 0 : clear)
+  const scale = 120 / most
+  const arrow = (v: number) => Math.min(150, v * 11)
+  return (
+    <section aria-label="The place">
+      <h2 className="small">The place, from above. The nose stands north, the wind comes from its left.</h2>
+      <svg viewBox="0 0 490 268" width="100%" role="img" aria-label={`Clear radius ${Number.isNaN(clear) ? 'not paced' : `${clear} m`}, wind ${Number.isNaN(wind) ? 'not read' : `${wind} m/s`}, gusts ${Number.isNaN(gust) ? 'not read' : `${gust} m/s`}`}>
+        {[5, 10, 20, 40].filter((r) => r <= most).map((r) => (
+          <g key={r}>
+            <circle cx="245" cy="134" r={r * scale} fill="none" stroke="var(--line)" />
+            <text x={245 + 4} y={134 - r * scale + 14} fontSize="12" style={{ fill: 'var(--soft)' }}>
+              {r} m
+            </text>
+          </g>
+        ))}
+        {!Number.isNaN(clear) && <circle cx="245" cy="134" r={clear * scale} fill="var(--ok-bg)" fillOpacity="0.6" stroke="var(--ok)" strokeWidth="2.5" />}
+        <path d="M235 144l20 -20m-20 0l20 20" stroke="var(--ink)" strokeWidth="3" />
+        {[124, 144].map((y) => [235, 255].map((x) => <circle key={`${x}${y}`} cx={x} cy={y} r="6" fill="var(--panel)" stroke="var(--ink)" strokeWidth="2" />))}
+        <text x="245" y="166" textAnchor="middle" fontSize="12.5" style={{ fill: 'var(--soft)' }}>
+          {Number.isNaN(clear) ? 'pace the clear radius' : `${clear} m clear`}
+        </text>
+        {!Number.isNaN(gust) && <path d={`M20 100h${arrow(gust)}`} stroke="var(--note)" strokeWidth="3" strokeDasharray="5 5" />}
+        {!Number.isNaN(wind) && <path d={`M20 84h${arrow(wind)}l-9 -6m9 6l-9 6`} stroke="var(--note)" strokeWidth="4" fill="none" />}
+        <text x="20" y="70" fontSize="14.5" fontWeight="600">
+          {Number.isNaN(wind) ? 'wind not read' : `${wind} m/s`}
+        </text>
+        <text x="20" y="122" fontSize="13" style={{ fill: 'var(--soft)' }}>
+          {Number.isNaN(gust) ? 'gusts not read' : `gusts ${gust} m/s`}
+        </text>
+      </svg>
+    </section>
+  )
+}
+
+function Go({ quad, perch, rehearsed }: StationProps & { rehearsed?: string }) {
+  const go = useNavigate()
+  const [site, setSite] = useState('Gravel field')
+  const rehearse = useAct(quad.id, () => acts.keepRehearsal(quad.id))
+  const release = useAct(quad.id, () => acts.release(quad.id, site))
+  const wanted = perch.asks.some((a) => a.path === 'readings.firstFlight.rehearsal')
+  return (
+    <section aria-label="Go or not" style={{ background: 'var(--sunk)', borderRadius: 8, padding: '10px 16px', display: 'grid', gap: 8 }}>
+      <div className="bar">
+        <b style={{ fontFamily: 'var(--head)', fontSize: 17 }}>{quad.release ? 'Go' : 'Not yet'}</b>
+        <span style={{ flex: 1 }}>
+          {quad.release ? `Released for hover in sight at ${quad.release.site}, until midnight.` : quad.against || 'Everything is proven: release it for today.'}
+        </span>
+      </div>
+      <div className="bar">
+        <button type="button" className="btn" disabled={rehearse.isPending} onClick={() => rehearse.mutate(undefined, { onError: tellError })}>
+          {rehearse.isPending ? 'Flying…' : wanted ? 'Rehearse the hover' : 'Rehearse again'}
+        </button>
+        <button type="button" className="link" onClick={() => go(`/quads/${quad.id}/rehearsal`)}>
+          Watch it fly
+        </button>
+        <span className="tone-soft" style={{ flex: 1 }}>
+          {rehearsed ?? 'Arm, lift to 1 m, hold, land: with this board and the quad as observed.'}
+        </span>
+      </div>
+      <div className="bar">
+        <label>
+          Site <input value={site} onChange={(e) => setSite(e.target.value)} maxLength={120} />
+        </label>
+        <button type="button" className="btn main" disabled={release.isPending} onClick={() => release.mutate(undefined, { onError: tellError })}>
+          Release for hover in sight
+        </button>
+        <button type="button" className="btn" onClick={() => go(`/quads/${quad.id}/book`)}>
+          Note the flight
+        </button>
+      </div>
+    </section>
+  )
+}

@@ -1,0 +1,103 @@
+import type { StationProps } from '../line/line'
+import type { QuadView } from '../wire/client'
+import { BenchProofWays } from './bench-proof'
+import { type Callout, CalloutMark } from './callout'
+import { type Part, PlainRotors, QuadBody } from './drawing'
+
+const n = (x: number) => x.toLocaleString('en-GB', { maximumFractionDigits: 3 })
+const reading = (p: StationProps['perch'], path: string) => p.readings.find((r) => r.path === path)?.words ?? 'not yet read'
+
+/** What a station is about: which parts are lit, and what is known of them, at their places. */
+const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit: Part[]; callouts: Callout[] }> = {
+  'first-power': (_, p) => ({
+    lit: ['lead', 'receiver', 'video'],
+    callouts: [
+      { at: [0.02, -0.62], side: 'right', row: 3, name: 'Battery lead', lines: [reading(p, 'readings.firstPower.leadResistance')] },
+      { at: [-0.06, -0.1], side: 'left', row: 2, name: 'Lead to frame', lines: [reading(p, 'readings.firstPower.frameResistance')] },
+      { at: [0.05, 0], side: 'right', row: 2, name: 'Drawn at rest', lines: [reading(p, 'readings.firstPower.idleCurrent')] },
+      { at: [0.16, -0.3], side: 'right', row: 1, name: 'Antennas on', lines: [reading(p, 'readings.firstPower.antennasOn')] },
+      { at: [-0.5, 0.5], side: 'left', row: 1, name: 'Propellers off', lines: [reading(p, 'readings.firstPower.propellersOff')] },
+    ],
+  }),
+  wiring: (q, p) => ({
+    lit: ['board', 'receiver'],
+    callouts: [
+      { at: [-0.08, -0.3], side: 'left', row: 3, name: 'Receiver', lines: [`soldered to port ${q.meant.parts.wires.receiver?.port ?? 'none'}`, `answers: ${reading(p, 'readings.wiring.receiverAnswers')}`] },
+      ...Object.entries(q.meant.sheet.wiring.ports).map(([port, plan], i): Callout => ({ at: [i % 2 ? 0.12 : -0.12, 0.1 - i * 0.07], side: i % 2 ? 'right' : 'left', row: 1 + Math.floor(i / 2), name: `Port ${port}`, lines: [`is told: ${plan.function}`] })),
+    ],
+  }),
+  link: (q, p) => ({
+    lit: ['receiver'],
+    callouts: [
+      { at: [-0.08, -0.3], side: 'left', row: 3, name: q.meant.parts.receiver.name || 'Receiver', lines: [`${q.meant.parts.receiver.link} ${q.meant.parts.receiver.version}`, q.meant.parts.receiver.band] },
+      { at: [-0.16, -0.5], side: 'left', row: 1, name: q.meant.parts.radioModule.name || 'Radio', lines: [`${q.meant.parts.radioModule.link} ${q.meant.parts.radioModule.version}`, `${n(q.meant.parts.radioModule.power)} mW, allowed ${n(q.meant.limits.controlPower)} mW`] },
+      { at: [0.04, 0], side: 'right', row: 1, name: 'Channels move', lines: [reading(p, 'readings.link.channelsMove')] },
+      { at: [0.04, -0.1], side: 'right', row: 2, name: 'At thirty paces', lines: [reading(p, 'readings.link.range')] },
+    ],
+  }),
+  senses: (_, p) => ({
+    lit: ['board'],
+    callouts: [
+      { at: [-0.1, 0], side: 'left', row: 1, name: 'Roll on the plate', lines: [reading(p, 'readings.senses.levelRoll'), 'right side down is positive'] },
+      { at: [0.1, 0.05], side: 'right', row: 1, name: 'Pitch on the plate', lines: [reading(p, 'readings.senses.levelPitch'), 'nose up is positive'] },
+      { at: [0.1, -0.1], side: 'right', row: 3, name: 'Gyro at rest', lines: [reading(p, 'readings.senses.gyroStill')] },
+    ],
+  }),
+  feel: (q) => {
+    const f = q.meant.sheet.feel
+    const rates = (r: typeof f.roll) => `${n(r.centre)} to ${n(r.peak)} deg/s`
+    return {
+      lit: ['motors', 'board'],
+      callouts: [
+        { at: [-0.12, 0.1], side: 'left', row: 1, name: 'Roll', lines: [rates(f.roll)] },
+        { at: [0.12, 0.1], side: 'right', row: 1, name: 'Pitch', lines: [rates(f.pitch)] },
+        { at: [0.12, -0.1], side: 'right', row: 3, name: 'Yaw', lines: [rates(f.yaw)] },
+        { at: [-0.12, -0.1], side: 'left', row: 3, name: 'Limits', lines: [`throttle ${n(f.throttleLimit)} %`, `lean ${n(f.angleLimit)}° in self-level`] },
+      ],
+    }
+  },
+  'power-watch': (q, p) => ({
+    lit: ['pack', 'lead'],
+    callouts: [
+      { at: [-0.06, 0.3], side: 'left', row: 1, name: 'Pack', lines: Object.entries(q.meant.parts.packs).map(([name, b]) => `${name}: ${b.cells} cells, ${n(b.capacity)} mAh`) },
+      { at: [0.06, 0.3], side: 'right', row: 1, name: 'The board shows', lines: [reading(p, 'readings.watch.boardVolts')] },
+      { at: [0.02, -0.6], side: 'right', row: 3, name: 'The meter shows', lines: [reading(p, 'readings.watch.meterVolts')] },
+      { at: [-0.06, 0.2], side: 'left', row: 3, name: 'Alarm', lines: [`warns at ${n(q.meant.sheet.watch.warnPerCell)} V a cell`, `lands at ${n(q.meant.sheet.watch.landPerCell)} V a cell`, `heard: ${reading(p, 'readings.watch.heard')}`] },
+    ],
+  }),
+  picture: (q, p) => ({
+    lit: ['video', 'camera'],
+    callouts: [
+      { at: [0.16, -0.3], side: 'right', row: 3, name: 'Transmitter', lines: [`${n(q.meant.sheet.picture.frequency)} MHz, ${n(q.meant.sheet.picture.power)} mW`, `on the unit: ${reading(p, 'readings.picture.frequency')}`] },
+      { at: [0, 0.52], side: 'right', row: 1, name: 'Clear picture', lines: [reading(p, 'readings.picture.seen')] },
+      { at: [0.14, -0.36], side: 'left', row: 3, name: 'Allowed here', lines: [`${n(q.meant.limits.videoLow)} to ${n(q.meant.limits.videoHigh)} MHz`, `${n(q.meant.limits.videoPower)} mW`] },
+    ],
+  }),
+  'bench-proof': (_, p) => ({
+    lit: ['motors', 'board', 'receiver'],
+    callouts: [
+      { at: [-0.12, 0.05], side: 'left', row: 1, name: 'Throttle up refuses to arm', lines: [reading(p, 'readings.benchProof.gateRefuses')] },
+      { at: [0.12, 0.05], side: 'right', row: 1, name: 'Frame turned: answered', lines: [reading(p, 'readings.benchProof.frameYaw')] },
+      { at: [0.12, -0.1], side: 'right', row: 3, name: 'Yaw stick twists its way', lines: [reading(p, 'readings.benchProof.stickYaw')] },
+      { at: [-0.1, -0.3], side: 'left', row: 3, name: 'Radio off stops it', lines: [reading(p, 'readings.benchProof.radioOff')] },
+    ],
+  }),
+}
+
+/** A station told on the shared drawing: its parts lit, its figures where they belong. */
+export function LitStation({ quad, perch }: StationProps) {
+  const { lit, callouts } = about[perch.id]?.(quad, perch) ?? { lit: [], callouts: [] }
+  return (
+    <div className="stage">
+      <svg viewBox="0 0 852 470" role="img" aria-label={callouts.map((c) => `${c.name}: ${c.lines.join(', ')}`).join('. ')}>
+        <QuadBody quad={quad} lit={lit}>
+          <PlainRotors quad={quad} lit={lit.includes('motors')} />
+          {callouts.map((c) => (
+            <CalloutMark key={c.name} c={c} />
+          ))}
+        </QuadBody>
+      </svg>
+      {perch.id === 'bench-proof' && <BenchProofWays quad={quad} />}
+    </div>
+  )
+}

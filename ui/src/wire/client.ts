@@ -1,0 +1,93 @@
+// The one way to the server: typed from its own description.
+import { type QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type QuadView = Schemas['QuadView']
+export type Perch = Schemas['Perch']
+export type Finding = Schemas['CheckFinding']
+export type Slot = Schemas['Slot']
+
+export const server = createClient<paths>({ baseUrl: '/' })
+
+/** What the server said no with: a sentence for the pilot, and the place it is about. */
+export class Refusal extends Error {
+  constructor(
+    message: string,
+    readonly code: string,
+    readonly place: string,
+  ) {
+    super(message)
+  }
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response }
+
+/** Unwraps an answer; a problem becomes a Refusal, a dead line too. */
+export async function told<T>(answer: Promise<Answer<T>>): Promise<T> {
+  let got: Answer<T>
+  try {
+    got = await answer
+  } catch {
+    throw new Refusal('The program does not answer. What you did last may not have been kept.', 'offline', '')
+  }
+  if (got.data !== undefined) return got.data
+  const p = (got.error ?? {}) as Partial<Schemas['Problem']>
+  throw new Refusal(p.detail ?? `The program answered with ${got.response.status}.`, p.code ?? 'unknown', p.place ?? '')
+}
+
+export const useHangar = () => useQuery({ queryKey: ['hangar'], queryFn: () => told(server.GET('/api/hangar')) })
+
+export const useQuad = (id: number) =>
+  useQuery({ queryKey: ['quad', id], queryFn: () => told(server.GET('/api/quads/{id}', { params: { path: { id } } })), enabled: id > 0 })
+
+/** An act on a quad whose answer is the quad as it stands after it. */
+export function useAct<V>(id: number, act: (v: V) => Promise<QuadView>) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: act,
+    onSuccess: (view) => keep(queries, id, view),
+    onError: (e) => {
+      if (e instanceof Refusal && e.code === 'changed') void queries.invalidateQueries({ queryKey: ['quad', id] })
+    },
+  })
+}
+
+function keep(queries: QueryClient, id: number, view: QuadView) {
+  queries.setQueryData(['quad', id], view)
+  void queries.invalidateQueries({ queryKey: ['hangar'] })
+  void queries.invalidateQueries({ queryKey: ['rehearsal', id] })
+}
+
+const at = (id: number) => ({ params: { path: { id } } })
+
+export const acts = {
+  edit: (id: number, version: number, values: { path: string; value: unknown }[]) =>
+    told(server.POST('/api/quads/{id}/edit', { ...at(id), body: { version, values } })),
+  undo: (id: number, version: number) => told(server.POST('/api/quads/{id}/undo', { ...at(id), body: { version } })),
+  redo: (id: number, version: number) => told(server.POST('/api/quads/{id}/redo', { ...at(id), body: { version } })),
+  type: (id: number, path: string, value: unknown) => told(server.POST('/api/quads/{id}/type', { ...at(id), body: { path, value } })),
+  take: (id: number, path: string) => told(server.POST('/api/quads/{id}/take', { ...at(id), body: { path } })),
+  sign: (id: number, station: string) => told(server.POST('/api/quads/{id}/sign', { ...at(id), body: { station } })),
+  note: (id: number, event: Schemas['EventBody']['event'], note: string) => told(server.POST('/api/quads/{id}/event', { ...at(id), body: { event, note } })),
+  release: (id: number, site: string) => told(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site } })),
+  fly: (id: number, body: Schemas['FlightBody']) => told(server.POST('/api/quads/{id}/flights', { ...at(id), body })),
+  write: (id: number) => told(server.POST('/api/quads/{id}/board/write', at(id))),
+  keepRehearsal: (id: number) => told(server.POST('/api/quads/{id}/rehearsal', at(id))),
+  flash: (id: number, text: string) => told(server.POST('/api/quads/{id}/flash', { ...at(id), body: { text } })),
+  list: (id: number, text: string) => told(server.POST('/api/quads/{id}/list', { ...at(id), body: { text } })),
+}
+
+export const checkImage = (id: number, text: string) => told(server.POST('/api/quads/{id}/image', { ...at(id), body: { text } }))
+
+export const bench = {
+  things: (body: Schemas['ProtocolThings']) => told(server.POST('/api/bench/things', { body })),
+  stick: (body: Schemas['ProtocolStick']) => told(server.POST('/api/bench/stick', { body })),
+  adjust: (body: Schemas['ProtocolAdjust']) => told(server.POST('/api/bench/adjust', { body })),
+  level: () => told(server.POST('/api/bench/level')),
+  cut: () => told(server.POST('/api/bench/cut')),
+}
+
+export const useRehearsal = (id: number) =>
+  useQuery({ queryKey: ['rehearsal', id], queryFn: () => told(server.GET('/api/quads/{id}/rehearsal', at(id))), staleTime: 60_000, enabled: id > 0 })
