@@ -6,7 +6,6 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
-	"strings"
 	"sync"
 
 	"vividperch/bench/protocol"
@@ -91,6 +90,7 @@ func (d *Device) mean() error {
 		a.Hands[w.Corner] = w.Spin
 	}
 	// The settings' zero of level is what the board subtracts; what is left is what it shows wrongly.
+	a.BoardYaw = d.kit.Mount.Yaw
 	a.TiltRoll, a.TiltPitch = d.kit.Mount.Roll-d.means.levelRoll, d.kit.Mount.Pitch-d.means.levelPitch
 	in := flight.Input{
 		Parts: d.kit.Parts, Pack: quad.Pack{Cells: d.kit.Cells, Resistance: 20}, CellVolt: d.kit.Meter.Volts / float64(d.kit.Cells),
@@ -236,7 +236,7 @@ func (d *Device) sent() []float64 {
 		if slices.Contains(d.kit.Radio.Short, a) {
 			reach *= d.travel / 100
 		}
-		c := strings.IndexByte(d.kit.Radio.Order, sticks.Letters[a])
+		c := quad.ChannelIn(d.kit.Radio.Order, a) - 1
 		if c < 0 {
 			continue
 		}
@@ -309,7 +309,7 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	}
 	out.Gates = sticks.Gates(quad.SticksSheet{Order: d.means.control.Order, Arm: d.means.control.Arm, IdleBelow: d.means.control.IdleBelow}, sticks.Moment{
 		Channels: d.channels, Linked: len(d.channels) == 8, Tilt: math.Acos(math.Cos(out.Roll*math.Pi/180)*math.Cos(out.Pitch*math.Pi/180)) * 180 / math.Pi,
-		Still: d.now-d.powered >= settleTime, USB: d.usb, Pack: d.pack, InLoss: d.body.InLoss(),
+		Still: d.now-d.powered >= settleTime, USB: d.usb, Pack: d.pack, InLoss: d.body.InLoss(), ArmAtStart: d.body.OnAtStart(),
 	})
 }
 

@@ -21,6 +21,7 @@ type Kit struct {
 	Mount    struct {
 		Roll  float64 `json:"roll"` // the board's own lean on the airframe, deg
 		Pitch float64 `json:"pitch"`
+		Yaw   float64 `json:"yaw"` // turned clockwise, deg
 	} `json:"mount"`
 	Gyro  float64 `json:"gyro"` // rotation shown at rest, deg/s
 	Radio struct {

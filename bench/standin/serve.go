@@ -277,7 +277,7 @@ func (d *Device) stick(s protocol.Stick) error {
 		}
 		return refuse("the radio has no switch %q", s.Switch)
 	}
-	if _, ok := sticksLetters[s.Axis]; !ok {
+	if s.Axis.Letter() == 0 {
 		return refuse("there is no stick %q", s.Axis)
 	}
 	d.place[s.Axis] = max(-1, min(1, s.Place))

@@ -35,6 +35,7 @@ type serveCommand struct {
 	Host     []string `help:"Further host names to answer to. Anyone who can reach them can use the program: there is no sign-in."`
 	Page     string   `help:"Folder of the built page." default:"ui/dist" type:"path"`
 	NoDemo   bool     `help:"Do not load the demo world into an empty database."`
+	Fresh    bool     `help:"Throw away what the data folder holds first."`
 	Bench    string   `help:"Address of a bench that runs already; empty starts the simulated one, none leaves it out."`
 	Token    string   `help:"Token of that bench." env:"PERCH_BENCH_TOKEN"`
 }
@@ -48,6 +49,11 @@ func (c serveCommand) Run(ctx context.Context) error {
 		return err
 	}
 	defer unlock()
+	if c.Fresh {
+		if err := c.empty(); err != nil {
+			return err
+		}
+	}
 	dsn := c.Database
 	if dsn == "" {
 		db, err := mariadb.Start(ctx, c.Data, 0)
@@ -93,6 +99,23 @@ func (c serveCommand) lock() (func(), error) {
 		_ = f.Truncate(0)
 		f.Close()
 	}, nil
+}
+
+// empty throws away the data folder's content, except for the lock that is held.
+func (c serveCommand) empty() error {
+	list, err := os.ReadDir(c.Data)
+	if err != nil {
+		return err
+	}
+	for _, e := range list {
+		if e.Name() == "running" {
+			continue
+		}
+		if err := os.RemoveAll(filepath.Join(c.Data, e.Name())); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (c serveCommand) note(address string) {

@@ -139,7 +139,9 @@ var airframeRules = []Rule{
 			need, able := airframe.CapacitorNeed(airframe.LeadInductance(c.LeadLength), d.At(1).PackCurrent, 0.12*full, c.Resistance/1000)
 			rating := airframe.CapacitorRating(full, 0.12*full)
 			switch {
-			case c.Capacitance == 0 || !able || c.Capacitance < need*1e6:
+			case !able:
+				r.find(Finding{Weight: Fix, Title: "The capacitor's own resistance lets spikes through", Figures: q(c.Resistance, "mΩ") + " at " + q(math.Round(d.At(1).PackCurrent), "A") + " is over the 12 % allowed before it stores anything.", Why: "Spikes reset boards and kill speed controllers.", Remedies: by("Solder one of low series resistance, or two side by side, close to the lead"), Paths: []quad.Path{"parts.capacitor.resistance"}})
+			case c.Capacitance < need*1e6:
 				r.find(Finding{Weight: Fix, Title: "The power lead has too little capacitor", Figures: q(c.Capacitance, "µF") + " fitted, " + q(math.Ceil(need*1e6), "µF") + " needed to keep spikes under 12 %.", Why: "Spikes reset boards and kill speed controllers.", Remedies: by("Solder a larger one, of low resistance, close to the lead"), Paths: []quad.Path{"parts.capacitor.capacitance"}})
 			case c.Rating < rating:
 				r.find(Finding{Weight: Fix, Title: "The capacitor's voltage rating is too low", Figures: q(c.Rating, "V") + " fitted, " + q(rating, "V") + " needed on " + count(pack.Cells, "cell") + ".", Why: "An over-stressed capacitor bursts or shorts the lead.", Remedies: by("Fit one rated " + q(rating, "V") + " or more"), Paths: []quad.Path{"parts.capacitor.rating"}})

@@ -50,6 +50,28 @@ var sensesRules = []Rule{
 			return r
 		},
 	},
+	{
+		ID: "senses.return-leans", Station: Senses, Reads: []quad.Path{"sheet.loss.policy", "sheet.senses.satellite", "sheet.senses.barometer", "parts.wires.satellite.port"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if k.Sheet.Loss.Policy != quad.PolicyReturn {
+				return r
+			}
+			var lacks []string
+			if k.Parts.Wires["satellite"].Port == "" {
+				lacks = append(lacks, "no satellite receiver is soldered on")
+			} else if !k.Sheet.Senses.Satellite {
+				lacks = append(lacks, "the satellite receiver is switched off")
+			}
+			if !k.Sheet.Senses.Barometer {
+				lacks = append(lacks, "the barometer is switched off")
+			}
+			if len(lacks) > 0 {
+				r.find(Finding{Weight: Stop, Title: "Return leans on a sense it does not have", Figures: upper(join(lacks)) + ".", Why: "It would fly off to nowhere, or not hold its height on the way.", Remedies: []Remedy{{Words: "Drop on a loss instead", Edits: []Edit{{"sheet.loss.policy", `"drop"`}}}}, Paths: []quad.Path{"sheet.loss.policy", "sheet.senses.satellite", "sheet.senses.barometer"}})
+			}
+			return r
+		},
+	},
 }
 
 var linkLossRules = []Rule{
@@ -257,16 +279,19 @@ var firstFlightRules = []Rule{
 		},
 	},
 	{
-		ID: "first-flight.local-rules", Station: FirstFlight, Reads: []quad.Path{"readings.firstFlight.rules", "limits.country"}, Days: 1,
+		ID: "first-flight.local-rules", Station: FirstFlight, Reads: []quad.Path{"readings.firstFlight.rules", "limits.country", "limits.height"}, Days: 1,
 		Judge: func(k quad.Known) Result {
 			var r Result
 			confirm(&r, k.Readings.FirstFlight.Rules, "readings.firstFlight.rules", true, Finding{Weight: Stop, Title: "You say the local rules do not allow it", Figures: k.Limits.Country, Why: "The local authority's rules decide.", Remedies: by("Fly where and when they do")})
+			if most := k.Limits.Height; most > 0 && flight.HoverCard.Height > most {
+				r.find(Finding{Weight: Stop, Title: "The card climbs higher than is allowed", Figures: q(flight.HoverCard.Height, "m") + " on the card, " + q(most, "m") + " allowed.", Why: "The local authority's rules decide.", Remedies: by("Fly where it may climb as high"), Paths: []quad.Path{"limits.height"}})
+			}
 			return r
 		},
 	},
 	{
 		ID: "first-flight.rehearsal", Station: FirstFlight, Days: 1, Ages: []quad.Path{"readings.firstFlight.rehearsal"},
-		Reads: []quad.Path{"readings.firstFlight", "readings.motors.outputs", "readings.sticks.axes", "readings.senses", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board", "parts.frame", "parts.motor", "parts.propeller", "parts.packs"},
+		Reads: []quad.Path{"readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.target", "board.line", "board.sheet", "parts.frame", "parts.motor", "parts.propeller", "parts.packs"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstFlight.Rehearsal

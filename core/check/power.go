@@ -251,6 +251,16 @@ var linkRules = []Rule{
 		},
 	},
 	{
+		ID: "link.telemetry", Station: Link, Reads: []quad.Path{"sheet.link.telemetry", "parts.receiver.telemetry"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if k.Sheet.Link.Telemetry && !k.Parts.Receiver.Telemetry {
+				r.find(Finding{Weight: Fix, Title: "Telemetry is wanted, but this receiver sends none", Why: "A voltage alarm in the radio would never sound, and link quality never shows.", Remedies: []Remedy{{Words: "Do without telemetry", Edits: []Edit{{"sheet.link.telemetry", "false"}}}, {Words: "Or fit a receiver that can"}}, Paths: []quad.Path{"sheet.link.telemetry", "parts.receiver.telemetry"}})
+			}
+			return r
+		},
+	},
+	{
 		ID: "link.channels-move", Station: Link, Reads: []quad.Path{"readings.link.channelsMove"}, Voids: []Event{Flash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result

@@ -26,12 +26,8 @@ var all = sync.OnceValue(func() []Rule {
 
 // boardRule compares what the board holds with the sheet at the mapped paths that a station's rules read.
 func boardRule(rules []Rule) (Rule, bool) {
-	line, ok := firmware.FindLine("Marram")
-	if !ok {
-		return Rule{}, false
-	}
 	var paths []quad.Path
-	for _, p := range line.Dictionary.Paths() {
+	for _, p := range firmware.Mapped() {
 		for _, r := range rules {
 			if readsAny(r.Reads, p) {
 				paths = append(paths, p)
@@ -80,6 +76,10 @@ func readsAny(reads []quad.Path, p quad.Path) bool {
 
 // differences between board and sheet at the given paths; Before is the board's value.
 func differences(k quad.Known, paths []quad.Path) []quad.Difference {
+	line, ok := firmware.FindLine(k.Board.Line)
+	if !ok {
+		return nil // a rule of its own says that there is no dictionary
+	}
 	var out []quad.Difference
 	for _, p := range paths {
 		onSheet, err1 := quad.Get(k, p)
@@ -87,7 +87,7 @@ func differences(k quad.Known, paths []quad.Path) []quad.Difference {
 		if err1 != nil || err2 != nil || onBoard == nil || onSheet == nil {
 			continue // one side does not have this item, such as a port the board lacks
 		}
-		if onSheet == onBoard {
+		if line.Dictionary.Alike(p, onSheet, onBoard) {
 			continue
 		}
 		f, err := quad.FieldAt(p)

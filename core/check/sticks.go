@@ -66,6 +66,21 @@ var sticksRules = []Rule{
 		},
 	},
 	{
+		ID: "sticks.radio-plan", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes", "radio.order"}, Voids: []Event{Flash},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			axes, ok := capturedAxes(k)
+			if !ok {
+				askAxes(&r, k)
+				return r
+			}
+			if got := sticks.OrderOf(axes); got != "" && got != k.Radio.Order {
+				r.find(Finding{Weight: Note, Title: "The radio sends another order than its plan", Figures: "Captured " + got + ", planned " + orNothing(k.Radio.Order) + ".", Why: "Another quad set up from the plan would get it wrong.", Remedies: []Remedy{{Words: "Plan " + got, Edits: []Edit{{"radio.order", `"` + got + `"`}}}}, Paths: []quad.Path{"readings.sticks.axes", "radio.order"}})
+			}
+			return r
+		},
+	},
+	{
 		ID: "sticks.ends", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes", "radio.travel"}, Voids: []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -78,7 +93,7 @@ var sticksRules = []Rule{
 			var figures string
 			for _, a := range quad.Axes {
 				e := axes[string(a)].Ends
-				if math.Abs(e.Low-sticks.Low) > sticks.EndTolerance || math.Abs(e.High-sticks.High) > sticks.EndTolerance {
+				if !sticks.Reaches(e) {
 					short = append(short, string(a))
 					figures += fmt.Sprintf("%s %.0f to %.0f µs. ", upper(string(a)), e.Low, e.High)
 				}
@@ -200,7 +215,8 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 			worst = p
 		}
 	}
-	if m := math.Abs(worst.Margin); m < sticks.EdgeMargin {
+	if hold := sticks.HoldOf(worst.Margin); hold != sticks.Sure {
+		m := math.Abs(worst.Margin)
 		better := sticks.CentredRange(rng.Channel, inside, outside)
 		f := Finding{
 			Weight: Fix, Title: name + " is only just decided",
@@ -211,7 +227,7 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 			}}},
 			Paths: paths,
 		}
-		if m < sticks.EdgeStop {
+		if hold == sticks.Edge {
 			f.Weight = Stop
 			f.Why = "It may disarm in the air, or arm by itself. " + f.Why
 		}

@@ -119,6 +119,41 @@ func (d *Dictionary) SettingFor(p quad.Path) string {
 	return ""
 }
 
+// Alike says whether two values of the sheet at a mapped path are one and the same in raw units, as two
+// figures are that differ by less than the line can hold.
+func (d *Dictionary) Alike(p quad.Path, a, b any) bool {
+	x, ok1 := number(a)
+	y, ok2 := number(b)
+	if !ok1 || !ok2 {
+		return a == b
+	}
+	for _, e := range d.Entries {
+		switch {
+		case e.Kind == "scalar" && e.Path == p:
+			return rawNumber(x, e.Factor, e.Offset) == rawNumber(y, e.Factor, e.Offset)
+		case e.Kind == "several" && e.Path == p:
+			return rawNumber(x, 100, 0) == rawNumber(y, 100, 0)
+		case e.Kind == "record":
+			for _, f := range e.Fields {
+				if f.Path == p {
+					return rawNumber(x, f.Factor, f.Offset) == rawNumber(y, f.Factor, f.Offset)
+				}
+			}
+		}
+	}
+	return a == b
+}
+
+func number(v any) (float64, bool) {
+	switch x := v.(type) {
+	case float64:
+		return x, true
+	case int:
+		return float64(x), true
+	}
+	return 0, false
+}
+
 // Encode writes the sheet as raw settings, every mapped one. A figure that does not fit the line is a Fault
 // at its path.
 func (d *Dictionary) Encode(s quad.Sheet) (map[string]string, error) {
@@ -146,13 +181,8 @@ func figure(s *quad.Sheet, p quad.Path) (float64, error) {
 	if err != nil {
 		return 0, err
 	}
-	switch x := v.(type) {
-	case float64:
+	if x, ok := number(v); ok || v == nil {
 		return x, nil
-	case int:
-		return float64(x), nil
-	case nil:
-		return 0, nil
 	}
 	return 0, quad.Faultf("not-a-number", string(p), "is not a figure")
 }

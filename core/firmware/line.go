@@ -130,6 +130,29 @@ var lines = sync.OnceValues(func() (map[string]*Line, error) {
 	return out, nil
 })
 
+// Mapped lists every path of the sheet that some shipped line maps, once.
+func Mapped() []quad.Path {
+	var out []quad.Path
+	for _, name := range LineNames() {
+		l, _ := FindLine(name)
+		for _, p := range l.Dictionary.Paths() {
+			if !slices.Contains(out, p) {
+				out = append(out, p)
+			}
+		}
+	}
+	return out
+}
+
+// LineNames of the shipped firmware lines, in order.
+func LineNames() []string {
+	all, err := lines()
+	if err != nil {
+		panic(err) // as in FindLine
+	}
+	return quad.SortedKeys(all)
+}
+
 // FindLine gives a shipped firmware line by name; ok is false for one the product does not know.
 func FindLine(name string) (*Line, bool) {
 	all, err := lines()

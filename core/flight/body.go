@@ -16,13 +16,12 @@ type rigid struct {
 	wx, wy, wz     float64
 }
 
-func (a *rigid) plus(d *rigid, h float64) rigid {
-	return rigid{
-		a.px + h*d.px, a.py + h*d.py, a.pz + h*d.pz,
-		a.vx + h*d.vx, a.vy + h*d.vy, a.vz + h*d.vz,
-		a.qw + h*d.qw, a.qx + h*d.qx, a.qy + h*d.qy, a.qz + h*d.qz,
-		a.wx + h*d.wx, a.wy + h*d.wy, a.wz + h*d.wz,
-	}
+// along sets y to a + h d.
+func (y *rigid) along(a, d *rigid, h float64) {
+	y.px, y.py, y.pz = a.px+h*d.px, a.py+h*d.py, a.pz+h*d.pz
+	y.vx, y.vy, y.vz = a.vx+h*d.vx, a.vy+h*d.vy, a.vz+h*d.vz
+	y.qw, y.qx, y.qy, y.qz = a.qw+h*d.qw, a.qx+h*d.qx, a.qy+h*d.qy, a.qz+h*d.qz
+	y.wx, y.wy, y.wz = a.wx+h*d.wx, a.wy+h*d.wy, a.wz+h*d.wz
 }
 
 // push is what the rotors do to the body at one instant: thrust along the body's up axis and torque.
@@ -70,69 +69,93 @@ func newBody(in Input, places [4]airframe.Place) body {
 	return b
 }
 
-// slope of the state under a push; ground adds the contact forces.
-func (b *body) slope(s *rigid, f *push, ground bool) rigid {
+// slope writes the state's rate of change under a push to d; ground adds the contact forces.
+func (b *body) slope(d, s *rigid, f *push, ground bool) {
 	w, x, y, z := s.qw, s.qx, s.qy, s.qz
 	// Third column of the rotation matrix: the body's down axis in the world.
 	r13, r23, r33 := 2*(x*z+w*y), 2*(y*z-w*x), 1-2*(x*x+y*y)
 
 	ax, ay, az := s.vx-b.windN, s.vy-b.windE, s.vz
-	k := 0.0
-	if b.drag > 0 {
-		k = b.drag * b.invMass * math.Sqrt(ax*ax+ay*ay+az*az)
-	}
+	k := b.drag * b.invMass * math.Sqrt(ax*ax+ay*ay+az*az)
 	t := f.thrust * b.invMass
-	d := rigid{
-		px: s.vx, py: s.vy, pz: s.vz,
-		vx: -t*r13 - k*ax, vy: -t*r23 - k*ay, vz: airframe.Gravity - t*r33 - k*az,
-		qw: 0.5 * (-x*s.wx - y*s.wy - z*s.wz),
-		qx: 0.5 * (w*s.wx + y*s.wz - z*s.wy),
-		qy: 0.5 * (w*s.wy - x*s.wz + z*s.wx),
-		qz: 0.5 * (w*s.wz + x*s.wy - y*s.wx),
-	}
+	wx, wy, wz := s.wx, s.wy, s.wz
+	d.px, d.py, d.pz = s.vx, s.vy, s.vz
+	d.vx, d.vy, d.vz = -t*r13-k*ax, -t*r23-k*ay, airframe.Gravity-t*r33-k*az
+	d.qw = 0.5 * (-x*wx - y*wy - z*wz)
+	d.qx = 0.5 * (w*wx + y*wz - z*wy)
+	d.qy = 0.5 * (w*wy - x*wz + z*wx)
+	d.qz = 0.5 * (w*wz + x*wy - y*wx)
 	tx, ty, tz := f.x, f.y, f.z
 	if ground {
-		b.contact(s, &d, &tx, &ty, &tz)
+		var c push3
+		b.contact(&c, s, r33)
+		d.vx += c.fx * b.invMass
+		d.vy += c.fy * b.invMass
+		d.vz += c.fz * b.invMass
+		tx, ty, tz = tx+c.tx, ty+c.ty, tz+c.tz
 	}
-	d.wx = (tx - (b.iz-b.iy)*s.wy*s.wz) * b.invX
-	d.wy = (ty - (b.ix-b.iz)*s.wz*s.wx) * b.invY
-	d.wz = (tz - (b.iy-b.ix)*s.wx*s.wy) * b.invZ
-	return d
+	d.wx = (tx - (b.iz-b.iy)*wy*wz) * b.invX
+	d.wy = (ty - (b.ix-b.iz)*wz*wx) * b.invY
+	d.wz = (tz - (b.iy-b.ix)*wx*wy) * b.invZ
 }
 
-// contact adds the ground's forces to the slope and its torque (body axes) to tx, ty, tz.
-func (b *body) contact(s, d *rigid, tx, ty, tz *float64) {
+// push3 is the ground's force in the world and its torque in the body.
+type push3 struct{ fx, fy, fz, tx, ty, tz float64 }
+
+// edgewise is the share of the vertical in the body's down axis under which feet and tops may touch at once.
+const edgewise = 0.15
+
+// contact sums what the ground does. It works in body axes, where the points stand still: the ground's down
+// direction n is the third row of the rotation matrix, and a point's depth is the body's plus n times c.
+func (b *body) contact(out *push3, s *rigid, r33 float64) {
 	w, x, y, z := s.qw, s.qx, s.qy, s.qz
-	r11, r12, r13 := 1-2*(y*y+z*z), 2*(x*y-w*z), 2*(x*z+w*y)
-	r21, r22, r23 := 2*(x*y+w*z), 1-2*(x*x+z*z), 2*(y*z-w*x)
-	r31, r32, r33 := 2*(x*z-w*y), 2*(y*z+w*x), 1-2*(x*x+y*y)
-	for i := range b.contacts {
-		c := &b.contacts[i]
-		deep := s.pz + r31*c.x + r32*c.y + r33*c.z
+	nx, ny, nz := 2*(x*z-w*y), 2*(y*z+w*x), r33
+	points := b.contacts[:]
+	switch {
+	case r33 > edgewise: // upright: a top is above its own foot by more than any foot sinks
+		points = points[:4]
+	case r33 < -edgewise:
+		points = points[4:]
+	}
+	var ready bool
+	var r11, r12, r21, r22, vx, vy, vz float64
+	var fx, fy, fz float64
+	for i := range points {
+		c := &points[i]
+		deep := s.pz + nx*c.x + ny*c.y + nz*c.z
 		if deep <= 0 {
 			continue
 		}
-		// Velocity of the point: v + R (omega x c).
-		ux, uy, uz := s.wy*c.z-s.wz*c.y, s.wz*c.x-s.wx*c.z, s.wx*c.y-s.wy*c.x
-		vx := s.vx + r11*ux + r12*uy + r13*uz
-		vy := s.vy + r21*ux + r22*uy + r23*uz
-		vz := s.vz + r31*ux + r32*uy + r33*uz
-		n := b.stiffness*deep + b.damping*vz
+		if !ready {
+			ready = true
+			r11, r12 = 1-2*(y*y+z*z), 2*(x*y-w*z)
+			r21, r22 = 2*(x*y+w*z), 1-2*(x*x+z*z)
+			vx = r11*s.vx + r21*s.vy + nx*s.vz
+			vy = r12*s.vx + r22*s.vy + ny*s.vz
+			vz = 2*(x*z+w*y)*s.vx + 2*(y*z-w*x)*s.vy + nz*s.vz
+		}
+		ux, uy, uz := vx+s.wy*c.z-s.wz*c.y, vy+s.wz*c.x-s.wx*c.z, vz+s.wx*c.y-s.wy*c.x
+		sinking := nx*ux + ny*uy + nz*uz
+		n := b.stiffness*deep + b.damping*sinking
 		if n <= 0 {
 			continue
 		}
-		g := friction * n / math.Max(slip, math.Sqrt(vx*vx+vy*vy))
-		fx, fy, fz := -g*vx, -g*vy, -n
-		d.vx += fx * b.invMass
-		d.vy += fy * b.invMass
-		d.vz += fz * b.invMass
-		// Into body axes for the torque.
-		bx := r11*fx + r21*fy + r31*fz
-		by := r12*fx + r22*fy + r32*fz
-		bz := r13*fx + r23*fy + r33*fz
-		*tx += c.y*bz - c.z*by
-		*ty += c.z*bx - c.x*bz
-		*tz += c.x*by - c.y*bx
+		sliding := ux*ux + uy*uy + uz*uz - sinking*sinking
+		g := friction * n / slip
+		if sliding > slip*slip {
+			g = friction * n / math.Sqrt(sliding)
+		}
+		n -= g * sinking // takes the normal part out of the friction below
+		px, py, pz := -g*ux-n*nx, -g*uy-n*ny, -g*uz-n*nz
+		fx, fy, fz = fx+px, fy+py, fz+pz
+		out.tx += c.y*pz - c.z*py
+		out.ty += c.z*px - c.x*pz
+		out.tz += c.x*py - c.y*px
+	}
+	if ready {
+		out.fx = r11*fx + r12*fy + 2*(x*z+w*y)*fz
+		out.fy = r21*fx + r22*fy + 2*(y*z-w*x)*fz
+		out.fz = nx*fx + ny*fy + nz*fz
 	}
 }
 
@@ -140,13 +163,14 @@ func (b *body) contact(s, d *rigid, tx, ty, tz *float64) {
 // given at the beginning, middle and end of the step.
 func (b *body) advance(s *rigid, begin, middle, end *push, h float64) {
 	ground := s.pz+b.reach+0.02 > 0
-	k1 := b.slope(s, begin, ground)
-	y := s.plus(&k1, h/2)
-	k2 := b.slope(&y, middle, ground)
-	y = s.plus(&k2, h/2)
-	k3 := b.slope(&y, middle, ground)
-	y = s.plus(&k3, h)
-	k4 := b.slope(&y, end, ground)
+	var k1, k2, k3, k4, y rigid
+	b.slope(&k1, s, begin, ground)
+	y.along(s, &k1, h/2)
+	b.slope(&k2, &y, middle, ground)
+	y.along(s, &k2, h/2)
+	b.slope(&k3, &y, middle, ground)
+	y.along(s, &k3, h)
+	b.slope(&k4, &y, end, ground)
 	g := h / 6
 	s.px += g * (k1.px + 2*(k2.px+k3.px) + k4.px)
 	s.py += g * (k1.py + 2*(k2.py+k3.py) + k4.py)
@@ -154,15 +178,15 @@ func (b *body) advance(s *rigid, begin, middle, end *push, h float64) {
 	s.vx += g * (k1.vx + 2*(k2.vx+k3.vx) + k4.vx)
 	s.vy += g * (k1.vy + 2*(k2.vy+k3.vy) + k4.vy)
 	s.vz += g * (k1.vz + 2*(k2.vz+k3.vz) + k4.vz)
-	s.qw += g * (k1.qw + 2*(k2.qw+k3.qw) + k4.qw)
-	s.qx += g * (k1.qx + 2*(k2.qx+k3.qx) + k4.qx)
-	s.qy += g * (k1.qy + 2*(k2.qy+k3.qy) + k4.qy)
-	s.qz += g * (k1.qz + 2*(k2.qz+k3.qz) + k4.qz)
 	s.wx += g * (k1.wx + 2*(k2.wx+k3.wx) + k4.wx)
 	s.wy += g * (k1.wy + 2*(k2.wy+k3.wy) + k4.wy)
 	s.wz += g * (k1.wz + 2*(k2.wz+k3.wz) + k4.wz)
-	n := 1 / math.Sqrt(s.qw*s.qw+s.qx*s.qx+s.qy*s.qy+s.qz*s.qz)
-	s.qw, s.qx, s.qy, s.qz = s.qw*n, s.qx*n, s.qy*n, s.qz*n
+	qw := s.qw + g*(k1.qw+2*(k2.qw+k3.qw)+k4.qw)
+	qx := s.qx + g*(k1.qx+2*(k2.qx+k3.qx)+k4.qx)
+	qy := s.qy + g*(k1.qy+2*(k2.qy+k3.qy)+k4.qy)
+	qz := s.qz + g*(k1.qz+2*(k2.qz+k3.qz)+k4.qz)
+	n := 1 / math.Sqrt(qw*qw+qx*qx+qy*qy+qz*qz)
+	s.qw, s.qx, s.qy, s.qz = qw*n, qx*n, qy*n, qz*n
 }
 
 // rotor is one motor with its propeller where it really sits.

@@ -12,19 +12,22 @@ import (
 // controller is the part that the board's settings describe. One call is one loop.
 type controller struct {
 	s         Settings
+	turned    [2]float64    // cosine and sine of how far the mount is from where the settings have it
 	channel   [4]int        // of roll, pitch, throttle, yaw, counted from 0
 	mix       [4][3]float64 // per output in alphabetical order
 	tiltRoll  float64
 	tiltPitch float64
 
 	armed     bool
-	wantedOff bool    // the arm switch has been off since power-up
+	heard     bool    // a frame has come since power-up
+	wantedOff bool    // the arm switch has been seen off since power-up
 	lost      float64 // s since the last frame
 	inLoss    bool
 	integral  [3]float64
 	lastRate  [3]float64
 	slow      [3]float64 // low-passed change of rotation, deg/s²
 	last      Sticks
+	asked     command // what the last frame meant
 }
 
 const (
@@ -34,8 +37,10 @@ const (
 
 func newController(in Input) controller {
 	c := controller{s: in.Settings, tiltRoll: in.Actual.TiltRoll * math.Pi / 180, tiltPitch: in.Actual.TiltPitch * math.Pi / 180}
+	off := (in.Actual.BoardYaw - in.Settings.BoardYaw) * math.Pi / 180
+	c.turned = [2]float64{math.Cos(off), math.Sin(off)}
 	for i, a := range quad.Axes {
-		c.channel[i] = sticks.Channel(in.Settings.Order, a) - 1
+		c.channel[i] = quad.ChannelIn(in.Settings.Order, a) - 1
 	}
 	roll, pitch, yaw := motors.Mix(in.Settings.Layout, in.Settings.Rotation)
 	for i, letter := range quad.SortedKeys(in.Settings.Places) {
@@ -47,14 +52,15 @@ func newController(in Input) controller {
 
 // command of the sticks as the controller understands them.
 type command struct {
-	roll, pitch, yaw float64 // -1..1
-	throttle         float64 // 0..1
-	rest             bool    // throttle counts as at rest
+	roll, pitch, yaw float64    // -1..1
+	rates            [3]float64 // deg/s asked of roll (right side down), pitch (nose up) and yaw by the sticks
+	throttle         float64    // 0..1
+	rest             bool       // throttle counts as at rest
 	arm, level       bool
 }
 
 func (c *controller) read(s *Sticks) command {
-	return command{
+	cmd := command{
 		roll:     sticks.Map(s.Channels[c.channel[0]], c.s.Deadband),
 		pitch:    sticks.Map(s.Channels[c.channel[1]], c.s.Deadband),
 		throttle: sticks.MapThrottle(s.Channels[c.channel[2]]),
@@ -63,6 +69,9 @@ func (c *controller) read(s *Sticks) command {
 		arm:      held(c.s.Arm, s),
 		level:    held(c.s.SelfLevel, s),
 	}
+	// Stick forward is positive and lowers the nose.
+	cmd.rates = [3]float64{feel.Rate(c.s.Family, c.s.Rates[0], cmd.roll), -feel.Rate(c.s.Family, c.s.Rates[1], cmd.pitch), feel.Rate(c.s.Family, c.s.Rates[2], cmd.yaw)}
+	return cmd
 }
 
 func held(r quad.Range, s *Sticks) bool {
@@ -72,15 +81,22 @@ func held(r quad.Range, s *Sticks) bool {
 // loop runs the controller once, h seconds after the last time, and gives the duty of each output. Roll and
 // pitch are the true attitude in rad, rates the true rotation in rad/s.
 func (c *controller) loop(in *Sticks, roll, pitch float64, rates [3]float64, h float64) [4]float64 {
+	// The sensors turn with the board: what it takes for roll is partly pitch when the mount is not as set.
+	cos, sin := c.turned[0], c.turned[1]
+	roll, pitch = cos*roll+sin*pitch, cos*pitch-sin*roll
+	rates[0], rates[1] = cos*rates[0]+sin*rates[1], cos*rates[1]-sin*rates[0]
 	if in.Heard {
-		c.last, c.lost = *in, 0
-		if c.inLoss && !c.read(in).arm {
+		if *in != c.last {
+			c.last, c.asked = *in, c.read(in)
+		}
+		c.heard, c.lost = true, 0
+		if c.inLoss && !c.asked.arm {
 			c.inLoss = false // coming back needs the switch off once, else it would arm by itself
 		}
 	} else {
 		c.lost += h
 	}
-	cmd := c.read(&c.last)
+	cmd := c.asked
 	if c.lost > c.s.Guard {
 		c.inLoss = true
 	}
@@ -104,7 +120,7 @@ func (c *controller) loop(in *Sticks, roll, pitch float64, rates [3]float64, h f
 func (c *controller) arm(cmd command, roll, pitch float64) {
 	if !cmd.arm {
 		c.armed = false
-		c.wantedOff = true
+		c.wantedOff = c.wantedOff || c.heard
 		return
 	}
 	if c.armed || !c.wantedOff || c.inLoss || !cmd.rest {
@@ -116,12 +132,7 @@ func (c *controller) arm(cmd command, roll, pitch float64) {
 const degrees = 180 / math.Pi
 
 func (c *controller) drive(cmd command, roll, pitch float64, rates [3]float64, h float64) [4]float64 {
-	want := [3]float64{
-		feel.Rate(c.s.Family, c.s.Rates[0], cmd.roll),
-		// Stick forward is positive and lowers the nose.
-		-feel.Rate(c.s.Family, c.s.Rates[1], cmd.pitch),
-		feel.Rate(c.s.Family, c.s.Rates[2], cmd.yaw),
-	}
+	want := cmd.rates
 	if cmd.level {
 		want[0] = c.s.Pull * (cmd.roll*c.s.Lean - (roll+c.tiltRoll)*degrees)
 		want[1] = c.s.Pull * (-cmd.pitch*c.s.Lean - (pitch+c.tiltPitch)*degrees)

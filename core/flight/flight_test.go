@@ -17,13 +17,14 @@ func sample() Input {
 	}
 	rotation := quad.FrontLeftClockwise
 	places := map[string]quad.Corner{"A": quad.FrontRight, "B": quad.RearLeft, "C": quad.FrontLeft, "D": quad.RearRight}
-	actual := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: map[quad.Corner]quad.Spin{}, Sticks: map[quad.Axis]quad.Ends{}}
+	actual := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: map[quad.Corner]quad.Spin{}, Sticks: map[quad.Axis]quad.Ends{}, Channels: map[quad.Axis]int{}}
 	for l, c := range places {
 		actual.Outputs[l] = quad.OutputActual{Corner: c, Spin: rotation.Wants(c)}
 		actual.Hands[c] = rotation.Wants(c)
 	}
 	for _, a := range quad.Axes {
 		actual.Sticks[a] = quad.Ends{Low: 1000, Centre: 1500, High: 2000}
+		actual.Channels[a] = quad.ChannelIn("AETR", a)
 	}
 	rates := quad.Rates{Centre: 140, Peak: 670, Bend: 0.4}
 	return Input{

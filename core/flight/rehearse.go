@@ -7,7 +7,6 @@ import (
 
 	"vividperch/core/airframe"
 	"vividperch/core/quad"
-	"vividperch/core/sticks"
 )
 
 // Outcome of a rehearsed card.
@@ -79,6 +78,7 @@ func HashInput(in Input, card Card) string {
 type hand struct {
 	card     Card
 	ends     map[quad.Axis]quad.Ends
+	arrives  map[quad.Axis]int // channel of each stick, from 1
 	set      Settings
 	seen     [int(reaction * handRate)]State
 	at       int
@@ -136,9 +136,9 @@ func (p *hand) sticks(t, h float64, now State) Sticks {
 	}
 	x := map[quad.Axis]float64{quad.Roll: roll, quad.Pitch: pitch, quad.Throttle: p.throttle*2 - 1, quad.Yaw: 0}
 	for _, a := range quad.Axes {
-		// The pilot's radio sends in the order the board expects unless readings said otherwise; captured
-		// ends travel with the axis.
-		s.Channels[sticks.Channel(p.set.Order, a)-1] = p.pulse(a, x[a])
+		if c := p.arrives[a]; c >= 1 && c <= len(s.Channels) {
+			s.Channels[c-1] = p.pulse(a, x[a])
+		}
 	}
 	if r := p.set.SelfLevel; r.Used() && r.Channel <= len(s.Channels) {
 		s.Channels[r.Channel-1] = middle(r)
@@ -203,7 +203,7 @@ func Rehearse(in Input, card Card, stop func() bool) (*Run, error) {
 	if err != nil {
 		return nil, err
 	}
-	p := &hand{card: card, ends: in.Actual.Sticks, set: in.Settings}
+	p := &hand{card: card, ends: in.Actual.Sticks, arrives: in.Actual.Channels, set: in.Settings}
 	run := &Run{Opened: opening, Input: HashInput(in, card)}
 	watch := watcher{}
 	var moved Sticks
@@ -339,8 +339,9 @@ func (w *watcher) summary(s State, p *hand, in Input) quad.Rehearsal {
 
 func round2(x float64) float64 { return math.Round(x*100) / 100 }
 
-// Corrected is the input with every motor turning as the layout wants at the corner the board believes, and
-// every propeller of the matching hand.
+// Corrected is the input with every motor turning as the layout wants at the corner the board believes, every
+// propeller of the matching hand, a level sensor, and sticks that reach their ends on the channels the board
+// expects.
 func Corrected(in Input, rotation quad.Rotation) Input {
 	out := in
 	out.Settings.Layout, out.Settings.Rotation = in.Layout, rotation
@@ -351,6 +352,12 @@ func Corrected(in Input, rotation quad.Rotation) Input {
 	}
 	for _, c := range quad.Corners {
 		out.Actual.Hands[c] = rotation.Wants(c)
+	}
+	out.Actual.TiltRoll, out.Actual.TiltPitch, out.Actual.BoardYaw = 0, 0, in.Settings.BoardYaw
+	out.Actual.Sticks, out.Actual.Channels = map[quad.Axis]quad.Ends{}, map[quad.Axis]int{}
+	for _, a := range quad.Axes {
+		out.Actual.Sticks[a] = quad.Ends{Low: 1000, Centre: 1500, High: 2000}
+		out.Actual.Channels[a] = quad.ChannelIn(in.Settings.Order, a)
 	}
 	return out
 }

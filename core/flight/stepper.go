@@ -151,11 +151,15 @@ func (s *Stepper) Spin(duty [4]float64) { s.spin(duty) }
 
 // Disarm stops the controller as a power cycle would.
 func (s *Stepper) Disarm() {
-	s.control.armed, s.control.wantedOff, s.control.inLoss, s.control.lost = false, false, false, 0
+	c := &s.control
+	c.armed, c.heard, c.wantedOff, c.inLoss, c.lost = false, false, false, false, 0
 }
 
 // InLoss says whether the controller believes the radio is gone.
 func (s *Stepper) InLoss() bool { return s.control.inLoss }
+
+// OnAtStart says whether the arm switch was on in the first frame after power-up and has not been off since.
+func (s *Stepper) OnAtStart() bool { return s.control.heard && !s.control.wantedOff }
 
 // Armed says whether the controller is armed.
 func (s *Stepper) Armed() bool { return s.control.armed }

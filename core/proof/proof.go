@@ -46,6 +46,7 @@ type Standing struct {
 	Findings []check.Finding `json:"findings"`
 	Why      []string        `json:"why"`    // why it is stale or skipped
 	Relies   []quad.Path     `json:"relies"` // the paths its rules declare
+	MaySign  bool            `json:"maySign"`
 	SignedBy string          `json:"signedBy,omitempty"`
 	SignedAt *time.Time      `json:"signedAt,omitempty"`
 }
@@ -68,9 +69,6 @@ func Relies(s check.Station) []quad.Path {
 	return out
 }
 
-// notRelied leaves of the board change with every read-back without meaning anything.
-const readAt = quad.Path("board.readAt")
-
 // Sign fingerprints what a station relies on, as it is known now.
 func Sign(s check.Station, k quad.Known, at time.Time, by string, revision int) Signature {
 	out := Signature{Station: s, At: at, By: by, Revision: revision, Relied: map[quad.Path]string{}}
@@ -81,13 +79,9 @@ func Sign(s check.Station, k quad.Known, at time.Time, by string, revision int) 
 }
 
 func reliedLeaves(s check.Station, k quad.Known) []quad.Leaf {
-	masked := quad.Mask(k, Relies(s))
 	relies := Relies(s)
-	leaves := quad.Leaves(masked, "")
+	leaves := quad.Leaves(quad.Mask(k, relies), "")
 	return slices.DeleteFunc(leaves, func(l quad.Leaf) bool {
-		if l.Path == readAt {
-			return true
-		}
 		return !slices.ContainsFunc(relies, func(p quad.Path) bool { return l.Path.Under(p) })
 	})
 }
@@ -223,6 +217,7 @@ func standing(s check.Station, c Case, report check.Report) Standing {
 	default:
 		st.State, st.Word = NotBegun, "not begun"
 	}
+	st.MaySign = st.State != Proven && MaySign(st) == nil
 	return st
 }
 

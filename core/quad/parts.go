@@ -76,12 +76,13 @@ type Pack struct {
 }
 
 type Receiver struct {
-	Name     string  `json:"name" label:"Receiver"`
-	Link     string  `json:"link" label:"Radio link"`
-	Version  string  `json:"version" label:"Receiver version"`
-	Band     string  `json:"band" label:"Band"`
-	Inverted bool    `json:"inverted" label:"Sends an inverted frame"`
-	IdleDraw float64 `json:"idleDraw" unit:"mA" label:"Draw from the pack"`
+	Name      string  `json:"name" label:"Receiver"`
+	Link      string  `json:"link" label:"Radio link"`
+	Version   string  `json:"version" label:"Receiver version"`
+	Band      string  `json:"band" label:"Band"`
+	Inverted  bool    `json:"inverted" label:"Sends an inverted frame"`
+	Telemetry bool    `json:"telemetry" label:"Sends telemetry"`
+	IdleDraw  float64 `json:"idleDraw" unit:"mA" label:"Draw from the pack"`
 }
 
 type RadioModule struct {

@@ -60,48 +60,80 @@ type Actual struct {
 	Hands     map[Corner]Spin         `json:"hands"`   // direction in which the fitted propeller pushes down
 	TiltRoll  float64                 `json:"tiltRoll" unit:"deg" label:"Sensor tilt, right side down"`
 	TiltPitch float64                 `json:"tiltPitch" unit:"deg" label:"Sensor tilt, nose up"`
-	Sticks    map[Axis]Ends           `json:"sticks"`
+	BoardYaw  float64                 `json:"boardYaw" unit:"deg" label:"Board turned on its mount, clockwise"`
+	Sticks    map[Axis]Ends           `json:"sticks"`   // Low above High when it runs backwards
+	Channels  map[Axis]int            `json:"channels"` // on which each stick arrives, from 1
 }
 
-// Observed is an Actual from readings. Assumed lists what had to be taken for granted, in words.
+// Source of one part of an Observed quad.
+type Source string
+
+const (
+	Measured Source = "measured" // a reading
+	Declared Source = "declared" // what the pilot says is so, in sheet or radio plan
+	Assumed  Source = "assumed"  // taken for granted
+)
+
+// Observed is an Actual from readings. Sources has one entry for each output ("outputs.A"), propeller
+// ("hands.frontLeft"), stick ("sticks.roll"), "level" and "boardYaw". Assumed says in words what had to be
+// taken for granted.
 type Observed struct {
 	Actual
-	Assumed []string `json:"assumed"`
+	Sources map[Path]Source `json:"sources"`
+	Assumed []string        `json:"assumed"`
+}
+
+func (o *Observed) assume(p Path, words string) {
+	o.Sources[p] = Assumed
+	o.Assumed = append(o.Assumed, words)
 }
 
 // Observe builds the Observed quad from what is known. Outputs not seen are taken as the sheet has them,
-// propellers not seen as matched to the wanted direction, an unread level as level, sticks as 1000-1500-2000.
+// propellers not seen as matched to the wanted direction, an unread level as level, sticks not captured as
+// 1000-1500-2000 in the order of the radio plan, the board as turned on its mount as the sheet says.
 func Observe(k Known) Observed {
-	o := Observed{Actual: Actual{Outputs: map[string]OutputActual{}, Hands: map[Corner]Spin{}, Sticks: map[Axis]Ends{}}}
+	o := Observed{
+		Actual:  Actual{Outputs: map[string]OutputActual{}, Hands: map[Corner]Spin{}, Sticks: map[Axis]Ends{}, Channels: map[Axis]int{}},
+		Sources: map[Path]Source{},
+	}
 	for _, letter := range SortedKeys(k.Sheet.Motors.Outputs) {
 		plan := k.Sheet.Motors.Outputs[letter]
+		at := Path("outputs." + letter)
 		if r := k.Readings.Motors.Outputs[letter]; r != nil {
-			o.Outputs[letter] = OutputActual{Corner: r.Value.Corner, Spin: r.Value.Spin}
+			o.Outputs[letter], o.Sources[at] = OutputActual{Corner: r.Value.Corner, Spin: r.Value.Spin}, Measured
 			continue
 		}
 		o.Outputs[letter] = OutputActual{Corner: plan.Corner, Spin: k.Sheet.Craft.Rotation.Wants(plan.Corner)}
-		o.Assumed = append(o.Assumed, "output "+letter+" drives "+plan.Corner.Words()+" and turns as the layout wants")
+		o.assume(at, "output "+letter+" drives "+plan.Corner.Words()+" and turns as the layout wants")
 	}
 	for _, c := range Corners {
+		at := Path("hands." + string(c))
 		if r := k.Readings.FirstFlight.Propellers[string(c)]; r != nil {
-			o.Hands[c] = r.Value
+			o.Hands[c], o.Sources[at] = r.Value, Measured
 			continue
 		}
 		o.Hands[c] = k.Sheet.Craft.Rotation.Wants(c)
-		o.Assumed = append(o.Assumed, "the propeller "+c.Words()+" is of the hand the layout wants")
+		o.assume(at, "the propeller "+c.Words()+" is of the hand the layout wants")
 	}
 	if r, p := k.Readings.Senses.LevelRoll, k.Readings.Senses.LevelPitch; r != nil && p != nil {
-		o.TiltRoll, o.TiltPitch = r.Value, p.Value
+		o.TiltRoll, o.TiltPitch, o.Sources["level"] = r.Value, p.Value, Measured
 	} else {
-		o.Assumed = append(o.Assumed, "the board's level is level")
+		o.assume("level", "the board's level is level")
 	}
+	o.BoardYaw, o.Sources["boardYaw"] = k.Sheet.Senses.BoardYaw, Declared
 	for _, a := range Axes {
+		at := Path("sticks." + string(a))
+		o.Channels[a] = ChannelIn(k.Radio.Order, a)
 		if r := k.Readings.Sticks.Axes[string(a)]; r != nil {
-			o.Sticks[a] = r.Value.Ends
+			e := r.Value.Ends
+			if r.Value.Reversed {
+				e.Low, e.High = e.High, e.Low
+			}
+			o.Sticks[a], o.Channels[a], o.Sources[at] = e, r.Value.Channel, Measured
 			continue
 		}
 		o.Sticks[a] = Ends{Low: 1000, Centre: 1500, High: 2000}
-		o.Assumed = append(o.Assumed, "the "+string(a)+" stick reaches 1000 to 2000 µs")
+		o.assume(at, "the "+string(a)+" stick reaches 1000 to 2000 µs")
 	}
 	return o
 }

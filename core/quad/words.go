@@ -1,5 +1,7 @@
 package quad
 
+import "strings"
+
 // Corner is one of the four rotor places, named as the pilot stands behind the quad. In the plus layout the
 // four names stand for the arms met going clockwise from the front: front left is the front arm, front right
 // the right arm, rear right the rear arm, rear left the left arm.
@@ -112,6 +114,26 @@ const (
 
 // Axes in the order a pilot names them.
 var Axes = [4]Axis{Roll, Pitch, Throttle, Yaw}
+
+// Letter of the axis in a channel order, as everywhere in the field: aileron, elevator, throttle, rudder. 0
+// for an unknown axis.
+func (a Axis) Letter() byte {
+	switch a {
+	case Roll:
+		return 'A'
+	case Pitch:
+		return 'E'
+	case Throttle:
+		return 'T'
+	case Yaw:
+		return 'R'
+	}
+	return 0
+}
+
+// ChannelIn is the channel of an axis in an order such as "AETR", counted from 1; 0 when the order does not
+// have it.
+func ChannelIn(order string, axis Axis) int { return strings.IndexByte(order, axis.Letter()) + 1 }
 
 // Policy is what the controller does once it believes the radio is gone.
 type Policy string

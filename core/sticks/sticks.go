@@ -5,7 +5,6 @@ package sticks
 import (
 	"math"
 	"slices"
-	"strings"
 
 	"vividperch/core/quad"
 )
@@ -23,13 +22,6 @@ const (
 	EdgeStop = 15.0
 )
 
-// Letters of the stick functions in a channel order, as everywhere in the field: aileron, elevator,
-// throttle, rudder.
-var Letters = map[quad.Axis]byte{quad.Roll: 'A', quad.Pitch: 'E', quad.Throttle: 'T', quad.Yaw: 'R'}
-
-// Channel of an axis in an order such as "AETR", counted from 1; 0 when the order does not have it.
-func Channel(order string, axis quad.Axis) int { return strings.IndexByte(order, Letters[axis]) + 1 }
-
 // ValidOrder says whether an order is a permutation of A, E, T and R.
 func ValidOrder(order string) bool {
 	got := []byte(order)
@@ -46,12 +38,37 @@ func OrderOf(axes map[string]quad.StickAxis) string {
 		if !ok || seen.Channel < 1 || seen.Channel > 4 {
 			return ""
 		}
-		order[seen.Channel-1] = Letters[a]
+		order[seen.Channel-1] = a.Letter()
 	}
 	if !ValidOrder(string(order)) {
 		return ""
 	}
 	return string(order)
+}
+
+// Reaches says whether both ends of a stick come close enough to what the board expects.
+func Reaches(e quad.Ends) bool {
+	return math.Abs(e.Low-Low) <= EndTolerance && math.Abs(e.High-High) <= EndTolerance
+}
+
+// Hold is how surely a switch position is on its side of a range's edges.
+type Hold string
+
+const (
+	Sure Hold = "sure"
+	Near Hold = "near" // under EdgeMargin
+	Edge Hold = "edge" // under EdgeStop
+)
+
+// HoldOf a margin in µs; the sign does not matter.
+func HoldOf(margin float64) Hold {
+	switch m := math.Abs(margin); {
+	case m < EdgeStop:
+		return Edge
+	case m < EdgeMargin:
+		return Near
+	}
+	return Sure
 }
 
 // Position is one switch position against one range.
@@ -145,7 +162,7 @@ func Gates(s quad.SticksSheet, m Moment) []Gate {
 	throttle := Low
 	armOn := false
 	if m.Linked {
-		if c := Channel(s.Order, quad.Throttle); c > 0 && c <= len(m.Channels) {
+		if c := quad.ChannelIn(s.Order, quad.Throttle); c > 0 && c <= len(m.Channels) {
 			throttle = m.Channels[c-1]
 		}
 		if s.Arm.Used() && s.Arm.Channel <= len(m.Channels) {

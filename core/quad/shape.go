@@ -1,0 +1,64 @@
+package quad
+
+import (
+	"reflect"
+	"strings"
+)
+
+// Shaped is one leaf that can exist, with "*" standing for the key of a map.
+type Shaped struct {
+	Path Path
+	Field
+}
+
+// Shape lists every leaf that Known can hold, in order.
+func Shape() []Shaped {
+	var out []Shaped
+	shape(reflect.TypeFor[Known](), "", Field{}, &out)
+	return out
+}
+
+func shape(t reflect.Type, at Path, f Field, out *[]Shaped) {
+	switch {
+	case isReading(t):
+		value, _ := t.Elem().FieldByName("Value")
+		f.Read, f.Type = true, value.Type
+		*out = append(*out, Shaped{at, f})
+	case t.Kind() == reflect.Struct && t != timeType:
+		for i := range t.NumField() {
+			sf := t.Field(i)
+			name := jsonName(sf)
+			if name == "" || name == "-" {
+				continue
+			}
+			in := Field{Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), How: sf.Tag.Get("how"), OneOf: strings.Fields(sf.Tag.Get("oneof"))}
+			shape(sf.Type, join(at, Path(name)), in, out)
+		}
+	case t.Kind() == reflect.Map:
+		shape(t.Elem(), join(at, "*"), f, out)
+	default:
+		f.Type = t
+		*out = append(*out, Shaped{at, f})
+	}
+}
+
+func join(at, next Path) Path {
+	if at == "" {
+		return next
+	}
+	return at + "." + next
+}
+
+// Matches says whether p, which may hold "*" for map keys, can lie under root, which has real keys.
+func (p Path) Matches(root Path) bool {
+	mine, its := p.segments(), root.segments()
+	if len(its) > len(mine) {
+		return false
+	}
+	for i, seg := range its {
+		if mine[i] != "*" && mine[i] != seg {
+			return false
+		}
+	}
+	return true
+}
