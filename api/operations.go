@@ -92,6 +92,7 @@ func operations(h huma.API, a *app.App) {
 	// The socket's messages are not operations, but their types cross here too.
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[app.LiveFrame](), true, "")
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[Said](), true, "")
+	unite(h.OpenAPI().Components.Schemas)
 }
 
 func quadOperations(h huma.API, a *app.App) {
@@ -149,6 +150,9 @@ func quadOperations(h huma.API, a *app.App) {
 	})
 	post(h, "keepRehearsal", "/api/quads/{id}/rehearsal", "Fly the hover card and keep what came of it", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.KeepRehearsal(ctx, in.ID))
+	})
+	get(h, "backups", "/api/quads/{id}/backups", "Saved settings lists, newest first", func(ctx context.Context, in *OnQuad) (*out[[]app.BackupView], error) {
+		return answer(a.Backups(ctx, in.ID))
 	})
 	post(h, "writeBoard", "/api/quads/{id}/board/write", "Write the sheet to the board", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.WriteBoard(ctx, in.ID))

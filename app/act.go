@@ -151,7 +151,7 @@ func (a *App) readingEntry(r newReading, revision int) (book.Entry, error) {
 	if !f.Read {
 		return book.Entry{}, quad.Faultf("not-a-reading", string(r.path), "is not a reading but a group of them")
 	}
-	if r.origin == quad.OriginTyped && r.path == "readings.firstFlight.rehearsal" {
+	if r.origin == quad.OriginTyped && r.path == modelReading {
 		return book.Entry{}, quad.Faultf("not-typed", string(r.path), "a rehearsal is flown in the model, not typed")
 	}
 	e, err := a.entry(book.KindReading, string(r.path), map[string]any{

@@ -2,9 +2,11 @@ package app
 
 import (
 	"context"
+	"encoding/json"
 	"hash/crc32"
 	"time"
 
+	"vividperch/bench/client"
 	"vividperch/bench/protocol"
 	"vividperch/core/book"
 	"vividperch/core/firmware"
@@ -63,21 +65,15 @@ func (a *App) WriteBoard(ctx context.Context, id int64) (*QuadView, error) {
 	if err != nil {
 		return nil, err
 	}
-	for _, c := range changes {
-		if err := d.Write(ctx, c.Name, c.After); err != nil {
-			f := quad.AsFault(err)
-			return nil, quad.Faultf(f.Code, c.Name, "%s", f.Sentence)
-		}
-	}
+	failed := writeAll(ctx, d, changes)
 	after, err := d.Settings(ctx)
 	if err != nil {
+		if failed != nil {
+			err = failed // the first thing that went wrong tells more
+		}
 		return nil, err
 	}
-	for _, c := range changes {
-		if after[c.Name] != c.After {
-			return nil, quad.Faultf("not-written", c.Name, "the board still holds %s after %s was written", after[c.Name], c.After)
-		}
-	}
+	// Whatever the board holds now is what is known of it, also when a write was refused half way.
 	var c book.Change
 	if _, err := o.settle(&c, "before writing to the board"); err != nil {
 		return nil, err
@@ -87,7 +83,30 @@ func (a *App) WriteBoard(ctx context.Context, id int64) (*QuadView, error) {
 		return nil, err
 	}
 	c.Entries = []book.Entry{e}
-	return a.draft(ctx, id, c)
+	v, err := a.draft(ctx, id, c)
+	if err == nil {
+		err = failed
+	}
+	for _, w := range changes {
+		if err == nil && after[w.Name] != w.After {
+			err = quad.Faultf("not-written", w.Name, "the board still holds %s after %s was written", after[w.Name], w.After)
+		}
+	}
+	if err != nil {
+		return nil, err
+	}
+	return v, nil
+}
+
+// writeAll changes one after the other; the first that is refused ends it and is named.
+func writeAll(ctx context.Context, d *client.Device, changes []firmware.Change) error {
+	for i, c := range changes {
+		if err := d.Write(ctx, c.Name, c.After); err != nil {
+			f := quad.AsFault(err)
+			return quad.Faultf(f.Code, c.Name, "%s; %d of %d settings were written before", f.Sentence, i, len(changes))
+		}
+	}
+	return nil
 }
 
 // ImageView is what an image says of itself and whether it fits.
@@ -247,6 +266,36 @@ func imageSum(img firmware.Image) protocol.Sum {
 		crc.Write(s.Data)
 	}
 	return protocol.Sum{Bytes: img.Size(), CRC: crc.Sum32()}
+}
+
+// BackupView is one saved settings list, whole and as what differs from the line's defaults.
+type BackupView struct {
+	Name    string    `json:"name"`
+	At      time.Time `json:"at"`
+	All     string    `json:"all"`
+	Changed string    `json:"changed"` // the same as All for a line whose defaults are not known
+}
+
+// Backups of a quad's board, newest first.
+func (a *App) Backups(ctx context.Context, id int64) ([]BackupView, error) {
+	list, err := a.keep.Find(ctx, a.pilot, id, book.KindBackup)
+	if err != nil {
+		return nil, err
+	}
+	out := []BackupView{}
+	for _, e := range list {
+		var b backupEntry
+		if err := json.Unmarshal(e.Body, &b); err != nil {
+			return nil, err
+		}
+		v := BackupView{Name: e.Name, At: e.At, All: string(firmware.WriteList(b.Settings, nil))}
+		v.Changed = v.All
+		if line, ok := firmware.FindLine(b.Line); ok {
+			v.Changed = string(firmware.WriteList(b.Settings, line.Facts.Defaults()))
+		}
+		out = append(out, v)
+	}
+	return out, nil
 }
 
 // ReadList takes a pasted settings list as the board's read-back, for a quad without a bench. The list is

@@ -88,8 +88,34 @@ func takerFor(p quad.Path) taker {
 	return nil
 }
 
-// Takes says whether a path can be read from a device.
-func Takes(p quad.Path) bool { return takerFor(p) != nil }
+// Way tells how a reading is taken besides being typed.
+type Way string
+
+const (
+	WayNone  Way = "none"
+	WayBench Way = "bench" // asked of the bench
+	WayHeld  Way = "held"  // asked of the bench while the pilot holds something at the instrument
+	WayModel Way = "model" // computed by the flight model; cannot be typed
+)
+
+// held readings need something to turn or be armed while they are taken.
+var held = []quad.Path{"readings.motors.outputs", "readings.motors.startsAt", "readings.loss.response", "readings.loss.rearms", "readings.benchProof.gateRefuses", "readings.benchProof.radioOff"}
+
+// WayTo a reading.
+func WayTo(p quad.Path) Way {
+	switch {
+	case p == modelReading:
+		return WayModel
+	case slices.ContainsFunc(held, p.Under):
+		return WayHeld
+	case takerFor(p) != nil:
+		return WayBench
+	}
+	return WayNone
+}
+
+// modelReading is the one that only the flight model gives.
+const modelReading = quad.Path("readings.firstFlight.rehearsal")
 
 // Take a reading from the device. The server looks for itself; nothing that a page says is believed.
 func (a *App) Take(ctx context.Context, id int64, path quad.Path) (*QuadView, error) {
@@ -198,6 +224,9 @@ func whole(settings, before map[string]string) map[string]string {
 	return settings
 }
 
+// backupEntry is how a saved settings list is kept.
+type backupEntry boardEntry
+
 func takeBackup(ctx context.Context, t *taking) error {
 	settings, err := t.device.Settings(ctx)
 	if err != nil {
@@ -207,13 +236,12 @@ func takeBackup(ctx context.Context, t *taking) error {
 	if err != nil {
 		return err
 	}
-	list := firmware.WriteList(settings, nil)
 	changed := len(settings)
 	if line, ok := firmware.FindLine(id.Line); ok {
-		changed = strings.Count(string(firmware.WriteList(settings, line.Facts.Defaults())), "\n")
+		changed = len(firmware.Changes(line.Facts.Defaults(), settings))
 	}
-	kept := quad.Backup{Name: id.Target + " " + id.Line + " " + id.Version + ", " + t.now.Format("2006-01-02 15:04"), Settings: len(settings), Changed: changed, Hash: quad.Hash(list)[:8]}
-	e, err := t.app.entry(book.KindBackup, kept.Name, map[string]string{"list": string(list)})
+	kept := quad.Backup{Name: id.Target + " " + id.Line + " " + id.Version + ", " + t.now.Format("2006-01-02 15:04"), Settings: len(settings), Changed: changed, Hash: quad.Hash(firmware.WriteList(settings, nil))[:8]}
+	e, err := t.app.entry(book.KindBackup, kept.Name, backupEntry{id.Target, id.Line, id.Version, settings})
 	if err != nil {
 		return err
 	}

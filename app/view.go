@@ -2,12 +2,15 @@ package app
 
 import (
 	"context"
+	"slices"
 	"strings"
 	"time"
 
 	"vividperch/core/airframe"
 	"vividperch/core/check"
+	"vividperch/core/flight"
 	"vividperch/core/linkloss"
+	"vividperch/core/motors"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
@@ -39,6 +42,7 @@ type ReadingView struct {
 	Path   quad.Path   `json:"path"`
 	Label  string      `json:"label"`
 	Words  string      `json:"words"`
+	Value  any         `json:"value"`
 	Origin quad.Origin `json:"origin"`
 	Bench  bool        `json:"bench"`
 	At     time.Time   `json:"at"`
@@ -47,7 +51,7 @@ type ReadingView struct {
 
 // Entry tells how a reading can be taken: from the bench, and what to fill in when it is typed.
 type Entry struct {
-	Takes bool        `json:"takes"`
+	Way   Way         `json:"way" enum:"none,bench,held,model"`
 	Slots []quad.Slot `json:"slots"`
 }
 
@@ -64,6 +68,21 @@ type Perch struct {
 	proof.Standing
 	Asks     []AskView     `json:"asks"`
 	Readings []ReadingView `json:"readings"`
+	Meant    []MeantView   `json:"meant"`
+}
+
+// MeantView is one leaf of what is meant that a station relies on.
+type MeantView struct {
+	Path  quad.Path   `json:"path"`
+	Label string      `json:"label"`
+	Words string      `json:"words"`
+	Slots []quad.Slot `json:"slots"`
+}
+
+// SiteView is what the quad needs of a place for its first hover; zero when it is not known.
+type SiteView struct {
+	ClearRadius float64 `json:"clearRadius" unit:"m"`
+	HoldsWind   float64 `json:"holdsWind" unit:"m/s"`
 }
 
 // DraftView tells what stands in the draft.
@@ -75,24 +94,26 @@ type DraftView struct {
 
 // QuadView is everything the line of one quad shows.
 type QuadView struct {
-	ID        int64                     `json:"id"`
-	Name      string                    `json:"name"`
-	Words     string                    `json:"words"`
-	Revision  int                       `json:"revision"`
-	Version   int64                     `json:"version"`
-	Draft     DraftView                 `json:"draft"`
-	Meant     quad.Meant                `json:"meant"`
-	Board     BoardView                 `json:"board"`
-	Line      []Perch                   `json:"line"`
-	Positions []SwitchMeaning           `json:"positions"`
-	Wants     map[quad.Corner]quad.Spin `json:"wants"`
-	Observed  quad.Observed             `json:"observed"`
-	Airframe  airframe.Summary          `json:"airframe"`
-	Loss      []linkloss.Stage          `json:"loss"` // what happens when the radio goes quiet
-	Release   *Release                  `json:"release"`
-	Against   string                    `json:"against"` // why hover cannot be released now, or nothing
-	Flights   []Flight                  `json:"flights"`
-	Events    []check.Happened          `json:"events"`
+	ID        int64                `json:"id"`
+	Name      string               `json:"name"`
+	Words     string               `json:"words"`
+	Revision  int                  `json:"revision"`
+	Version   int64                `json:"version"`
+	Draft     DraftView            `json:"draft"`
+	Meant     quad.Meant           `json:"meant"`
+	Board     BoardView            `json:"board"`
+	Line      []Perch              `json:"line"`
+	Corners   []motors.CornerState `json:"corners"`
+	Axes      []sticks.AxisState   `json:"axes"`
+	Positions []sticks.Meaning     `json:"positions"` // what each captured switch position does
+	Observed  quad.Observed        `json:"observed"`
+	Airframe  airframe.Summary     `json:"airframe"`
+	Loss      []linkloss.Stage     `json:"loss"` // what happens when the radio goes quiet
+	Site      SiteView             `json:"site"`
+	Release   *Release             `json:"release"`
+	Against   string               `json:"against"` // why hover cannot be released now, or nothing
+	Flights   []Flight             `json:"flights"`
+	Events    []check.Happened     `json:"events"`
 }
 
 // BoardView is the last read-back.
@@ -110,18 +131,6 @@ type WriteView struct {
 	Name   string `json:"name"`
 	Before string `json:"before"`
 	After  string `json:"after"`
-}
-
-// SwitchMeaning is what one captured switch position does.
-type SwitchMeaning struct {
-	Switch   string  `json:"switch"`
-	Channel  int     `json:"channel"`
-	Position string  `json:"position"`
-	Pulse    float64 `json:"pulse" unit:"µs"`
-	Meaning  string  `json:"meaning"`
-	Margin   float64 `json:"margin" unit:"µs"`
-	From     float64 `json:"from" unit:"µs"`
-	To       float64 `json:"to" unit:"µs"`
 }
 
 // HangarView is one quad among the others.
@@ -230,7 +239,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		ID: o.file.ID, Name: o.file.Name, Words: o.file.Words, Revision: o.file.Head, Version: o.file.Version,
 		Meant: k.Meant(), Observed: quad.Observe(k), Release: a.standing(o, st),
 		Flights: append([]Flight{}, o.flights...), Events: append([]check.Happened{}, o.events...),
-		Wants: map[quad.Corner]quad.Spin{}, Positions: meanings(k),
+		Corners: motors.Corners(k), Axes: sticks.Axes(k), Positions: sticks.Meanings(k),
 		Board: BoardView{Read: k.Board.Read(), Target: k.Board.Target, Line: k.Board.Line, Version: k.Board.Version, At: k.Board.ReadAt, Changes: []WriteView{}},
 	}
 	emits := quad.LossSilence // until it is measured: what it should do
@@ -242,10 +251,9 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		weight = w.Value
 	}
 	v.Airframe = airframe.Summarize(k.Parts, weight)
+	v.Site.ClearRadius, _ = flight.ClearRadius(k.Parts, weight)
+	v.Site.HoldsWind = flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
 	v.Loss = linkloss.Stages(emits, k.Sheet.Loss)
-	for _, c := range quad.Corners {
-		v.Wants[c] = k.Sheet.Craft.Rotation.Wants(c)
-	}
 	if changes, err := toWrite(k); err == nil {
 		for _, c := range changes {
 			v.Board.Changes = append(v.Board.Changes, WriteView(c))
@@ -255,7 +263,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		v.Against = quad.AsFault(err).Sentence
 	}
 	v.Draft = draftView(o)
-	leaves := quad.Leaves(k.Readings, "readings")
+	leaves, meant := quad.Leaves(k.Readings, "readings"), quad.Leaves(k.Meant(), "")
 	for i, s := range st {
 		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}}
 		p.Findings, p.Why, p.Asks = nonNil(p.Findings), nonNil(p.Why), []AskView{}
@@ -265,19 +273,35 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		own := proof.Subject(s.Station)
 		for _, l := range leaves {
 			if l.Path.Under(own) {
-				p.Readings = append(p.Readings, ReadingView{Path: l.Path, Label: l.Label, Words: readingWords(l), Origin: l.From, Bench: l.Bench, At: l.At, Entry: entryFor(k, l.Path)})
+				p.Readings = append(p.Readings, ReadingView{Path: l.Path, Label: l.Label, Words: readingWords(l), Value: l.Value, Origin: l.From, Bench: l.Bench, At: l.At, Entry: entryFor(k, l.Path)})
 			}
 		}
+		p.Meant = meantBy(s.Relies, meant)
 		v.Line = append(v.Line, p)
 	}
 	return v, nil
+}
+
+// meantBy lists the leaves of what is meant below some paths. Lists cannot be typed in one slot and are left
+// out.
+func meantBy(relies []quad.Path, leaves []quad.Leaf) []MeantView {
+	out := []MeantView{}
+	for _, l := range leaves {
+		if !slices.ContainsFunc(relies, func(p quad.Path) bool { return l.Path.Under(p) }) {
+			continue
+		}
+		if list, err := quad.Slots(l.Path); err == nil && len(list) > 0 {
+			out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: quad.Words(l.Value, l.Unit), Slots: list})
+		}
+	}
+	return out
 }
 
 // entryFor a reading. The positions of a switch are the ones its plan names.
 func entryFor(k quad.Known, p quad.Path) Entry {
 	list, err := quad.Slots(p)
 	if err != nil {
-		return Entry{Slots: []quad.Slot{}}
+		return Entry{Way: WayNone, Slots: []quad.Slot{}}
 	}
 	if p.Under("readings.sticks.switches") {
 		name := string(p[strings.LastIndexByte(string(p), '.')+1:])
@@ -285,7 +309,7 @@ func entryFor(k quad.Known, p quad.Path) Entry {
 			list = append(list, quad.Slot{Path: quad.Path("positions." + pos), Label: "Sent when " + pos, Unit: "µs", Kind: "number"})
 		}
 	}
-	return Entry{Takes: Takes(p), Slots: nonNil(list)}
+	return Entry{Way: WayTo(p), Slots: nonNil(list)}
 }
 
 func nonNil[T any](list []T) []T {
@@ -346,30 +370,4 @@ func readingWords(l quad.Leaf) string {
 		return string(x)
 	}
 	return quad.Words(l.Value, l.Unit)
-}
-
-// meanings of every captured switch position.
-func meanings(k quad.Known) []SwitchMeaning {
-	out := []SwitchMeaning{}
-	s := k.Sheet.Sticks
-	seen := check.CapturedSwitches(k)
-	for _, r := range []struct {
-		rng     quad.Range
-		on, off string
-	}{{s.Arm, "armed", "safe"}, {s.SelfLevel, "self-level", "acro"}, {s.Beeper, "beeper", "quiet"}} {
-		if !r.rng.Used() {
-			continue
-		}
-		for _, p := range sticks.Against(r.rng, seen) {
-			m := SwitchMeaning{Switch: p.Switch, Channel: r.rng.Channel, Position: p.Position, Pulse: p.Pulse, Meaning: r.off, Margin: p.Margin, From: r.rng.From, To: r.rng.To}
-			if p.Inside {
-				m.Meaning = r.on
-			}
-			if m.Margin < 0 {
-				m.Margin = -m.Margin
-			}
-			out = append(out, m)
-		}
-	}
-	return out
 }

@@ -3,7 +3,9 @@
 package main
 
 import (
+	"bytes"
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"os"
@@ -80,6 +82,11 @@ func (openapiCommand) Run() error {
 	if err != nil {
 		return err
 	}
-	_, err = os.Stdout.Write(append(doc, '\n'))
+	var lines bytes.Buffer
+	if err := json.Indent(&lines, doc, "", " "); err != nil {
+		return err
+	}
+	lines.WriteByte('\n')
+	_, err = lines.WriteTo(os.Stdout)
 	return err
 }

@@ -167,9 +167,12 @@ func missingDrive(k quad.Known) Result {
 	_, _, ok := airframe.Heaviest(k.Parts)
 	_, err := airframe.NewDrive(k.Parts, quad.Pack{}, 1, 1)
 	f := Finding{Weight: Stop, Title: "Parts are missing that every figure needs", Figures: "No pack is assigned.", Why: "Without them nothing about thrust, current or flight can be said.", Remedies: by("Fill in the parts"), Paths: []quad.Path{"parts.packs"}}
-	if ok && err != nil {
+	switch {
+	case ok && err != nil:
 		f.Figures = upper(err.Error()) + "."
 		f.Paths = []quad.Path{quad.Path(quad.AsFault(err).Place)}
+	case ok:
+		f.Title, f.Figures, f.Why = "It cannot lift itself", "Full throttle does not carry its weight.", "It will not leave the ground."
 	}
 	r.find(f)
 	return r

@@ -181,9 +181,6 @@ var benchProofRules = []Rule{
 	},
 }
 
-// reactionTime of a startled hand, s.
-const reactionTime = 0.7
-
 var firstFlightRules = []Rule{
 	{
 		ID: "first-flight.propellers", Station: FirstFlight, Reads: []quad.Path{"readings.firstFlight.propellers", "readings.motors.outputs", "sheet.craft.rotation"}, Voids: []Event{Crash, Repair}, Ages: []quad.Path{"readings.firstFlight.propellers"},
@@ -215,7 +212,7 @@ var firstFlightRules = []Rule{
 		},
 	},
 	{
-		ID: "first-flight.wind", Station: FirstFlight, Reads: []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust", "sheet.feel.angleLimit", "parts.frame", "parts.packs", "readings.airframe.weight"}, Days: 1, Ages: []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"},
+		ID: "first-flight.wind", Station: FirstFlight, Reads: []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust", "sheet.feel.angleLimit", "parts.frame.dragArea", "readings.airframe.weight"}, Days: 1, Ages: []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			wind, gust := k.Readings.FirstFlight.Wind, k.Readings.FirstFlight.Gust
@@ -228,13 +225,12 @@ var firstFlightRules = []Rule{
 			if wind == nil || gust == nil {
 				return r
 			}
-			_, pack, _ := airframe.Heaviest(k.Parts)
-			weight := 0.0
-			if m := k.Readings.Airframe.Weight; m != nil {
-				weight = m.Value
+			weight := k.Readings.Airframe.Weight
+			if weight == nil {
+				r.ask("readings.airframe.weight")
+				return r
 			}
-			in := flight.Input{Parts: k.Parts, Mass: airframe.Mass(k.Parts, pack, weight), Site: flight.Site{Density: airframe.Density}, Settings: flight.Settings{Lean: k.Sheet.Feel.AngleLimit}}
-			able := in.LevelSpeed()
+			able := flight.LevelSpeed(k.Parts, weight.Value, k.Sheet.Feel.AngleLimit)
 			strongest := math.Max(wind.Value, gust.Value)
 			f := Finding{Title: "The wind is strong for a first hover", Figures: fmt.Sprintf("%s with gusts of %s; it can hold against %s.", q(wind.Value, "m/s"), q(gust.Value, "m/s"), q(math.Round(able), "m/s")), Why: "A first hover should show the quad's faults, not the weather's.", Remedies: by("Wait, or find a lee"), Paths: []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"}}
 			switch {
@@ -262,17 +258,11 @@ var firstFlightRules = []Rule{
 			if clear == nil || w == nil {
 				return r
 			}
-			d, _, ok := driveFor(k.Parts, airframe.RestCell)
+			far, ok := flight.ClearRadius(k.Parts, w.Value)
 			if !ok {
 				return missingDrive(k)
 			}
-			// The hover card never opens the throttle beyond a quarter over hover.
-			hover, able := d.Hover(w.Value / 1000)
-			if !able {
-				return r
-			}
-			ratio := d.At(math.Min(hover.Duty*1.25, 1)).Thrust / hover.Thrust
-			if far := motors.Runaway(ratio, reactionTime, airframe.Gravity, flight.HoverCard.Height); clear.Value < far {
+			if clear.Value < far {
 				r.find(Finding{Weight: Stop, Title: "It is too narrow here", Figures: fmt.Sprintf("%s are clear; if it tips and runs until a startled hand cuts it gets %s.", q(clear.Value, "m"), q(math.Ceil(far), "m")), Why: "Propellers cut.", Remedies: by("Move away, or move people away"), Paths: []quad.Path{"readings.firstFlight.clear"}})
 			}
 			return r

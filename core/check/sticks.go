@@ -19,17 +19,6 @@ func capturedAxes(k quad.Known) (map[string]quad.StickAxis, bool) {
 	return out, len(out) == len(quad.Axes)
 }
 
-// CapturedSwitches takes the values of the switch readings.
-func CapturedSwitches(k quad.Known) map[string]quad.SwitchSeen {
-	out := map[string]quad.SwitchSeen{}
-	for name, m := range k.Readings.Sticks.Switches {
-		if m != nil {
-			out[name] = m.Value
-		}
-	}
-	return out
-}
-
 func askAxes(r *Result, k quad.Known) {
 	for _, a := range quad.Axes {
 		if k.Readings.Sticks.Axes[string(a)] == nil {
@@ -181,7 +170,7 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 		}
 		return r
 	}
-	seen := sticks.Against(rng, CapturedSwitches(k))
+	seen := sticks.Against(rng, sticks.Captured(k))
 	if len(seen) == 0 {
 		for _, planned := range quad.SortedKeys(k.Radio.Switches) {
 			if k.Radio.Switches[planned].Channel == rng.Channel {

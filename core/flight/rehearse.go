@@ -362,15 +362,6 @@ func Corrected(in Input, rotation quad.Rotation) Input {
 	return out
 }
 
-// LevelSpeed that self-level can reach, m/s, from the settings' limit.
-func (in Input) LevelSpeed() float64 {
-	k := in.Site.Density * in.Parts.Frame.DragArea * 1e-4 / 2
-	if k <= 0 || in.Settings.Lean <= 0 {
-		return 0
-	}
-	return math.Sqrt(in.Mass * airframe.Gravity * math.Tan(in.Settings.Lean/degrees) / k)
-}
-
 // Corners gives the rotor places of an input, m ahead and to the right, in the order of quad.Corners.
 func Corners(in Input) [4][2]float64 {
 	var out [4][2]float64

@@ -2,21 +2,21 @@ package quad
 
 // Parts are what is on the quad, as bought or weighed.
 type Parts struct {
-	Frame           Frame           `json:"frame"`
-	Motor           Motor           `json:"motor"`
-	Propeller       Propeller       `json:"propeller"`
-	SpeedController SpeedController `json:"speedController"`
-	Board           BoardPart       `json:"board"`
-	Packs           map[string]Pack `json:"packs"`
-	Receiver        Receiver        `json:"receiver"`
-	RadioModule     RadioModule     `json:"radioModule"`
-	Video           Video           `json:"video"`
-	Capacitor       Capacitor       `json:"capacitor"`
-	Wires           map[string]Wire `json:"wires"` // by device
+	Frame           Frame           `json:"frame" label:"Frame"`
+	Motor           Motor           `json:"motor" label:"Motor"`
+	Propeller       Propeller       `json:"propeller" label:"Propeller"`
+	SpeedController SpeedController `json:"speedController" label:"Speed controllers"`
+	Board           BoardPart       `json:"board" label:"Board"`
+	Packs           map[string]Pack `json:"packs" label:"Pack"`
+	Receiver        Receiver        `json:"receiver" label:"Receiver"`
+	RadioModule     RadioModule     `json:"radioModule" label:"Radio module"`
+	Video           Video           `json:"video" label:"Video"`
+	Capacitor       Capacitor       `json:"capacitor" label:"Capacitor"`
+	Wires           map[string]Wire `json:"wires" label:"Wire of the"` // by device
 }
 
 type Frame struct {
-	Name      string  `json:"name" label:"Frame"`
+	Name      string  `json:"name" label:"Name"`
 	ArmFront  float64 `json:"armFront" unit:"mm" label:"Motors ahead of the middle"`
 	ArmSide   float64 `json:"armSide" unit:"mm" label:"Motors beside the middle"`
 	LegHeight float64 `json:"legHeight" unit:"mm" label:"Feet below the motor plane"`
@@ -26,18 +26,18 @@ type Frame struct {
 }
 
 type Motor struct {
-	Name        string  `json:"name" label:"Motor"`
+	Name        string  `json:"name" label:"Name"`
 	KV          float64 `json:"kv" unit:"rpm/V" label:"Speed constant KV"`
 	Resistance  float64 `json:"resistance" unit:"mΩ" label:"Winding resistance"`
 	IdleCurrent float64 `json:"idleCurrent" unit:"A" label:"No-load current"`
-	Poles       int     `json:"poles" unit:"count" label:"Magnet poles"`
+	Poles       int     `json:"poles" unit:"count" label:"Poles"`
 	PeakCurrent float64 `json:"peakCurrent" unit:"A" label:"Rated peak current"`
 	TimeConst   float64 `json:"timeConstant" unit:"ms" label:"Time constant with propeller"`
 	StartsAt    float64 `json:"startsAt" unit:"%" label:"Starts turning at"`
 }
 
 type Propeller struct {
-	Name      string  `json:"name" label:"Propeller"`
+	Name      string  `json:"name" label:"Name"`
 	Diameter  float64 `json:"diameter" unit:"mm" label:"Diameter"`
 	Thrust    float64 `json:"thrust" unit:"1" label:"Thrust coefficient"`
 	Power     float64 `json:"power" unit:"1" label:"Power coefficient"`
@@ -46,7 +46,7 @@ type Propeller struct {
 }
 
 type SpeedController struct {
-	Name       string  `json:"name" label:"Speed controllers"`
+	Name       string  `json:"name" label:"Name"`
 	Continuous float64 `json:"continuous" unit:"A" label:"Continuous current, each"`
 	CellsMin   int     `json:"cellsMin" unit:"count" label:"Fewest cells"`
 	CellsMax   int     `json:"cellsMax" unit:"count" label:"Most cells"`
@@ -55,12 +55,12 @@ type SpeedController struct {
 }
 
 type BoardPart struct {
-	Name     string              `json:"name" label:"Controller board"`
+	Name     string              `json:"name" label:"Name"`
 	Target   string              `json:"target" label:"Build it needs"`
 	CellsMax int                 `json:"cellsMax" unit:"count" label:"Most cells"`
 	IdleDraw float64             `json:"idleDraw" unit:"mA" label:"Draw from the pack"`
 	Outputs  []string            `json:"outputs" label:"Outputs, as lettered on the board"`
-	Ports    map[string]PortPart `json:"ports"`
+	Ports    map[string]PortPart `json:"ports" label:"Port"`
 }
 
 type PortPart struct {
@@ -76,9 +76,9 @@ type Pack struct {
 }
 
 type Receiver struct {
-	Name      string  `json:"name" label:"Receiver"`
-	Link      string  `json:"link" label:"Radio link"`
-	Version   string  `json:"version" label:"Receiver version"`
+	Name      string  `json:"name" label:"Name"`
+	Link      string  `json:"link" label:"Link"`
+	Version   string  `json:"version" label:"Version"`
 	Band      string  `json:"band" label:"Band"`
 	Inverted  bool    `json:"inverted" label:"Sends an inverted frame"`
 	Telemetry bool    `json:"telemetry" label:"Sends telemetry"`
@@ -86,16 +86,16 @@ type Receiver struct {
 }
 
 type RadioModule struct {
-	Name    string  `json:"name" label:"Radio module"`
-	Link    string  `json:"link" label:"Radio link"`
-	Version string  `json:"version" label:"Module version"`
+	Name    string  `json:"name" label:"Name"`
+	Link    string  `json:"link" label:"Link"`
+	Version string  `json:"version" label:"Version"`
 	Band    string  `json:"band" label:"Band"`
-	Power   float64 `json:"power" unit:"mW" label:"Transmitter power"`
+	Power   float64 `json:"power" unit:"mW" label:"Power"`
 }
 
 type Video struct {
-	Name     string  `json:"name" label:"Video transmitter"`
-	Fitted   bool    `json:"fitted" label:"Video fitted"`
+	Name     string  `json:"name" label:"Name"`
+	Fitted   bool    `json:"fitted" label:"Fitted"`
 	CellsMax int     `json:"cellsMax" unit:"count" label:"Most cells"`
 	IdleDraw float64 `json:"idleDraw" unit:"mA" label:"Draw from the pack at lowest power"`
 }
@@ -104,10 +104,10 @@ type Capacitor struct {
 	Capacitance float64 `json:"capacitance" unit:"µF" label:"Capacitance"`
 	Rating      float64 `json:"rating" unit:"V" label:"Voltage rating"`
 	Resistance  float64 `json:"resistance" unit:"mΩ" label:"Series resistance"`
-	LeadLength  float64 `json:"leadLength" unit:"cm" label:"Power lead length"`
+	LeadLength  float64 `json:"leadLength" unit:"cm" label:"Lead length"`
 }
 
 // Wire is where a device is soldered.
 type Wire struct {
-	Port string `json:"port" label:"Soldered to port"`
+	Port string `json:"port" label:"Port"`
 }

@@ -113,17 +113,13 @@ func walk(v reflect.Value, at Path, tag reflect.StructTag, label string, out *[]
 			if at != "" {
 				p = at + "." + p
 			}
-			l := f.Tag.Get("label")
-			if l == "" {
-				l = label
-			}
-			walk(v.Field(i), p, f.Tag, l, out)
+			walk(v.Field(i), p, f.Tag, composed(label, f.Tag.Get("label")), out)
 		}
 	case t.Kind() == reflect.Map:
 		keys := v.MapKeys()
 		slices.SortFunc(keys, func(a, b reflect.Value) int { return strings.Compare(a.String(), b.String()) })
 		for _, k := range keys {
-			walk(v.MapIndex(k), at+"."+Path(k.String()), tag, strings.TrimSpace(label+" "+k.String()), out)
+			walk(v.MapIndex(k), at+"."+Path(k.String()), tag, keyed(label, k.String()), out)
 		}
 	default:
 		*out = append(*out, Leaf{Path: at, Label: label, Unit: tag.Get("unit"), Value: v.Interface()})
@@ -152,15 +148,13 @@ func FieldAt(p Path) (Field, error) {
 				return Field{}, unknownPath(p)
 			}
 			sf := t.Field(idx)
-			if l := sf.Tag.Get("label"); l != "" {
-				f.Label = l
-			}
+			f.Label = composed(f.Label, sf.Tag.Get("label"))
 			f.Unit, f.How = sf.Tag.Get("unit"), sf.Tag.Get("how")
 			f.OneOf = strings.Fields(sf.Tag.Get("oneof"))
 			t = sf.Type
 		case reflect.Map:
 			t = t.Elem()
-			f.Label = strings.TrimSpace(f.Label + " " + Path(seg).words())
+			f.Label = keyed(f.Label, seg)
 		default:
 			return Field{}, unknownPath(p)
 		}
@@ -176,12 +170,23 @@ func FieldAt(p Path) (Field, error) {
 	return f, nil
 }
 
-// words of a map key: corners are spelled out, letters stay.
-func (p Path) words() string {
-	if c := Corner(p); c.Index() >= 0 {
-		return c.Words()
+// composed label of a field inside a labelled group: "Arm, range from".
+func composed(group, own string) string {
+	switch {
+	case group == "":
+		return own
+	case own == "":
+		return group
 	}
-	return string(p)
+	return group + ", " + strings.ToLower(own[:1]) + own[1:]
+}
+
+// keyed label of a map's item: corners are spelled out, other keys stay as they are.
+func keyed(label, key string) string {
+	if c := Corner(key); c.Index() >= 0 {
+		key = c.Words()
+	}
+	return strings.TrimSpace(label + " " + key)
 }
 
 func unknownPath(p Path) error {

@@ -31,7 +31,7 @@ func shape(t reflect.Type, at Path, f Field, out *[]Shaped) {
 			if name == "" || name == "-" {
 				continue
 			}
-			in := Field{Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), How: sf.Tag.Get("how"), OneOf: strings.Fields(sf.Tag.Get("oneof"))}
+			in := Field{Label: composed(f.Label, sf.Tag.Get("label")), Unit: sf.Tag.Get("unit"), How: sf.Tag.Get("how"), OneOf: strings.Fields(sf.Tag.Get("oneof"))}
 			shape(sf.Type, join(at, Path(name)), in, out)
 		}
 	case t.Kind() == reflect.Map:

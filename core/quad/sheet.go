@@ -27,11 +27,11 @@ type CraftSheet struct {
 }
 
 type PortPlan struct {
-	Function PortFunction `json:"function" label:"Port function" oneof:"nothing receiver satellite video configure"`
+	Function PortFunction `json:"function" label:"Function" oneof:"nothing receiver satellite video configure"`
 }
 
 type WiringSheet struct {
-	Ports map[string]PortPlan `json:"ports"`
+	Ports map[string]PortPlan `json:"ports" label:"Port"`
 }
 
 type LinkSheet struct {
@@ -67,7 +67,7 @@ type OutputPlan struct {
 }
 
 type MotorsSheet struct {
-	Outputs  map[string]OutputPlan `json:"outputs"`
+	Outputs  map[string]OutputPlan `json:"outputs" label:"Output"`
 	Protocol ThrottleProtocol      `json:"protocol" label:"Throttle protocol" oneof:"pulse shortPulse digital"`
 	BitRate  float64               `json:"bitRate" unit:"kbit/s" label:"Digital throttle bit rate"`
 	TwoWay   bool                  `json:"twoWay" label:"Speed controllers answer with their rotation"`
@@ -99,12 +99,12 @@ type Gains struct {
 
 type FeelSheet struct {
 	Family        RateFamily `json:"family" label:"Rate family" oneof:"centrePeak compounding straightExpo"`
-	Roll          Rates      `json:"roll"`
-	Pitch         Rates      `json:"pitch"`
-	Yaw           Rates      `json:"yaw"`
-	RollGains     Gains      `json:"rollGains"`
-	PitchGains    Gains      `json:"pitchGains"`
-	YawGains      Gains      `json:"yawGains"`
+	Roll          Rates      `json:"roll" label:"Roll"`
+	Pitch         Rates      `json:"pitch" label:"Pitch"`
+	Yaw           Rates      `json:"yaw" label:"Yaw"`
+	RollGains     Gains      `json:"rollGains" label:"Roll"`
+	PitchGains    Gains      `json:"pitchGains" label:"Pitch"`
+	YawGains      Gains      `json:"yawGains" label:"Yaw"`
 	AngleLimit    float64    `json:"angleLimit" unit:"deg" label:"Angle limit of self-level"`
 	LevelStrength float64    `json:"levelStrength" unit:"1/s" label:"Self-level strength"`
 	ThrottleLimit float64    `json:"throttleLimit" unit:"%" label:"Throttle limit, by scaling"`
@@ -131,7 +131,7 @@ type PictureSheet struct {
 type RadioPlan struct {
 	Order    string                `json:"order" label:"Channel order the radio sends"`
 	Travel   float64               `json:"travel" unit:"%" label:"Travel of the stick channels"`
-	Switches map[string]SwitchPlan `json:"switches"`
+	Switches map[string]SwitchPlan `json:"switches" label:"Switch"`
 }
 
 // SwitchPlan is one physical switch.

@@ -4,7 +4,7 @@ import { weightSign } from '../shell/birds'
 import { tellError } from '../shell/say'
 import { acts, type Finding, type Perch, type QuadView, type Schemas, useAct } from '../wire/client'
 import { when } from './proof-bar'
-import { Typed } from './typed'
+import { Typed, words } from './typed'
 
 /** Findings in order of weight, what is still wanted, and the readings with where they came from. */
 export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
@@ -35,10 +35,41 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
       {perch.readings.map((r) => (
         <Taken key={r.path} reading={r} quad={quad} />
       ))}
+      {perch.meant.length > 0 && <Meant perch={perch} quad={quad} />}
       {against.length + perch.asks.length + perch.readings.length === 0 && perch.state !== 'skipped' && (
         <p className="tone-soft">Nothing stands against this station, and its rules ask for no reading of its own.</p>
       )}
     </aside>
+  )
+}
+
+/** What the sheet, the parts and the radio plan say here; each can be changed, and becomes part of the draft. */
+function Meant({ perch, quad }: { perch: Perch; quad: QuadView }) {
+  return (
+    <details className="meant">
+      <summary>What is meant here ({perch.meant.length})</summary>
+      {perch.meant.map((m) => (
+        <MeantLeaf key={m.path} leaf={m} quad={quad} />
+      ))}
+    </details>
+  )
+}
+
+function MeantLeaf({ leaf, quad }: { leaf: Schemas['MeantView']; quad: QuadView }) {
+  const [open, setOpen] = useState(false)
+  const edit = useAct(quad.id, (value: unknown) => acts.edit(quad.id, quad.version, [{ path: leaf.path, value }]))
+  return (
+    <div className="reading">
+      <span>{leaf.label}</span>
+      <button type="button" className="link" aria-expanded={open} aria-label={`${leaf.label}: ${words(leaf.words)}. Change it`} onClick={() => setOpen(!open)}>
+        {words(leaf.words)}
+      </button>
+      {open && (
+        <div className="ways">
+          <Typed slots={leaf.slots} label={leaf.label} busy={edit.isPending} error={edit.error?.message} onCancel={() => setOpen(false)} onDone={(v) => edit.mutate(v, { onSuccess: () => setOpen(false) })} />
+        </div>
+      )}
+    </div>
   )
 }
 
@@ -100,19 +131,17 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
   )
 }
 
-type Way = Pick<Schemas['AskView'], 'path' | 'label' | 'takes' | 'slots'>
+type Way = Pick<Schemas['AskView'], 'path' | 'label' | 'way' | 'slots'>
 
 /** The two ways to a reading: from the bench, or typed. Some are taken by the instrument while something is held. */
 function Ways({ way, quad, again }: { way: Way; quad: QuadView; again?: boolean }) {
   const [typing, setTyping] = useState(false)
   const take = useAct(quad.id, () => acts.take(quad.id, way.path))
   const type = useAct(quad.id, (v: unknown) => acts.type(quad.id, way.path, v))
-  const held = /motors\.outputs|startsAt|loss\.(response|rearms)|gateRefuses|benchProof\.radioOff/.test(way.path)
-  const model = way.path === 'readings.firstFlight.rehearsal'
-  if (model) return null
+  if (way.way === 'model') return null
   return (
     <div className="ways">
-      {way.takes && !held && (
+      {way.way === 'bench' && (
         <button type="button" className="btn small" disabled={take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
           {take.isPending ? 'Reading…' : again ? 'Read again' : 'Read from the bench'}
         </button>

@@ -22,7 +22,6 @@ export function ProofBar(props: { quad: QuadView; perch: Perch; busy: boolean; o
   const { perch: p, quad } = props
   const open = p.asks.length
   const signed = p.state === 'proven'
-  const may = p.stops === 0 && p.fixes === 0 && open === 0 && p.state !== 'skipped' && !signed
   return (
     <footer className="proof" aria-label="Proof">
       <span>
@@ -49,7 +48,7 @@ export function ProofBar(props: { quad: QuadView; perch: Perch; busy: boolean; o
           Signed by {p.signedBy}, {when(p.signedAt)}
         </span>
       )}
-      <button type="button" className="btn main" disabled={!may || props.busy} onClick={props.onSign}>
+      <button type="button" className="btn main" disabled={!p.maySign || props.busy} onClick={props.onSign}>
         {signed ? 'Proven' : p.state === 'stale' ? 'Sign again' : 'Sign this proof'}
       </button>
     </footer>

@@ -15,6 +15,8 @@ export const project = (x: number, y: number, z = 0): [number, number, number] =
   return [426 + x * 158 * k, 222 - y * 122 * k - z * 40 * k, k]
 }
 
+export const cornerOf = (quad: QuadView, corner: Corner) => quad.corners.find((c) => c.corner === corner)
+
 export function places(quad: QuadView): Record<Corner, [number, number]> {
   const f = quad.meant.parts.frame
   const reach = Math.max(f.armFront, f.armSide, 1)
@@ -173,7 +175,7 @@ export function PlainRotors({ quad, lit }: { quad: QuadView; lit?: boolean }) {
       {corners.map((c) => {
         const [x, y] = at[c]
         const d = disc(x, y)
-        const clockwise = quad.wants[c] === 'clockwise'
+        const clockwise = cornerOf(quad, c)?.wants === 'clockwise'
         return (
           <g key={c}>
             <ellipse {...d} fill="var(--panel)" stroke={lit ? 'var(--act)' : 'var(--line)'} strokeWidth={lit ? 2 : 1.4} fillOpacity="0.75" />

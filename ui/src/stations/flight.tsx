@@ -3,19 +3,24 @@ import { useNavigate } from 'react-router'
 import type { StationProps } from '../line/line'
 import { tellError } from '../shell/say'
 import { acts, useAct } from '../wire/client'
-import { type Corner, cornerWords, corners } from './drawing'
+import { type Corner, cornerOf, cornerWords, corners } from './drawing'
 
 /** Today and here: the propellers, the place, the rehearsal, and whether it may fly. */
 export function FlightStation({ quad, perch }: StationProps) {
   const words = (path: string) => perch.readings.find((r) => r.path === path)?.words
+  const figure = (path: string) => {
+    const v = perch.readings.find((r) => r.path === path)?.value
+    return typeof v === 'number' ? v : Number.NaN
+  }
   return (
     <div className="stage" style={{ overflowY: 'auto' }}>
       <div style={{ display: 'grid', gridTemplateColumns: '330px 1fr', gap: 22 }}>
         <Propellers quad={quad} perch={perch} />
         <Site
-          wind={Number.parseFloat(words('readings.firstFlight.wind') ?? '')}
-          gust={Number.parseFloat(words('readings.firstFlight.gust') ?? '')}
-          clear={Number.parseFloat(words('readings.firstFlight.clear') ?? '')}
+          wind={figure('readings.firstFlight.wind')}
+          gust={figure('readings.firstFlight.gust')}
+          clear={figure('readings.firstFlight.clear')}
+          need={quad.site.clearRadius}
         />
       </div>
       <Go quad={quad} perch={perch} rehearsed={words('readings.firstFlight.rehearsal')} />
@@ -53,7 +58,7 @@ function Propellers({ quad, perch }: StationProps) {
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 6 }}>
         {corners.map((c) => {
           const got = perch.readings.find((r) => r.path === `readings.firstFlight.propellers.${c}`)?.words
-          const wants = quad.wants[c] ?? ''
+          const wants = cornerOf(quad, c)?.wants ?? ''
           return (
             <fieldset key={c} style={{ background: 'var(--panel)', border: '1px solid var(--line)', borderRadius: 8, padding: '2px 8px 6px' }}>
               <legend style={{ fontSize: 13, fontWeight: 600 }}>{cornerWords[c]}</legend>
@@ -85,8 +90,8 @@ function Propellers({ quad, perch }: StationProps) {
 }
 
 /** The place from above: the clear radius to scale, the wind as it blows over the quad. */
-function Site({ wind, gust, clear }: { wind: number; gust: number; clear: number }) {
-  const most = Math.max(20, Number.isNaN(clear) ? 0 : clear)
+function Site({ wind, gust, clear, need }: { wind: number; gust: number; clear: number; need: number }) {
+  const most = Math.max(20, need, Number.isNaN(clear) ? 0 : clear)
   const scale = 120 / most
   const arrow = (v: number) => Math.min(150, v * 11)
   return (
@@ -101,7 +106,18 @@ function Site({ wind, gust, clear }: { wind: number; gust: number; clear: number
             </text>
           </g>
         ))}
-        {!Number.isNaN(clear) && <circle cx="245" cy="134" r={clear * scale} fill="var(--ok-bg)" fillOpacity="0.6" stroke="var(--ok)" strokeWidth="2.5" />}
+        {!Number.isNaN(clear) && <circle cx="245" cy="134" r={clear * scale} fill={clear < need ? 'var(--stop-bg)' : 'var(--ok-bg)'} fillOpacity="0.6" stroke={clear < need ? 'var(--stop)' : 'var(--ok)'} strokeWidth="2.5" />}
+        {need > 0 && (
+          <>
+            <circle cx="245" cy="134" r={need * scale} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 5" />
+            <text x="480" y="248" textAnchor="end" fontSize="13" style={{ fill: 'var(--soft)' }}>
+              dashed: {need.toFixed(0)} m, how far it gets
+            </text>
+            <text x="480" y="264" textAnchor="end" fontSize="13" style={{ fill: 'var(--soft)' }}>
+              if it tips and you cut it startled
+            </text>
+          </>
+        )}
         <path d="M235 144l20 -20m-20 0l20 20" stroke="var(--ink)" strokeWidth="3" />
         {[124, 144].map((y) => [235, 255].map((x) => <circle key={`${x}${y}`} cx={x} cy={y} r="6" fill="var(--panel)" stroke="var(--ink)" strokeWidth="2" />))}
         <text x="245" y="166" textAnchor="middle" fontSize="12.5" style={{ fill: 'var(--soft)' }}>

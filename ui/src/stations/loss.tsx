@@ -13,7 +13,7 @@ const x = (t: number) => x0 + t * perSecond
 export function LossStation({ quad, perch }: StationProps) {
   const end = 3.2
   const measured = perch.readings.find((r) => r.path === 'readings.loss.response')
-  const seconds = measured ? Number.parseFloat(measured.words) : 0
+  const seconds = typeof measured?.value === 'number' ? measured.value : 0
   return (
     <div className="stage">
       <svg viewBox="0 0 852 400" role="img" aria-label={quad.loss.map((s) => `${s.part}, from ${s.from} s: ${s.sentence}`).join('. ')}>

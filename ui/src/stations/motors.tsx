@@ -2,10 +2,11 @@ import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { StationProps } from '../line/line'
 import { tellError } from '../shell/say'
-import { acts, type QuadView, useAct } from '../wire/client'
+import { acts, type QuadView, Refusal, useAct } from '../wire/client'
 import { HoldButton } from '../wire/hold'
 import { now, useLive } from '../wire/live'
-import { Blades, type Corner, cornerWords, corners, disc, places, QuadBody, SweepArrow } from './drawing'
+import { words } from '../line/typed'
+import { Blades, type Corner, cornerWords, disc, places, QuadBody, SweepArrow } from './drawing'
 
 const spinAt = 5 // per cent of throttle: enough to see, slow enough to be safe
 const ramp = (ms: number) => Math.min(9, 2 + Math.floor(ms / 100) * 0.1)
@@ -87,10 +88,10 @@ function Start({ output, quad, ready }: { output: string; quad: QuadView; ready:
   useEffect(() => {
     if (held && turns && found === null) {
       setFound(now().live?.level ?? 0)
-      started.add(output)
-      if (Object.keys(quad.meant.sheet.motors.outputs).every((o) => started.has(o))) take.mutate(undefined, { onError: tellError })
+      // The server keeps account of every output raised; until the last it says that one is short.
+      take.mutate(undefined, { onError: (e) => e instanceof Refusal && e.code === 'not-all-started' || tellError(e) })
     }
-  }, [held, turns, found, output, quad, take])
+  }, [held, turns, found, take])
   return (
     <HoldButton
       motion={(ms) => ({ kind: 'spin', output, level: ramp(ms) })}
@@ -105,21 +106,15 @@ function Start({ output, quad, ready }: { output: string; quad: QuadView; ready:
   )
 }
 
-/** Outputs raised so far in this page; the server keeps its own account and refuses when one is short. */
-const started = new Set<string>()
+type CornerState = QuadView['corners'][number]
 
 function Picture({ quad }: { quad: QuadView }) {
   const at = places(quad)
-  const seen = new Map<Corner, { output: string; spin: string }>()
-  for (const [output, a] of Object.entries(quad.observed.outputs)) {
-    if (!quad.observed.assumed.some((w) => w.startsWith(`output ${output} `))) seen.set(a.corner as Corner, { output, spin: a.spin })
-  }
-  const planned = new Map(Object.entries(quad.meant.sheet.motors.outputs).map(([o, p]) => [p.corner as Corner, o]))
   return (
-    <svg viewBox="0 0 852 448" role="img" aria-label={describe(quad, seen)}>
+    <svg viewBox="0 0 852 448" role="img" aria-label={quad.corners.map(describe).join('. ')}>
       <QuadBody quad={quad} lit={['motors']}>
-        {corners.map((c) => (
-          <Rotor key={c} corner={c} xy={at[c]} wants={quad.wants[c] ?? ''} seen={seen.get(c)} planned={planned.get(c)} />
+        {quad.corners.map((c) => (
+          <Rotor key={c.corner} state={c} xy={at[c.corner as Corner]} />
         ))}
         <path d="M240 438h34" stroke="var(--ok)" strokeWidth="5" strokeLinecap="round" />
         <text x="284" y="443" fontSize="13.5" style={{ fill: 'var(--soft)' }}>
@@ -134,18 +129,26 @@ function Picture({ quad }: { quad: QuadView }) {
   )
 }
 
-function describe(quad: QuadView, seen: Map<Corner, { output: string; spin: string }>) {
-  return corners.map((c) => `${cornerWords[c]}: ${seen.has(c) ? `output ${seen.get(c)?.output}, seen ${seen.get(c)?.spin}` : 'nothing seen'}, wanted ${quad.wants[c]}`).join('. ')
+function describe(c: CornerState) {
+  return `${cornerWords[c.corner as Corner]}: ${c.output ? `output ${c.output}, seen ${words(c.spin)}` : 'nothing seen'}, wanted ${words(c.wants)}`
 }
 
-function Rotor(props: { corner: Corner; xy: [number, number]; wants: string; seen?: { output: string; spin: string }; planned?: string }) {
-  const [x, y] = props.xy
+const verdicts = {
+  unseen: ['var(--faint)', 'not yet seen'],
+  asWanted: ['var(--ok)', 'turns as wanted'],
+  against: ['var(--stop)', 'turns against it'],
+  otherOutput: ['var(--stop)', 'driven by another output'],
+} as const
+
+function Rotor({ state, xy: [x, y] }: { state: CornerState; xy: [number, number] }) {
+  const corner = state.corner as Corner
   const { cx, cy, rx, ry } = disc(x, y)
-  const turning = useLive((s) => s.live?.corners[props.corner]?.turning ?? false)
-  const spinNow = useLive((s) => s.live?.corners[props.corner]?.spin ?? '')
-  const { seen, wants } = props
-  const bad = seen && seen.spin !== wants
-  const tone = !seen ? 'var(--faint)' : bad ? 'var(--stop)' : 'var(--ok)'
+  const turning = useLive((s) => s.live?.corners[corner]?.turning ?? false)
+  const spinNow = useLive((s) => s.live?.corners[corner]?.spin ?? '')
+  const { wants } = state
+  const seen = state.verdict !== 'unseen'
+  const bad = seen && state.verdict !== 'asWanted'
+  const [tone, verdict] = verdicts[state.verdict]
   const right = x > 0 || (x === 0 && y > 0)
   const tx = right ? cx + rx + 14 : cx - rx - 14
   const anchor = right ? 'start' : 'end'
@@ -158,16 +161,16 @@ function Rotor(props: { corner: Corner; xy: [number, number]; wants: string; see
       {turning && spinNow ? (
         <SweepArrow x={x} y={y} r={92} clockwise={spinNow === 'clockwise'} colour="var(--act)" width={6} className="turning" />
       ) : (
-        seen && <SweepArrow x={x} y={y} r={90} clockwise={seen.spin === 'clockwise'} colour={tone} width={5} />
+        seen && <SweepArrow x={x} y={y} r={90} clockwise={state.spin === 'clockwise'} colour={tone} width={5} />
       )}
       <text x={tx} y={cy - 12} textAnchor={anchor} fontSize="18" fontWeight="600">
-        {cornerWords[props.corner]}
+        {cornerWords[corner]}
       </text>
       <text x={tx} y={cy + 9} textAnchor={anchor} fontSize="14.5" style={{ fill: 'var(--soft)' }}>
-        {seen ? `output ${seen.output}` : props.planned ? `meant for output ${props.planned}` : 'no output'}
+        {seen ? `output ${state.output}` : state.planned ? `meant for output ${state.planned}` : 'no output'}
       </text>
       <text x={tx} y={cy + 29} textAnchor={anchor} fontSize="14.5" fontWeight="600" style={{ fill: turning ? 'var(--act)' : tone }}>
-        {turning ? 'turning' : bad ? 'turns against it' : seen ? 'turns as wanted' : 'not yet seen'}
+        {turning ? 'turning' : verdict}
       </text>
     </g>
   )

@@ -6,18 +6,12 @@ import { useLive, useLiveDraw } from '../wire/live'
 
 type Axis = 'roll' | 'pitch' | 'throttle' | 'yaw'
 
-/** What capture found, read back out of the observed quad and the ledger's words. */
-function captured(quad: QuadView, perch: StationProps['perch'], axis: Axis) {
-  const r = perch.readings.find((x) => x.path === `readings.sticks.axes.${axis}`)
-  return r ? { ends: quad.observed.sticks[axis] as Schemas['Ends'], words: r.words } : null
-}
-
 export function SticksStation({ quad, perch }: StationProps) {
   return (
     <div className="stage" style={{ overflowY: 'auto' }}>
       <div className="bar" style={{ gap: 28, alignItems: 'flex-start' }}>
-        <StickMap quad={quad} perch={perch} name="Left stick" along="throttle" across="yaw" />
-        <StickMap quad={quad} perch={perch} name="Right stick" along="pitch" across="roll" />
+        <StickMap quad={quad} name="Left stick" along="throttle" across="yaw" />
+        <StickMap quad={quad} name="Right stick" along="pitch" across="roll" />
       </div>
       <SwitchTable quad={quad} perch={perch} />
       <Gates />
@@ -28,29 +22,29 @@ export function SticksStation({ quad, perch }: StationProps) {
 const box = 138
 const us = (x: number) => ((x - 900) / 1200) * box
 
-function StickMap({ quad, perch, name, along, across }: StationProps & { name: string; along: Axis; across: Axis }) {
+type AxisState = QuadView['axes'][number]
+
+function StickMap({ quad, name, along, across }: { quad: QuadView; name: string; along: Axis; across: Axis }) {
   const knob = useRef<SVGCircleElement>(null)
-  const order = quad.meant.sheet.sticks.order
-  const letter = { roll: 'A', pitch: 'E', throttle: 'T', yaw: 'R' }
-  const channelOf = (a: Axis) => order.indexOf(letter[a])
+  const a = quad.axes.find((x) => x.axis === along)
+  const b = quad.axes.find((x) => x.axis === across)
   useLiveDraw((s) => {
     const c = s.live?.channels ?? []
-    const [x, y] = [c[channelOf(across)], c[channelOf(along)]]
+    const [x, y] = [c[(b?.channel ?? 0) - 1], c[(a?.channel ?? 0) - 1]]
     const el = knob.current
     if (!el) return
     el.setAttribute('visibility', x === undefined || y === undefined ? 'hidden' : 'visible')
     if (x !== undefined) el.setAttribute('cx', String(us(x)))
     if (y !== undefined) el.setAttribute('cy', String(box - us(y)))
   })
-  const a = captured(quad, perch, along)
-  const b = captured(quad, perch, across)
-  const off = (e?: Schemas['Ends']) => e && (Math.abs(e.low - 1000) > 12 || Math.abs(e.high - 2000) > 12)
-  const bad = off(a?.ends) || off(b?.ends)
+  if (!a || !b) return null
+  const both = a.captured && b.captured
+  const bad = both && !(a.reaches && b.reaches)
   return (
     <div className="bar" style={{ gap: 16, flexWrap: 'nowrap' }}>
       <svg width={box} height={box} role="img" aria-label={`${name}: reach found by capture, and where it is now`}>
         <rect x={us(1000)} y={box - us(2000)} width={us(2000) - us(1000)} height={us(2000) - us(1000)} rx="4" fill="none" stroke="var(--faint)" strokeDasharray="4 5" />
-        {a && b && (
+        {both && (
           <rect
             x={us(b.ends.low)}
             y={box - us(a.ends.high)}
@@ -65,26 +59,31 @@ function StickMap({ quad, perch, name, along, across }: StationProps & { name: s
         <circle ref={knob} r="7" fill="var(--ink)" visibility="hidden" />
       </svg>
       <div>
-        {([along, across] as Axis[]).map((axis) => (
-          <AxisWords key={axis} quad={quad} name={`${name}, ${axis === along ? 'along' : 'across'}`} axis={axis} got={captured(quad, perch, axis)} />
+        {[a, b].map((s) => (
+          <AxisWords key={s.axis} quad={quad} name={`${name}, ${s.axis === along ? 'along' : 'across'}`} state={s} />
         ))}
       </div>
     </div>
   )
 }
 
-function AxisWords({ quad, name, axis, got }: { quad: QuadView; name: string; axis: Axis; got: ReturnType<typeof captured> }) {
+function AxisWords({ quad, name, state }: { quad: QuadView; name: string; state: AxisState }) {
+  const { axis, captured, ends } = state
   const take = useAct(quad.id, () => acts.take(quad.id, `readings.sticks.axes.${axis}`))
   const able = useLive((s) => (s.live?.channels.length ?? 0) > 0)
   return (
     <div style={{ marginBottom: 6 }}>
       <span className="tone-soft">{name}</span>
       <br />
-      <b>{axis}</b> {got ? got.words.replace(/, .*/, '') : 'not captured'}
+      <b>{axis}</b> {captured ? `arrives on channel ${state.channel}${state.reversed ? ', backwards' : ''}` : 'not captured'}
       <br />
-      {got && <b>{got.words.replace(/^.*?, /, '')}</b>}{' '}
-      <button type="button" className="btn small" disabled={!able || take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
-        {take.isPending ? 'Move it: high, low, let go' : got ? 'Again' : `Capture ${axis}`}
+      {captured && (
+        <b className={state.reaches ? '' : 'tone-fix'}>
+          {ends.low} · {ends.centre} · {ends.high} µs
+        </b>
+      )}{' '}
+      <button type="button" className="btn small" disabled={!able || take.isPending} aria-label={captured ? `Capture ${axis} again` : undefined} onClick={() => take.mutate(undefined, { onError: tellError })}>
+        {take.isPending ? 'Move it: high, low, let go' : captured ? 'Again' : `Capture ${axis}`}
       </button>
     </div>
   )
@@ -115,8 +114,8 @@ function SwitchTable({ quad, perch }: StationProps) {
                   return (
                     <tr key={p}>
                       <td style={{ fontWeight: here ? 700 : 400, boxShadow: here ? 'inset 4px 0 0 var(--ink)' : undefined, paddingLeft: 10 }}>{p}</td>
-                      <td>{m ? m.meaning : 'not seen'}</td>
-                      <td style={{ textAlign: 'right' }} className={m && m.margin < 15 ? 'tone-stop' : m && m.margin < 50 ? 'tone-fix' : 'tone-soft'}>
+                      <td>{m ? m.words : 'not seen'}</td>
+                      <td style={{ textAlign: 'right' }} className={{ sure: 'tone-soft', near: 'tone-fix', edge: 'tone-stop' }[m?.hold || 'sure']}>
                         {m ? `${Math.round(m.pulse)} µs, ${Math.round(m.margin)} to the edge` : ''}
                       </td>
                     </tr>

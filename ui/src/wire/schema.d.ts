@@ -140,6 +140,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Saved settings lists, newest first */
+        get: operations["backups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/board/write": {
         parameters: {
             query?: never;
@@ -406,9 +423,30 @@ export interface components {
             path: string;
             rule: string;
             slots: components["schemas"]["Slot"][];
-            station: string;
-            takes: boolean;
+            /** @enum {string} */
+            station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
+            /** @enum {string} */
+            way: "none" | "bench" | "held" | "model";
             why?: string;
+        };
+        AxisState: {
+            /** @enum {string} */
+            axis: "" | "roll" | "pitch" | "throttle" | "yaw";
+            captured: boolean;
+            /** Format: int64 */
+            channel: number;
+            ends: components["schemas"]["Ends"];
+            /** Format: double */
+            jitter: number;
+            reaches: boolean;
+            reversed: boolean;
+        };
+        BackupView: {
+            all: string;
+            /** Format: date-time */
+            at: string;
+            changed: string;
+            name: string;
         };
         BenchStatus: {
             connected: boolean;
@@ -459,7 +497,8 @@ export interface components {
             remedies: components["schemas"]["CheckRemedy"][];
             rule: string;
             scenario?: string;
-            station: string;
+            /** @enum {string} */
+            station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
             title: string;
             /** @enum {string} */
             weight: "stop" | "fix" | "note";
@@ -468,7 +507,8 @@ export interface components {
         CheckHappened: {
             /** Format: date-time */
             at: string;
-            event: string;
+            /** @enum {string} */
+            event: "" | "crash" | "repair" | "solder" | "flash" | "remount";
             note?: string;
         };
         CheckRemedy: {
@@ -476,9 +516,25 @@ export interface components {
             words: string;
             write?: boolean;
         };
+        CornerState: {
+            /** @enum {string} */
+            corner: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
+            /** @enum {string} */
+            hand: "" | "clockwise" | "counterClockwise";
+            output: string;
+            planned: string;
+            /** @enum {string} */
+            spin: "" | "clockwise" | "counterClockwise";
+            /** @enum {string} */
+            verdict: "unseen" | "asWanted" | "against" | "otherOutput";
+            /** @enum {string} */
+            wants: "" | "clockwise" | "counterClockwise";
+        };
         CraftSheet: {
-            layout: string;
-            rotation: string;
+            /** @enum {string} */
+            layout: "" | "x" | "wideX" | "plus";
+            /** @enum {string} */
+            rotation: "" | "frontLeftClockwise" | "frontLeftCounterClockwise";
         };
         Done: {
             done: boolean;
@@ -509,7 +565,8 @@ export interface components {
         FeelSheet: {
             /** Format: double */
             angleLimit: number;
-            family: string;
+            /** @enum {string} */
+            family: "" | "centrePeak" | "compounding" | "straightExpo";
             /** Format: double */
             levelStrength: number;
             pitch: components["schemas"]["Rates"];
@@ -676,13 +733,37 @@ export interface components {
             guard: number;
             /** Format: double */
             landThrottle: number;
-            policy: string;
+            /** @enum {string} */
+            policy: "" | "drop" | "land" | "return";
+        };
+        Meaning: {
+            /** Format: int64 */
+            channel: number;
+            /** Format: double */
+            from: number;
+            /** @enum {string} */
+            hold: "sure" | "near" | "edge";
+            /** Format: double */
+            margin: number;
+            position: string;
+            /** Format: double */
+            pulse: number;
+            switch: string;
+            /** Format: double */
+            to: number;
+            words: string;
         };
         Meant: {
             limits: components["schemas"]["Limits"];
             parts: components["schemas"]["Parts"];
             radio: components["schemas"]["RadioPlan"];
             sheet: components["schemas"]["Sheet"];
+        };
+        MeantView: {
+            label: string;
+            path: string;
+            slots: components["schemas"]["Slot"][];
+            words: string;
         };
         Motor: {
             /** Format: double */
@@ -713,16 +794,25 @@ export interface components {
             };
             /** Format: int64 */
             poles: number;
-            protocol: string;
+            /** @enum {string} */
+            protocol: "" | "pulse" | "shortPulse" | "digital";
             twoWay: boolean;
         };
         Observed: {
             assumed: string[];
+            /** Format: double */
+            boardYaw: number;
+            channels: {
+                [key: string]: number;
+            };
             hands: {
-                [key: string]: string;
+                [key: string]: "" | "clockwise" | "counterClockwise";
             };
             outputs: {
                 [key: string]: components["schemas"]["OutputActual"];
+            };
+            sources: {
+                [key: string]: "" | "measured" | "declared" | "assumed";
             };
             sticks: {
                 [key: string]: components["schemas"]["Ends"];
@@ -733,11 +823,14 @@ export interface components {
             tiltRoll: number;
         };
         OutputActual: {
-            corner: string;
-            spin: string;
+            /** @enum {string} */
+            corner: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
+            /** @enum {string} */
+            spin: "" | "clockwise" | "counterClockwise";
         };
         OutputPlan: {
-            corner: string;
+            /** @enum {string} */
+            corner: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
             reversed: boolean;
         };
         Pack: {
@@ -777,7 +870,10 @@ export interface components {
             findings: components["schemas"]["CheckFinding"][];
             /** Format: int64 */
             fixes: number;
-            id: string;
+            /** @enum {string} */
+            id: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
+            maySign: boolean;
+            meant: components["schemas"]["MeantView"][];
             name: string;
             /** Format: int64 */
             notes: number;
@@ -791,7 +887,8 @@ export interface components {
             signedBy?: string;
             /** @enum {string} */
             state: "notBegun" | "open" | "fix" | "stop" | "ready" | "proven" | "stale" | "skipped";
-            station: string;
+            /** @enum {string} */
+            station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
             /** Format: int64 */
             stops: number;
             why: string[];
@@ -801,7 +898,8 @@ export interface components {
             name: string;
             /** @enum {string} */
             state: "notBegun" | "open" | "fix" | "stop" | "ready" | "proven" | "stale" | "skipped";
-            station: string;
+            /** @enum {string} */
+            station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
             word: string;
         };
         PictureSheet: {
@@ -814,7 +912,8 @@ export interface components {
             inverts: boolean;
         };
         PortPlan: {
-            function: string;
+            /** @enum {string} */
+            function: "" | "nothing" | "receiver" | "satellite" | "video" | "configure";
         };
         Problem: {
             code: string;
@@ -838,14 +937,16 @@ export interface components {
             thrust: number;
         };
         ProtocolAdjust: {
-            onLoss?: string;
+            /** @enum {string} */
+            onLoss?: "" | "silence" | "hold" | "preset";
             /** Format: double */
             travel?: number;
         };
         ProtocolCornerSeen: {
             /** Format: double */
             pace: number;
-            spin?: string;
+            /** @enum {string} */
+            spin?: "" | "clockwise" | "counterClockwise";
             turning: boolean;
         };
         ProtocolLive: {
@@ -868,7 +969,8 @@ export interface components {
             level: number;
             loss: boolean;
             motion?: string;
-            onLoss: string;
+            /** @enum {string} */
+            onLoss: "" | "silence" | "hold" | "preset";
             output?: string;
             pack: boolean;
             /** Format: double */
@@ -909,7 +1011,8 @@ export interface components {
             switch?: string;
         };
         ProtocolStick: {
-            axis?: string;
+            /** @enum {string} */
+            axis?: "" | "roll" | "pitch" | "throttle" | "yaw";
             /** Format: double */
             place?: number;
             position?: string;
@@ -933,7 +1036,9 @@ export interface components {
         QuadView: {
             against: string;
             airframe: components["schemas"]["Summary"];
+            axes: components["schemas"]["AxisState"][];
             board: components["schemas"]["BoardView"];
+            corners: components["schemas"]["CornerState"][];
             draft: components["schemas"]["DraftView"];
             events: components["schemas"]["CheckHappened"][];
             flights: components["schemas"]["Flight"][];
@@ -944,15 +1049,13 @@ export interface components {
             meant: components["schemas"]["Meant"];
             name: string;
             observed: components["schemas"]["Observed"];
-            positions: components["schemas"]["SwitchMeaning"][];
+            positions: components["schemas"]["Meaning"][];
             release: components["schemas"]["Release"];
             /** Format: int64 */
             revision: number;
+            site: components["schemas"]["SiteView"];
             /** Format: int64 */
             version: number;
-            wants: {
-                [key: string]: string;
-            };
             words: string;
         };
         RadioModule: {
@@ -992,10 +1095,13 @@ export interface components {
             at: string;
             bench: boolean;
             label: string;
-            origin: string;
+            /** @enum {string} */
+            origin: "" | "device" | "typed" | "radio" | "model";
             path: string;
             slots: components["schemas"]["Slot"][];
-            takes: boolean;
+            value: unknown;
+            /** @enum {string} */
+            way: "none" | "bench" | "held" | "model";
             words: string;
         };
         Receiver: {
@@ -1005,6 +1111,7 @@ export interface components {
             inverted: boolean;
             link: string;
             name: string;
+            telemetry: boolean;
             version: string;
         };
         Rehearsal: {
@@ -1028,7 +1135,8 @@ export interface components {
             /** Format: date-time */
             at: string;
             by: string;
-            scope: string;
+            /** @enum {string} */
+            scope: "" | "hover" | "free" | "return";
             site: string;
             /** Format: date-time */
             until: string;
@@ -1069,6 +1177,12 @@ export interface components {
             sticks: components["schemas"]["SticksSheet"];
             watch: components["schemas"]["WatchSheet"];
             wiring: components["schemas"]["WiringSheet"];
+        };
+        SiteView: {
+            /** Format: double */
+            clearRadius: number;
+            /** Format: double */
+            holdsWind: number;
         };
         Slot: {
             /** @enum {string} */
@@ -1132,21 +1246,6 @@ export interface components {
             /** Format: double */
             tipMach: number;
             weighed: boolean;
-        };
-        SwitchMeaning: {
-            /** Format: int64 */
-            channel: number;
-            /** Format: double */
-            from: number;
-            /** Format: double */
-            margin: number;
-            meaning: string;
-            position: string;
-            /** Format: double */
-            pulse: number;
-            switch: string;
-            /** Format: double */
-            to: number;
         };
         SwitchPlan: {
             /** Format: int64 */
@@ -1433,6 +1532,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    backups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackupView"][];
                 };
             };
             /** @description Error */

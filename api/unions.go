@@ -1,0 +1,103 @@
+package api
+
+import (
+	"reflect"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"vividperch/core/check"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+	"vividperch/core/sticks"
+)
+
+// unions lists the words of each enumerated type, so that the page's types are literal unions. The empty
+// word stands for "not known".
+var unions = map[reflect.Type][]string{
+	reflect.TypeFor[quad.Spin]():             words(quad.Clockwise, quad.CounterClockwise),
+	reflect.TypeFor[quad.Corner]():           words(quad.Corners[:]...),
+	reflect.TypeFor[quad.Axis]():             words(quad.Axes[:]...),
+	reflect.TypeFor[quad.Layout]():           words(quad.LayoutX, quad.LayoutWide, quad.LayoutPlus),
+	reflect.TypeFor[quad.Rotation]():         words(quad.FrontLeftClockwise, quad.FrontLeftCounterClockwise),
+	reflect.TypeFor[quad.Policy]():           words(quad.PolicyDrop, quad.PolicyLand, quad.PolicyReturn),
+	reflect.TypeFor[quad.LossOutput]():       words(quad.LossSilence, quad.LossHold, quad.LossPreset),
+	reflect.TypeFor[quad.ThrottleProtocol](): words(quad.ProtocolPulse, quad.ProtocolShort, quad.ProtocolDigital),
+	reflect.TypeFor[quad.RateFamily]():       words(quad.CentrePeak, quad.Compounding, quad.StraightExpo),
+	reflect.TypeFor[quad.PortFunction]():     words(quad.PortNothing, quad.PortReceiver, quad.PortSatellite, quad.PortVideo, quad.PortConfigure),
+	reflect.TypeFor[quad.Origin]():           words(quad.OriginDevice, quad.OriginTyped, quad.OriginRadio, quad.OriginModel),
+	reflect.TypeFor[quad.Source]():           words(quad.Measured, quad.Declared, quad.Assumed),
+	reflect.TypeFor[check.Weight]():          words(check.Stop, check.Fix, check.Note),
+	reflect.TypeFor[check.Event]():           words(check.Events...),
+	reflect.TypeFor[proof.Scope]():           words(proof.Hover, proof.Free, proof.Return),
+	reflect.TypeFor[sticks.Hold]():           words(sticks.Sure, sticks.Near, sticks.Edge),
+	reflect.TypeFor[check.Station]():         stations(),
+}
+
+func words[W ~string](list ...W) []string {
+	out := make([]string, len(list))
+	for i, w := range list {
+		out[i] = string(w)
+	}
+	return out
+}
+
+func stations() []string {
+	var out []string
+	for _, s := range check.Line {
+		out = append(out, string(s.ID))
+	}
+	return out
+}
+
+// unite writes the words of enumerated types into every schema that uses them.
+func unite(r huma.Registry) {
+	for name, schema := range r.Map() {
+		if t := r.TypeFromRef("#/components/schemas/" + name); t != nil {
+			uniteFields(t, schema)
+		}
+	}
+}
+
+func uniteFields(t reflect.Type, schema *huma.Schema) {
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	if t.Kind() != reflect.Struct {
+		return
+	}
+	for i := range t.NumField() {
+		f := t.Field(i)
+		if f.Anonymous {
+			uniteFields(f.Type, schema)
+			continue
+		}
+		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+		if p := schema.Properties[name]; p != nil {
+			uniteType(f.Type, p)
+		}
+	}
+}
+
+func uniteType(t reflect.Type, p *huma.Schema) {
+	switch t.Kind() {
+	case reflect.Pointer:
+		uniteType(t.Elem(), p)
+	case reflect.Slice, reflect.Array:
+		if p.Items != nil {
+			uniteType(t.Elem(), p.Items)
+		}
+	case reflect.Map:
+		if s, ok := p.AdditionalProperties.(*huma.Schema); ok {
+			uniteType(t.Elem(), s)
+		}
+	case reflect.String:
+		if list, ok := unions[t]; ok && len(p.Enum) == 0 {
+			p.Enum = append(p.Enum, "")
+			for _, w := range list {
+				p.Enum = append(p.Enum, w)
+			}
+			p.PrecomputeMessages()
+		}
+	}
+}

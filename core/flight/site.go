@@ -1,0 +1,44 @@
+package flight
+
+import (
+	"math"
+
+	"vividperch/core/airframe"
+	"vividperch/core/feel"
+	"vividperch/core/motors"
+	"vividperch/core/quad"
+)
+
+// cardThrottle is the card's highest thrust over hover: it never opens the throttle further.
+const cardThrottle = 1.25
+
+// ClearRadius is how far (m) a quad gets that tips and runs at the card's highest throttle until a startled
+// hand cuts it, and then falls; see motors.Runaway. Weight in g. ok is false when parts are missing or it
+// cannot hover.
+func ClearRadius(p quad.Parts, weight float64) (far float64, ok bool) {
+	_, pack, ok := airframe.Heaviest(p)
+	if !ok || !(weight > 0) {
+		return 0, false
+	}
+	d, err := airframe.NewDrive(p, pack, airframe.RestCell*float64(pack.Cells), airframe.Density)
+	if err != nil {
+		return 0, false
+	}
+	hover, able := d.Hover(weight / 1000)
+	if !able {
+		return 0, false
+	}
+	// Thrust per duty is steeper than linear, so a quarter more duty is what bounds the thrust.
+	ratio := d.At(math.Min(hover.Duty*cardThrottle, 1)).Thrust / hover.Thrust
+	return motors.Runaway(ratio, startled, airframe.Gravity, HoverCard.Height), true
+}
+
+// LevelSpeed is the wind (m/s) that self-level can just hold against at an angle limit (deg), for a weight
+// in g; see feel.LevelSpeed. 0 when nothing is known.
+func LevelSpeed(p quad.Parts, weight, limit float64) float64 {
+	k := airframe.Density * p.Frame.DragArea * 1e-4 / 2
+	if !(k > 0) || !(weight > 0) || !(limit > 0) {
+		return 0
+	}
+	return feel.LevelSpeed(limit, weight/1000, k, airframe.Gravity)
+}
