@@ -51,17 +51,6 @@ type boardEntry struct {
 	Settings map[string]string `json:"settings"`
 }
 
-// decoded board; settings that the line's dictionary cannot read leave the sheet empty, which rules name.
-func (b boardEntry) board(at time.Time) quad.Board {
-	out := quad.Board{Target: b.Target, Line: b.Line, Version: b.Version, ReadAt: at, Settings: b.Settings}
-	if line, ok := firmware.FindLine(b.Line); ok {
-		if sheet, err := line.Dictionary.Decode(b.Settings); err == nil {
-			out.Sheet = sheet
-		}
-	}
-	return out
-}
-
 // opened is a quad with everything worked out that the use cases go by.
 type opened struct {
 	file     book.File
@@ -113,7 +102,7 @@ func (o *opened) take(e book.Entry) error {
 		if err := json.Unmarshal(e.Body, &b); err != nil {
 			return err
 		}
-		o.known.Board = b.board(e.At)
+		o.known.Board = firmware.Board(b.Target, b.Line, b.Version, b.Settings, e.At)
 	case book.KindSignature:
 		var s proof.Signature
 		if err := json.Unmarshal(e.Body, &s); err != nil {

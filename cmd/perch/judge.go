@@ -99,8 +99,7 @@ func boardOf(is quad.FirmwareSheet, list []byte) (quad.Board, error) {
 	for name, value := range given {
 		settings[name] = value
 	}
-	sheet, err := line.Dictionary.Decode(settings)
-	return quad.Board{Target: is.Target, Line: is.Line, Version: is.Version, Settings: settings, Sheet: sheet}, err
+	return firmware.Board(is.Target, is.Line, is.Version, settings, time.Time{}), nil
 }
 
 func typeInto(k *quad.Known, path quad.Path, value json.RawMessage, at time.Time) error {

@@ -128,21 +128,27 @@ var firmwareRules = []Rule{
 		},
 	},
 	{
-		ID: "firmware.unmapped-known", Station: Firmware, Reads: []quad.Path{"sheet.firmware.line", "board.line", "board.settings"},
+		ID: "firmware.unmapped", Station: Firmware, Reads: []quad.Path{"sheet.firmware.line", "sheet.firmware.other", "board.line", "board.unmapped"},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			if !k.Board.Read() {
-				return r
+			if k.Board.Line == "" {
+				return r // the identity rule asks for the read-back
 			}
 			line, ok := firmware.FindLine(k.Board.Line)
 			if !ok {
 				r.find(Finding{Weight: Note, Title: "No dictionary for this firmware line", Figures: k.Board.Line + " is not one of the lines this product can read.", Why: "Its settings cannot be compared with the sheet.", Remedies: by("Type what matters, or teach a dictionary"), Paths: []quad.Path{"board.line"}})
 				return r
 			}
-			for _, name := range quad.SortedKeys(k.Board.Settings) {
+			for _, name := range quad.SortedKeys(k.Board.Unmapped) {
 				if line.Facts.Find(name) == nil {
-					r.find(Finding{Weight: Stop, Title: "The board holds a setting this version does not have", Figures: name + " is not in " + line.Facts.Line + " " + line.Facts.Version + ".", Why: "The build is not what it says it is.", Remedies: by("Identify the board again"), Paths: []quad.Path{"board.settings"}})
+					r.find(Finding{Weight: Stop, Title: "The board holds a setting this version does not have", Figures: name + " is not in " + line.Facts.Line + " " + line.Facts.Version + ".", Why: "The build is not what it says it is.", Remedies: by("Identify the board again"), Paths: []quad.Path{"board.unmapped"}})
 					break
+				}
+			}
+			for _, name := range quad.SortedKeys(k.Sheet.Firmware.Other) {
+				want := k.Sheet.Firmware.Other[name]
+				if is, held := k.Board.Unmapped[name]; held && is != want {
+					r.find(Finding{Weight: Stop, Title: "The board does not hold what the sheet says: " + name, Figures: "Sheet: " + want + ". Board: " + is + ".", Why: "It flies by what the board holds, not by what you meant.", Remedies: []Remedy{{Words: "Write the sheet to the board", Write: true}}, Paths: []quad.Path{"sheet.firmware.other", "board.unmapped"}})
 				}
 			}
 			return r

@@ -154,7 +154,7 @@ func number(v any) (float64, bool) {
 	return 0, false
 }
 
-// Encode writes the sheet as raw settings, every mapped one. A figure that does not fit the line is a Fault
+// Encode writes the sheet as raw settings, every mapped one and the other ones it names. A figure that does not fit the line is a Fault
 // at its path.
 func (d *Dictionary) Encode(s quad.Sheet) (map[string]string, error) {
 	root := struct {
@@ -166,8 +166,17 @@ func (d *Dictionary) Encode(s quad.Sheet) (map[string]string, error) {
 			return nil, err
 		}
 	}
+	for name, raw := range s.Firmware.Other {
+		if _, mapped := out[name]; !mapped {
+			out[name] = raw
+		}
+	}
 	for name, raw := range out {
-		if err := d.facts.Find(name).Check(raw); err != nil {
+		f := d.facts.Find(name)
+		if f == nil {
+			return nil, quad.Faultf("unknown-setting", "sheet.firmware.other", "%s %s has no setting named %q", d.facts.Line, d.facts.Version, clipped(name))
+		}
+		if err := f.Check(raw); err != nil {
 			return nil, err
 		}
 	}

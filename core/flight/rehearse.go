@@ -37,6 +37,7 @@ type Frame struct {
 	Attitude [4]float64 `json:"attitude" unit:"1"`
 	Roll     float64    `json:"roll" unit:"deg"`
 	Pitch    float64    `json:"pitch" unit:"deg"`
+	Tilt     float64    `json:"tilt" unit:"deg"` // from upright, 0 to 180
 	Rotors   [4]float64 `json:"rotors" unit:"rpm"`
 	Duty     [4]float64 `json:"duty" unit:"1"`
 	Armed    bool       `json:"armed"`
@@ -230,7 +231,7 @@ func Rehearse(in Input, card Card, stop func() bool) (*Run, error) {
 
 func frameOf(s State) Frame {
 	short := func(x float64) float64 { return math.Round(x*1e4) / 1e4 }
-	f := Frame{Time: short(s.Time), Place: [3]float64{short(s.North), short(s.East), short(s.Height)}, Roll: short(s.Roll), Pitch: short(s.Pitch), Armed: s.Armed}
+	f := Frame{Time: short(s.Time), Place: [3]float64{short(s.North), short(s.East), short(s.Height)}, Roll: short(s.Roll), Pitch: short(s.Pitch), Tilt: short(s.Tilt), Armed: s.Armed}
 	for i := range f.Attitude {
 		f.Attitude[i] = short(s.Attitude[i])
 		f.Rotors[i] = math.Round(s.Rotors[i])

@@ -32,9 +32,13 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
         <FindingCard key={f.rule + f.title} f={f} quad={quad} />
       ))}
       {perch.readings.length > 0 && <h2 className="small">Readings</h2>}
-      {perch.readings.map((r) => (
-        <Taken key={r.path} reading={r} quad={quad} />
-      ))}
+      {perch.readings.length > 0 && (
+        <ul aria-label="Readings">
+          {perch.readings.map((r) => (
+            <Taken key={r.path} reading={r} quad={quad} />
+          ))}
+        </ul>
+      )}
       {perch.meant.length > 0 && <Meant perch={perch} quad={quad} />}
       {against.length + perch.asks.length + perch.readings.length === 0 && perch.state !== 'skipped' && (
         <p className="tone-soft">Nothing stands against this station, and its rules ask for no reading of its own.</p>
@@ -180,7 +184,7 @@ function Taken({ reading: r, quad }: { reading: Schemas['ReadingView']; quad: Qu
   const [open, setOpen] = useState(false)
   const origin = r.origin === 'device' ? (r.bench ? 'bench' : 'device') : r.origin
   return (
-    <div className="reading">
+    <li className="reading">
       <span>
         {r.label} <b>{r.words}</b>
       </span>
@@ -188,6 +192,6 @@ function Taken({ reading: r, quad }: { reading: Schemas['ReadingView']; quad: Qu
         {origin}, {when(r.at)}
       </button>
       {open && <Ways way={r} quad={quad} again />}
-    </div>
+    </li>
   )
 }

@@ -73,6 +73,18 @@ function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed:
             quarter speed
           </button>
         </span>
+        {trouble && (
+          <button
+            type="button"
+            className="btn"
+            onClick={() => {
+              setPlaying(false)
+              setT(Math.min(end, asIs.summary.moment + 0.4))
+            }}
+          >
+            Where it goes wrong
+          </button>
+        )}
         <input
           type="range"
           aria-label="Moment"

@@ -32,7 +32,7 @@ export function Behind({ f, places, width, height, path }: { f: Frame; places: n
   const middle = at(east, up + 0.03)
   const trail = path.filter((_, i) => i % 5 === 0).map((p) => at(p.place[1] ?? 0, (p.place[2] ?? 0) + 0.03).join(' '))
   return (
-    <svg width={width} height={height} role="img" aria-label={`From behind: ${up.toFixed(2)} m up, roll ${f.roll.toFixed(0)} degrees`}>
+    <svg width={width} height={height} role="img" aria-label={`From behind: ${up.toFixed(2)} m up, leaning ${f.tilt.toFixed(0)} degrees`}>
       {top < 0.6 && <path d={`M0 ${at(0, 0)[1] + 2}H${width}`} stroke="var(--wire)" strokeWidth="2" />}
       {[0, 0.5, 1, 1.5, 2].map((h) => (
         <g key={h}>

@@ -22,6 +22,7 @@ export function HoldArmed(props: { quad: QuadView; path: string; level: number; 
   const arm = armSwitch(quad)
   const take = useAct(quad.id, () => acts.take(quad.id, props.path))
   const running = useLive((s) => s.live?.motion === 'arm' && (s.live.armed || !props.whenTurning))
+  // What is needed to begin; while it is held the radio may well be off, and the button must stay.
   const able = useLive((s) => Boolean(s.live?.pack && s.live.radio && !s.live.propellers))
   useEffect(() => {
     if (!held) asked.current = false
@@ -31,7 +32,7 @@ export function HoldArmed(props: { quad: QuadView; path: string; level: number; 
     }
   }, [held, running, take])
   return (
-    <HoldButton motion={() => ({ kind: 'arm', level: props.level, switch: arm?.name, position: arm?.position })} disabled={!able || !arm} onHeld={setHeld}>
+    <HoldButton motion={() => ({ kind: 'arm', level: props.level, switch: arm?.name, position: arm?.position })} disabled={!held && (!able || !arm)} onHeld={setHeld}>
       {take.isPending ? 'Measuring: go on holding…' : props.label}
     </HoldButton>
   )

@@ -580,6 +580,9 @@ export interface components {
         };
         FirmwareSheet: {
             line: string;
+            other?: {
+                [key: string]: string;
+            };
             target: string;
             version: string;
         };
@@ -633,6 +636,8 @@ export interface components {
             /** Format: double */
             roll: number;
             rotors: number[];
+            /** Format: double */
+            tilt: number;
             /** Format: double */
             time: number;
         };

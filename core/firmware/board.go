@@ -1,0 +1,40 @@
+package firmware
+
+import (
+	"time"
+
+	"vividperch/core/quad"
+)
+
+// Board puts a read-back together: what the line's dictionary makes of the settings, and what it has no
+// subject for. A line that is not known, or settings that its dictionary cannot read, leave the sheet empty;
+// a rule says so.
+func Board(target, line, version string, settings map[string]string, at time.Time) quad.Board {
+	out := quad.Board{Target: target, Line: line, Version: version, ReadAt: at, Settings: settings, Unmapped: map[string]string{}}
+	l, ok := FindLine(line)
+	if !ok {
+		return out
+	}
+	if sheet, err := l.Dictionary.Decode(settings); err == nil {
+		out.Sheet = sheet
+	}
+	mapped := l.Dictionary.settings()
+	for name, raw := range settings {
+		// Hardware-bound values are measured; they count at the station that measures them.
+		if f := l.Facts.Find(name); !mapped[name] && (f == nil || !f.Bound) {
+			out.Unmapped[name] = raw
+		}
+	}
+	return out
+}
+
+// settings that some entry of the dictionary maps.
+func (d *Dictionary) settings() map[string]bool {
+	out := map[string]bool{}
+	for _, e := range d.Entries {
+		for _, name := range e.settings() {
+			out[name] = true
+		}
+	}
+	return out
+}

@@ -1,0 +1,79 @@
+// Starts the real program for one story: its own data folder, database and bench; nothing shared, nothing kept.
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { test as base, expect, type Page } from '@playwright/test'
+
+const root = join(import.meta.dirname, '..')
+
+export class Program {
+  private process: ChildProcess | undefined
+  private readonly folder = mkdtempSync(join(tmpdir(), 'perch-story-'))
+  address = ''
+
+  async start(): Promise<void> {
+    const p = spawn(join(root, 'build/perch'), ['serve', '--data', this.folder, '--port', '0', '--page', join(root, 'ui/dist')], { stdio: ['ignore', 'pipe', 'inherit'] })
+    this.process = p
+    this.address = await new Promise<string>((resolve, reject) => {
+      let said = ''
+      p.stdout?.on('data', (d: Buffer) => {
+        said += d.toString()
+        const at = /is at (http:\S+)/.exec(said)
+        if (at?.[1]) resolve(at[1])
+      })
+      p.once('exit', (code) => reject(new Error(`the program ended with ${code}: ${said}`)))
+    })
+  }
+
+  /** Ends it the hard way, as a crash would. The database is its child and ends with it. */
+  async kill(signal: 'SIGKILL' | 'SIGTERM' = 'SIGTERM'): Promise<void> {
+    const p = this.process
+    if (!p || p.exitCode !== null) return
+    const gone = new Promise((resolve) => p.once('exit', resolve))
+    p.kill(signal)
+    await gone
+  }
+
+  async end(): Promise<void> {
+    await this.kill()
+    rmSync(this.folder, { recursive: true, force: true })
+  }
+}
+
+/** A story has the program running and fails on any request to another host and on any error of the page. */
+export const test = base.extend<{ program: Program; errors: string[] }>({
+  // biome-ignore lint/correctness/noEmptyPattern: Playwright wants the pattern
+  program: async ({}, use) => {
+    const p = new Program()
+    await p.start()
+    await use(p)
+    await p.end()
+  },
+  baseURL: async ({ program }, use) => use(program.address),
+  errors: [
+    async ({ page, program }, use) => {
+      const list: string[] = []
+      page.on('pageerror', (e) => list.push(e.message))
+      page.on('console', (m) => m.type() === 'error' && !/status of 4\d\d|WebSocket/.test(m.text()) && list.push(m.text()))
+      page.on('request', (r) => {
+        const url = new URL(r.url())
+        if (url.protocol !== 'data:' && url.protocol !== 'blob:' && `${url.protocol}//${url.host}` !== program.address) list.push(`request to ${r.url()}`)
+      })
+      await use(list)
+      expect(list).toEqual([])
+    },
+    { auto: true },
+  ],
+})
+
+export { expect }
+
+/** The words a screen reader gets of one perch on the wire. */
+export const perch = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(`\\d+\\. ${name}: `) })
+
+/** Opens a station from the wire. */
+export async function station(page: Page, name: string): Promise<void> {
+  await perch(page, name).click()
+  await expect(page.getByRole('navigation', { name: 'Stations' }).locator('[aria-current=step]')).toHaveAttribute('aria-label', new RegExp(` ${name}: `))
+}
