@@ -30,6 +30,7 @@ type Bench struct {
 	flash   *FlashState
 	busy    sync.Mutex    // one longer act on the device at a time
 	changed chan struct{} // closed and renewed with every live frame
+	ended   chan struct{} // closed when nothing of it touches the device or the database any more
 }
 
 // BenchStatus tells whether there is a device and whose it is.
@@ -67,7 +68,7 @@ const (
 
 // AttachBench gives the app a device to look for. It runs until ctx ends.
 func (a *App) AttachBench(ctx context.Context, address, token string) *Bench {
-	b := &Bench{address: address, token: token, keep: a.keep, pilot: a.pilot, owner: ownerToken(), subs: map[chan LiveFrame]bool{}, status: BenchStatus{Says: "Looking for the bench"}, changed: make(chan struct{})}
+	b := &Bench{address: address, token: token, keep: a.keep, pilot: a.pilot, owner: ownerToken(), subs: map[chan LiveFrame]bool{}, status: BenchStatus{Says: "Looking for the bench"}, changed: make(chan struct{}), ended: make(chan struct{})}
 	b.forgetStarts()
 	a.bench = b
 	go b.run(ctx)
@@ -84,7 +85,11 @@ func (a *App) Bench() (*Bench, error) {
 	return a.bench, nil
 }
 
+// Wait until the hold on the device has ended, which it does with the context it was attached with.
+func (b *Bench) Wait() { <-b.ended }
+
 func (b *Bench) run(ctx context.Context) {
+	defer close(b.ended)
 	for ctx.Err() == nil {
 		if err := b.session(ctx); err != nil {
 			says := err.Error()

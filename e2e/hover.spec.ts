@@ -52,7 +52,10 @@ async function type(page: Page, label: string, text: string) {
 
 const taken = (page: Page, label: string) => ledger(page).getByRole('list', { name: 'Readings' }).getByRole('listitem').filter({ hasText: label })
 
-const finding = (page: Page, title: string | RegExp) => ledger(page).getByRole('article').filter({ has: page.getByRole('heading', { name: title }) })
+const finding = (page: Page, title: string | RegExp) =>
+  ledger(page)
+    .getByRole('article')
+    .filter({ has: page.getByRole('heading', { name: title }) })
 
 test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => {
   await test.step('the hangar says where it stands', async () => {
@@ -89,7 +92,9 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
       await expect(finding(page, new RegExp(`${axis}.* do(es)? not reach`, 'i'))).toBeHidden()
     }
     await page.getByRole('button', { name: /^Put the range at/ }).click()
-    await finding(page, /The board does not hold what the sheet says/).getByRole('button', { name: 'Write the sheet to the board' }).click()
+    await finding(page, /The board does not hold what the sheet says/)
+      .getByRole('button', { name: 'Write the sheet to the board' })
+      .click()
     await expect(finding(page, /The board does not hold/)).toBeHidden()
     await expect(inst.getByRole('region', { name: 'Why it will not arm' })).toContainText('The arm switch is not inside its range')
     await sign(page, 'Sticks')
@@ -114,7 +119,9 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
     await expect(against).toBeHidden()
     await page.getByRole('button', { name: 'Where it starts' }).click()
     for (const output of ['A', 'B', 'C', 'D']) {
-      await hold(page, page.getByRole('button', { name: `Hold to raise ${output}` }), () => expect(page.getByRole('button', { name: new RegExp(`^${output} starts at`) })).toBeVisible())
+      await hold(page, page.getByRole('button', { name: `Hold to raise ${output}` }), () =>
+        expect(page.getByRole('button', { name: new RegExp(`^${output} starts at`) })).toBeVisible(),
+      )
       await expect(page.getByText('turning', { exact: true })).toBeHidden()
     }
     await page.getByRole('button', { name: 'Look at rest' }).click()
@@ -127,7 +134,9 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
     await expect(finding(page, 'Level is not level')).toContainText('of drift')
     await atBench(page, (b) => b.getByRole('button', { name: 'Take this for level' }).click())
     for (const label of ['Roll shown on the level plate', 'Pitch shown on the level plate']) {
-      await ledger(page).getByRole('button', { name: new RegExp(`^${label}: .* Take again`) }).click()
+      await ledger(page)
+        .getByRole('button', { name: new RegExp(`^${label}: .* Take again`) })
+        .click()
       const row = taken(page, label)
       await row.getByRole('button', { name: 'Read again' }).click()
       await expect(row).toContainText(/ 0 deg/)
@@ -164,7 +173,9 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
     await read(page, 'Frequency set on the unit')
     await sign(page, 'Picture')
     await station(page, 'Bench proof')
-    await hold(page, page.getByRole('button', { name: /^(Hold: arm with throttle up|Measuring)/ }), () => expect(taken(page, 'Raised throttle refuses to arm')).toBeVisible())
+    await hold(page, page.getByRole('button', { name: /^(Hold: arm with throttle up|Measuring)/ }), () =>
+      expect(taken(page, 'Raised throttle refuses to arm')).toBeVisible(),
+    )
     await type(page, 'Turning the frame is answered against', 'Yes')
     await type(page, 'The yaw stick twists the frame its own way', 'Yes')
     await sign(page, 'Bench proof')

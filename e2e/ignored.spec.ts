@@ -38,7 +38,10 @@ test('an ignored motor refuses the release and tips the quad over', async ({ pag
   // Not only the words: the picture of that moment shows it on its side, the corrected one upright.
   await page.getByRole('button', { name: 'Where it goes wrong' }).click()
   const leaning = async (side: string) => {
-    const said = await page.getByRole('region', { name: side }).getByRole('img', { name: /^From behind/ }).getAttribute('aria-label')
+    const said = await page
+      .getByRole('region', { name: side })
+      .getByRole('img', { name: /^From behind/ })
+      .getAttribute('aria-label')
     return Number(/leaning (\d+)/.exec(said ?? '')?.[1])
   }
   expect(await leaning('Dunlin as it is')).toBeGreaterThan(60)

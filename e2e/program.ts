@@ -13,7 +13,9 @@ export class Program {
   address = ''
 
   async start(): Promise<void> {
-    const p = spawn(join(root, 'build/perch'), ['serve', '--data', this.folder, '--port', '0', '--page', join(root, 'ui/dist')], { stdio: ['ignore', 'pipe', 'inherit'] })
+    const p = spawn(join(root, 'build/perch'), ['serve', '--data', this.folder, '--port', '0', '--page', join(root, 'ui/dist')], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    })
     this.process = p
     this.address = await new Promise<string>((resolve, reject) => {
       let said = ''
@@ -70,7 +72,8 @@ export const test = base.extend<{ program: Program; errors: string[] }>({
 export { expect }
 
 /** The words a screen reader gets of one perch on the wire. */
-export const perch = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(`\\d+\\. ${name}: `) })
+export const perch = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(`\\d+\\. ${name}: `) })
 
 /** Opens a station from the wire. */
 export async function station(page: Page, name: string): Promise<void> {

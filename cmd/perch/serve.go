@@ -78,10 +78,17 @@ func (c serveCommand) Run(ctx context.Context) error {
 			return err
 		}
 	}
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
 	if err := c.attachBench(ctx, a); err != nil {
 		return err
 	}
-	return c.serve(ctx, a)
+	err = c.serve(ctx, a)
+	cancel()
+	if b, none := a.Bench(); none == nil {
+		b.Wait() // it lets the device's lease go while the database is still there
+	}
+	return err
 }
 
 // lock keeps a second program off the same data folder, and says where the first one is.
@@ -93,7 +100,7 @@ func (c serveCommand) lock() (func(), error) {
 	if err := syscall.Flock(int(f.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
 		where, _ := os.ReadFile(f.Name())
 		f.Close()
-		return nil, exit{exitUnreadable, fmt.Errorf("Vivid Perch runs already: %s", strings.TrimSpace(string(where)))}
+		return nil, exit{exitUnreadable, fmt.Errorf("this folder is in use: Vivid Perch runs already at %s", strings.TrimSpace(string(where)))}
 	}
 	return func() {
 		_ = f.Truncate(0)

@@ -1,6 +1,7 @@
 package check
 
 import (
+	"errors"
 	"math"
 
 	"vividperch/core/firmware"
@@ -139,15 +140,21 @@ var firmwareRules = []Rule{
 				r.find(Finding{Weight: Note, Title: "No dictionary for this firmware line", Figures: k.Board.Line + " is not one of the lines this product can read.", Why: "Its settings cannot be compared with the sheet.", Remedies: by("Type what matters, or teach a dictionary"), Paths: []quad.Path{"board.line"}})
 				return r
 			}
-			for _, name := range quad.SortedKeys(k.Board.Unmapped) {
+			held, err := firmware.Lines(k.Board.Unmapped)
+			meant, err2 := firmware.Lines(k.Sheet.Firmware.Other)
+			if err = errors.Join(err, err2); err != nil {
+				r.find(Finding{Weight: Stop, Title: "A setting without a subject cannot be read", Figures: upper(err.Error()) + ".", Why: "What is meant there is not known.", Remedies: by("Write it as name = value"), Paths: []quad.Path{"sheet.firmware.other", "board.unmapped"}})
+				return r
+			}
+			for _, name := range quad.SortedKeys(held) {
 				if line.Facts.Find(name) == nil {
 					r.find(Finding{Weight: Stop, Title: "The board holds a setting this version does not have", Figures: name + " is not in " + line.Facts.Line + " " + line.Facts.Version + ".", Why: "The build is not what it says it is.", Remedies: by("Identify the board again"), Paths: []quad.Path{"board.unmapped"}})
 					break
 				}
 			}
-			for _, name := range quad.SortedKeys(k.Sheet.Firmware.Other) {
-				want := k.Sheet.Firmware.Other[name]
-				if is, held := k.Board.Unmapped[name]; held && is != want {
+			for _, name := range quad.SortedKeys(meant) {
+				want := meant[name]
+				if is, ok := held[name]; ok && is != want {
 					r.find(Finding{Weight: Stop, Title: "The board does not hold what the sheet says: " + name, Figures: "Sheet: " + want + ". Board: " + is + ".", Why: "It flies by what the board holds, not by what you meant.", Remedies: []Remedy{{Words: "Write the sheet to the board", Write: true}}, Paths: []quad.Path{"sheet.firmware.other", "board.unmapped"}})
 				}
 			}

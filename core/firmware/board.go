@@ -1,6 +1,8 @@
 package firmware
 
 import (
+	"slices"
+	"strings"
 	"time"
 
 	"vividperch/core/quad"
@@ -10,7 +12,7 @@ import (
 // subject for. A line that is not known, or settings that its dictionary cannot read, leave the sheet empty;
 // a rule says so.
 func Board(target, line, version string, settings map[string]string, at time.Time) quad.Board {
-	out := quad.Board{Target: target, Line: line, Version: version, ReadAt: at, Settings: settings, Unmapped: map[string]string{}}
+	out := quad.Board{Target: target, Line: line, Version: version, ReadAt: at, Settings: settings}
 	l, ok := FindLine(line)
 	if !ok {
 		return out
@@ -22,10 +24,25 @@ func Board(target, line, version string, settings map[string]string, at time.Tim
 	for name, raw := range settings {
 		// Hardware-bound values are measured; they count at the station that measures them.
 		if f := l.Facts.Find(name); !mapped[name] && (f == nil || !f.Bound) {
-			out.Unmapped[name] = raw
+			out.Unmapped = append(out.Unmapped, name+" = "+raw)
 		}
 	}
+	slices.Sort(out.Unmapped)
 	return out
+}
+
+// Lines reads the settings of a list that was put together line by line, as quad.Board and quad.Sheet keep
+// what has no subject. Later lines win.
+func Lines(lines []string) (map[string]string, error) {
+	list, err := ReadList([]byte(strings.Join(lines, "\n")))
+	if err != nil {
+		return nil, err
+	}
+	out := make(map[string]string, len(list))
+	for _, l := range list {
+		out[l.Name] = l.Value
+	}
+	return out, nil
 }
 
 // settings that some entry of the dictionary maps.

@@ -166,7 +166,11 @@ func (d *Dictionary) Encode(s quad.Sheet) (map[string]string, error) {
 			return nil, err
 		}
 	}
-	for name, raw := range s.Firmware.Other {
+	other, err := Lines(s.Firmware.Other)
+	if err != nil {
+		return nil, err
+	}
+	for name, raw := range other {
 		if _, mapped := out[name]; !mapped {
 			out[name] = raw
 		}

@@ -168,7 +168,7 @@ func (c *controller) drive(cmd command, roll, pitch float64, rates [3]float64, h
 		for i := range duty {
 			duty[i] *= k
 		}
-		low, high = low*k, high*k
+		high *= k
 	}
 	base = min(base, 1-high)
 	for i := range duty {

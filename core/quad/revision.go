@@ -52,7 +52,8 @@ func HashValue(value any) string {
 func ReadMeant(raw []byte) (Meant, error) {
 	var e envelope
 	if err := ReadJSON(raw, &e); err != nil {
-		return Meant{}, err
+		f := AsFault(err)
+		return Meant{}, Faultf(f.Code, strings.TrimPrefix(f.Place, "Meant."), "%s", f.Sentence) // the embedded type's name is ours
 	}
 	if e.Format > Format {
 		return Meant{}, Faultf("newer-format", "format", "was written by a newer program (format %d; this one reads up to %d)", e.Format, Format)

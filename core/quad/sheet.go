@@ -19,8 +19,8 @@ type FirmwareSheet struct {
 	Line    string `json:"line" label:"Firmware line"`
 	Version string `json:"version" label:"Firmware version"`
 	Target  string `json:"target" label:"Board target"`
-	// Other settings of the line, raw, that have no subject of their own on the sheet.
-	Other map[string]string `json:"other,omitempty" label:"Setting"`
+	// Other settings of the line that have no subject of their own on the sheet, as lines of a settings list.
+	Other []string `json:"other,omitempty" label:"Settings without a subject"`
 }
 
 type CraftSheet struct {

@@ -18,8 +18,9 @@ type Board struct {
 	ReadAt  time.Time `json:"readAt" label:"Time of the read-back"`
 	// Settings are raw, in the line's own names and units.
 	Settings map[string]string `json:"settings,omitempty" label:"Raw settings"`
-	// Unmapped are those of Settings that have no subject on the sheet and are not measured.
-	Unmapped map[string]string `json:"unmapped,omitempty" label:"Setting"`
+	// Unmapped are those of Settings that have no subject on the sheet and are not measured, as lines of a
+	// settings list, sorted.
+	Unmapped []string `json:"unmapped,omitempty" label:"Settings without a subject"`
 	// Sheet is what the dictionary makes of Settings: only mapped paths are set.
 	Sheet Sheet `json:"sheet"`
 }

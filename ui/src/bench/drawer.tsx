@@ -167,7 +167,9 @@ function Switches() {
 function Tilt() {
   const roll = useLive((s) => s.live?.tiltRoll ?? 0)
   const pitch = useLive((s) => s.live?.tiltPitch ?? 0)
-  const shown = useLive((s) => (s.live?.board === 'running' ? `The board shows roll ${s.live.roll.toFixed(1)}°, pitch ${s.live.pitch.toFixed(1)}°.` : 'The board shows nothing.'))
+  const shown = useLive((s) =>
+    s.live?.board === 'running' ? `The board shows roll ${s.live.roll.toFixed(1)}°, pitch ${s.live.pitch.toFixed(1)}°.` : 'The board shows nothing.',
+  )
   return (
     <div className="bar">
       <label>

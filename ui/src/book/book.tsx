@@ -16,7 +16,11 @@ const events = [
 export function Book() {
   const id = Number(useParams().id)
   const quad = useQuad(id)
-  const revisions = useQuery({ queryKey: ['revisions', id, quad.data?.revision], queryFn: () => told(server.GET('/api/quads/{id}/revisions', { params: { path: { id } } })), enabled: Boolean(quad.data) })
+  const revisions = useQuery({
+    queryKey: ['revisions', id, quad.data?.revision],
+    queryFn: () => told(server.GET('/api/quads/{id}/revisions', { params: { path: { id } } })),
+    enabled: Boolean(quad.data),
+  })
   const note = useAct(id, (e: (typeof events)[number][0]) => acts.note(id, e, ''))
   if (!quad.data) return <main className="plain">{quad.isPending ? 'Opening the book…' : quad.error?.message}</main>
   const q = quad.data
@@ -97,7 +101,14 @@ function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: st
     const d = new FormData(e.currentTarget)
     const n = (k: string) => Number(String(d.get(k)).replace(',', '.')) || 0
     fly.mutate(
-      { site: String(d.get('site')), pack: String(d.get('pack')), minutes: n('minutes'), drawn: n('drawn'), lowest: n('lowest'), notes: String(d.get('notes')) },
+      {
+        site: String(d.get('site')),
+        pack: String(d.get('pack')),
+        minutes: n('minutes'),
+        drawn: n('drawn'),
+        lowest: n('lowest'),
+        notes: String(d.get('notes')),
+      },
       { onSuccess: () => setDone(true), onError: tellError },
     )
   }

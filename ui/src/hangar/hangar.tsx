@@ -6,7 +6,12 @@ import { type Schemas, useHangar } from '../wire/client'
 export function Hangar() {
   const hangar = useHangar()
   document.title = 'Hangar · Vivid Perch'
-  if (hangar.isPending) return <main className="plain" aria-busy="true">Opening the hangar…</main>
+  if (hangar.isPending)
+    return (
+      <main className="plain" aria-busy="true">
+        Opening the hangar…
+      </main>
+    )
   if (!hangar.data) {
     return (
       <main className="plain">
@@ -34,7 +39,17 @@ const words = { released: 'Released', grounded: 'Grounded', working: 'On the lin
 
 function Row({ q }: { q: Schemas['HangarView'] }) {
   return (
-    <article style={{ borderTop: '1px solid var(--line)', padding: '16px 0 12px', display: 'grid', gridTemplateColumns: '250px 1fr 320px', gap: 26, alignItems: 'center' }} aria-label={q.name}>
+    <article
+      style={{
+        borderTop: '1px solid var(--line)',
+        padding: '16px 0 12px',
+        display: 'grid',
+        gridTemplateColumns: '250px 1fr 320px',
+        gap: 26,
+        alignItems: 'center',
+      }}
+      aria-label={q.name}
+    >
       <div>
         <h2 style={{ fontSize: 22 }}>
           <Link to={`/quads/${q.id}/${q.next || 'airframe'}`}>{q.name}</Link>
@@ -61,7 +76,11 @@ function Row({ q }: { q: Schemas['HangarView'] }) {
         </span>
         {q.next && (
           <p>
-            Next, <Link className="link" to={`/quads/${q.id}/${q.next}`}>{q.perches.find((p) => p.station === q.next)?.name}</Link>: {q.do.charAt(0).toLowerCase() + q.do.slice(1)}.
+            Next,{' '}
+            <Link className="link" to={`/quads/${q.id}/${q.next}`}>
+              {q.perches.find((p) => p.station === q.next)?.name}
+            </Link>
+            : {q.do.charAt(0).toLowerCase() + q.do.slice(1)}.
           </p>
         )}
       </div>

@@ -70,7 +70,14 @@ function MeantLeaf({ leaf, quad }: { leaf: Schemas['MeantView']; quad: QuadView 
       </button>
       {open && (
         <div className="ways">
-          <Typed slots={leaf.slots} label={leaf.label} busy={edit.isPending} error={edit.error?.message} onCancel={() => setOpen(false)} onDone={(v) => edit.mutate(v, { onSuccess: () => setOpen(false) })} />
+          <Typed
+            slots={leaf.slots}
+            label={leaf.label}
+            busy={edit.isPending}
+            error={edit.error?.message}
+            onCancel={() => setOpen(false)}
+            onDone={(v) => edit.mutate(v, { onSuccess: () => setOpen(false) })}
+          />
         </div>
       )}
     </div>
@@ -188,7 +195,13 @@ function Taken({ reading: r, quad }: { reading: Schemas['ReadingView']; quad: Qu
       <span>
         {r.label} <b>{r.words}</b>
       </span>
-      <button type="button" className="from" aria-expanded={open} aria-label={`${r.label}: ${origin}, ${when(r.at)}. Take again`} onClick={() => setOpen(!open)}>
+      <button
+        type="button"
+        className="from"
+        aria-expanded={open}
+        aria-label={`${r.label}: ${origin}, ${when(r.at)}. Take again`}
+        onClick={() => setOpen(!open)}
+      >
         {origin}, {when(r.at)}
       </button>
       {open && <Ways way={r} quad={quad} again />}

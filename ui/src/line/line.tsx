@@ -1,14 +1,14 @@
 import { useEffect } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
 import { BenchDrawer } from '../bench/drawer'
-import type { ShellContext } from '../shell/shell'
 import { tellError } from '../shell/say'
+import type { ShellContext } from '../shell/shell'
 import { AirframeStation } from '../stations/airframe'
 import { FirmwareStation } from '../stations/firmware'
 import { FlightStation } from '../stations/flight'
+import { LitStation } from '../stations/lit'
 import { LossStation } from '../stations/loss'
 import { MotorsStation } from '../stations/motors'
-import { LitStation } from '../stations/lit'
 import { SticksStation } from '../stations/sticks'
 import { acts, type Perch, type QuadView, useAct, useQuad } from '../wire/client'
 import { Ledger } from './ledger'
@@ -64,7 +64,12 @@ export function Line() {
     if (data && p) document.title = `${p.name}, ${data.name} · Vivid Perch`
   }, [data, index])
 
-  if (quad.isPending) return <main className="plain" aria-busy="true">Reading the quad…</main>
+  if (quad.isPending)
+    return (
+      <main className="plain" aria-busy="true">
+        Reading the quad…
+      </main>
+    )
   if (!data) {
     return (
       <main className="plain">

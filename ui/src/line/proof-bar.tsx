@@ -23,12 +23,13 @@ export function ProofBar(props: { quad: QuadView; perch: Perch; busy: boolean; o
   const open = p.asks.length
   const signed = p.state === 'proven'
   return (
-    <footer className="proof" aria-label="Proof">
+    <section className="proof" aria-label="Proof">
       <span>
         {open === 0 ? '●' : '○'} {open === 0 ? 'All readings taken' : `${open} ${open === 1 ? 'reading' : 'readings'} short`}
       </span>
       <span>
-        {p.stops + p.fixes === 0 ? '●' : '■'} {p.stops + p.fixes === 0 ? 'nothing against it' : `${p.stops} ${p.stops === 1 ? 'stop' : 'stops'}, ${p.fixes} ${p.fixes === 1 ? 'fix' : 'fixes'} open`}
+        {p.stops + p.fixes === 0 ? '●' : '■'}{' '}
+        {p.stops + p.fixes === 0 ? 'nothing against it' : `${p.stops} ${p.stops === 1 ? 'stop' : 'stops'}, ${p.fixes} ${p.fixes === 1 ? 'fix' : 'fixes'} open`}
       </span>
       <span className="relies" title={p.relies.join('\n')}>
         Relies on {subjects(p.relies)}
@@ -51,7 +52,7 @@ export function ProofBar(props: { quad: QuadView; perch: Perch; busy: boolean; o
       <button type="button" className="btn main" disabled={!p.maySign || props.busy} onClick={props.onSign}>
         {signed ? 'Proven' : p.state === 'stale' ? 'Sign again' : 'Sign this proof'}
       </button>
-    </footer>
+    </section>
   )
 }
 

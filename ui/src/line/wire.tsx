@@ -36,7 +36,16 @@ function Stop({ p, x, id, here }: { p: Perch; x: number; id: number; here: boole
   const y = sag(x)
   return (
     <NavLink to={`/quads/${id}/${p.id}`} aria-label={`${p.number}. ${p.name}: ${p.word}`} aria-current={here ? 'step' : undefined}>
-      <rect className="seat" x={x - 44} y="3" width="88" height="119" rx="8" fill={here ? 'var(--panel)' : 'transparent'} stroke={here ? 'var(--line)' : 'none'} />
+      <rect
+        className="seat"
+        x={x - 44}
+        y="3"
+        width="88"
+        height="119"
+        rx="8"
+        fill={here ? 'var(--panel)' : 'transparent'}
+        stroke={here ? 'var(--line)' : 'none'}
+      />
       {here && (
         <>
           <path d={path(x - 44, x + 44)} fill="none" stroke="var(--wire)" strokeWidth="2" />

@@ -10,7 +10,12 @@ export function Rehearsal() {
   const id = Number(useParams().id)
   const quad = useQuad(id)
   const flown = useRehearsal(id)
-  if (flown.isPending) return <main className="plain" aria-busy="true">Flying the card in the model…</main>
+  if (flown.isPending)
+    return (
+      <main className="plain" aria-busy="true">
+        Flying the card in the model…
+      </main>
+    )
   if (!flown.data?.asIs || !flown.data.corrected) {
     return (
       <main className="plain">
@@ -22,7 +27,17 @@ export function Rehearsal() {
       </main>
     )
   }
-  return <Replay key={flown.data.asIs.input} asIs={flown.data.asIs} corrected={flown.data.corrected} places={flown.data.places} assumed={flown.data.assumed} name={quad.data?.name ?? ''} id={id} />
+  return (
+    <Replay
+      key={flown.data.asIs.input}
+      asIs={flown.data.asIs}
+      corrected={flown.data.corrected}
+      places={flown.data.places}
+      assumed={flown.data.assumed}
+      name={quad.data?.name ?? ''}
+      id={id}
+    />
+  )
 }
 
 function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed: string[]; name: string; id: number }) {
@@ -40,7 +55,7 @@ function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed:
     const tick = (now: number) => {
       const dt = ((now - last) / 1000) * (slow ? 0.25 : 1)
       last = now
-      setT((was) => (was + dt >= end ? end : was + dt))
+      setT((was) => Math.min(was + dt, end))
       raf = requestAnimationFrame(tick)
     }
     raf = requestAnimationFrame(tick)
@@ -49,6 +64,10 @@ function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed:
   useEffect(() => {
     if (t >= end) setPlaying(false)
   }, [t, end])
+  const play = () => {
+    if (t >= end) setT(start)
+    setPlaying(t >= end || !playing)
+  }
   return (
     <main className="plain" style={{ paddingTop: 12 }}>
       <div className="bar" style={{ justifyContent: 'space-between' }}>
@@ -62,7 +81,7 @@ function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed:
         <Side title="As corrected" run={corrected} t={t} end={end} places={props.places} />
       </div>
       <div className="bar">
-        <button type="button" className="btn" onClick={() => (t >= end ? (setT(start), setPlaying(true)) : setPlaying(!playing))}>
+        <button type="button" className="btn" onClick={play}>
           {playing ? 'Pause' : t >= end ? 'Again' : 'Play'}
         </button>
         <span className="segments">

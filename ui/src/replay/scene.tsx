@@ -50,7 +50,13 @@ export function Behind({ f, places, width, height, path }: { f: Frame; places: n
         return (
           <g key={names[i]}>
             <path d={`M${middle[0]} ${middle[1]}L${x} ${y}`} stroke="var(--soft)" strokeWidth="5" strokeLinecap="round" />
-            <path d={`M${x - rotor[1] * scale * 1.1} ${y - rotor[2] * scale * 1.1}L${x + rotor[1] * scale * 1.1} ${y + rotor[2] * scale * 1.1}`} stroke={tones[i]} strokeWidth={spread ? 5 : 2} strokeLinecap="round" opacity="0.85" />
+            <path
+              d={`M${x - rotor[1] * scale * 1.1} ${y - rotor[2] * scale * 1.1}L${x + rotor[1] * scale * 1.1} ${y + rotor[2] * scale * 1.1}`}
+              stroke={tones[i]}
+              strokeWidth={spread ? 5 : 2}
+              strokeLinecap="round"
+              opacity="0.85"
+            />
           </g>
         )
       })}

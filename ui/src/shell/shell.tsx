@@ -49,7 +49,7 @@ export function Shell() {
           <NavLink to="/hangar">Hangar</NavLink>
           {id > 0 && (
             <>
-              <NavLink to={`/quads/${id}`} className={({ isActive }) => (isActive && !/rehearsal|book/.test(location.pathname) ? 'here' : '')} aria-current={undefined}>
+              <NavLink to={`/quads/${id}`} className={({ isActive }) => (isActive && !/rehearsal|book/.test(location.pathname) ? 'here' : '')}>
                 The line
               </NavLink>
               <NavLink to={`/quads/${id}/rehearsal`}>Rehearsal</NavLink>
@@ -90,7 +90,14 @@ function BenchChip(props: { open: boolean; onClick: () => void }) {
   const old = useLive((s) => s.line !== 'fresh')
   const danger = useLive((s) => Boolean(s.live?.pack && (s.live.propellers || !s.live.antenna)))
   return (
-    <button type="button" className="chip" aria-expanded={props.open} onClick={props.onClick} data-tone={danger ? 'stop' : undefined} title="Open the bench (b)">
+    <button
+      type="button"
+      className="chip"
+      aria-expanded={props.open}
+      onClick={props.onClick}
+      data-tone={danger ? 'stop' : undefined}
+      title="Open the bench (b)"
+    >
       Bench <b>{words}</b>
       {props2 && (
         <>

@@ -1,6 +1,6 @@
 import type { StationProps } from '../line/line'
-import { PlainRotors, QuadBody } from './drawing'
 import { type Callout, CalloutMark } from './callout'
+import { PlainRotors, QuadBody } from './drawing'
 
 const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFractionDigits: digits })
 
@@ -9,11 +9,29 @@ export function AirframeStation({ quad }: StationProps) {
   const a = quad.airframe
   const p = quad.meant.parts
   const callouts: Callout[] = [
-    { at: [-1, 1], side: 'left', row: 0, name: p.motor.name, lines: [`${n(p.motor.kv)} rpm/V, peak ${n(a.peakMotor)} A`, `speed controllers carry ${n(p.speedController.continuous)} A`] },
+    {
+      at: [-1, 1],
+      side: 'left',
+      row: 0,
+      name: p.motor.name,
+      lines: [`${n(p.motor.kv)} rpm/V, peak ${n(a.peakMotor)} A`, `speed controllers carry ${n(p.speedController.continuous)} A`],
+    },
     { at: [1, 1], side: 'right', row: 0, name: p.propeller.name, lines: [`${n(p.propeller.diameter)} mm`, `tips at Mach ${n(a.tipMach, 2)} at most`] },
-    { at: [-0.06, 0.3], side: 'left', row: 2, name: `Pack ${a.pack}`, lines: [`full throttle asks ${n(a.peakPack, 0)} A`, `hovers ${n(a.minutes)} min to 80 %`] },
+    {
+      at: [-0.06, 0.3],
+      side: 'left',
+      row: 2,
+      name: `Pack ${a.pack}`,
+      lines: [`full throttle asks ${n(a.peakPack, 0)} A`, `hovers ${n(a.minutes)} min to 80 %`],
+    },
     { at: [0.12, -0.3], side: 'right', row: 2, name: 'Capacitor', lines: [`${n(p.capacitor.capacitance)} µF, ${n(p.capacitor.rating)} V`] },
-    { at: [-0.14, -0.42], side: 'left', row: 3, name: `${n(a.mass, 0)} g`, lines: [a.weighed ? 'as weighed' : 'by parts: an estimate', `lifts ${n(a.ratio)} times its weight`] },
+    {
+      at: [-0.14, -0.42],
+      side: 'left',
+      row: 3,
+      name: `${n(a.mass, 0)} g`,
+      lines: [a.weighed ? 'as weighed' : 'by parts: an estimate', `lifts ${n(a.ratio)} times its weight`],
+    },
     { at: [0.14, 0], side: 'right', row: 3, name: `Hovers at ${n(a.hoverDuty, 0)} % duty`, lines: [`drawing ${n(a.hoverCurrent)} A`] },
   ]
   return (

@@ -32,7 +32,11 @@ export function HoldArmed(props: { quad: QuadView; path: string; level: number; 
     }
   }, [held, running, take])
   return (
-    <HoldButton motion={() => ({ kind: 'arm', level: props.level, switch: arm?.name, position: arm?.position })} disabled={!held && (!able || !arm)} onHeld={setHeld}>
+    <HoldButton
+      motion={() => ({ kind: 'arm', level: props.level, switch: arm?.name, position: arm?.position })}
+      disabled={!held && (!able || !arm)}
+      onHeld={setHeld}
+    >
       {take.isPending ? 'Measuring: go on holding…' : props.label}
     </HoldButton>
   )

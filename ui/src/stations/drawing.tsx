@@ -33,7 +33,16 @@ export function disc(x: number, y: number, r = 96): { cx: number; cy: number; rx
 }
 
 /** An arrow along the disc's far edge, turning as seen from above. */
-export function SweepArrow(props: { x: number; y: number; r: number; clockwise: boolean; colour: string; width: number; dashed?: boolean; className?: string }) {
+export function SweepArrow(props: {
+  x: number
+  y: number
+  r: number
+  clockwise: boolean
+  colour: string
+  width: number
+  dashed?: boolean
+  className?: string
+}) {
   const { cx, cy, rx, ry } = disc(props.x, props.y, props.r)
   const at = (a: number): [number, number] => [cx + rx * Math.cos(a), cy + ry * Math.sin(a)]
   const [from, to] = props.clockwise ? [-2.75, -0.4] : [-0.4, -2.75]
@@ -52,7 +61,13 @@ export function SweepArrow(props: { x: number; y: number; r: number; clockwise: 
         strokeDasharray={props.dashed ? '4 5' : props.className ? '16 10' : undefined}
         className={props.className}
       />
-      <path d="M9 0L-7 -7V7Z" fill={props.dashed ? 'var(--panel)' : props.colour} stroke={props.colour} strokeWidth="1.5" transform={`translate(${e}) rotate(${turn})`} />
+      <path
+        d="M9 0L-7 -7V7Z"
+        fill={props.dashed ? 'var(--panel)' : props.colour}
+        stroke={props.colour}
+        strokeWidth="1.5"
+        transform={`translate(${e}) rotate(${turn})`}
+      />
     </g>
   )
 }
@@ -90,7 +105,16 @@ export function QuadBody({ quad, lit = [], children }: { quad: QuadView; lit?: P
         const [x, y] = at[c]
         const [ax, ay] = project(x * 0.1, y * 0.16)
         const [bx, by] = project(x, y)
-        return <path key={c} d={`M${ax} ${ay}L${bx} ${by}`} stroke={on('frame') ? 'var(--act)' : 'var(--line)'} strokeWidth="15" strokeLinecap="round" opacity={on('frame') ? 0.5 : 1} />
+        return (
+          <path
+            key={c}
+            d={`M${ax} ${ay}L${bx} ${by}`}
+            stroke={on('frame') ? 'var(--act)' : 'var(--line)'}
+            strokeWidth="15"
+            strokeLinecap="round"
+            opacity={on('frame') ? 0.5 : 1}
+          />
+        )
       })}
       <path
         d={poly([
@@ -141,10 +165,22 @@ export function QuadBody({ quad, lit = [], children }: { quad: QuadView; lit?: P
             strokeWidth={wide('video')}
           />
           <path d={`M${video[0]} ${video[1]}l14 -44`} stroke={on('video') ? 'var(--act)' : 'var(--soft)'} strokeWidth="2" />
-          <circle cx={video[0] + 16} cy={video[1] - 50} r="7" fill={fill('video')} stroke={on('video') ? 'var(--act)' : 'var(--soft)'} strokeWidth={wide('video')} />
+          <circle
+            cx={video[0] + 16}
+            cy={video[1] - 50}
+            r="7"
+            fill={fill('video')}
+            stroke={on('video') ? 'var(--act)' : 'var(--soft)'}
+            strokeWidth={wide('video')}
+          />
         </>
       )}
-      <path d={`M${leadX - 5} ${leadY}c-4 30 -10 34 -4 52M${leadX + 5} ${leadY}c4 28 2 36 4 52`} fill="none" stroke={on('lead') ? 'var(--act)' : 'var(--soft)'} strokeWidth="4" />
+      <path
+        d={`M${leadX - 5} ${leadY}c-4 30 -10 34 -4 52M${leadX + 5} ${leadY}c4 28 2 36 4 52`}
+        fill="none"
+        stroke={on('lead') ? 'var(--act)' : 'var(--soft)'}
+        strokeWidth="4"
+      />
       <ellipse cx={leadX + 24} cy={leadY + 8} rx="9" ry="12" fill={fill('lead')} stroke={edge('lead')} strokeWidth={wide('lead')} />
       <path
         d={poly([

@@ -15,7 +15,12 @@ export function FirmwareStation({ quad }: StationProps) {
   ]
   return (
     <div className="stage" style={{ overflowY: 'auto' }}>
-      <svg viewBox="0 0 852 196" role="img" aria-label={rows.map(([n, a, b]) => `${n}: board ${a || 'unknown'}, sheet ${b}`).join('. ')} style={{ flex: 'none', height: 196 }}>
+      <svg
+        viewBox="0 0 852 196"
+        role="img"
+        aria-label={rows.map(([n, a, b]) => `${n}: board ${a || 'unknown'}, sheet ${b}`).join('. ')}
+        style={{ flex: 'none', height: 196 }}
+      >
         <rect x="150" y="14" width="180" height="168" rx="10" fill="var(--panel)" stroke="var(--wire)" strokeWidth="2" />
         {[30, 60, 90, 120, 150].map((y) => (
           <g key={y} stroke="var(--faint)" strokeWidth="5">
@@ -42,7 +47,13 @@ export function FirmwareStation({ quad }: StationProps) {
               <text x="650" y={y} textAnchor="middle" fontSize="19" fontWeight="600">
                 {b}
               </text>
-              <path d={same || !a ? `M346 ${y - 6}H554` : `M346 ${y - 6}h92m24 0h92M440 ${y - 16}l10 20m4 -20l10 20`} stroke={tone} strokeWidth="3" strokeDasharray={a ? undefined : '4 6'} fill="none" />
+              <path
+                d={same || !a ? `M346 ${y - 6}H554` : `M346 ${y - 6}h92m24 0h92M440 ${y - 16}l10 20m4 -20l10 20`}
+                stroke={tone}
+                strokeWidth="3"
+                strokeDasharray={a ? undefined : '4 6'}
+                fill="none"
+              />
               <text x="450" y={y - 12} textAnchor="middle" fontSize="13.5" style={{ fill: tone }}>
                 {name.toLowerCase()}
                 {a ? (same ? ', the same' : ', not the same') : ''}
@@ -97,7 +108,8 @@ function Image({ quad }: Pick<StationProps, 'quad'>) {
       )}
       {seen && (
         <p>
-          For <b>{seen.target}</b>, {seen.line} {seen.version}, {seen.bytes.toLocaleString('en-GB')} bytes, CRC-32 {seen.crc}. <b className={seen.fits ? 'tone-ok' : 'tone-stop'}>{seen.says}</b>
+          For <b>{seen.target}</b>, {seen.line} {seen.version}, {seen.bytes.toLocaleString('en-GB')} bytes, CRC-32 {seen.crc}.{' '}
+          <b className={seen.fits ? 'tone-ok' : 'tone-stop'}>{seen.says}</b>
         </p>
       )}
       <div className="bar">
@@ -125,7 +137,9 @@ function Writes({ quad }: Pick<StationProps, 'quad'>) {
   const changes = quad.board.changes
   return (
     <section aria-label="What must be written" style={{ minHeight: 0, overflowY: 'auto' }}>
-      <h2 className="small">{changes.length === 0 ? 'The board holds the sheet' : `${changes.length} ${changes.length === 1 ? 'setting' : 'settings'} to write`}</h2>
+      <h2 className="small">
+        {changes.length === 0 ? 'The board holds the sheet' : `${changes.length} ${changes.length === 1 ? 'setting' : 'settings'} to write`}
+      </h2>
       {changes.length > 0 && (
         <table className="facts">
           <tbody>
@@ -142,7 +156,12 @@ function Writes({ quad }: Pick<StationProps, 'quad'>) {
         </table>
       )}
       <div className="bar">
-        <button type="button" className="btn" disabled={changes.length === 0 || write.isPending} onClick={() => write.mutate(undefined, { onError: tellError })}>
+        <button
+          type="button"
+          className="btn"
+          disabled={changes.length === 0 || write.isPending}
+          onClick={() => write.mutate(undefined, { onError: tellError })}
+        >
           Write the sheet to the board
         </button>
         <button type="button" className="link" onClick={() => setPaste(!paste)}>
@@ -151,8 +170,20 @@ function Writes({ quad }: Pick<StationProps, 'quad'>) {
       </div>
       {paste && (
         <div>
-          <textarea aria-label="Settings list" rows={4} style={{ width: '100%' }} value={text} onChange={(e) => setText(e.target.value)} placeholder="name = value" />
-          <button type="button" className="btn small" disabled={!text || list.isPending} onClick={() => list.mutate(text, { onSuccess: () => setPaste(false) })}>
+          <textarea
+            aria-label="Settings list"
+            rows={4}
+            style={{ width: '100%' }}
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+            placeholder="name = value"
+          />
+          <button
+            type="button"
+            className="btn small"
+            disabled={!text || list.isPending}
+            onClick={() => list.mutate(text, { onSuccess: () => setPaste(false) })}
+          >
             Take it as the read-back
           </button>
           {list.error && (

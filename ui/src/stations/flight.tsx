@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router'
 import type { StationProps } from '../line/line'
 import { tellError } from '../shell/say'
 import { acts, useAct } from '../wire/client'
-import { type Corner, cornerOf, cornerWords, corners } from './drawing'
+import { type Corner, cornerOf, corners, cornerWords } from './drawing'
 
 /** Today and here: the propellers, the place, the rehearsal, and whether it may fly. */
 export function FlightStation({ quad, perch }: StationProps) {
@@ -52,9 +52,7 @@ function Propellers({ quad, perch }: StationProps) {
   const fit = useAct(quad.id, (v: { corner: Corner; hand: string }) => acts.type(quad.id, `readings.firstFlight.propellers.${v.corner}`, v.hand))
   return (
     <section aria-label="Propellers">
-      <h2 className="small">
-        Fit the propellers, pack out. Lettering up, the dark edge leads; nuts {quad.meant.parts.propeller.nutTorque} N·m.
-      </h2>
+      <h2 className="small">Fit the propellers, pack out. Lettering up, the dark edge leads; nuts {quad.meant.parts.propeller.nutTorque} N·m.</h2>
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 6 }}>
         {corners.map((c) => {
           const got = perch.readings.find((r) => r.path === `readings.firstFlight.propellers.${c}`)?.words
@@ -97,16 +95,33 @@ function Site({ wind, gust, clear, need }: { wind: number; gust: number; clear: 
   return (
     <section aria-label="The place">
       <h2 className="small">The place, from above. The nose stands north, the wind comes from its left.</h2>
-      <svg viewBox="0 0 490 268" width="100%" role="img" aria-label={`Clear radius ${Number.isNaN(clear) ? 'not paced' : `${clear} m`}, wind ${Number.isNaN(wind) ? 'not read' : `${wind} m/s`}, gusts ${Number.isNaN(gust) ? 'not read' : `${gust} m/s`}`}>
-        {[5, 10, 20, 40].filter((r) => r <= most).map((r) => (
-          <g key={r}>
-            <circle cx="245" cy="134" r={r * scale} fill="none" stroke="var(--line)" />
-            <text x={245 + 4} y={134 - r * scale + 14} fontSize="12" style={{ fill: 'var(--soft)' }}>
-              {r} m
-            </text>
-          </g>
-        ))}
-        {!Number.isNaN(clear) && <circle cx="245" cy="134" r={clear * scale} fill={clear < need ? 'var(--stop-bg)' : 'var(--ok-bg)'} fillOpacity="0.6" stroke={clear < need ? 'var(--stop)' : 'var(--ok)'} strokeWidth="2.5" />}
+      <svg
+        viewBox="0 0 490 268"
+        width="100%"
+        role="img"
+        aria-label={`Clear radius ${Number.isNaN(clear) ? 'not paced' : `${clear} m`}, wind ${Number.isNaN(wind) ? 'not read' : `${wind} m/s`}, gusts ${Number.isNaN(gust) ? 'not read' : `${gust} m/s`}`}
+      >
+        {[5, 10, 20, 40]
+          .filter((r) => r <= most)
+          .map((r) => (
+            <g key={r}>
+              <circle cx="245" cy="134" r={r * scale} fill="none" stroke="var(--line)" />
+              <text x={245 + 4} y={134 - r * scale + 14} fontSize="12" style={{ fill: 'var(--soft)' }}>
+                {r} m
+              </text>
+            </g>
+          ))}
+        {!Number.isNaN(clear) && (
+          <circle
+            cx="245"
+            cy="134"
+            r={clear * scale}
+            fill={clear < need ? 'var(--stop-bg)' : 'var(--ok-bg)'}
+            fillOpacity="0.6"
+            stroke={clear < need ? 'var(--stop)' : 'var(--ok)'}
+            strokeWidth="2.5"
+          />
+        )}
         {need > 0 && (
           <>
             <circle cx="245" cy="134" r={need * scale} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 5" />
@@ -147,7 +162,9 @@ function Go({ quad, perch, rehearsed }: StationProps & { rehearsed?: string }) {
       <div className="bar">
         <b style={{ fontFamily: 'var(--head)', fontSize: 17 }}>{quad.release ? 'Go' : 'Not yet'}</b>
         <span style={{ flex: 1 }}>
-          {quad.release ? `Released for hover in sight at ${quad.release.site}, until midnight.` : quad.against || 'Everything is proven: release it for today.'}
+          {quad.release
+            ? `Released for hover in sight at ${quad.release.site}, until midnight.`
+            : quad.against || 'Everything is proven: release it for today.'}
         </span>
       </div>
       <div className="bar">

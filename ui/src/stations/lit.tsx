@@ -22,15 +22,44 @@ const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit:
   wiring: (q, p) => ({
     lit: ['board', 'receiver'],
     callouts: [
-      { at: [-0.08, -0.3], side: 'left', row: 3, name: 'Receiver', lines: [`soldered to port ${q.meant.parts.wires.receiver?.port ?? 'none'}`, `answers: ${reading(p, 'readings.wiring.receiverAnswers')}`] },
-      ...Object.entries(q.meant.sheet.wiring.ports).map(([port, plan], i): Callout => ({ at: [i % 2 ? 0.12 : -0.12, 0.1 - i * 0.07], side: i % 2 ? 'right' : 'left', row: 1 + Math.floor(i / 2), name: `Port ${port}`, lines: [`is told: ${plan.function}`] })),
+      {
+        at: [-0.08, -0.3],
+        side: 'left',
+        row: 3,
+        name: 'Receiver',
+        lines: [`soldered to port ${q.meant.parts.wires.receiver?.port ?? 'none'}`, `answers: ${reading(p, 'readings.wiring.receiverAnswers')}`],
+      },
+      ...Object.entries(q.meant.sheet.wiring.ports).map(
+        ([port, plan], i): Callout => ({
+          at: [i % 2 ? 0.12 : -0.12, 0.1 - i * 0.07],
+          side: i % 2 ? 'right' : 'left',
+          row: 1 + Math.floor(i / 2),
+          name: `Port ${port}`,
+          lines: [`is told: ${plan.function}`],
+        }),
+      ),
     ],
   }),
   link: (q, p) => ({
     lit: ['receiver'],
     callouts: [
-      { at: [-0.08, -0.3], side: 'left', row: 3, name: q.meant.parts.receiver.name || 'Receiver', lines: [`${q.meant.parts.receiver.link} ${q.meant.parts.receiver.version}`, q.meant.parts.receiver.band] },
-      { at: [-0.16, -0.5], side: 'left', row: 1, name: q.meant.parts.radioModule.name || 'Radio', lines: [`${q.meant.parts.radioModule.link} ${q.meant.parts.radioModule.version}`, `${n(q.meant.parts.radioModule.power)} mW, allowed ${n(q.meant.limits.controlPower)} mW`] },
+      {
+        at: [-0.08, -0.3],
+        side: 'left',
+        row: 3,
+        name: q.meant.parts.receiver.name || 'Receiver',
+        lines: [`${q.meant.parts.receiver.link} ${q.meant.parts.receiver.version}`, q.meant.parts.receiver.band],
+      },
+      {
+        at: [-0.16, -0.5],
+        side: 'left',
+        row: 1,
+        name: q.meant.parts.radioModule.name || 'Radio',
+        lines: [
+          `${q.meant.parts.radioModule.link} ${q.meant.parts.radioModule.version}`,
+          `${n(q.meant.parts.radioModule.power)} mW, allowed ${n(q.meant.limits.controlPower)} mW`,
+        ],
+      },
       { at: [0.04, 0], side: 'right', row: 1, name: 'Channels move', lines: [reading(p, 'readings.link.channelsMove')] },
       { at: [0.04, -0.1], side: 'right', row: 2, name: 'At thirty paces', lines: [reading(p, 'readings.link.range')] },
     ],
@@ -59,18 +88,46 @@ const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit:
   'power-watch': (q, p) => ({
     lit: ['pack', 'lead'],
     callouts: [
-      { at: [-0.06, 0.3], side: 'left', row: 1, name: 'Pack', lines: Object.entries(q.meant.parts.packs).map(([name, b]) => `${name}: ${b.cells} cells, ${n(b.capacity)} mAh`) },
+      {
+        at: [-0.06, 0.3],
+        side: 'left',
+        row: 1,
+        name: 'Pack',
+        lines: Object.entries(q.meant.parts.packs).map(([name, b]) => `${name}: ${b.cells} cells, ${n(b.capacity)} mAh`),
+      },
       { at: [0.06, 0.3], side: 'right', row: 1, name: 'The board shows', lines: [reading(p, 'readings.watch.boardVolts')] },
       { at: [0.02, -0.6], side: 'right', row: 3, name: 'The meter shows', lines: [reading(p, 'readings.watch.meterVolts')] },
-      { at: [-0.06, 0.2], side: 'left', row: 3, name: 'Alarm', lines: [`warns at ${n(q.meant.sheet.watch.warnPerCell)} V a cell`, `lands at ${n(q.meant.sheet.watch.landPerCell)} V a cell`, `heard: ${reading(p, 'readings.watch.heard')}`] },
+      {
+        at: [-0.06, 0.2],
+        side: 'left',
+        row: 3,
+        name: 'Alarm',
+        lines: [
+          `warns at ${n(q.meant.sheet.watch.warnPerCell)} V a cell`,
+          `lands at ${n(q.meant.sheet.watch.landPerCell)} V a cell`,
+          `heard: ${reading(p, 'readings.watch.heard')}`,
+        ],
+      },
     ],
   }),
   picture: (q, p) => ({
     lit: ['video', 'camera'],
     callouts: [
-      { at: [0.16, -0.3], side: 'right', row: 3, name: 'Transmitter', lines: [`${n(q.meant.sheet.picture.frequency)} MHz, ${n(q.meant.sheet.picture.power)} mW`, `on the unit: ${reading(p, 'readings.picture.frequency')}`] },
+      {
+        at: [0.16, -0.3],
+        side: 'right',
+        row: 3,
+        name: 'Transmitter',
+        lines: [`${n(q.meant.sheet.picture.frequency)} MHz, ${n(q.meant.sheet.picture.power)} mW`, `on the unit: ${reading(p, 'readings.picture.frequency')}`],
+      },
       { at: [0, 0.52], side: 'right', row: 1, name: 'Clear picture', lines: [reading(p, 'readings.picture.seen')] },
-      { at: [0.14, -0.36], side: 'left', row: 3, name: 'Allowed here', lines: [`${n(q.meant.limits.videoLow)} to ${n(q.meant.limits.videoHigh)} MHz`, `${n(q.meant.limits.videoPower)} mW`] },
+      {
+        at: [0.14, -0.36],
+        side: 'left',
+        row: 3,
+        name: 'Allowed here',
+        lines: [`${n(q.meant.limits.videoLow)} to ${n(q.meant.limits.videoHigh)} MHz`, `${n(q.meant.limits.videoPower)} mW`],
+      },
     ],
   }),
   'bench-proof': (_, p) => ({

@@ -72,7 +72,9 @@ export function LossStation({ quad, perch }: StationProps) {
           <Ready />
         </span>
       </div>
-      <p className="tone-soft">Hold until it says so: the radio goes off, the motors are timed, the radio comes back, and it is watched for arming by itself. Hand on the cut.</p>
+      <p className="tone-soft">
+        Hold until it says so: the radio goes off, the motors are timed, the radio comes back, and it is watched for arming by itself. Hand on the cut.
+      </p>
     </div>
   )
 }
@@ -96,7 +98,15 @@ function Channels() {
   const ref = useRef<SVGTextElement>(null)
   useLiveDraw((s) => {
     const c = s.live?.channels
-    if (ref.current) ref.current.textContent = !s.live ? '' : c?.length ? `arriving now: ${c.slice(0, 5).map((v) => Math.round(v)).join(' · ')} µs` : 'nothing arrives now'
+    if (ref.current)
+      ref.current.textContent = !s.live
+        ? ''
+        : c?.length
+          ? `arriving now: ${c
+              .slice(0, 5)
+              .map((v) => Math.round(v))
+              .join(' · ')} µs`
+          : 'nothing arrives now'
   })
   return <text ref={ref} x="842" y="30" textAnchor="end" fontSize="13.5" style={{ fill: 'var(--soft)' }} />
 }

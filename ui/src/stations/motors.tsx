@@ -1,11 +1,11 @@
 import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { StationProps } from '../line/line'
+import { words } from '../line/typed'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, Refusal, useAct } from '../wire/client'
 import { HoldButton } from '../wire/hold'
 import { now, useLive } from '../wire/live'
-import { words } from '../line/typed'
 import { Blades, type Corner, cornerWords, disc, places, QuadBody, SweepArrow } from './drawing'
 
 const spinAt = 5 // per cent of throttle: enough to see, slow enough to be safe
@@ -43,7 +43,9 @@ export function MotorsStation({ quad, perch }: StationProps) {
             Where it starts
           </button>
         </span>
-        {outputs.map((o) => (mode === 'which' ? <Spin key={o} output={o} quad={quad} ready={ready} /> : <Start key={o} output={o} quad={quad} ready={ready} />))}
+        {outputs.map((o) =>
+          mode === 'which' ? <Spin key={o} output={o} quad={quad} ready={ready} /> : <Start key={o} output={o} quad={quad} ready={ready} />,
+        )}
         {mode === 'start' && missing && (
           <button type="button" className="btn" disabled={!ready} onClick={() => rest.mutate(undefined, { onError: tellError })}>
             Look at rest
@@ -89,7 +91,7 @@ function Start({ output, quad, ready }: { output: string; quad: QuadView; ready:
     if (held && turns && found === null) {
       setFound(now().live?.level ?? 0)
       // The server keeps account of every output raised; until the last it says that one is short.
-      take.mutate(undefined, { onError: (e) => e instanceof Refusal && e.code === 'not-all-started' || tellError(e) })
+      take.mutate(undefined, { onError: (e) => (e instanceof Refusal && e.code === 'not-all-started') || tellError(e) })
     }
   }, [held, turns, found, take])
   return (
@@ -154,7 +156,16 @@ function Rotor({ state, xy: [x, y] }: { state: CornerState; xy: [number, number]
   const anchor = right ? 'start' : 'end'
   return (
     <g>
-      <ellipse cx={cx} cy={cy} rx={rx} ry={ry} fill={bad ? 'var(--stop-bg)' : turning ? 'var(--act-bg)' : 'var(--panel)'} stroke={tone} strokeWidth={turning ? 3 : 1.6} strokeDasharray={seen ? undefined : '4 6'} />
+      <ellipse
+        cx={cx}
+        cy={cy}
+        rx={rx}
+        ry={ry}
+        fill={bad ? 'var(--stop-bg)' : turning ? 'var(--act-bg)' : 'var(--panel)'}
+        stroke={tone}
+        strokeWidth={turning ? 3 : 1.6}
+        strokeDasharray={seen ? undefined : '4 6'}
+      />
       <Blades x={x} y={y} clockwise={wants === 'clockwise'} faint={!seen} />
       <ellipse cx={cx} cy={cy - 3} rx="11" ry="8" fill="var(--ink)" />
       <SweepArrow x={x} y={y} r={74} clockwise={wants === 'clockwise'} colour={bad ? 'var(--soft)' : 'var(--faint)'} width={2} dashed />

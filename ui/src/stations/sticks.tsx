@@ -43,7 +43,16 @@ function StickMap({ quad, name, along, across }: { quad: QuadView; name: string;
   return (
     <div className="bar" style={{ gap: 16, flexWrap: 'nowrap' }}>
       <svg width={box} height={box} role="img" aria-label={`${name}: reach found by capture, and where it is now`}>
-        <rect x={us(1000)} y={box - us(2000)} width={us(2000) - us(1000)} height={us(2000) - us(1000)} rx="4" fill="none" stroke="var(--faint)" strokeDasharray="4 5" />
+        <rect
+          x={us(1000)}
+          y={box - us(2000)}
+          width={us(2000) - us(1000)}
+          height={us(2000) - us(1000)}
+          rx="4"
+          fill="none"
+          stroke="var(--faint)"
+          strokeDasharray="4 5"
+        />
         {both && (
           <rect
             x={us(b.ends.low)}
@@ -82,7 +91,13 @@ function AxisWords({ quad, name, state }: { quad: QuadView; name: string; state:
           {ends.low} · {ends.centre} · {ends.high} µs
         </b>
       )}{' '}
-      <button type="button" className="btn small" disabled={!able || take.isPending} aria-label={captured ? `Capture ${axis} again` : undefined} onClick={() => take.mutate(undefined, { onError: tellError })}>
+      <button
+        type="button"
+        className="btn small"
+        disabled={!able || take.isPending}
+        aria-label={captured ? `Capture ${axis} again` : undefined}
+        onClick={() => take.mutate(undefined, { onError: tellError })}
+      >
         {take.isPending ? 'Move it: high, low, let go' : captured ? 'Again' : `Capture ${axis}`}
       </button>
     </div>
@@ -141,7 +156,14 @@ function Gates() {
   const gates = JSON.parse(list) as Schemas['Gate'][]
   return (
     <section aria-label="Why it will not arm" style={{ background: 'var(--sunk)', borderRadius: 8, padding: '8px 14px' }}>
-      <b>Would it arm?</b> {!board ? 'The board does not run.' : armed ? 'It is armed.' : gates.length === 0 ? 'Yes: no gate holds it.' : `No: ${gates.length === 1 ? 'one gate holds' : `${gates.length} gates hold`}.`}
+      <b>Would it arm?</b>{' '}
+      {!board
+        ? 'The board does not run.'
+        : armed
+          ? 'It is armed.'
+          : gates.length === 0
+            ? 'Yes: no gate holds it.'
+            : `No: ${gates.length === 1 ? 'one gate holds' : `${gates.length} gates hold`}.`}
       <ol style={{ columns: gates.length > 2 ? 2 : 1 }}>
         {gates.map((g, i) => (
           <li key={g.name}>

@@ -580,9 +580,7 @@ export interface components {
         };
         FirmwareSheet: {
             line: string;
-            other?: {
-                [key: string]: string;
-            };
+            other?: string[];
             target: string;
             version: string;
         };
