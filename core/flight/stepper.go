@@ -12,6 +12,7 @@ type Stepper struct {
 	body       body
 	drive      airframe.Drive
 	control    controller
+	gyro       gyro
 	rotors     [4]rotor // by corner
 	places     [4]int   // output in alphabetical order -> index of the corner it really drives
 	now        rigid
@@ -39,7 +40,7 @@ func New(in Input) (*Stepper, error) {
 	}
 	places := airframe.Places(in.Layout, in.Parts.Frame)
 	lag := math.Max(in.Parts.Motor.TimeConst/1000, 0.005)
-	s := &Stepper{body: newBody(in, places), drive: d, control: newController(in), h: 1.0 / Rate}
+	s := &Stepper{body: newBody(in, places), drive: d, control: newController(in), gyro: newGyro(in.Seed, in.Noise), h: 1.0 / Rate}
 	s.setStep(s.h, lag)
 	for i, letter := range quad.SortedKeys(in.Settings.Places) {
 		a := in.Actual.Outputs[letter]
@@ -58,7 +59,7 @@ func (s *Stepper) setStep(h, lag float64) {
 // Step flies on by one step of 1/Rate seconds.
 func (s *Stepper) Step(in Sticks) {
 	roll, pitch := s.tilt()
-	duty := s.control.loop(&in, roll, pitch, [3]float64{s.now.wx, s.now.wy, s.now.wz}, s.h)
+	duty := s.control.loop(&in, roll, pitch, s.gyro.read(s.now.wx, s.now.wy, s.now.wz), s.h)
 	s.spin(duty)
 }
 
@@ -157,6 +158,9 @@ func (s *Stepper) Disarm() {
 
 // InLoss says whether the controller believes the radio is gone.
 func (s *Stepper) InLoss() bool { return s.control.inLoss }
+
+// Hinder keeps the controller from arming while on, as an attached USB cable does.
+func (s *Stepper) Hinder(on bool) { s.control.hindered = on }
 
 // OnAtStart says whether the arm switch was on in the first frame after power-up and has not been off since.
 func (s *Stepper) OnAtStart() bool { return s.control.heard && !s.control.wantedOff }

@@ -177,6 +177,7 @@ func Gates(s quad.SticksSheet, m Moment) []Gate {
 		{"throttle", m.Linked && throttle > s.IdleBelow, "The throttle is not at rest: " + quad.Quantity(math.Round(throttle), "µs") + " arrives, at rest is below " + quad.Quantity(s.IdleBelow, "µs") + ".", "Lower the throttle; if it is low, mend its low end at the radio."},
 		{"tilt", m.Tilt > MaxArmTilt, "It leans by " + quad.Quantity(math.Round(m.Tilt), "deg") + "; over " + quad.Quantity(MaxArmTilt, "deg") + " it will not arm.", "Put it upright, or calibrate its level."},
 		{"still", !m.Still, "The gyro is still settling, or it was moved.", "Leave it untouched for two seconds."},
+		{"usb", m.USB, "USB is attached.", "Pull the cable; it must not be tied to a computer when it arms."},
 		{"switch", m.Linked && !armOn, "The arm switch is not inside its range.", "Put the switch on; if it is on, widen the range."},
 	}
 }

@@ -1,0 +1,78 @@
+package linkloss
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"vividperch/core/quad"
+)
+
+const g = 9.80665
+
+func near(t *testing.T, what string, got, want, tolerance float64) {
+	t.Helper()
+	if !(math.Abs(got-want) <= tolerance) {
+		t.Errorf("%s is %.5g, want %.5g", what, got, want)
+	}
+}
+
+func TestDropWorkedValue(t *testing.T) {
+	f := Drop(14, 35, 0.72, 1.225*0.012/2, g)
+	near(t, "ahead", f.Ahead, 32.5, 0.05)
+	near(t, "time", f.Time, 2.90, 0.005)
+	near(t, "speed", f.Speed, 23.2, 0.05)
+	near(t, "energy", f.Energy, 194, 0.5)
+}
+
+// Without drag the fall is the school's parabola.
+func TestDropWithoutDrag(t *testing.T) {
+	for _, c := range [][2]float64{{14, 35}, {0, 2}, {30, 120}} {
+		v, h := c[0], c[1]
+		f := Drop(v, h, 0.72, 0, g)
+		near(t, "time", f.Time, math.Sqrt(2*h/g), 1e-6)
+		near(t, "ahead", f.Ahead, v*math.Sqrt(2*h/g), 1e-5)
+		near(t, "speed", f.Speed, math.Sqrt(v*v+2*g*h), 1e-5)
+	}
+}
+
+// Straight down with quadratic drag: z = (m/k) ln cosh(sqrt(gk/m) t), w = sqrt(mg/k) tanh(...).
+func TestDropStraightDownWithDrag(t *testing.T) {
+	m, k, h := 0.72, 0.00735, 80.0
+	f := Drop(0, h, m, k, g)
+	terminal := math.Sqrt(m * g / k)
+	near(t, "time", f.Time, math.Acosh(math.Exp(h*k/m))*math.Sqrt(m/(g*k)), 1e-5)
+	near(t, "speed", f.Speed, terminal*math.Sqrt(1-math.Exp(-2*h*k/m)), 1e-5)
+}
+
+func TestOnlySilenceIsNoticed(t *testing.T) {
+	for out, want := range map[quad.LossOutput]bool{quad.LossSilence: true, quad.LossHold: false, quad.LossPreset: false} {
+		if Notices(out) != want {
+			t.Errorf("%s noticed: %v", out, !want)
+		}
+	}
+}
+
+func TestStages(t *testing.T) {
+	s := quad.LossSheet{Guard: 0.7, Policy: quad.PolicyLand, LandThrottle: 24}
+	text := ""
+	for _, st := range Stages(quad.LossSilence, s) {
+		if st.Dangerous {
+			t.Errorf("%q is called dangerous", st.Sentence)
+		}
+		if st.From > 0 && st.From != 0.7 {
+			t.Errorf("a stage begins at %v, not at the guard time", st.From)
+		}
+		text += st.Sentence + "; "
+	}
+	if !strings.Contains(text, "hold 24 %") {
+		t.Errorf("the landing throttle is not said: %s", text)
+	}
+	for _, out := range []quad.LossOutput{quad.LossHold, quad.LossPreset} {
+		for _, st := range Stages(out, s) {
+			if !st.Dangerous || st.To != 0 {
+				t.Errorf("%s: %+v must be dangerous and without end", out, st)
+			}
+		}
+	}
+}

@@ -1,0 +1,197 @@
+package motors
+
+import (
+	"math"
+	"testing"
+
+	"vividperch/core/quad"
+)
+
+func near(t *testing.T, what string, got, want, tolerance float64) {
+	t.Helper()
+	if !(math.Abs(got-want) <= tolerance) {
+		t.Errorf("%s is %.6g, want %.6g", what, got, want)
+	}
+}
+
+func TestThrottleFrameWorkedValues(t *testing.T) {
+	for _, c := range []struct{ rate, plain, twoWay float64 }{{150, 106.7, 248.7}, {300, 53.3, 139.3}, {600, 26.7, 84.7}, {1200, 13.3, 57.3}} {
+		near(t, "frame", FrameTime(c.rate, false), c.plain, 0.05)
+		near(t, "frame with reply", FrameTime(c.rate, true), c.twoWay, 0.05)
+	}
+	// Two-way at 300 kbit/s takes 139.3 µs: a fifth more than it fits 5.7 kHz, so 4 kHz is the fastest.
+	near(t, "fastest loop", FastestLoop(FrameTime(300, true)), 4000, 0)
+	near(t, "no loop", FastestLoop(2000), 0, 0)
+}
+
+func TestRotation(t *testing.T) {
+	near(t, "rpm", Rotation(140000, 14), 20000, 0)
+	near(t, "12 poles set, 14 real", PoleError(12, 14), 0.167, 5e-4)
+}
+
+// Rank and signs of the mixer: torque from thrust at the corners' places must have the sign of its command,
+// in its own axis only.
+func TestMixSigns(t *testing.T) {
+	type place struct{ ahead, right float64 }
+	layouts := map[quad.Layout][4]place{
+		quad.LayoutX:    {{1, -1}, {1, 1}, {-1, -1}, {-1, 1}},
+		quad.LayoutWide: {{1, -1}, {1, 1}, {-1, -1}, {-1, 1}},
+		quad.LayoutPlus: {{1, 0}, {0, 1}, {0, -1}, {-1, 0}},
+	}
+	for layout, at := range layouts {
+		for _, rotation := range []quad.Rotation{quad.FrontLeftClockwise, quad.FrontLeftCounterClockwise} {
+			roll, pitch, yaw := Mix(layout, rotation)
+			for axis, mix := range [3][4]float64{roll, pitch, yaw} {
+				var torque [3]float64
+				sum := 0.0
+				for i, c := range quad.Corners {
+					torque[0] -= at[i].right * mix[i] // more thrust on the right lifts the right side
+					torque[1] += at[i].ahead * mix[i] // more thrust ahead raises the nose
+					turn := 1.0                       // the frame turns against the rotor
+					if rotation.Wants(c) == quad.Clockwise {
+						turn = -1
+					}
+					torque[2] += turn * mix[i]
+					sum += mix[i]
+				}
+				for other := range torque {
+					if other == axis && torque[other] <= 0 || other != axis && torque[other] != 0 {
+						t.Errorf("%s %s: a command of axis %d gives torque %v", layout, rotation, axis, torque)
+					}
+				}
+				if sum != 0 {
+					t.Errorf("%s: a command of axis %d changes the total by %v", layout, axis, sum)
+				}
+			}
+		}
+	}
+}
+
+// Over every way four outputs can be soldered and turn: doing what Correct says makes the quad right, and no
+// shorter list of changes would (brute force over all subsets of reversals).
+func TestCorrectIsRightAndShortest(t *testing.T) {
+	plan := map[string]quad.OutputPlan{"A": {Corner: quad.FrontRight}, "B": {Corner: quad.RearLeft}, "C": {Corner: quad.FrontLeft}, "D": {Corner: quad.RearRight}}
+	letters := []string{"A", "B", "C", "D"}
+	rotation := quad.FrontLeftClockwise
+	cases := 0
+	var permute func(corners []quad.Corner, at int)
+	permute = func(corners []quad.Corner, at int) {
+		if at == len(corners) {
+			for turns := range 16 {
+				cases++
+				seen := map[string]quad.MotorSeen{}
+				wrong := 0
+				for i, l := range letters {
+					spin := rotation.Wants(corners[i])
+					if turns>>i&1 == 1 {
+						spin = spin.Opposite()
+						wrong++
+					}
+					seen[l] = quad.MotorSeen{Corner: corners[i], Spin: spin}
+				}
+				c := Correct(plan, rotation, seen)
+				if len(c.Reverse) != wrong {
+					t.Errorf("%v: reverses %v, %d turn wrong", seen, c.Reverse, wrong)
+				}
+				declared := rotation
+				if c.Declare != "" {
+					declared = c.Declare
+				}
+				reverse := map[string]bool{}
+				if c.Declare == "" {
+					for _, l := range c.Reverse {
+						reverse[l] = true
+					}
+				}
+				for _, l := range letters {
+					corner := plan[l].Corner
+					if to, ok := c.Remap[l]; ok {
+						corner = to
+					}
+					spin := seen[l].Spin
+					if reverse[l] {
+						spin = spin.Opposite()
+					}
+					if corner != seen[l].Corner || spin != declared.Wants(corner) {
+						t.Errorf("%v: after what it says, output %s is at %s turning %s", seen, l, corner, spin)
+					}
+				}
+				if wrong == 4 && c.Declare == "" {
+					t.Errorf("all four wrong is one declaration, not four reversals")
+				}
+			}
+			return
+		}
+		for i := at; i < len(corners); i++ {
+			corners[at], corners[i] = corners[i], corners[at]
+			permute(corners, at+1)
+			corners[at], corners[i] = corners[i], corners[at]
+		}
+	}
+	permute(append([]quad.Corner{}, quad.Corners[:]...), 0)
+	if cases != 24*16 {
+		t.Errorf("looked at %d cases", cases)
+	}
+}
+
+func TestCorrectDoubtsTwoOutputsOnOneCorner(t *testing.T) {
+	c := Correct(nil, quad.FrontLeftClockwise, map[string]quad.MotorSeen{"A": {Corner: quad.RearLeft}, "B": {Corner: quad.RearLeft}})
+	if len(c.Doubtful) != 1 || c.Doubtful[0] != quad.RearLeft {
+		t.Errorf("doubtful %v", c.Doubtful)
+	}
+}
+
+// The sign table, each line worked by hand: what a corner does when spin or hand is wrong.
+func TestEffect(t *testing.T) {
+	cw, ccw := quad.Clockwise, quad.CounterClockwise
+	for _, c := range []struct {
+		name             string
+		want, spin, hand quad.Spin
+		up, yaw          bool
+	}{
+		{"all as planned", cw, cw, cw, true, true},
+		{"spin wrong, propeller unchanged", cw, ccw, cw, false, false},
+		{"spin wrong, propeller swapped to match", cw, ccw, ccw, true, false},
+		{"hand wrong, spin right", cw, cw, ccw, false, true},
+	} {
+		if got := EffectOf(c.want, c.spin, c.hand); got.PushesUp != c.up || got.YawAsWanted != c.yaw {
+			t.Errorf("%s: %+v", c.name, got)
+		}
+	}
+}
+
+// Against the closed form stepped by hand: an acceleration held for the reaction time, then a ballistic fall.
+func TestRunaway(t *testing.T) {
+	g, ratio, reaction, height := 9.80665, 1.5, 0.7, 1.0
+	x, v := 0.0, 0.0
+	const dt = 1e-5
+	for s := 0.0; s < reaction; s += dt {
+		v += g * math.Sqrt(ratio*ratio-1) * dt
+		x += v * dt
+	}
+	fall := 0.0
+	for z := 0.0; z < height; {
+		fall += dt
+		z = g * fall * fall / 2
+	}
+	near(t, "runaway", Runaway(ratio, reaction, g, height), x+v*fall, 0.01)
+	near(t, "never under", Runaway(1, reaction, g, height), 3, 0)
+}
+
+func TestCornersJudgeEachCorner(t *testing.T) {
+	k := quad.Known{}
+	k.Sheet.Craft.Rotation = quad.FrontLeftClockwise
+	k.Sheet.Motors.Outputs = map[string]quad.OutputPlan{"A": {Corner: quad.FrontLeft}, "B": {Corner: quad.FrontRight}, "C": {Corner: quad.RearLeft}, "D": {Corner: quad.RearRight}}
+	seen := func(c quad.Corner, s quad.Spin) *quad.Reading[quad.MotorSeen] {
+		return &quad.Reading[quad.MotorSeen]{Value: quad.MotorSeen{Corner: c, Spin: s}}
+	}
+	k.Readings.Motors.Outputs = map[string]*quad.Reading[quad.MotorSeen]{
+		"A": seen(quad.FrontLeft, quad.Clockwise), "B": seen(quad.FrontRight, quad.Clockwise), "D": seen(quad.RearLeft, quad.CounterClockwise),
+	}
+	want := []Verdict{AsWanted, Against, OtherOutput, Unseen}
+	for i, s := range Corners(k) {
+		if s.Verdict != want[i] {
+			t.Errorf("%s: %s, want %s", s.Corner, s.Verdict, want[i])
+		}
+	}
+}
