@@ -84,7 +84,7 @@ var airframeRules = []Rule{
 		},
 	},
 	{
-		ID: "airframe.thrust-to-weight", Station: Airframe, Reads: reads("readings.airframe.weight", "parts.frame.mass"), Voids: []Event{Repair},
+		ID: "airframe.thrust-to-weight", Station: Airframe, Reads: reads("readings.airframe.weight"), Voids: []Event{Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			w := k.Readings.Airframe.Weight
@@ -204,11 +204,11 @@ var feelRules = []Rule{
 		},
 	},
 	{
-		ID: "feel.rates-alike", Station: Feel, Reads: []quad.Path{"sheet.feel.family", "sheet.feel.roll", "sheet.feel.pitch", "sheet.feel.yaw"},
+		ID: "feel.rates-alike", Station: Feel, Reads: []quad.Path{"sheet.feel.roll.peak", "sheet.feel.pitch.peak", "sheet.feel.yaw.peak"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			s := k.Sheet.Feel
-			roll, pitch := feel.Rate(s.Family, s.Roll, 1), feel.Rate(s.Family, s.Pitch, 1)
+			roll, pitch := s.Roll.Peak, s.Pitch.Peak // full stick asks for the peak in every family
 			if roll > 1.25*pitch || pitch > 1.25*roll {
 				r.find(Finding{Weight: Note, Title: "Roll and pitch answer unlike", Figures: q(math.Round(roll), "deg/s") + " against " + q(math.Round(pitch), "deg/s") + " at full stick.", Why: "Diagonal moves come out bent.", Remedies: by("Bring them within a quarter of each other"), Paths: []quad.Path{"sheet.feel.roll", "sheet.feel.pitch"}})
 			}
@@ -217,7 +217,7 @@ var feelRules = []Rule{
 				path  quad.Path
 				rates quad.Rates
 			}{{"Roll", "sheet.feel.roll", s.Roll}, {"Pitch", "sheet.feel.pitch", s.Pitch}, {"Yaw", "sheet.feel.yaw", s.Yaw}} {
-				if peak := feel.Rate(s.Family, a.rates, 1); peak < 60 {
+				if peak := a.rates.Peak; peak < 60 {
 					r.find(Finding{Weight: Fix, Title: a.name + " hardly turns at full stick", Figures: q(math.Round(peak), "deg/s") + "; 60 is the least that can save a tipping quad.", Why: "You cannot catch it.", Remedies: by("Raise the peak rate"), Paths: []quad.Path{a.path}})
 				}
 			}

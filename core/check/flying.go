@@ -14,7 +14,7 @@ import (
 
 var sensesRules = []Rule{
 	{
-		ID: "senses.level", Station: Senses, Reads: []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch", "parts.frame.armSide"}, Voids: []Event{Crash, Repair, Flash, NewMount},
+		ID: "senses.level", Station: Senses, Reads: []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"}, Voids: []Event{Crash, Repair, Flash, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			roll, pitch := k.Readings.Senses.LevelRoll, k.Readings.Senses.LevelPitch
@@ -281,7 +281,7 @@ var firstFlightRules = []Rule{
 	},
 	{
 		ID: "first-flight.rehearsal", Station: FirstFlight, Days: 1, Ages: []quad.Path{"readings.firstFlight.rehearsal"},
-		Reads: []quad.Path{"readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.target", "board.line", "board.sheet", "parts.frame", "parts.motor", "parts.propeller", "parts.packs"},
+		Reads: []quad.Path{"readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame", "parts.motor", "parts.propeller", "parts.packs"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstFlight.Rehearsal

@@ -23,12 +23,12 @@ func seenOutputs(k quad.Known) (seen map[string]quad.MotorSeen, missing []quad.P
 
 var motorsRules = []Rule{
 	{
-		ID: "motors.order", Station: Motors, Reads: []quad.Path{"readings.motors.outputs", "sheet.motors.outputs", "sheet.craft.rotation"}, Voids: []Event{Flash, Repair, Solder},
+		ID: "motors.order", Station: Motors, Reads: []quad.Path{"readings.motors.outputs", "sheet.motors.outputs"}, Voids: []Event{Flash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			seen, missing := seenOutputs(k)
 			r.ask(missing...)
-			c := motors.Correct(k.Sheet.Motors.Outputs, k.Sheet.Craft.Rotation, seen)
+			c := motors.Correct(k.Sheet.Motors.Outputs, "", seen) // which way they turn is another rule's subject
 			for _, corner := range c.Doubtful {
 				r.find(Finding{Weight: Stop, Title: "Two outputs were seen to move " + corner.Words(), Why: "One of the readings is wrong.", Remedies: by("Take both again"), Paths: []quad.Path{"readings.motors.outputs"}})
 			}

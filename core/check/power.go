@@ -129,7 +129,7 @@ var firmwareRules = []Rule{
 		},
 	},
 	{
-		ID: "firmware.unmapped", Station: Firmware, Reads: []quad.Path{"sheet.firmware.line", "sheet.firmware.other", "board.line", "board.unmapped"},
+		ID: "firmware.unmapped", Station: Firmware, Reads: []quad.Path{"sheet.firmware.other", "board.line", "board.unmapped"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if k.Board.Line == "" {

@@ -38,7 +38,7 @@ func boardRule(rules []Rule) (Rule, bool) {
 	if len(paths) == 0 {
 		return Rule{}, false
 	}
-	reads := []quad.Path{"board.line", "board.target"}
+	reads := []quad.Path{"board.line"}
 	for _, p := range paths {
 		reads = append(reads, p, "board."+p)
 	}
@@ -82,8 +82,8 @@ func differences(k quad.Known, paths []quad.Path) []quad.Difference {
 	}
 	var out []quad.Difference
 	for _, p := range paths {
-		onSheet, err1 := quad.Get(k, p)
-		onBoard, err2 := quad.Get(k, "board."+p)
+		onSheet, err1 := quad.Get(&k, p) // by pointer: what is known is large
+		onBoard, err2 := quad.Get(&k, "board."+p)
 		if err1 != nil || err2 != nil || onBoard == nil || onSheet == nil {
 			continue // one side does not have this item, such as a port the board lacks
 		}

@@ -70,7 +70,7 @@ var sticksRules = []Rule{
 		},
 	},
 	{
-		ID: "sticks.ends", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes", "radio.travel"}, Voids: []Event{Flash},
+		ID: "sticks.ends", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes"}, Voids: []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			axes, ok := capturedAxes(k)

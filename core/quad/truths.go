@@ -26,7 +26,7 @@ type Board struct {
 }
 
 // Read says whether there has been a read-back at all.
-func (b Board) Read() bool { return b.Target != "" || b.Line != "" }
+func (b Board) Read() bool { return b.Line != "" }
 
 // Known is everything a rule may look at. A leaf that is not known has its zero value; a reading that has
 // not been taken is nil.
