@@ -305,16 +305,7 @@ func (a *App) ReadList(ctx context.Context, id int64, text []byte) (*QuadView, e
 	if err != nil {
 		return nil, err
 	}
-	is := o.known.Sheet.Firmware
-	line, ok := firmware.FindLine(is.Line)
-	if !ok {
-		return nil, quad.Faultf("no-dictionary", "sheet.firmware.line", "no dictionary for %s", is.Line)
-	}
-	listed, err := firmware.ReadList(text)
-	if err != nil {
-		return nil, err
-	}
-	given, faults := line.Facts.CheckList(listed)
+	b, faults := firmware.BoardFromList(o.known.Sheet.Firmware, text, a.now())
 	if len(faults) > 0 {
 		says := faults[0].Error()
 		if n := len(faults) - 1; n > 0 {
@@ -322,11 +313,7 @@ func (a *App) ReadList(ctx context.Context, id int64, text []byte) (*QuadView, e
 		}
 		return nil, quad.Faultf(faults[0].Code, faults[0].Place, "nothing was taken: %s", says)
 	}
-	settings := line.Facts.Defaults() // a list may hold only what differs
-	for name, value := range given {
-		settings[name] = value
-	}
-	e, err := a.entry(book.KindBoard, "board", boardEntry{is.Target, is.Line, is.Version, settings})
+	e, err := a.entry(book.KindBoard, "board", boardEntry{b.Target, b.Line, b.Version, b.Settings})
 	if err != nil {
 		return nil, err
 	}

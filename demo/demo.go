@@ -5,9 +5,13 @@ package demo
 import (
 	"embed"
 	"encoding/json"
+	"maps"
+	"time"
 
 	"vividperch/bench/standin"
 	"vividperch/core/check"
+	"vividperch/core/firmware"
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
 
@@ -41,6 +45,80 @@ func Load(name string) (Quad, error) {
 	}
 	var q Quad
 	return q, quad.ReadYAML(raw, &q)
+}
+
+// Known puts together what is known of a quad, as if it had all been read at one time.
+func (q Quad) Known(at time.Time) (quad.Known, error) {
+	k := quad.Known{Sheet: q.Meant.Sheet, Parts: q.Meant.Parts, Radio: q.Meant.Radio, Limits: q.Meant.Limits}
+	if q.Board != nil {
+		b, faults := firmware.BoardFromList(k.Sheet.Firmware, firmware.WriteList(q.Board, nil), at)
+		if len(faults) > 0 {
+			return k, faults[0]
+		}
+		k.Board = b
+	}
+	for _, r := range q.Readings {
+		if err := quad.Enter(&k, r.Path, r.Value, at); err != nil {
+			return k, err
+		}
+	}
+	return k, nil
+}
+
+// Sound is Dunlin as it will be in the end: everything read, written to the board and rehearsed, and nothing
+// against it. Tests spoil it.
+func Sound(at time.Time) (quad.Known, error) {
+	q, err := Load("dunlin")
+	if err != nil {
+		return quad.Known{}, err
+	}
+	raw, err := files.ReadFile("dunlin.sound.yaml")
+	if err != nil {
+		return quad.Known{}, err
+	}
+	q.Readings = nil
+	if err := quad.ReadYAML(raw, &q.Readings); err != nil {
+		return quad.Known{}, err
+	}
+	q.Meant.Sheet.Sticks.Arm.From = 1450
+	k, err := q.Known(at)
+	if err != nil {
+		return k, err
+	}
+	if err := Write(&k, at); err != nil {
+		return k, err
+	}
+	return k, Rehearse(&k, at)
+}
+
+// Write makes the board hold the sheet.
+func Write(k *quad.Known, at time.Time) error {
+	line, ok := firmware.FindLine(k.Sheet.Firmware.Line)
+	if !ok {
+		return quad.Faultf("no-dictionary", "sheet.firmware.line", "no dictionary for the line %q", k.Sheet.Firmware.Line)
+	}
+	settings := line.Facts.Defaults()
+	written, err := line.Dictionary.Encode(k.Sheet)
+	if err != nil {
+		return err
+	}
+	maps.Copy(settings, written)
+	k.Board = firmware.Board(k.Sheet.Firmware.Target, k.Sheet.Firmware.Line, k.Sheet.Firmware.Version, settings, at)
+	return nil
+}
+
+// Rehearse flies the hover card with what is known and keeps what came of it as a reading.
+func Rehearse(k *quad.Known, at time.Time) error {
+	in, err := flight.NewInput(*k)
+	if err != nil {
+		return err
+	}
+	run, err := flight.Rehearse(in, flight.HoverCard, nil)
+	if err != nil {
+		return err
+	}
+	k.Readings.FirstFlight.Rehearsal = &quad.Reading[quad.Rehearsal]{Value: run.Summary, Origin: quad.OriginModel, Input: run.Input, At: at, Revision: 1}
+	return nil
 }
 
 // Kit of the bench that belongs to a quad.

@@ -31,7 +31,7 @@ func (c input) known(now time.Time) (quad.Known, error) {
 		if err != nil {
 			return quad.Known{}, err
 		}
-		return fromDemo(q, now)
+		return q.Known(now)
 	}
 	if c.Sheet == "" {
 		return quad.Known{}, quad.Faultf("no-input", "", "name a sheet file, or a quad of the demo world with --demo")
@@ -53,7 +53,7 @@ func (c input) known(now time.Time) (quad.Known, error) {
 			return k, err
 		}
 		for _, r := range list {
-			if err := typeInto(&k, r.Path, r.Value, now); err != nil {
+			if err := quad.Enter(&k, r.Path, r.Value, now); err != nil {
 				return k, err
 			}
 		}
@@ -67,7 +67,7 @@ func (c input) addBoard(k *quad.Known) error {
 		if err != nil {
 			return err
 		}
-		k.Board, err = boardOf(k.Sheet.Firmware, raw)
+		k.Board, err = listed(k.Sheet.Firmware, raw)
 		return err
 	}
 	line, ok := firmware.FindLine(k.Sheet.Firmware.Line)
@@ -78,43 +78,20 @@ func (c input) addBoard(k *quad.Known) error {
 	if err != nil {
 		return err
 	}
-	k.Board, err = boardOf(k.Sheet.Firmware, firmware.WriteList(settings, nil))
+	k.Board, err = listed(k.Sheet.Firmware, firmware.WriteList(settings, nil))
 	return err
 }
 
-func boardOf(is quad.FirmwareSheet, list []byte) (quad.Board, error) {
-	line, ok := firmware.FindLine(is.Line)
-	if !ok {
-		return quad.Board{}, quad.Faultf("no-dictionary", "sheet.firmware.line", "no dictionary for the line %q", is.Line)
+// listed is the read-back in a settings list; the first fault is told, with how many more there are.
+func listed(is quad.FirmwareSheet, list []byte) (quad.Board, error) {
+	b, faults := firmware.BoardFromList(is, list, time.Time{})
+	switch len(faults) {
+	case 0:
+		return b, nil
+	case 1:
+		return b, faults[0]
 	}
-	listed, err := firmware.ReadList(list)
-	if err != nil {
-		return quad.Board{}, err
-	}
-	given, faults := line.Facts.CheckList(listed)
-	if len(faults) > 0 {
-		return quad.Board{}, faults[0]
-	}
-	settings := line.Facts.Defaults()
-	for name, value := range given {
-		settings[name] = value
-	}
-	return firmware.Board(is.Target, is.Line, is.Version, settings, time.Time{}), nil
-}
-
-func typeInto(k *quad.Known, path quad.Path, value json.RawMessage, at time.Time) error {
-	f, err := quad.FieldAt(path)
-	if err != nil {
-		return err
-	}
-	if !f.Read {
-		return quad.Faultf("not-a-reading", string(path), "is not a reading")
-	}
-	raw, err := json.Marshal(map[string]any{"value": value, "origin": quad.OriginTyped, "at": at, "revision": 1})
-	if err != nil {
-		return err
-	}
-	return quad.Set(k, path, raw)
+	return b, quad.Faultf(faults[0].Code, faults[0].Place, "%s (and %d more)", faults[0].Sentence, len(faults)-1)
 }
 
 func readLimited(path string) ([]byte, error) {

@@ -21,7 +21,6 @@ import (
 	"vividperch/app"
 	"vividperch/bench/standin"
 	"vividperch/core/firmware"
-	"vividperch/core/quad"
 	"vividperch/demo"
 	"vividperch/store"
 	"vividperch/store/mariadb"
@@ -262,22 +261,4 @@ func loadQuad(ctx context.Context, a *app.App, q demo.Quad) error {
 		}
 	}
 	return nil
-}
-
-// fromDemo gives what a demo quad knows, without a database, as of a time.
-func fromDemo(q demo.Quad, at time.Time) (quad.Known, error) {
-	k := quad.Known{Sheet: q.Meant.Sheet, Parts: q.Meant.Parts, Radio: q.Meant.Radio, Limits: q.Meant.Limits}
-	if q.Board != nil {
-		b, err := boardOf(k.Sheet.Firmware, firmware.WriteList(q.Board, nil))
-		if err != nil {
-			return k, err
-		}
-		k.Board = b
-	}
-	for _, r := range q.Readings {
-		if err := typeInto(&k, r.Path, r.Value, at); err != nil {
-			return k, err
-		}
-	}
-	return k, nil
 }

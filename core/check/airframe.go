@@ -18,14 +18,15 @@ func driveFor(p quad.Parts, volts float64) (airframe.Drive, quad.Pack, bool) {
 	return d, pack, err == nil
 }
 
-var driveReads = []quad.Path{"parts.motor", "parts.propeller", "parts.packs"}
+// driveReads is what airframe.NewDrive and airframe.Heaviest look at.
+var driveReads = []quad.Path{"parts.motor.kv", "parts.motor.resistance", "parts.motor.idleCurrent", "parts.propeller.diameter", "parts.propeller.thrust", "parts.propeller.power", "parts.packs"}
 
 func reads(more ...quad.Path) []quad.Path { return append(more, driveReads...) }
 
 var airframeRules = []Rule{
 	{
 		ID: "airframe.cells-in-range", Station: Airframe,
-		Reads: []quad.Path{"parts.packs", "parts.speedController", "parts.board", "parts.video"},
+		Reads: []quad.Path{"parts.packs", "parts.speedController.cellsMin", "parts.speedController.cellsMax", "parts.board.cellsMax", "parts.video.cellsMax"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if len(k.Parts.Packs) == 0 {
@@ -55,7 +56,7 @@ var airframeRules = []Rule{
 		},
 	},
 	{
-		ID: "airframe.motor-current", Station: Airframe, Reads: reads("parts.speedController.continuous"),
+		ID: "airframe.motor-current", Station: Airframe, Reads: reads("parts.speedController.continuous", "parts.motor.peakCurrent"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			d, _, ok := driveFor(k.Parts, airframe.FullCell)
@@ -64,6 +65,9 @@ var airframeRules = []Rule{
 			}
 			if peak := d.At(1).Current; peak*1.2 > k.Parts.SpeedController.Continuous {
 				r.find(Finding{Weight: Fix, Title: "The motors can draw more than the speed controllers carry", Figures: q(round1(peak), "A") + " at full throttle on a full pack; with a fifth to spare " + q(round1(peak*1.2), "A") + ", rated " + q(k.Parts.SpeedController.Continuous, "A") + ".", Why: "A speed controller that overheats stops its corner in the air.", Remedies: by("Fit a propeller with less bite, one cell less, or stronger speed controllers"), Paths: []quad.Path{"parts.speedController.continuous", "parts.propeller"}})
+			}
+			if rated, peak := k.Parts.Motor.PeakCurrent, d.At(1).Current; rated > 0 && peak > rated {
+				r.find(Finding{Weight: Fix, Title: "The motors draw more than they are rated for", Figures: q(round1(peak), "A") + " at full throttle on a full pack, rated " + q(rated, "A") + ".", Why: "Their windings cook within a punch-out.", Remedies: by("Fit a propeller with less bite, or one cell less"), Paths: []quad.Path{"parts.motor.peakCurrent", "parts.propeller"}})
 			}
 			return r
 		},

@@ -263,7 +263,7 @@ var firstFlightRules = []Rule{
 				return missingDrive(k)
 			}
 			if clear.Value < far {
-				r.find(Finding{Weight: Stop, Title: "It is too narrow here", Figures: fmt.Sprintf("%s are clear; if it tips and runs until a startled hand cuts it gets %s.", q(clear.Value, "m"), q(math.Ceil(far), "m")), Why: "Propellers cut.", Remedies: by("Move away, or move people away"), Paths: []quad.Path{"readings.firstFlight.clear"}})
+				r.find(Finding{Weight: Stop, Title: "It is too narrow here", Figures: fmt.Sprintf("%s are clear; if it tips and runs until a startled hand cuts it gets %s.", q(clear.Value, "m"), q(round1(far), "m")), Why: "Propellers cut.", Remedies: by("Move away, or move people away"), Paths: []quad.Path{"readings.firstFlight.clear"}})
 			}
 			return r
 		},
@@ -281,7 +281,7 @@ var firstFlightRules = []Rule{
 	},
 	{
 		ID: "first-flight.rehearsal", Station: FirstFlight, Days: 1, Ages: []quad.Path{"readings.firstFlight.rehearsal"},
-		Reads: []quad.Path{"readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame", "parts.motor", "parts.propeller", "parts.packs"},
+		Reads: reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstFlight.Rehearsal

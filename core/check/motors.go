@@ -3,6 +3,7 @@ package check
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"vividperch/core/motors"
 	"vividperch/core/quad"
@@ -115,6 +116,18 @@ var motorsRules = []Rule{
 			var r Result
 			if k.Sheet.Motors.TwoWay && !k.Parts.SpeedController.TwoWay {
 				r.find(Finding{Weight: Stop, Title: "The board asks for rotation that the speed controllers cannot answer", Figures: "Two-way throttle is on at one end only.", Why: "Without an answer the board refuses to arm, or filters on nothing.", Remedies: []Remedy{{Words: "Switch two-way throttle off", Edits: []Edit{{"sheet.motors.twoWay", "false"}}}}, Paths: []quad.Path{"sheet.motors.twoWay", "parts.speedController.twoWay"}})
+			}
+			return r
+		},
+	},
+	{
+		ID: "motors.outputs-on-board", Station: Motors, Reads: []quad.Path{"sheet.motors.outputs", "parts.board.outputs"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			for _, letter := range quad.SortedKeys(k.Sheet.Motors.Outputs) {
+				if !slices.Contains(k.Parts.Board.Outputs, letter) {
+					r.find(Finding{Weight: Stop, Title: "The board has no output " + letter, Figures: "It has " + orNothing(join(k.Parts.Board.Outputs)) + "; the sheet drives " + k.Sheet.Motors.Outputs[letter].Corner.Words() + " with " + letter + ".", Why: "A corner without an output stands still.", Remedies: by("Use the letters printed on the board"), Paths: []quad.Path{quad.Path("sheet.motors.outputs." + letter), "parts.board.outputs"}})
+				}
 			}
 			return r
 		},

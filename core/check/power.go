@@ -233,7 +233,7 @@ func boolean(b bool) string {
 
 var linkRules = []Rule{
 	{
-		ID: "link.versions", Station: Link, Reads: []quad.Path{"parts.radioModule", "parts.receiver"},
+		ID: "link.versions", Station: Link, Reads: []quad.Path{"parts.radioModule.link", "parts.radioModule.version", "parts.radioModule.band", "parts.receiver.link", "parts.receiver.version", "parts.receiver.band"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m, v := k.Parts.RadioModule, k.Parts.Receiver

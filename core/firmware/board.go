@@ -31,6 +31,28 @@ func Board(target, line, version string, settings map[string]string, at time.Tim
 	return out
 }
 
+// BoardFromList takes a settings list, which may hold only what differs from the defaults, for the read-back
+// of a board with this identity. The list is read whole; faults are all it has, and then nothing is taken.
+func BoardFromList(is quad.FirmwareSheet, text []byte, at time.Time) (quad.Board, []*quad.Fault) {
+	l, ok := FindLine(is.Line)
+	if !ok {
+		return quad.Board{}, []*quad.Fault{quad.Faultf("no-dictionary", "sheet.firmware.line", "no dictionary for the line %q", is.Line)}
+	}
+	listed, err := ReadList(text)
+	if err != nil {
+		return quad.Board{}, []*quad.Fault{quad.AsFault(err)}
+	}
+	given, faults := l.Facts.CheckList(listed)
+	if len(faults) > 0 {
+		return quad.Board{}, faults
+	}
+	settings := l.Facts.Defaults()
+	for name, value := range given {
+		settings[name] = value
+	}
+	return Board(is.Target, is.Line, is.Version, settings, at), nil
+}
+
 // Lines reads the settings of a list that was put together line by line, as quad.Board and quad.Sheet keep
 // what has no subject. Later lines win.
 func Lines(lines []string) (map[string]string, error) {

@@ -106,7 +106,7 @@ func NewInput(k quad.Known) (Input, error) {
 		weight = k.Readings.Airframe.Weight.Value
 	}
 	in := Input{
-		Parts: quad.Parts{Frame: k.Parts.Frame, Motor: k.Parts.Motor, Propeller: k.Parts.Propeller}, Pack: pack, CellVolt: airframe.RestCell, Mass: airframe.Mass(k.Parts, pack, weight),
+		Parts: flown(k.Parts), Pack: pack, CellVolt: airframe.RestCell, Mass: airframe.Mass(k.Parts, pack, weight),
 		Settings: SettingsOf(sheet), Actual: quad.Observe(k).Actual, Layout: k.Sheet.Craft.Layout,
 		Site: Site{Density: airframe.Density}, Noise: GyroNoise, Seed: 1,
 	}
@@ -114,6 +114,16 @@ func NewInput(k quad.Known) (Input, error) {
 		in.Site.WindEast = w.Value // the nose stands north, the wind comes from its left
 	}
 	return in, in.check()
+}
+
+// flown keeps what a flight depends on of the parts, so that a new name or nut torque is not another flight.
+func flown(p quad.Parts) quad.Parts {
+	f, m, b := p.Frame, p.Motor, p.Propeller
+	return quad.Parts{
+		Frame:     quad.Frame{ArmFront: f.ArmFront, ArmSide: f.ArmSide, LegHeight: f.LegHeight, DragArea: f.DragArea},
+		Motor:     quad.Motor{KV: m.KV, Resistance: m.Resistance, IdleCurrent: m.IdleCurrent, TimeConst: m.TimeConst},
+		Propeller: quad.Propeller{Diameter: b.Diameter, Thrust: b.Thrust, Power: b.Power, Reversed: b.Reversed},
+	}
 }
 
 func (in Input) check() error {

@@ -33,7 +33,6 @@ type Motor struct {
 	Poles       int     `json:"poles" unit:"count" label:"Poles"`
 	PeakCurrent float64 `json:"peakCurrent" unit:"A" label:"Rated peak current"`
 	TimeConst   float64 `json:"timeConstant" unit:"ms" label:"Time constant with propeller"`
-	StartsAt    float64 `json:"startsAt" unit:"%" label:"Starts turning at"`
 }
 
 type Propeller struct {

@@ -1,6 +1,9 @@
 package quad
 
-import "time"
+import (
+	"encoding/json"
+	"time"
+)
 
 // Origin of a reading.
 type Origin string
@@ -32,6 +35,23 @@ type reading interface {
 func (r *Reading[T]) taken() time.Time       { return r.At }
 func (r *Reading[T]) payload() any           { return r.Value }
 func (r *Reading[T]) origin() (Origin, bool) { return r.Origin, r.Bench }
+
+// Enter puts a reading that a pilot took by himself into what is known. The value is JSON; a path that is no
+// reading, or a value that does not fit it, is a Fault.
+func Enter(k *Known, path Path, value json.RawMessage, at time.Time) error {
+	f, err := FieldAt(path)
+	if err != nil {
+		return err
+	}
+	if !f.Read {
+		return Faultf("not-a-reading", string(path), "is not a reading")
+	}
+	raw, err := json.Marshal(map[string]any{"value": value, "origin": OriginTyped, "at": at, "revision": 1})
+	if err != nil {
+		return Faultf("bad-value", string(path), "cannot be read: %v", err)
+	}
+	return Set(k, path, raw)
+}
 
 // Readings are the newest reading at each path.
 type Readings struct {

@@ -1,0 +1,275 @@
+package proof_test
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"vividperch/core/check"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+	"vividperch/demo"
+)
+
+var morning = time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC)
+
+// signed is the sound quad with every station signed at nine.
+func signed(t testing.TB) proof.Case {
+	t.Helper()
+	k, err := demo.Sound(morning.Add(-time.Hour))
+	if err != nil {
+		t.Fatal(err)
+	}
+	c := proof.Case{Known: k, Context: check.Context{Now: morning.Add(time.Hour)}, Signatures: map[check.Station]proof.Signature{}}
+	for _, info := range check.Line {
+		c.Signatures[info.ID] = proof.Sign(info.ID, k, morning, "a pilot", 1)
+	}
+	return c
+}
+
+func states(c proof.Case) map[check.Station]proof.State {
+	out := map[check.Station]proof.State{}
+	for _, s := range proof.Standings(c) {
+		out[s.Station] = s.State
+	}
+	return out
+}
+
+// fallen lists the stations that are not proven, in the order of the line.
+func fallen(c proof.Case) []check.Station {
+	var out []check.Station
+	st := states(c)
+	for _, info := range check.Line {
+		if st[info.ID] != proof.Proven {
+			out = append(out, info.ID)
+		}
+	}
+	return out
+}
+
+func TestSignedStationsAreProven(t *testing.T) {
+	if got := fallen(signed(t)); len(got) > 0 {
+		t.Errorf("signed, and nothing changed since, but %v are not proven", got)
+	}
+}
+
+func set(t testing.TB, k *quad.Known, p quad.Path, raw string) {
+	t.Helper()
+	var err error
+	if p.Under("readings") {
+		err = quad.Enter(k, p, json.RawMessage(raw), morning.Add(30*time.Minute))
+	} else {
+		err = quad.Set(k, p, []byte(raw))
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+}
+
+// Exactly the stations whose rules read what changed fall, no others; the list is worked by hand from what
+// each station is about.
+func TestChangeMakesExactlyItsStationsFall(t *testing.T) {
+	for _, c := range []struct {
+		path quad.Path
+		raw  string
+		want []check.Station
+	}{
+		{"parts.propeller.nutTorque", "1.4", nil}, // told to the pilot, nothing is computed from it
+		{"parts.propeller.thrust", "0.181", []check.Station{check.Airframe, check.Feel, check.LinkLoss, check.FirstFlight}}, // whoever computes thrust
+		{"parts.frame.name", `"Tern Six"`, nil},
+		{"sheet.watch.warnPerCell", "3.6", []check.Station{check.PowerWatch}},
+		{"sheet.picture.frequency", "5800", []check.Station{check.Picture}},
+		{"readings.senses.gyroStill", "0.3", []check.Station{check.Senses}},
+		{"readings.motors.startsAt", "3.5", []check.Station{check.Motors}},
+		{"sheet.motors.loopRate", "2000", []check.Station{check.Motors, check.FirstFlight}}, // the rehearsal flies what drives the motors
+		{"parts.capacitor.capacitance", "1200", []check.Station{check.Airframe, check.FirstPower}},
+		{"limits.country", `"elsewhere"`, []check.Station{check.FirstFlight}},
+		{"board.version", `"7.0.3"`, []check.Station{check.Firmware}},
+	} {
+		k := signed(t)
+		set(t, &k.Known, c.path, c.raw)
+		if got := fallen(k); !slices.Equal(got, c.want) {
+			t.Errorf("%s = %s: fallen are %v, want %v", c.path, c.raw, got, c.want)
+		}
+	}
+}
+
+// What the matrix says before a change is what the states say after it.
+func TestMatrixForetellsWhatFalls(t *testing.T) {
+	base := signed(t)
+	said := map[quad.Path][]check.Station{}
+	for _, r := range proof.Matrix() {
+		if r.Kind == "change" {
+			said[quad.Path(r.What)] = r.Stations
+		}
+	}
+	if len(said) < 40 {
+		t.Fatalf("the matrix lists %d changes only", len(said))
+	}
+	changes := 0
+	for _, l := range quad.Leaves(base.Known.Meant(), "") {
+		raw := ""
+		switch x := l.Value.(type) {
+		case float64:
+			raw = quad.Number(x + 1)
+		case int:
+			raw = quad.Number(float64(x + 1))
+		case bool:
+			raw = map[bool]string{true: "false", false: "true"}[x]
+		default:
+			continue
+		}
+		c := base
+		if err := quad.Set(&c.Known, l.Path, []byte(raw)); err != nil {
+			t.Fatal(err)
+		}
+		changes++
+		want := proof.Falls(l.Path)
+		for _, s := range fallen(c) {
+			if !slices.Contains(want, s) {
+				t.Errorf("changing %s makes %s fall, which the matrix does not say", l.Path, s)
+			}
+		}
+		for _, s := range want {
+			if st := states(c)[s]; st == proof.Proven {
+				t.Errorf("changing %s leaves %s proven, the matrix says it falls", l.Path, s)
+			}
+		}
+	}
+	if changes < 80 {
+		t.Errorf("tried %d changes only", changes)
+	}
+}
+
+func TestProofsEndWithTheirDayAndWithEvents(t *testing.T) {
+	c := signed(t)
+	c.Context.Now = time.Date(2026, 5, 5, 0, 1, 0, 0, time.UTC)
+	want := []check.Station{check.LinkLoss, check.BenchProof, check.FirstFlight}
+	if got := fallen(c); !slices.Equal(got, want) {
+		t.Errorf("after midnight %v fall, want %v", got, want)
+	}
+	for _, e := range []struct {
+		event check.Event
+		some  []check.Station
+		not   []check.Station
+	}{
+		{check.Crash, []check.Station{check.Airframe, check.FirstPower, check.Link, check.Senses, check.BenchProof, check.FirstFlight}, []check.Station{check.Feel, check.PowerWatch, check.Firmware}},
+		{check.Solder, []check.Station{check.FirstPower, check.Wiring, check.Motors}, []check.Station{check.Airframe, check.Senses}},
+		{check.Flash, []check.Station{check.Firmware, check.Sticks, check.Motors, check.Senses, check.LinkLoss}, []check.Station{check.Airframe, check.FirstPower}},
+		{check.NewMount, []check.Station{check.Senses}, []check.Station{check.Motors, check.Sticks}},
+	} {
+		c := signed(t)
+		c.Context.Events = []check.Happened{{Event: e.event, At: morning.Add(10 * time.Minute)}}
+		got := fallen(c)
+		for _, s := range e.some {
+			if !slices.Contains(got, s) {
+				t.Errorf("%s leaves %s proven", e.event, s)
+			}
+		}
+		for _, s := range e.not {
+			if slices.Contains(got, s) {
+				t.Errorf("%s makes %s fall", e.event, s)
+			}
+		}
+		// The matrix says the same.
+		for _, r := range proof.Matrix() {
+			if r.Kind == "event" && r.What == string(e.event) {
+				slices.Sort(got)
+				said := slices.Sorted(slices.Values(r.Stations))
+				if !slices.Equal(got, said) {
+					t.Errorf("%s: fallen %v, the matrix says %v", e.event, got, said)
+				}
+			}
+		}
+	}
+}
+
+// A program that knows more leaves must not make an old proof stale: what was never hashed counts as its
+// default.
+func TestUpgradeAloneMakesNothingStale(t *testing.T) {
+	c := signed(t)
+	old := c.Signatures[check.PowerWatch]
+	relied := map[quad.Path]string{}
+	for p, h := range old.Relied {
+		if p != "board.sheet.watch.cells" {
+			relied[p] = h
+		}
+	}
+	forgot := old
+	forgot.Relied = relied
+	c.Signatures = map[check.Station]proof.Signature{check.PowerWatch: forgot}
+	if why := forgot.Changed(c.Known); len(why) != 1 {
+		t.Errorf("a leaf that was not hashed and is not at its default is a change: %v", why)
+	}
+	c.Known.Board.Sheet.Watch.Cells = 0
+	if why := forgot.Changed(c.Known); len(why) != 0 {
+		t.Errorf("at its default it is none: %v", why)
+	}
+	if why := old.Changed(c.Known); len(why) != 1 || !strings.Contains(why[0], "on the board changed") {
+		t.Errorf("hashed and changed: %v", why)
+	}
+}
+
+func TestStatesOfAStation(t *testing.T) {
+	state := func(change func(*proof.Case)) proof.Standing {
+		c := signed(t)
+		change(&c)
+		for _, s := range proof.Standings(c) {
+			if s.Station == check.PowerWatch {
+				return s
+			}
+		}
+		panic("the station is gone")
+	}
+	unsign := func(c *proof.Case) { delete(c.Signatures, check.PowerWatch) }
+	for _, c := range []struct {
+		name   string
+		change func(*proof.Case)
+		want   proof.State
+		may    bool
+	}{
+		{"signed", func(*proof.Case) {}, proof.Proven, false},
+		{"everything there", unsign, proof.Ready, true},
+		{"signed, then changed back and forth", func(c *proof.Case) { set(t, &c.Known, "readings.watch.meterVolts", "23.9") }, proof.Proven, false},
+		{"signed, then another reading", func(c *proof.Case) { set(t, &c.Known, "readings.watch.meterVolts", "23.8") }, proof.Stale, true},
+		{"a fix", func(c *proof.Case) { set(t, &c.Known, "readings.watch.heard", "false") }, proof.HasFix, false},
+		{"a stop", func(c *proof.Case) { set(t, &c.Known, "sheet.watch.cells", "5") }, proof.HasStop, false}, // the board holds another
+		{"one reading short", func(c *proof.Case) { unsign(c); c.Known.Readings.Watch.Heard = nil }, proof.Open, false},
+		{"no reading yet", func(c *proof.Case) { unsign(c); c.Known.Readings.Watch = quad.WatchReadings{} }, proof.NotBegun, false},
+	} {
+		got := state(c.change)
+		if got.State != c.want || got.MaySign != c.may {
+			t.Errorf("%s: %s (may sign %v), want %s (%v)", c.name, got.State, got.MaySign, c.want, c.may)
+		}
+		if (proof.MaySign(got) == nil) != (c.may || c.want == proof.Proven) {
+			t.Errorf("%s: MaySign says %v", c.name, proof.MaySign(got))
+		}
+	}
+	c := signed(t)
+	c.Known.Parts.Video.Fitted = false
+	if s := states(c)[check.Picture]; s != proof.Skipped {
+		t.Errorf("without video the picture is %s", s)
+	}
+}
+
+func TestReleaseByScope(t *testing.T) {
+	c := signed(t)
+	if err := proof.MayRelease(proof.Hover, proof.Standings(c)); err != nil {
+		t.Errorf("everything is proven: %v", err)
+	}
+	for _, scope := range []proof.Scope{proof.Free, proof.Return, "space"} {
+		if proof.MayRelease(scope, proof.Standings(c)) == nil {
+			t.Errorf("%s must not be released: it is not proven in flight", scope)
+		}
+	}
+	delete(c.Signatures, check.Motors)
+	if err := proof.MayRelease(proof.Hover, proof.Standings(c)); err == nil || !strings.Contains(err.Error(), "Motors (to sign)") {
+		t.Errorf("want the unsigned station named, got %v", err)
+	}
+	zone := time.FixedZone("spit", -3*3600)
+	if got := proof.Midnight(time.Date(2026, 12, 31, 22, 0, 0, 0, zone)); !got.Equal(time.Date(2027, 1, 1, 0, 0, 0, 0, zone)) {
+		t.Errorf("a release ends at %v", got)
+	}
+}
