@@ -4,7 +4,9 @@ import (
 	"bytes"
 	"context"
 	"crypto/subtle"
+	"encoding/json"
 	"errors"
+	"io"
 	"maps"
 	"net"
 	"sync"
@@ -104,6 +106,34 @@ func (s *Server) broadcast(ctx context.Context) {
 	}
 }
 
+// joined reads from one place and writes to and closes another.
+type joined struct {
+	io.Reader
+	io.WriteCloser
+}
+
+// firstLine reads the line that must be a hello, byte by byte so that nothing after it is taken, and gives it
+// back to be read again. Anything else is an error.
+func firstLine(r io.Reader) (io.Reader, error) {
+	var line []byte
+	for b := make([]byte, 1); len(line) < 4096; {
+		if _, err := io.ReadFull(r, b); err != nil {
+			return nil, err
+		}
+		if line = append(line, b[0]); b[0] != '\n' {
+			continue
+		}
+		var call struct {
+			Method string `json:"method"`
+		}
+		if json.Unmarshal(line, &call) == nil && call.Method == protocol.MethodHello {
+			return bytes.NewReader(line), nil
+		}
+		break
+	}
+	return nil, errors.New("the first line is not a hello")
+}
+
 type session struct {
 	server  *Server
 	rpc     *jrpc2.Server
@@ -112,8 +142,13 @@ type session struct {
 
 func (s *Server) serve(ctx context.Context, conn net.Conn) {
 	c := &session{server: s}
-	stream := &protocol.LineLimit{ReadWriteCloser: conn}
 	_ = conn.SetReadDeadline(time.Now().Add(5 * time.Second)) // a peer that never says hello is let go
+	first, err := firstLine(conn)
+	if err != nil {
+		conn.Close()
+		return
+	}
+	stream := &protocol.LineLimit{ReadWriteCloser: joined{io.MultiReader(first, conn), conn}}
 	c.rpc = jrpc2.NewServer(gate{c, conn, s.device.methods(s)}, &jrpc2.ServerOptions{AllowPush: true, Concurrency: 1})
 	s.mu.Lock()
 	if s.closed {

@@ -1,0 +1,201 @@
+package standin_test
+
+import (
+	"bufio"
+	"context"
+	"fmt"
+	"net"
+	"strings"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"vividperch/bench/client"
+	"vividperch/bench/protocol"
+	"vividperch/bench/standin"
+	"vividperch/core/quad"
+	"vividperch/demo"
+)
+
+const token = "a token of the test"
+
+// serve Dunlin's bench on loopback and give its address.
+func serve(t testing.TB, stepped bool) string {
+	t.Helper()
+	kit, err := demo.Kit("dunlin")
+	if err != nil {
+		t.Fatal(err)
+	}
+	d, err := standin.New(kit, 1)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	ctx, cancel := context.WithCancel(context.Background())
+	done := make(chan error, 1)
+	go func() { done <- standin.NewServer(d, token, stepped).Serve(ctx, l) }()
+	t.Cleanup(func() {
+		cancel()
+		if err := <-done; err != nil {
+			t.Errorf("the bench ended with %v", err)
+		}
+	})
+	return l.Addr().String()
+}
+
+func dial(t testing.TB, address string, live func(protocol.Live)) *client.Device {
+	t.Helper()
+	d, err := client.Dial(t.Context(), address, token, live)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(d.Close)
+	return d
+}
+
+func step(t testing.TB, d *client.Device, ms int) protocol.Live {
+	t.Helper()
+	l, err := d.Call(t.Context(), protocol.MethodStep, protocol.Step{Millis: ms})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return l
+}
+
+func call(t testing.TB, d *client.Device, method string, params any) protocol.Live {
+	t.Helper()
+	l, err := d.Call(t.Context(), method, params)
+	if err != nil {
+		t.Fatalf("%s: %v", method, err)
+	}
+	return l
+}
+
+func on(b bool) *bool { return &b }
+
+// The whole exchange over the socket with the clock stepped: nothing moves between steps.
+func TestSteppedOverTheSocket(t *testing.T) {
+	d := dial(t, serve(t, true), nil)
+	if w := d.Welcome(); !w.StandIn || len(w.Outputs) != 4 || len(w.Switches) != 3 {
+		t.Errorf("welcome %+v", w)
+	}
+	call(t, d, protocol.MethodSet, protocol.Things{Pack: on(true), Radio: on(true)})
+	began := step(t, d, 1000)
+	if again := call(t, d, protocol.MethodLook, nil); again.Time != began.Time {
+		t.Error("time went on without a step")
+	}
+	call(t, d, protocol.MethodMotion, protocol.Motion{Kind: "spin", Output: "B", Level: 6})
+	l := step(t, d, 200)
+	if seen := l.Corners[quad.RearLeft]; !seen.Turning || seen.Spin != quad.Clockwise {
+		t.Errorf("output B: %+v", seen)
+	}
+	if l = step(t, d, 60); l.Motion != "" {
+		t.Error("the lease did not end with the stepped clock")
+	}
+	if _, err := d.Call(t.Context(), protocol.MethodMotion, protocol.Motion{Kind: "spin", Output: "Q"}); quad.AsFault(err) == nil || quad.AsFault(err).Code != "device-refused" {
+		t.Errorf("an output that is not there: %v", err)
+	}
+}
+
+func TestWrongTokenAndNoHelloAreLetGo(t *testing.T) {
+	address := serve(t, true)
+	if _, err := client.Dial(t.Context(), address, "another", nil); quad.AsFault(err) == nil || quad.AsFault(err).Code != "device-token" {
+		t.Errorf("a wrong token: %v", err)
+	}
+	for _, first := range []string{
+		`{"jsonrpc":"2.0","id":1,"method":"settings"}`,
+		`{"jsonrpc":"2.0","id":1,"method":"motion","params":{"kind":"spin","output":"A","level":9}}`,
+		`nonsense`,
+	} {
+		conn, err := net.Dial("tcp", address)
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer conn.Close()
+		fmt.Fprintln(conn, first)
+		_ = conn.SetReadDeadline(time.Now().Add(3 * time.Second))
+		all := bufio.NewReader(conn)
+		for {
+			line, err := all.ReadString('\n')
+			if strings.Contains(line, `"settings":`) || strings.Contains(line, `"corners":`) {
+				t.Errorf("%s: answered %s", first, line)
+			}
+			if err != nil {
+				if ne, ok := err.(net.Error); ok && ne.Timeout() {
+					t.Errorf("%s: the connection stays open", first)
+				}
+				break
+			}
+		}
+	}
+	dial(t, address, nil) // and the bench still serves
+}
+
+func TestTheLastToGoEndsEveryMotion(t *testing.T) {
+	address := serve(t, true)
+	watcher := dial(t, address, nil)
+	call(t, watcher, protocol.MethodSet, protocol.Things{Pack: on(true)})
+	step(t, watcher, 600)
+	call(t, watcher, protocol.MethodMotion, protocol.Motion{Kind: "spin", Output: "A", Level: 6})
+	step(t, watcher, 100)
+	watcher.Close()
+	d := dial(t, address, nil)
+	// The stepped clock stood still meanwhile: only the end of the connection can have stopped it.
+	deadline := time.Now().Add(2 * time.Second)
+	for call(t, d, protocol.MethodLook, nil).Motion != "" {
+		if time.Now().After(deadline) {
+			t.Fatal("nobody holds it any more, and it still runs")
+		}
+	}
+}
+
+// By the wall clock it sends at least twenty live messages a second, in order.
+func TestLiveMessages(t *testing.T) {
+	var n, last atomic.Int64
+	d := dial(t, serve(t, false), func(l protocol.Live) {
+		if int64(l.Sequence) <= last.Load() {
+			t.Errorf("message %d after %d", l.Sequence, last.Load())
+		}
+		last.Store(int64(l.Sequence))
+		n.Add(1)
+	})
+	began := time.Now()
+	for n.Load() < 30 && time.Since(began) < 5*time.Second {
+		time.Sleep(5 * time.Millisecond)
+	}
+	if pace := float64(n.Load()) / time.Since(began).Seconds(); pace < 20 {
+		t.Errorf("%.1f messages a second", pace)
+	}
+	if _, err := d.Call(t.Context(), protocol.MethodStep, protocol.Step{Millis: 10}); err == nil {
+		t.Error("a bench by the wall clock was stepped")
+	}
+}
+
+// Whatever bytes a program sends, the bench lives on and answers the next one.
+func FuzzServer(f *testing.F) {
+	address := serve(f, true)
+	hello := `{"jsonrpc":"2.0","id":1,"method":"hello","params":{"token":"` + token + `","protocol":1}}` + "\n"
+	f.Add([]byte(`{"jsonrpc":"2.0","id":2,"method":"set","params":{"pack":true}}`))
+	f.Add([]byte(`{"jsonrpc":"2.0","id":2,"method":"motion","params":{"kind":"spin","output":"A","level":1e308}}`))
+	f.Add([]byte(`{"jsonrpc":"2.0","id":2,"method":"block","params":{"address":4294967295,"data":"AAAA"}}`))
+	f.Add([]byte(`[{"id":null},{}]`))
+	f.Add([]byte("\x00\xff{{{"))
+	f.Fuzz(func(t *testing.T, raw []byte) {
+		conn, err := net.Dial("tcp", address)
+		if err != nil {
+			t.Fatal(err)
+		}
+		_, _ = conn.Write(append([]byte(hello), append(raw, '\n')...))
+		_ = conn.SetReadDeadline(time.Now().Add(20 * time.Millisecond))
+		_, _ = conn.Read(make([]byte, 4096))
+		conn.Close()
+		d, err := client.Dial(context.Background(), address, token, nil)
+		if err != nil {
+			t.Fatalf("after %q the bench does not answer: %v", raw, err)
+		}
+		d.Close()
+	})
+}
