@@ -3,9 +3,11 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"embed"
 	"encoding/json"
 	"errors"
+	"io/fs"
 	"log/slog"
 	"time"
 
@@ -26,8 +28,13 @@ var migrations embed.FS
 // Store is a database of quads.
 type Store struct{ db *gorm.DB }
 
-// Open connects to a data source name of the MySQL driver and migrates forward.
-func Open(ctx context.Context, dsn string) (*Store, error) {
+// Open connects to a data source name of the MySQL driver and migrates forward. Before a database that holds
+// something is migrated, backup is called; when it fails, nothing is migrated. A nil backup takes none.
+func Open(ctx context.Context, dsn string, backup func(context.Context) error) (*Store, error) {
+	return open(ctx, dsn, migrations, backup)
+}
+
+func open(ctx context.Context, dsn string, files fs.FS, backup func(context.Context) error) (*Store, error) {
 	cfg, err := mysqldriver.ParseDSN(dsn)
 	if err != nil {
 		return nil, quad.Faultf("bad-database", "", "the database's address cannot be read")
@@ -43,15 +50,36 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 	}
 	raw.SetMaxOpenConns(8)
 	raw.SetConnMaxIdleTime(time.Minute)
-	goose.SetBaseFS(migrations)
-	goose.SetLogger(goose.NopLogger())
-	if err := goose.SetDialect("mysql"); err != nil {
-		return nil, err
-	}
-	if err := goose.UpContext(ctx, raw, "migrations"); err != nil {
+	if err := migrate(ctx, raw, files, backup); err != nil {
+		raw.Close()
 		return nil, err
 	}
 	return &Store{db}, nil
+}
+
+func migrate(ctx context.Context, raw *sql.DB, files fs.FS, backup func(context.Context) error) error {
+	sub, err := fs.Sub(files, "migrations")
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectMySQL, raw, sub)
+	if err != nil {
+		return err
+	}
+	now, last, err := provider.GetVersions(ctx)
+	if err != nil {
+		return err
+	}
+	if now > last {
+		return quad.Faultf("newer-database", "", "the database was written by a newer program (version %d; this one knows %d)", now, last)
+	}
+	if now > 0 && now < last && backup != nil {
+		if err := backup(ctx); err != nil {
+			return quad.Faultf("no-backup", "", "the database was not migrated, because it could not be backed up: %v", err)
+		}
+	}
+	_, err = provider.Up(ctx)
+	return err
 }
 
 // Close the connections.

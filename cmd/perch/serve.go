@@ -53,7 +53,7 @@ func (c serveCommand) Run(ctx context.Context) error {
 			return err
 		}
 	}
-	dsn := c.Database
+	dsn, backup := c.Database, func(context.Context) error { return nil } // a database elsewhere is its keeper's to back up
 	if dsn == "" {
 		db, err := mariadb.Start(ctx, c.Data, 0)
 		if err != nil {
@@ -61,8 +61,13 @@ func (c serveCommand) Run(ctx context.Context) error {
 		}
 		defer db.Stop()
 		dsn = db.DSN
+		backup = func(ctx context.Context) error {
+			path := filepath.Join(c.Data, "before-migration-"+time.Now().Format("20060102-150405")+".sql")
+			fmt.Printf("Backing up to %s\n", path)
+			return db.Dump(ctx, path)
+		}
 	}
-	keep, err := store.Open(ctx, dsn)
+	keep, err := store.Open(ctx, dsn, backup)
 	if err != nil {
 		return err
 	}

@@ -19,10 +19,12 @@ import (
 
 // Server that runs.
 type Server struct {
-	cmd  *exec.Cmd
-	dir  string
-	DSN  string
-	done chan struct{}
+	cmd *exec.Cmd
+	dir string
+	DSN string
+	// socket on which root is let in from this machine itself
+	socket string
+	done   chan struct{}
 }
 
 // Start a server on its folder, which is made when it is not there. Port 0 picks a free one. The server
@@ -71,7 +73,7 @@ func Start(ctx context.Context, dir string, port int) (*Server, error) {
 	if err := cmd.Start(); err != nil {
 		return nil, err
 	}
-	s := &Server{cmd: cmd, dir: dir, DSN: fmt.Sprintf("perch:%s@tcp(127.0.0.1:%d)/perch", password, port), done: make(chan struct{})}
+	s := &Server{cmd: cmd, dir: dir, socket: socket, DSN: fmt.Sprintf("perch:%s@tcp(127.0.0.1:%d)/perch", password, port), done: make(chan struct{})}
 	go func() {
 		_ = cmd.Wait()
 		close(s.done)
@@ -146,6 +148,23 @@ func (s *Server) ready(ctx context.Context, port int) error {
 		case <-tick.C:
 		}
 	}
+}
+
+// Dump writes everything the database holds, as SQL, to a file that must not be there yet.
+func (s *Server) Dump(ctx context.Context, path string) error {
+	out, err := os.OpenFile(path, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o600)
+	if err != nil {
+		return err
+	}
+	defer out.Close()
+	cmd := exec.CommandContext(ctx, "mariadb-dump", "--no-defaults", "--socket="+s.socket, "--user=root", "--single-transaction", "--hex-blob", "perch")
+	cmd.Stdout = out
+	var said strings.Builder
+	cmd.Stderr = &said
+	if err := cmd.Run(); err != nil {
+		return quad.Faultf("mariadb-dump", path, "the database cannot be backed up: %s", lastLine([]byte(said.String())))
+	}
+	return out.Sync()
 }
 
 // Stop the server and wait until it has written everything.
