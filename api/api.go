@@ -35,6 +35,7 @@ func New(a *app.App, o Options) http.Handler {
 	operations(newHuma(mux), a)
 
 	e := echo.New()
+	e.HTTPErrorHandler = refuse
 	e.Use(middleware.Recover(), guard(o.Hosts), headers, middleware.BodyLimit(BodyLimit))
 	e.GET("/api/live", echo.WrapHandler(liveSocket(a)))
 	e.Any("/api/*", echo.WrapHandler(mux), middleware.Gzip())
@@ -105,6 +106,35 @@ func init() {
 			}
 		}
 		return p
+	}
+}
+
+// saidOf the answers that are given before an operation is reached.
+var saidOf = map[int]Problem{
+	http.StatusRequestEntityTooLarge: {Code: "too-large", Detail: "That is larger than 2 MB; nothing was taken."},
+	http.StatusMisdirectedRequest:    {Code: "foreign-host", Detail: "This program does not serve that host name."},
+	http.StatusForbidden:             {Code: "foreign-origin", Detail: "Requests from other pages are refused."},
+	http.StatusNotFound:              {Code: "no-place", Detail: "There is no such place here."},
+}
+
+// refuse answers what no operation answered.
+func refuse(c *echo.Context, err error) {
+	if res, _ := echo.UnwrapResponse(c.Response()); res != nil && res.Committed {
+		return
+	}
+	status := echo.StatusCode(err)
+	p, known := saidOf[status]
+	if !known {
+		if status < 400 || status >= 500 {
+			slog.Error("request failed", "error", err)
+			status = http.StatusInternalServerError
+		}
+		p = Problem{Code: "request", Detail: http.StatusText(status) + "."}
+	}
+	p.Status, p.Title = status, http.StatusText(status)
+	c.Response().Header().Set("Content-Type", p.ContentType(""))
+	if err := c.JSON(status, p); err != nil {
+		slog.Debug("answer not written", "error", err)
 	}
 }
 

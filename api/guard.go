@@ -18,12 +18,12 @@ func guard(hosts []string) echo.MiddlewareFunc {
 		return func(c *echo.Context) error {
 			r := c.Request()
 			if !ownHost(r.Host, hosts) {
-				return echo.NewHTTPError(http.StatusMisdirectedRequest, "this program does not serve that host name")
+				return echo.NewHTTPError(http.StatusMisdirectedRequest, "")
 			}
 			if origin := r.Header.Get("Origin"); origin != "" {
 				u, err := url.Parse(origin)
 				if err != nil || u.Host != r.Host {
-					return echo.NewHTTPError(http.StatusForbidden, "requests from other pages are refused")
+					return echo.NewHTTPError(http.StatusForbidden, "")
 				}
 			}
 			return next(c)

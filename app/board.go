@@ -185,6 +185,12 @@ func (a *App) Flash(ctx context.Context, id int64, text []byte) (*QuadView, erro
 	if _, err := img.ForBoard(o.known.Parts.Board.Target, firmware.BoardMemory); err != nil {
 		return nil, err
 	}
+	if l, _, err := b.look(); err == nil && l.Board == "running" {
+		// Whatever comes, what was there is saved first. A board in its bootloader has been saved before.
+		if _, err := a.Take(ctx, id, "readings.firmware.backup"); err != nil {
+			return nil, err
+		}
+	}
 	if !b.busy.TryLock() {
 		return nil, quad.Faultf("busy", "board", "the bench is busy with something else")
 	}

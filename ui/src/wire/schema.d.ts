@@ -781,8 +781,6 @@ export interface components {
             /** Format: double */
             resistance: number;
             /** Format: double */
-            startsAt: number;
-            /** Format: double */
             timeConstant: number;
         };
         MotorsSheet: {

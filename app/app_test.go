@@ -1,0 +1,626 @@
+package app_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"net"
+	"strings"
+	"testing"
+	"time"
+
+	"vividperch/app"
+	"vividperch/bench/protocol"
+	"vividperch/bench/standin"
+	"vividperch/core/check"
+	"vividperch/core/firmware"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+	"vividperch/demo"
+	"vividperch/store"
+	"vividperch/store/mariadb/mariadbtest"
+)
+
+func TestMain(m *testing.M) { mariadbtest.Main(m) }
+
+// world is one pilot's program over the real database, with a clock that the test moves.
+type world struct {
+	*app.App
+	t     testing.TB
+	keep  *store.Store
+	pilot int64
+	now   time.Time
+}
+
+func newWorld(t testing.TB) *world {
+	t.Helper()
+	keep, err := store.Open(t.Context(), mariadbtest.Server.DSN, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(keep.Close)
+	pilot, err := keep.Pilot(t.Context(), "pilot of "+t.Name())
+	if err != nil {
+		t.Fatal(err)
+	}
+	w := &world{t: t, keep: keep, pilot: pilot, now: time.Date(2026, 5, 4, 9, 0, 0, 0, time.UTC)}
+	w.App = app.New(keep, pilot, "a pilot", func() time.Time { return w.now })
+	return w
+}
+
+// dunlin of the demo world, half set up.
+func (w *world) dunlin() int64 {
+	w.t.Helper()
+	q, err := demo.Load("dunlin")
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	id, err := w.Create(w.t.Context(), q.Name, q.Words, q.Meant)
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	if _, err := w.ReadList(w.t.Context(), id, firmware.WriteList(q.Board, nil)); err != nil {
+		w.t.Fatal(err)
+	}
+	for _, r := range q.Readings {
+		if _, err := w.Type(w.t.Context(), id, r.Path, r.Value); err != nil {
+			w.t.Fatal(err)
+		}
+	}
+	for _, s := range q.Signed {
+		if _, err := w.Sign(w.t.Context(), id, s); err != nil {
+			w.t.Fatal(err)
+		}
+	}
+	return id
+}
+
+func (w *world) view(id int64) *app.QuadView {
+	w.t.Helper()
+	v, err := w.Quad(w.t.Context(), id)
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	return v
+}
+
+func (w *world) state(id int64, s check.Station) proof.State {
+	w.t.Helper()
+	return w.view(id).Line[s.Number()-1].State
+}
+
+func (w *world) edit(id int64, path quad.Path, value string) *app.QuadView {
+	w.t.Helper()
+	v, err := w.Edit(w.t.Context(), id, w.view(id).Version, []app.SetValue{{Path: path, Value: json.RawMessage(value)}})
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	return v
+}
+
+func code(err error) string {
+	if f := quad.AsFault(err); f != nil {
+		return f.Code
+	}
+	return fmt.Sprint(err)
+}
+
+func TestEditUndoRedo(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	v := w.edit(id, "parts.propeller.diameter", `"5.1 in"`)
+	if got := v.Meant.Parts.Propeller.Diameter; got != 5.1*25.4 {
+		t.Errorf("5.1 in are %v mm", got)
+	}
+	v = w.edit(id, "sheet.motors.idle", "6")
+	if len(v.Draft.Words) != 2 || v.Draft.Undo != "Idle throttle" {
+		t.Errorf("draft %+v", v.Draft)
+	}
+	v, err := w.Undo(t.Context(), id, v.Version)
+	if err != nil || v.Meant.Sheet.Motors.Idle != 5.5 || v.Draft.Redo != "Idle throttle" {
+		t.Errorf("undone: %+v, %v", v.Draft, err)
+	}
+	v, err = w.Redo(t.Context(), id, v.Version)
+	if err != nil || v.Meant.Sheet.Motors.Idle != 6 {
+		t.Errorf("made again: %v", err)
+	}
+	if _, err := w.Undo(t.Context(), id, v.Version-1); code(err) != "changed" {
+		t.Errorf("undo from a tab that saw an older version: %v", err)
+	}
+	// A fresh edit after an undo begins anew.
+	v, _ = w.Undo(t.Context(), id, v.Version)
+	v = w.edit(id, "sheet.motors.idle", "7")
+	if _, err := w.Redo(t.Context(), id, v.Version); code(err) != "nothing-to-redo" {
+		t.Errorf("redo after a fresh edit: %v", err)
+	}
+}
+
+func TestEditRefusesAndChangesNothing(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	before := w.view(id)
+	for _, c := range []struct{ path, value, want string }{
+		{"sheet.motors.idle", `"5 V"`, "wrong-unit"},
+		{"sheet.motors.idle", `"fast"`, "not-a-quantity"},
+		{"sheet.motors.idle", `[5]`, "wrong-type"},
+		{"sheet.craft.layout", `"ring"`, "not-one-of"},
+		{"sheet.motors.speed", `5`, "unknown-path"},
+		{"readings.airframe.weight", `700`, "not-settable"},
+		{"board.version", `"9"`, "not-settable"},
+	} {
+		_, err := w.Edit(t.Context(), id, before.Version, []app.SetValue{{Path: "sheet.motors.poles", Value: json.RawMessage("12")}, {Path: quad.Path(c.path), Value: json.RawMessage(c.value)}})
+		if code(err) != c.want {
+			t.Errorf("%s = %s: %v, want %s", c.path, c.value, err, c.want)
+		}
+	}
+	if after := w.view(id); after.Version != before.Version || len(after.Draft.Words) > 0 {
+		t.Errorf("something changed: %+v", after.Draft)
+	}
+}
+
+// Signing on an edited draft saves a revision first, and the revision says what changed in words.
+func TestSigningSavesTheDraft(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	w.edit(id, "sheet.feel.angleLimit", "45")
+	list, err := w.Revisions(t.Context(), id)
+	if err != nil || len(list) != 1 {
+		t.Fatalf("%d revisions, %v", len(list), err)
+	}
+	if _, err := w.Sign(t.Context(), id, check.Picture); code(err) != "reading-missing" {
+		t.Errorf("signing with a reading short: %v", err)
+	}
+	if _, err := w.Sign(t.Context(), id, "nowhere"); code(err) != "no-station" {
+		t.Errorf("no such station: %v", err)
+	}
+	if _, err := w.Type(t.Context(), id, "readings.motors.startsAt", json.RawMessage("3.6")); err != nil {
+		t.Fatal(err)
+	}
+	list, err = w.Revisions(t.Context(), id)
+	if err != nil || len(list) != 2 || len(list[0].Words) != 1 || !strings.Contains(list[0].Words[0], "50 deg becomes 45 deg") {
+		t.Errorf("%+v, %v", list, err)
+	}
+	if v := w.view(id); len(v.Draft.Words) > 0 || v.Revision != 2 {
+		t.Errorf("the draft is not saved: %+v", v.Draft)
+	}
+}
+
+func TestTypedReadings(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	for _, c := range []struct{ path, value, want string }{
+		{"readings.airframe.weight", `"0.7 kg"`, "<nil>"},
+		{"readings.airframe.weight", `"heavy"`, "not-a-quantity"},
+		{"readings.airframe.weight", `true`, "wrong-type"},
+		{"readings.motors.outputs.A", `{"corner":"frontRight","spin":"clockwise"}`, "<nil>"},
+		{"readings.motors.outputs.A", `{"corner":"middle","spin":"clockwise"}`, "not-one-of"},
+		{"readings.firstFlight.propellers.rearLeft", `"sideways"`, "not-one-of"},
+		{"readings.loss.output", `"noise"`, "not-one-of"},
+		{"readings.firstFlight.rehearsal", `{"outcome":"landed"}`, "not-typed"},
+		{"readings.airframe", `{}`, "not-a-reading"},
+		{"sheet.motors.idle", `5`, "not-a-reading"},
+		{"readings.nothing", `5`, "unknown-path"},
+	} {
+		if _, err := w.Type(t.Context(), id, quad.Path(c.path), json.RawMessage(c.value)); code(err) != c.want {
+			t.Errorf("%s = %s: %v, want %s", c.path, c.value, err, c.want)
+		}
+	}
+	for _, p := range w.view(id).Line {
+		for _, r := range p.Readings {
+			if r.Origin != quad.OriginTyped {
+				t.Errorf("%s says it comes from %s", r.Path, r.Origin)
+			}
+		}
+	}
+}
+
+// A whole line typed in, as for a real quad: released for the day, grounded by an event, gone at midnight.
+func TestReleaseForTheDay(t *testing.T) {
+	w := newWorld(t)
+	w.now = time.Date(2026, 5, 4, 21, 0, 0, 0, time.FixedZone("spit", 2*3600))
+	id := w.dunlin()
+	w.edit(id, "sheet.sticks.arm.from", "1450")
+	k, err := demo.Sound(w.now)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := w.ReadList(t.Context(), id, firmware.WriteList(k.Board.Settings, nil)); err != nil {
+		t.Fatal(err)
+	}
+	for _, l := range quad.Leaves(k.Readings, "readings") {
+		if l.Path == "readings.firstFlight.rehearsal" {
+			continue
+		}
+		raw, _ := json.Marshal(l.Value)
+		if _, err := w.Type(t.Context(), id, l.Path, raw); err != nil {
+			t.Fatalf("%s: %v", l.Path, err)
+		}
+	}
+	if _, err := w.KeepRehearsal(t.Context(), id); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := w.ReleaseFor(t.Context(), id, proof.Hover, "the gravel field"); code(err) != "not-proven" {
+		t.Errorf("released unsigned: %v", err)
+	}
+	for _, s := range check.Line {
+		if _, err := w.Sign(t.Context(), id, s.ID); err != nil {
+			t.Fatalf("%s: %v", s.ID, err)
+		}
+	}
+	if _, err := w.ReleaseFor(t.Context(), id, proof.Hover, "  "); code(err) != "no-site" {
+		t.Errorf("released nowhere: %v", err)
+	}
+	if _, err := w.ReleaseFor(t.Context(), id, proof.Free, "the gravel field"); code(err) != "not-proven-in-flight" {
+		t.Errorf("free flight: %v", err)
+	}
+	v, err := w.ReleaseFor(t.Context(), id, proof.Hover, "the gravel field")
+	if err != nil || v.Release == nil || v.Against != "" {
+		t.Fatalf("not released: %v, %s", err, v.Against)
+	}
+	if v, err = w.Fly(t.Context(), id, app.Flight{Site: "the gravel field", Pack: "grey", Minutes: 3}); err != nil || v.Flights[0].Scope != "hover" {
+		t.Errorf("the flight is noted under %+v, %v", v.Flights, err)
+	}
+	hangar := func() app.HangarView {
+		list, err := w.Hangar(t.Context())
+		if err != nil || len(list) != 1 {
+			t.Fatalf("%v", err)
+		}
+		return list[0]
+	}
+	if h := hangar(); h.State != "released" || h.Flights != 1 {
+		t.Errorf("the hangar says %s", h.State)
+	}
+	w.now = w.now.Add(2*time.Hour + 59*time.Minute)
+	if w.view(id).Release == nil {
+		t.Error("the release ended before midnight")
+	}
+	evening := w.now
+	w.now = w.now.Add(2 * time.Minute)
+	if v := w.view(id); v.Release != nil || v.Against == "" {
+		t.Error("the release outlived its day")
+	}
+	w.now = evening
+	v, err = w.Note(t.Context(), id, check.Crash, "into the poplars")
+	if err != nil || v.Release != nil || w.state(id, check.Airframe) != proof.Stale || w.state(id, check.Feel) != proof.Proven {
+		t.Errorf("after a crash: release %v, airframe %s, feel %s, %v", v.Release, w.state(id, check.Airframe), w.state(id, check.Feel), err)
+	}
+	if _, err := w.Note(t.Context(), id, "earthquake", ""); code(err) != "no-event" {
+		t.Errorf("an event that is none: %v", err)
+	}
+	if v, _ := w.Fly(t.Context(), id, app.Flight{Site: "elsewhere"}); v.Flights[1].Scope != "none" {
+		t.Errorf("a flight without a release is noted under %s", v.Flights[1].Scope)
+	}
+}
+
+func TestRehearsalShowsBothQuads(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	if _, err := w.Type(t.Context(), id, "readings.motors.outputs.B", json.RawMessage(`{"corner":"rearLeft","spin":"clockwise"}`)); err != nil {
+		t.Fatal(err)
+	}
+	v, err := w.Rehearse(t.Context(), id)
+	if err != nil || v.AsIs.Summary.Outcome != "tippedOver" || v.Corrected.Summary.Outcome != "landed" {
+		t.Fatalf("as is %+v, corrected %+v, %v", v.AsIs.Summary, v.Corrected.Summary, err)
+	}
+	if len(v.Assumed) == 0 {
+		t.Error("most of this quad is not read, but nothing was assumed")
+	}
+	again, err := w.Rehearse(t.Context(), id)
+	if err != nil || again.AsIs != v.AsIs {
+		t.Error("the same card was flown twice instead of once")
+	}
+	gone, cancel := context.WithCancel(t.Context())
+	cancel()
+	w.edit(id, "parts.propeller.thrust", "0.19")
+	if _, err := w.Rehearse(gone, id); err == nil {
+		t.Error("a rehearsal nobody waits for was flown to its end")
+	}
+}
+
+func TestReadListIsAllOrNothing(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	_, err := w.ReadList(t.Context(), id, []byte("out.rest = 60\nnope = 1\nlean.limit = 9999\n"))
+	if f := quad.AsFault(err); f == nil || f.Place != "line 2" || !strings.Contains(f.Sentence, "nothing was taken") || !strings.Contains(f.Sentence, "1 more") {
+		t.Errorf("%v", err)
+	}
+	if v := w.view(id); len(v.Board.Changes) != 0 {
+		t.Errorf("the board's read-back changed: %v", v.Board.Changes)
+	}
+}
+
+func TestWithoutABench(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	if _, err := w.Take(t.Context(), id, "readings.firmware.identity"); code(err) != "no-bench" {
+		t.Errorf("%v", err)
+	}
+	if _, err := w.Quad(t.Context(), 1<<40); code(err) != "no-quad" {
+		t.Errorf("%v", err)
+	}
+}
+
+// attach the app to Dunlin's bench, and give the device's bench back once it is connected.
+func (w *world) attach(kit standin.Kit) *app.Bench {
+	w.t.Helper()
+	d, err := standin.New(kit, 1)
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	ctx, cancel := context.WithCancel(context.Background())
+	go func() { _ = standin.NewServer(d, "x", false).Serve(ctx, l) }()
+	return w.attachTo(ctx, cancel, l.Addr().String())
+}
+
+func (w *world) attachTo(ctx context.Context, cancel func(), address string) *app.Bench {
+	w.t.Helper()
+	b := w.AttachBench(ctx, address, "x")
+	w.t.Cleanup(func() { cancel(); b.Wait() })
+	w.until("connected", func() bool { return b.Status().Connected })
+	return b
+}
+
+func (w *world) until(what string, so func() bool) {
+	w.t.Helper()
+	for end := time.Now().Add(10 * time.Second); !so(); time.Sleep(5 * time.Millisecond) {
+		if time.Now().After(end) {
+			w.t.Fatalf("not %s within ten seconds", what)
+		}
+	}
+}
+
+func yes() *bool { b := true; return &b }
+func no() *bool  { b := false; return &b }
+
+func dunlinKit(t testing.TB) standin.Kit {
+	t.Helper()
+	k, err := demo.Kit("dunlin")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return k
+}
+
+func TestTakeFromTheBench(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	b := w.attach(dunlinKit(t))
+	take := func(p quad.Path) error {
+		_, err := w.Take(t.Context(), id, p)
+		return err
+	}
+	if err := take("readings.watch.boardVolts"); code(err) != "pack-out" {
+		t.Errorf("volts without a pack: %v", err)
+	}
+	if err := take("readings.airframe.weight"); code(err) != "not-from-device" {
+		t.Errorf("a weight from the bench: %v", err)
+	}
+	if err := b.Set(t.Context(), protocol.Things{Pack: yes(), Radio: yes()}); err != nil {
+		t.Fatal(err)
+	}
+	if err := take("readings.motors.outputs.A"); code(err) != "nothing-turned" {
+		t.Errorf("an output that nobody spins: %v", err)
+	}
+	if err := take("readings.loss.response"); code(err) != "not-armed" {
+		t.Errorf("a response without arming: %v", err)
+	}
+	if err := take("readings.motors.startsAt"); code(err) != "not-all-started" {
+		t.Errorf("where it starts without having been raised: %v", err)
+	}
+	if err := take("readings.sticks.axes.throttle"); err != nil {
+		t.Fatal(err)
+	}
+	if err := take("readings.watch.heard"); err != nil {
+		t.Fatal(err)
+	}
+	v := w.view(id)
+	throttle := v.Axes[2]
+	if !throttle.Captured || throttle.Channel != 3 || throttle.Reaches || throttle.Ends.Low < 1055 || throttle.Ends.Low > 1065 {
+		t.Errorf("throttle %+v", throttle)
+	}
+	for _, r := range v.Line[check.Sticks.Number()-1].Readings {
+		if r.Origin != quad.OriginDevice || !r.Bench {
+			t.Errorf("%s must be marked as taken from a stand-in: %s, %v", r.Path, r.Origin, r.Bench)
+		}
+	}
+	// The alarm's threshold was raised to be heard, and is back.
+	if err := take("readings.firmware.identity"); err != nil {
+		t.Fatal(err)
+	}
+	if v := w.view(id); len(v.Board.Changes) != 0 {
+		t.Errorf("after the alarm was heard the board differs: %v", v.Board.Changes)
+	}
+	if err := take("readings.firmware.backup"); err != nil {
+		t.Fatal(err)
+	}
+	saved, err := w.Backups(t.Context(), id)
+	if err != nil || len(saved) != 1 || !strings.Contains(saved[0].All, "lean.limit = 500") || strings.Contains(saved[0].Changed, "lean.limit") || !strings.Contains(saved[0].Changed, "gate.arm = 5:177:220") {
+		t.Errorf("saved %+v, %v", saved, err)
+	}
+}
+
+func TestWriteBoardReadsBack(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	b := w.attach(dunlinKit(t))
+	w.edit(id, "sheet.motors.outputs.B.reversed", "true")
+	w.edit(id, "sheet.feel.angleLimit", "40")
+	if _, err := w.WriteBoard(t.Context(), id); code(err) != "device-refused" {
+		t.Errorf("writing without power: %v", err)
+	}
+	// On USB alone the speed controllers are silent: what could be written is known, what could not is named.
+	if err := b.Set(t.Context(), protocol.Things{USB: yes()}); err != nil {
+		t.Fatal(err)
+	}
+	_, err := w.WriteBoard(t.Context(), id)
+	if f := quad.AsFault(err); f == nil || f.Place != "esc.B.turn" || !strings.Contains(f.Sentence, "only while the pack is in") {
+		t.Errorf("%v", err)
+	}
+	if err := b.Set(t.Context(), protocol.Things{USB: no(), Pack: yes()}); err != nil {
+		t.Fatal(err)
+	}
+	v, err := w.WriteBoard(t.Context(), id)
+	if err != nil || len(v.Board.Changes) != 0 || v.Revision != 2 {
+		t.Errorf("written: %+v, revision %d, %v", v.Board.Changes, v.Revision, err)
+	}
+}
+
+func TestFlashSurvivesAPulledCable(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	b := w.attach(dunlinKit(t))
+	image := func(target, version string) []byte {
+		img, err := firmware.BuildImage(firmware.Header{Target: target, Line: "Marram", Version: version}, 0x08008000, bytes.Repeat([]byte("sandpiper "), 20000))
+		if err != nil {
+			t.Fatal(err)
+		}
+		return firmware.WriteHex(img)
+	}
+	if err := b.Set(t.Context(), protocol.Things{USB: yes()}); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := w.Flash(t.Context(), id, image("OLDPIER", "2.4.0")); code(err) != "target-mismatch" {
+		t.Errorf("another board's image: %v", err)
+	}
+	flipped := image("HARRIER4", "7.0.2")
+	flipped[bytes.IndexByte(flipped, '\n')+20] ^= 1
+	if _, err := w.Flash(t.Context(), id, flipped); code(err) != "hex-checksum" && code(err) != "hex-digit" {
+		t.Errorf("a flipped bit: %v", err)
+	}
+	frames, leave := b.Subscribe()
+	defer leave()
+	go func() {
+		for f := range frames {
+			if f.Flash != nil && f.Flash.Step == "writing" && f.Flash.Percent > 50 {
+				_ = b.Set(context.Background(), protocol.Things{USB: no()})
+				return
+			}
+		}
+	}()
+	_, err := w.Flash(t.Context(), id, image("HARRIER4", "7.0.2"))
+	if code(err) != "device-refused" || !strings.Contains(err.Error(), "USB") {
+		t.Fatalf("a cable pulled at half: %v", err)
+	}
+	if err := b.Set(t.Context(), protocol.Things{USB: yes()}); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := w.Take(t.Context(), id, "readings.firmware.identity"); code(err) != "in-bootloader" {
+		t.Errorf("half flashed: %v", err)
+	}
+	v, err := w.Flash(t.Context(), id, image("HARRIER4", "7.0.2"))
+	if err != nil {
+		t.Fatalf("flashed again: %v", err)
+	}
+	if len(v.Board.Changes) != 0 {
+		t.Errorf("the saved settings are not what they were: %v", v.Board.Changes)
+	}
+	saved, err := w.Backups(t.Context(), id)
+	if err != nil || len(saved) == 0 {
+		t.Errorf("nothing was saved before the flash: %v", err)
+	}
+	if w.state(id, check.Firmware) == proof.Proven {
+		t.Error("a flash must make Firmware stale until it is saved anew")
+	}
+}
+
+// Only one server holds a device; the second says so and gets it when the first lets go.
+func TestTwoServersOneBench(t *testing.T) {
+	w := newWorld(t)
+	d, err := standin.New(dunlinKit(t), 1)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	ctx, cancel := context.WithCancel(context.Background())
+	defer cancel()
+	go func() { _ = standin.NewServer(d, "x", false).Serve(ctx, l) }()
+	first, letGo := context.WithCancel(ctx)
+	b := w.AttachBench(first, l.Addr().String(), "x")
+	w.until("connected", func() bool { return b.Status().Connected })
+	other := app.New(w.keep, w.pilot, "a pilot", time.Now)
+	b2 := other.AttachBench(ctx, l.Addr().String(), "x")
+	w.until("told that it is taken", func() bool { return strings.Contains(b2.Status().Says, "another server") })
+	if err := b2.Cut(t.Context()); code(err) != "device-away" {
+		t.Errorf("the second server reached the device: %v", err)
+	}
+	letGo()
+	b.Wait()
+	w.until("connected after the first let go", func() bool { return b2.Status().Connected })
+	cancel()
+	b2.Wait()
+}
+
+// A device that lies: a clear sentence, within the time limit, and nothing changed.
+func TestLyingDeviceChangesNothing(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	ctx, cancel := context.WithCancel(context.Background())
+	context.AfterFunc(ctx, func() { l.Close() })
+	go func() {
+		for {
+			conn, err := l.Accept()
+			if err != nil {
+				return
+			}
+			go func() {
+				defer conn.Close()
+				dec := json.NewDecoder(conn)
+				for {
+					var call struct {
+						ID     json.RawMessage `json:"id"`
+						Method string          `json:"method"`
+					}
+					if dec.Decode(&call) != nil {
+						return
+					}
+					body := map[string]string{
+						"hello": `{"device":"a liar","protocol":1,"outputs":["A"],"switches":[]}`, "look": `{"board":"running","pack":true,"radio":true,"roll":99999,"pitch":0.5,"gyro":1e4}`,
+						"identify": `{"target":"X","line":"Marram","version":"7.0.2"}`, "settings": `{"settings":{"lean.limit":"many","<b>":"\u0000"}}`, "meter": `{"value":"lots"}`,
+					}[call.Method]
+					if body == "" {
+						continue // never answers
+					}
+					fmt.Fprintf(conn, `{"jsonrpc":"2.0","id":%s,"result":%s}`+"\n", call.ID, body)
+				}
+			}()
+		}
+	}()
+	b := w.attachTo(ctx, cancel, l.Addr().String())
+	before := w.view(id)
+	for _, c := range []struct {
+		act  func() error
+		want string
+	}{
+		{func() error { _, err := w.Take(t.Context(), id, "readings.firstPower.idleCurrent"); return err }, "device-nonsense"},
+		{func() error { _, err := w.WriteBoard(t.Context(), id); return err }, "other-board"},
+		{func() error { return b.Set(t.Context(), protocol.Things{Pack: yes()}) }, "device-slow"},
+		{func() error { _, err := w.Take(t.Context(), id, "readings.sticks.axes.roll"); return err }, "no-link"},
+	} {
+		began := time.Now()
+		if err := c.act(); code(err) != c.want {
+			t.Errorf("got %v, want %s", err, c.want)
+		}
+		if took := time.Since(began); took > 6*time.Second {
+			t.Errorf("%s took %v", c.want, took)
+		}
+	}
+	if after := w.view(id); after.Version != before.Version || fmt.Sprint(after.Observed) != fmt.Sprint(before.Observed) {
+		t.Error("something changed")
+	}
+	// What it does say is kept as what it said, judged, and shows as a stop.
+	if v, err := w.Take(t.Context(), id, "readings.firmware.identity"); err != nil || v.Line[check.Firmware.Number()-1].Stops == 0 {
+		t.Errorf("an identity of another board must be a stop: %v", err)
+	}
+}
