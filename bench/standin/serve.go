@@ -10,6 +10,7 @@ import (
 	"maps"
 	"net"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/creachadair/jrpc2"
@@ -87,21 +88,45 @@ func (s *Server) run(ctx context.Context) {
 			s.device.Advance(min(ms, 500))
 			if due += ms; due >= framesEvery {
 				due = 0
-				s.broadcast(ctx)
+				s.broadcast()
 			}
 		}
 	}
 }
 
-func (s *Server) broadcast(ctx context.Context) {
+func (s *Server) broadcast() {
 	s.device.mu.Lock()
 	live := s.device.live()
 	s.device.mu.Unlock()
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	for c := range s.sessions {
-		if c.greeted {
-			_ = c.rpc.Notify(ctx, protocol.NotifyLive, live) // a gone peer is noticed by its own session
+		if c.greeted.Load() {
+			c.offer(live)
+		}
+	}
+}
+
+// offer a live message to a session; one that it has not taken yet is thrown away for it. A peer that stands
+// still must never hold up the clock: leases end by it.
+func (c *session) offer(live protocol.Live) {
+	select {
+	case <-c.latest:
+	default:
+	}
+	c.latest <- live
+}
+
+// push sends what is offered until the session ends.
+func (c *session) push(ctx context.Context) {
+	for {
+		select {
+		case live := <-c.latest:
+			if c.rpc.Notify(ctx, protocol.NotifyLive, live) != nil {
+				return // a gone peer is noticed by its own session
+			}
+		case <-c.ended:
+			return
 		}
 	}
 }
@@ -137,11 +162,13 @@ func firstLine(r io.Reader) (io.Reader, error) {
 type session struct {
 	server  *Server
 	rpc     *jrpc2.Server
-	greeted bool
+	greeted atomic.Bool
+	latest  chan protocol.Live // holds the newest that is not sent yet; only broadcast fills it
+	ended   chan struct{}
 }
 
 func (s *Server) serve(ctx context.Context, conn net.Conn) {
-	c := &session{server: s}
+	c := &session{server: s, latest: make(chan protocol.Live, 1), ended: make(chan struct{})}
 	_ = conn.SetReadDeadline(time.Now().Add(5 * time.Second)) // a peer that never says hello is let go
 	first, err := firstLine(conn)
 	if err != nil {
@@ -159,7 +186,9 @@ func (s *Server) serve(ctx context.Context, conn net.Conn) {
 	s.sessions[c] = true
 	s.mu.Unlock()
 	c.rpc.Start(channel.Line(stream, conn))
+	go c.push(ctx)
 	_ = c.rpc.Wait()
+	close(c.ended)
 	s.mu.Lock()
 	delete(s.sessions, c)
 	alone := len(s.sessions) == 0
@@ -180,9 +209,7 @@ type gate struct {
 
 func (g gate) Assign(ctx context.Context, method string) jrpc2.Handler {
 	s := g.c.server
-	s.mu.Lock()
-	greeted := g.c.greeted
-	s.mu.Unlock()
+	greeted := g.c.greeted.Load()
 	if method == protocol.MethodHello {
 		return handler.New(func(_ context.Context, h protocol.Hello) (protocol.Welcome, error) {
 			if subtle.ConstantTimeCompare([]byte(h.Token), []byte(s.token)) != 1 {
@@ -190,9 +217,7 @@ func (g gate) Assign(ctx context.Context, method string) jrpc2.Handler {
 				return protocol.Welcome{}, jrpc2.Errorf(protocol.CodeToken, "wrong token")
 			}
 			_ = g.conn.SetReadDeadline(time.Time{})
-			s.mu.Lock()
-			g.c.greeted = true
-			s.mu.Unlock()
+			g.c.greeted.Store(true)
 			return s.device.welcome(), nil
 		})
 	}

@@ -150,6 +150,21 @@ func (s *Server) ready(ctx context.Context, port int) error {
 	}
 }
 
+// Create makes another, empty database on the server and gives its data source name. Tests use one each.
+func (s *Server) Create(ctx context.Context) (string, error) {
+	var b [6]byte
+	if _, err := rand.Read(b[:]); err != nil {
+		return "", err
+	}
+	name := "perch_" + hex.EncodeToString(b[:])
+	sql := fmt.Sprintf("CREATE DATABASE %s CHARACTER SET utf8mb4; GRANT ALL ON %s.* TO 'perch'@'127.0.0.1';", name, name)
+	cmd := exec.CommandContext(ctx, "mariadb", "--no-defaults", "--socket="+s.socket, "--user=root", "--execute="+sql)
+	if out, err := cmd.CombinedOutput(); err != nil {
+		return "", quad.Faultf("mariadb-create", name, "the database cannot be made: %s", lastLine(out))
+	}
+	return strings.TrimSuffix(s.DSN, "/perch") + "/" + name, nil
+}
+
 // Dump writes everything the database holds, as SQL, to a file that must not be there yet.
 func (s *Server) Dump(ctx context.Context, path string) error {
 	out, err := os.OpenFile(path, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o600)

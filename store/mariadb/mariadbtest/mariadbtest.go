@@ -34,3 +34,13 @@ func run(m *testing.M) int {
 	defer Server.Stop()
 	return m.Run()
 }
+
+// Fresh makes an empty database on the server and gives its data source name.
+func Fresh(t testing.TB) string {
+	t.Helper()
+	dsn, err := Server.Create(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	return dsn
+}

@@ -1,0 +1,309 @@
+package main
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"io"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"vividperch/core/firmware"
+	"vividperch/demo"
+	"vividperch/store/mariadb/mariadbtest"
+)
+
+// TestMain lets the test binary be the program itself: run again with this variable set, it is perch.
+func TestMain(m *testing.M) {
+	if os.Getenv("PERCH_TEST_IS_PROGRAM") != "" {
+		main()
+		return
+	}
+	mariadbtest.Main(m)
+}
+
+func command(ctx context.Context, args ...string) *exec.Cmd {
+	cmd := exec.CommandContext(ctx, os.Args[0], args...)
+	cmd.Env = append(os.Environ(), "PERCH_TEST_IS_PROGRAM=1")
+	return cmd
+}
+
+// perch runs a command to its end.
+func perch(t *testing.T, args ...string) (code int, out, said string) {
+	t.Helper()
+	ctx, cancel := context.WithTimeout(t.Context(), 20*time.Second)
+	defer cancel()
+	cmd := command(ctx, args...)
+	var stdout, stderr bytes.Buffer
+	cmd.Stdout, cmd.Stderr = &stdout, &stderr
+	err := cmd.Run()
+	var ended *exec.ExitError
+	if err != nil && !errors.As(err, &ended) {
+		t.Fatal(err)
+	}
+	return cmd.ProcessState.ExitCode(), stdout.String(), stderr.String()
+}
+
+func file(t *testing.T, name string, content []byte) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), name)
+	if err := os.WriteFile(path, content, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	return path
+}
+
+// The findings and asks of the demo's quads, by rule: a rule that begins or ceases to fire shows here.
+func TestCheckEqualsTheGoldenList(t *testing.T) {
+	for name, want := range map[string]int{"dunlin": 0, "sanderling": exitStop} {
+		code, out, said := perch(t, "check", "--demo", name, "--json")
+		if code != want {
+			t.Errorf("%s: exit %d, want %d: %s", name, code, want, said)
+		}
+		var report struct {
+			Findings []struct{ Rule, Weight string }
+			Asks     []struct{ Rule, Path string }
+		}
+		if err := json.Unmarshal([]byte(out), &report); err != nil {
+			t.Fatal(err)
+		}
+		var lines []string
+		for _, f := range report.Findings {
+			lines = append(lines, f.Weight+" "+f.Rule)
+		}
+		for _, a := range report.Asks {
+			lines = append(lines, "ask "+a.Rule+" "+a.Path)
+		}
+		got := strings.Join(lines, "\n") + "\n"
+		golden := filepath.Join("testdata", name+".golden")
+		if os.Getenv("PERCH_WRITE_GOLDEN") != "" {
+			if err := os.WriteFile(golden, []byte(got), 0o644); err != nil {
+				t.Fatal(err)
+			}
+		}
+		kept, err := os.ReadFile(golden)
+		if err != nil || string(kept) != got {
+			t.Errorf("%s is judged otherwise than %s (%v):\n%s", name, golden, err, got)
+		}
+	}
+}
+
+// A sheet from a file, with readings, a board's list and a made-up truth, judged without a database.
+func TestCheckFromFiles(t *testing.T) {
+	q, err := demo.Load("dunlin")
+	if err != nil {
+		t.Fatal(err)
+	}
+	raw, err := json.Marshal(q.Meant)
+	if err != nil {
+		t.Fatal(err)
+	}
+	sheet := file(t, "dunlin.json", raw)
+	readings := file(t, "readings.yaml", []byte("- {path: readings.motors.outputs.B, value: {corner: rearLeft, spin: clockwise}}\n"))
+	if code, out, _ := perch(t, "check", sheet, "--readings", readings); code != exitStop || !strings.Contains(out, "Rear left turns clockwise") {
+		t.Errorf("exit %d: %s", code, out)
+	}
+	board := file(t, "board.txt", []byte("lean.limit = 300\n"))
+	if code, out, _ := perch(t, "check", sheet, "--board", board); code != exitStop || !strings.Contains(out, "Sheet: 50 deg. Board: 30 deg.") {
+		t.Errorf("exit %d: %s", code, out)
+	}
+	code, out, _ := perch(t, "rehearse", sheet, "--json")
+	var run struct {
+		Summary struct{ Outcome string }
+		Frames  []any
+		Assumed []string
+	}
+	if err := json.Unmarshal([]byte(out), &run); err != nil || code != 0 || run.Summary.Outcome != "landed" || len(run.Frames) != 0 || len(run.Assumed) == 0 {
+		t.Errorf("exit %d, %v: %.300s", code, err, out)
+	}
+	if code, out, _ := perch(t, "rehearse", sheet, "--readings", readings); code != exitStop || !strings.Contains(out, "tips to the rear left") || !strings.Contains(out, "assumed: ") {
+		t.Errorf("exit %d: %s", code, out)
+	}
+}
+
+func TestHex(t *testing.T) {
+	img, err := firmware.BuildImage(firmware.Header{Target: "HARRIER4", Line: "Marram", Version: "7.0.2"}, 0x08008000, make([]byte, 5000))
+	if err != nil {
+		t.Fatal(err)
+	}
+	text := firmware.WriteHex(img)
+	code, out, _ := perch(t, "hex", file(t, "good.hex", text), "--json")
+	var v struct {
+		Target, CRC string
+		Bytes       int
+		Fits        bool
+	}
+	if err := json.Unmarshal([]byte(out), &v); err != nil || code != 0 || v.Target != "HARRIER4" || v.Bytes != 5064 || !v.Fits {
+		t.Errorf("exit %d, %v: %s", code, err, out)
+	}
+	flipped := bytes.Clone(text)
+	flipped[bytes.IndexByte(text, '\n')+15] ^= 1
+	if code, _, said := perch(t, "hex", file(t, "flipped.hex", flipped)); code != exitUnreadable || !strings.Contains(said, "line 2: the checksum is") {
+		t.Errorf("exit %d: %s", code, said)
+	}
+	img.Segments[0].Address = 0x08000000
+	if code, out, _ := perch(t, "hex", file(t, "boot.hex", firmware.WriteHex(img))); code != exitStop || !strings.Contains(out, "overwrite the bootloader") {
+		t.Errorf("exit %d: %s", code, out)
+	}
+}
+
+func TestProof(t *testing.T) {
+	code, out, _ := perch(t, "proof", "--matrix")
+	if code != 0 || !regexp.MustCompile(`(?m)^change sheet\.watch\.warnPerCell +power-watch$`).MatchString(out) || !strings.Contains(out, "event  crash") || !strings.Contains(out, "days   1 ") {
+		t.Errorf("exit %d: %.500s", code, out)
+	}
+	code, out, _ = perch(t, "proof", "--demo", "dunlin", "--json")
+	var list []struct{ Station, State string }
+	if err := json.Unmarshal([]byte(out), &list); err != nil || code != 0 || len(list) != 14 || list[0].State != "ready" || list[6].State != "notBegun" {
+		t.Errorf("exit %d, %v: %+v", code, err, list)
+	}
+}
+
+// What cannot be read ends with 2 and one sentence at its place.
+func TestUnreadableInput(t *testing.T) {
+	for _, c := range []struct {
+		name string
+		args []string
+		says string
+	}{
+		{"no file", []string{"check", "/nowhere/at/all"}, "cannot be opened"},
+		{"nothing named", []string{"check"}, "name a sheet file"},
+		{"no YAML", []string{"check", file(t, "a.yaml", []byte("sheet: [1,"))}, "cannot be read as YAML"},
+		{"a wrong type", []string{"check", file(t, "b.yaml", []byte("sheet: {motors: {idle: fast}}"))}, "sheet.motors.idle: wants a number, but holds a word"},
+		{"an unknown name", []string{"check", file(t, "c.yaml", []byte("sheet: {motor: {}}"))}, `does not know the name "motor"`},
+		{"a word that is none", []string{"check", file(t, "d.yaml", []byte("sheet: {craft: {layout: ring}}"))}, `sheet.craft.layout: is "ring"`},
+		{"anchors", []string{"check", file(t, "e.yaml", []byte("a: &a [1]\nb: *a"))}, "anchor"},
+		{"too large", []string{"hex", file(t, "f.hex", make([]byte, 4<<20))}, "larger than"},
+		{"an unknown command", []string{"fly"}, "fly"},
+		{"a demo that is none", []string{"check", "--demo", "heron"}, "heron"},
+	} {
+		code, out, said := perch(t, c.args...)
+		if code != exitUnreadable || !strings.Contains(said, c.says) || strings.Contains(said, "goroutine") {
+			t.Errorf("%s: exit %d, said %q, printed %.100q", c.name, code, said, out)
+		}
+	}
+}
+
+// program is a running server.
+type program struct {
+	cmd     *exec.Cmd
+	address string
+}
+
+func start(t *testing.T, data string, args ...string) *program {
+	t.Helper()
+	cmd := command(context.Background(), append([]string{"serve", "--data", data, "--port", "0"}, args...)...)
+	out, err := cmd.StdoutPipe()
+	if err != nil {
+		t.Fatal(err)
+	}
+	cmd.Stderr = os.Stderr
+	if err := cmd.Start(); err != nil {
+		t.Fatal(err)
+	}
+	p := &program{cmd: cmd}
+	t.Cleanup(func() {
+		if cmd.ProcessState == nil {
+			_ = cmd.Process.Kill()
+			_ = cmd.Wait()
+		}
+	})
+	lines := bufio.NewScanner(out)
+	for lines.Scan() {
+		if _, at, ok := strings.Cut(lines.Text(), "is at "); ok {
+			p.address = at
+			go func() { _, _ = io.Copy(io.Discard, out) }()
+			return p
+		}
+	}
+	t.Fatal("the program ended without an address")
+	return nil
+}
+
+func (p *program) kill() {
+	_ = p.cmd.Process.Kill()
+	_ = p.cmd.Wait()
+}
+
+func (p *program) ask(method, path string, body any, into any) (int, error) {
+	raw, err := json.Marshal(body)
+	if err != nil {
+		return 0, err
+	}
+	req, err := http.NewRequest(method, p.address+path, bytes.NewReader(raw))
+	if err != nil {
+		return 0, err
+	}
+	req.Header.Set("Content-Type", "application/json")
+	res, err := http.DefaultClient.Do(req)
+	if err != nil {
+		return 0, err
+	}
+	defer res.Body.Close()
+	all, err := io.ReadAll(res.Body)
+	if err != nil {
+		return 0, err // the answer did not arrive whole: it was not confirmed
+	}
+	if into != nil && res.StatusCode == http.StatusOK {
+		err = json.Unmarshal(all, into)
+	}
+	return res.StatusCode, err
+}
+
+// The program with a database of its own: started, refused a second time, and asked to end.
+func TestServeOnItsOwn(t *testing.T) {
+	data := t.TempDir()
+	p := start(t, data, "--bench", "none")
+	var hangar []struct{ Name string }
+	if status, err := p.ask("GET", "/api/hangar", nil, &hangar); err != nil || status != 200 || len(hangar) != len(demo.Names) {
+		t.Errorf("hangar %d, %v: %+v", status, err, hangar)
+	}
+	if code, _, said := perch(t, "serve", "--data", data, "--port", "0", "--bench", "none"); code != exitUnreadable || !strings.Contains(said, "runs already at "+p.address) {
+		t.Errorf("a second one on the same folder: exit %d, %s", code, said)
+	}
+	// A busy port makes another be picked.
+	_, port, _ := strings.Cut(strings.TrimPrefix(p.address, "http://"), ":")
+	other := start(t, t.TempDir(), "--bench", "none", "--database", mariadbtest.Server.DSN, "--port", port)
+	if other.address == p.address || !strings.HasPrefix(other.address, "http://127.0.0.1:") {
+		t.Errorf("the other one is at %s", other.address)
+	}
+	other.kill()
+	if err := p.cmd.Process.Signal(syscall.SIGTERM); err != nil {
+		t.Fatal(err)
+	}
+	if err := p.cmd.Wait(); err != nil {
+		t.Errorf("asked to end, it ended with %v", err)
+	}
+	if left, _ := os.ReadDir(filepath.Join(data, "mariadb")); len(left) == 0 {
+		t.Error("its data is gone")
+	}
+	if _, err := os.Stat(filepath.Join(data, "mariadb.pid")); err == nil {
+		t.Error("its database still runs")
+	}
+	// What was there is there again, and the demo world is not loaded twice.
+	again := start(t, data, "--bench", "none")
+	hangar = nil
+	if _, err := again.ask("GET", "/api/hangar", nil, &hangar); err != nil || len(hangar) != len(demo.Names) {
+		t.Errorf("after a restart: %+v, %v", hangar, err)
+	}
+	if err := again.cmd.Process.Signal(syscall.SIGTERM); err != nil {
+		t.Fatal(err)
+	}
+	_ = again.cmd.Wait()
+	fresh := start(t, data, "--bench", "none", "--fresh", "--no-demo")
+	hangar = nil
+	if _, err := fresh.ask("GET", "/api/hangar", nil, &hangar); err != nil || len(hangar) != 0 {
+		t.Errorf("afresh and without the demo world: %+v, %v", hangar, err)
+	}
+	_ = fresh.cmd.Process.Signal(syscall.SIGTERM)
+	_ = fresh.cmd.Wait()
+}
