@@ -129,7 +129,9 @@ func TestEditUndoRedo(t *testing.T) {
 		t.Errorf("undo from a tab that saw an older version: %v", err)
 	}
 	// A fresh edit after an undo begins anew.
-	v, _ = w.Undo(t.Context(), id, v.Version)
+	if _, err = w.Undo(t.Context(), id, v.Version); err != nil {
+		t.Fatal(err)
+	}
 	v = w.edit(id, "sheet.motors.idle", "7")
 	if _, err := w.Redo(t.Context(), id, v.Version); code(err) != "nothing-to-redo" {
 		t.Errorf("redo after a fresh edit: %v", err)

@@ -40,6 +40,7 @@ type Device struct {
 
 	motion   protocol.Motion
 	until    int64     // ms at which the motion's lease ends
+	holder   *session  // that renewed the motion last
 	heard    []float64 // the last channels the receiver had from the radio
 	channels []float64 // what the board hears now
 	powered  int64     // when the board started

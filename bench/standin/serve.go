@@ -176,7 +176,7 @@ func (s *Server) serve(ctx context.Context, conn net.Conn) {
 		return
 	}
 	stream := &protocol.LineLimit{ReadWriteCloser: joined{io.MultiReader(first, conn), conn}}
-	c.rpc = jrpc2.NewServer(gate{c, conn, s.device.methods(s)}, &jrpc2.ServerOptions{AllowPush: true, Concurrency: 1})
+	c.rpc = jrpc2.NewServer(gate{c, conn, s.device.methods(s, c)}, &jrpc2.ServerOptions{AllowPush: true, Concurrency: 1})
 	s.mu.Lock()
 	if s.closed {
 		s.mu.Unlock()
@@ -191,12 +191,11 @@ func (s *Server) serve(ctx context.Context, conn net.Conn) {
 	close(c.ended)
 	s.mu.Lock()
 	delete(s.sessions, c)
-	alone := len(s.sessions) == 0
 	s.mu.Unlock()
-	if alone {
-		s.device.mu.Lock()
-		s.device.rest() // nobody holds any more
-		s.device.mu.Unlock()
+	s.device.mu.Lock()
+	defer s.device.mu.Unlock()
+	if s.device.holder == c {
+		s.device.rest() // whoever held is gone
 	}
 }
 
@@ -263,14 +262,20 @@ func ask[P, R any](d *Device, f func(P) (R, error)) handler.Func {
 
 type nothing struct{}
 
-func (d *Device) methods(s *Server) handler.Map {
+func (d *Device) methods(s *Server, c *session) handler.Map {
 	return handler.Map{
-		protocol.MethodLook:   act(d, func(nothing) error { return nil }),
-		protocol.MethodSet:    act(d, d.set),
-		protocol.MethodStick:  act(d, d.stick),
-		protocol.MethodSweep:  act(d, d.startSweep),
-		protocol.MethodMotion: act(d, d.move),
-		protocol.MethodRest:   act(d, func(nothing) error { d.rest(); return nil }),
+		protocol.MethodLook:  act(d, func(nothing) error { return nil }),
+		protocol.MethodSet:   act(d, d.set),
+		protocol.MethodStick: act(d, d.stick),
+		protocol.MethodSweep: act(d, d.startSweep),
+		protocol.MethodMotion: act(d, func(m protocol.Motion) error {
+			err := d.move(m)
+			if err == nil {
+				d.holder = c
+			}
+			return err
+		}),
+		protocol.MethodRest: act(d, func(nothing) error { d.rest(); return nil }),
 		protocol.MethodCut: act(d, func(nothing) error {
 			d.pack = false
 			d.power(true)

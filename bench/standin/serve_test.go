@@ -134,7 +134,7 @@ func TestWrongTokenAndNoHelloAreLetGo(t *testing.T) {
 	dial(t, address, nil) // and the bench still serves
 }
 
-func TestTheLastToGoEndsEveryMotion(t *testing.T) {
+func TestWhoeverHeldIsGone(t *testing.T) {
 	address := serve(t, true)
 	watcher := dial(t, address, nil)
 	call(t, watcher, protocol.MethodSet, protocol.Things{Pack: on(true)})

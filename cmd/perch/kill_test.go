@@ -11,7 +11,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"sync"
 	"sync/atomic"
 	"syscall"
 	"testing"
@@ -30,7 +29,6 @@ import (
 
 // done is what was answered with success, and what was asked last without an answer.
 type done struct {
-	mu      sync.Mutex
 	notes   []string // of events and flights, each kept for ever
 	weights []int    // asked, in order; the last answered one or a later must stand
 	weight  int      // index of the last answered
@@ -65,7 +63,7 @@ func (d *done) act(p *program, r *rand.Rand, n int) error {
 	switch r.IntN(5) {
 	case 0:
 		note := fmt.Sprintf("event %d", n)
-		status, err := p.ask("POST", "/api/quads/1/event", map[string]any{"event": "repair", "note": note}, nil)
+		status, err := p.ask("POST", "/api/quads/1/event", map[string]any{"event": "remount", "note": note}, nil)
 		if ok(status, err) {
 			d.notes = append(d.notes, note)
 		}
