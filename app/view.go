@@ -205,7 +205,7 @@ func doNext(s proof.Standing) string {
 	case len(s.Findings) > 0 && (s.Stops > 0 || s.Fixes > 0):
 		return s.Findings[0].Title
 	case len(s.Asks) > 0:
-		return s.Asks[0].Label
+		return "still wanted, " + strings.ToLower(s.Asks[0].Label[:1]) + s.Asks[0].Label[1:]
 	}
 	return "Sign it"
 }

@@ -25,6 +25,7 @@ type commands struct {
 	Rehearse rehearseCommand `cmd:"" help:"Fly the hover card in the model."`
 	Hex      hexCommand      `cmd:"" help:"Check an Intel HEX image."`
 	Proof    proofCommand    `cmd:"" help:"Stations and what makes them stale."`
+	Demo     demoCommand     `cmd:"" help:"Things to try the product with."`
 	Openapi  openapiCommand  `cmd:"" hidden:"" help:"Print the OpenAPI document."`
 }
 

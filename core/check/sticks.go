@@ -88,7 +88,7 @@ var sticksRules = []Rule{
 				}
 			}
 			if len(short) > 0 {
-				r.find(Finding{Weight: Fix, Title: upper(join(short)) + " do not reach their ends", Figures: figures + "The board expects 1,000 to 2,000 µs.", Why: "Full stick is not full answer, and a throttle that does not come down will not arm.", Remedies: by("Set travel to 100 % both ways at the radio, then capture again"), Paths: []quad.Path{"readings.sticks.axes", "radio.travel"}})
+				r.find(Finding{Weight: Fix, Title: upper(join(short)) + " do not reach their ends", Figures: figures + "The board expects 1000 to 2000 µs.", Why: "Full stick is not full answer, and a throttle that does not come down will not arm.", Remedies: by("Set travel to 100 % both ways at the radio, then capture again"), Paths: []quad.Path{"readings.sticks.axes", "radio.travel"}})
 			}
 			return r
 		},

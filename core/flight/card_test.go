@@ -214,6 +214,12 @@ func TestOtherFaultsShow(t *testing.T) {
 			t.Errorf("%s: %+v, want %s", c.name, run.Summary, c.want)
 		}
 	}
+	held := wired(func(map[string]quad.OutputActual, map[quad.Corner]quad.Spin) {})
+	held.Actual.Sticks = maps.Clone(held.Actual.Sticks)
+	held.Actual.Sticks[quad.Throttle] = quad.Ends{Low: 1080, Centre: 1500, High: 2000}
+	if s := mustFly(t, held).Summary.Sentence; !strings.Contains(s, "the throttle is not at rest: 1080 µs arrives") {
+		t.Errorf("it does not say what holds it: %s", s)
+	}
 	in := sample()
 	in.Actual.BoardYaw, in.Settings.BoardYaw = 90, 90
 	if run := mustFly(t, in); run.Summary.Outcome != string(Landed) {

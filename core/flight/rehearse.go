@@ -4,9 +4,11 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"strings"
 
 	"vividperch/core/airframe"
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 // Outcome of a rehearsed card.
@@ -152,6 +154,32 @@ func (p *hand) sticks(t, h float64, now State) Sticks {
 		}
 	}
 	return s
+}
+
+// heldBack says which gates keep the quad from arming with the sticks at rest and the switch on.
+func (p *hand) heldBack(s State) string {
+	m := sticks.Moment{Channels: make([]float64, len(Sticks{}.Channels)), Linked: true, Tilt: s.Tilt, Still: true, Pack: true}
+	for i := range m.Channels {
+		m.Channels[i] = 1500
+	}
+	for _, a := range quad.Axes {
+		if c := p.arrives[a]; c >= 1 && c <= len(m.Channels) {
+			rest := 0.0
+			if a == quad.Throttle {
+				rest = -1
+			}
+			m.Channels[c-1] = p.pulse(a, rest)
+		}
+	}
+	if r := p.set.Arm; r.Used() && r.Channel <= len(m.Channels) {
+		m.Channels[r.Channel-1] = middle(r)
+	}
+	for _, g := range sticks.Gates(quad.SticksSheet{Order: p.set.Order, Arm: p.set.Arm, IdleBelow: p.set.IdleBelow}, m) {
+		if g.Holds {
+			return strings.ToLower(g.Sentence[:1]) + g.Sentence[1:]
+		}
+	}
+	return "it leans too far as it stands."
 }
 
 // carry moves the throttle about the trim by how much faster (m/s) it should climb; how far is in the hand,
@@ -309,7 +337,7 @@ func (w *watcher) summary(s State, p *hand, in Input) quad.Rehearsal {
 		switch {
 		case !w.everArmed:
 			out.Outcome = string(NeverArmed)
-			out.Sentence = "It never arms: a gate holds it back."
+			out.Sentence = "It never arms: " + p.heldBack(s)
 			return out
 		case w.top < liftedOff:
 			out.Outcome = string(NeverLifted)

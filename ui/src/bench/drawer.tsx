@@ -95,14 +95,14 @@ function Gimbal({ name, across, along }: { name: string; across: Axis; along: Ax
   const knob = useRef<SVGCircleElement>(null)
   useLiveDraw((s) => {
     const at = s.live?.sticks ?? {}
-    knob.current?.setAttribute('cx', String(side / 2 + ((at[across] ?? 0) * side) / 2.4))
-    knob.current?.setAttribute('cy', String(side / 2 - ((at[along] ?? 0) * side) / 2.4))
+    knob.current?.setAttribute('cx', String(side / 2 + ((at[across] ?? 0) * side) / 2.7))
+    knob.current?.setAttribute('cy', String(side / 2 - ((at[along] ?? 0) * side) / 2.7))
   })
   const move = (axis: Axis, place: number) => void bench.stick({ axis, place: Math.max(-1, Math.min(1, place)) }).catch(tellError)
   const drag = (e: React.PointerEvent<SVGSVGElement>) => {
     const box = e.currentTarget.getBoundingClientRect()
-    move(across, ((e.clientX - box.left - box.width / 2) / box.width) * 2.4)
-    move(along, (-(e.clientY - box.top - box.height / 2) / box.height) * 2.4)
+    move(across, ((e.clientX - box.left - box.width / 2) / box.width) * 2.7)
+    move(along, (-(e.clientY - box.top - box.height / 2) / box.height) * 2.7)
   }
   const rest = () => {
     move(across, 0)
@@ -171,7 +171,7 @@ function Tilt() {
     s.live?.board === 'running' ? `The board shows roll ${s.live.roll.toFixed(1)}°, pitch ${s.live.pitch.toFixed(1)}°.` : 'The board shows nothing.',
   )
   return (
-    <div className="bar">
+    <div className="tilt">
       <label>
         Right side down <input type="range" min="-60" max="60" value={roll} onChange={(e) => set({ tiltRoll: Number(e.target.value) })} />
       </label>

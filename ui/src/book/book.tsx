@@ -138,9 +138,9 @@ function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: st
         Lowest, V
         <input name="lowest" type="text" inputMode="decimal" style={{ width: 70 }} />
       </label>
-      <label style={{ flex: 1 }}>
+      <label style={{ flex: '1 1 100%' }}>
         What happened
-        <input name="notes" type="text" maxLength={4000} style={{ width: '100%' }} />
+        <textarea name="notes" rows={2} maxLength={4000} style={{ width: '100%' }} />
       </label>
       <button type="submit" className="btn main" disabled={fly.isPending}>
         Keep it

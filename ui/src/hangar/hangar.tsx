@@ -56,7 +56,7 @@ function Row({ q }: { q: Schemas['HangarView'] }) {
         </h2>
         <p className="tone-soft">{q.words}</p>
       </div>
-      <svg viewBox="0 0 640 84" width="100%" role="img" aria-label={q.perches.map((p) => `${p.name}: ${p.word}`).join(', ')}>
+      <svg viewBox="0 0 640 96" width="100%" role="img" aria-label={q.perches.map((p) => `${p.name}: ${p.word}`).join(', ')}>
         <path d="M0 48Q320 66 640 48" fill="none" stroke="var(--wire)" strokeWidth="2" />
         {q.perches.map((p, i) => {
           const t = (i + 0.5) / 14

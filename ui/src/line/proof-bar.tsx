@@ -7,12 +7,16 @@ const plain: Record<string, string> = {
   firstFlight: 'first flight',
 }
 
+const many = (n: number, one: string, more: string) => (n === 0 ? '' : `${n} ${n === 1 ? one : more}`)
+
 /** What a station relies on, by subject, in words. */
 function subjects(relies: string[]): string {
   const out = new Set<string>()
   for (const p of relies) {
     const [room, subject] = p.split('.')
-    if (room === 'board') out.add('the board')
+    if (room === 'board') out.add('what the board holds')
+    else if (room === 'limits') out.add('local limits')
+    else if (p.startsWith('parts.board')) out.add('board type')
     else if (subject) out.add(plain[subject] ?? subject.replace(/([A-Z])/g, ' $1').toLowerCase())
   }
   return [...out].join(', ')
@@ -29,7 +33,7 @@ export function ProofBar(props: { quad: QuadView; perch: Perch; busy: boolean; o
       </span>
       <span>
         {p.stops + p.fixes === 0 ? '●' : '■'}{' '}
-        {p.stops + p.fixes === 0 ? 'nothing against it' : `${p.stops} ${p.stops === 1 ? 'stop' : 'stops'}, ${p.fixes} ${p.fixes === 1 ? 'fix' : 'fixes'} open`}
+        {p.stops + p.fixes === 0 ? 'nothing against it' : `${[many(p.stops, 'stop', 'stops'), many(p.fixes, 'fix', 'fixes')].filter(Boolean).join(', ')} open`}
       </span>
       <span className="relies" title={p.relies.join('\n')}>
         Relies on {subjects(p.relies)}

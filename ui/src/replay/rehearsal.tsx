@@ -43,7 +43,7 @@ export function Rehearsal() {
 function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed: string[]; name: string; id: number }) {
   const { asIs, corrected } = props
   const end = Math.max(asIs.frames.at(-1)?.time ?? 1, corrected.frames.at(-1)?.time ?? 1)
-  const trouble = asIs.summary.outcome !== 'landed'
+  const trouble = asIs.summary.outcome !== 'landed' && asIs.summary.moment > 0
   const start = Math.max(0, trouble ? asIs.summary.moment - 0.4 : asIs.opened)
   const [t, setT] = useState(still() ? Math.min(end, asIs.summary.moment) : start)
   const [slow, setSlow] = useState(trouble)
@@ -143,8 +143,8 @@ function Side({ title, run, t, end, places }: { title: string; run: Run; t: numb
       </h2>
       <p style={{ minHeight: 42 }}>{run.summary.sentence}</p>
       <div style={{ display: 'flex', gap: 8, background: 'var(--panel)', border: '1px solid var(--line)', borderRadius: 8 }}>
-        <Behind f={f} places={places} width={350} height={250} path={path} />
-        <Above f={f} places={places} width={240} height={250} path={path} />
+        <Behind f={f} places={places} width={350} height={296} path={path} />
+        <Above f={f} places={places} width={240} height={296} path={path} />
       </div>
       <Traces run={run} t={t} width={598} end={end} />
     </section>

@@ -37,7 +37,7 @@ export function Behind({ f, places, width, height, path }: { f: Frame; places: n
       {[0, 0.5, 1, 1.5, 2].map((h) => (
         <g key={h}>
           <path d={`M0 ${at(0, h)[1]}h8`} stroke="var(--soft)" />
-          <text x="12" y={at(0, h)[1] + 4} fontSize="12" style={{ fill: 'var(--soft)' }}>
+          <text x="12" y={at(0, h)[1] - 3} fontSize="12" style={{ fill: 'var(--soft)' }}>
             {h} m
           </text>
         </g>
@@ -105,7 +105,7 @@ const traces: Trace[] = [
 
 /** Height, attitude and motors over time; the hair is the present moment. */
 export function Traces({ run, t, width, end }: { run: Run; t: number; width: number; end: number }) {
-  const h = 52
+  const h = 58
   const left = 74
   const px = (time: number) => left + ((width - left - 8) * time) / end
   return (

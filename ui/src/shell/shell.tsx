@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import { NavLink, Outlet, useMatch } from 'react-router'
+import { Link, NavLink, Outlet, useMatch } from 'react-router'
 import { bench, useQuad } from '../wire/client'
 import { now, say, startLive, useLive } from '../wire/live'
 import { Say } from './say'
@@ -14,6 +14,7 @@ export function Shell() {
   startLive()
   const match = useMatch('/quads/:id/*')
   const id = Number(match?.params.id ?? 0)
+  const aside = /^(rehearsal|book)$/.test(match?.params['*'] ?? '')
   const quad = useQuad(id)
   const [drawer, setDrawer] = useState(false)
   const keys = useRef<HTMLDialogElement>(null)
@@ -49,9 +50,9 @@ export function Shell() {
           <NavLink to="/hangar">Hangar</NavLink>
           {id > 0 && (
             <>
-              <NavLink to={`/quads/${id}`} className={({ isActive }) => (isActive && !/rehearsal|book/.test(location.pathname) ? 'here' : '')}>
+              <Link to={`/quads/${id}`} aria-current={aside ? undefined : 'page'}>
                 The line
-              </NavLink>
+              </Link>
               <NavLink to={`/quads/${id}/rehearsal`}>Rehearsal</NavLink>
               <NavLink to={`/quads/${id}/book`}>Book</NavLink>
             </>

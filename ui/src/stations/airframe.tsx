@@ -2,7 +2,7 @@ import type { StationProps } from '../line/line'
 import { type Callout, CalloutMark } from './callout'
 import { PlainRotors, QuadBody } from './drawing'
 
-const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFractionDigits: digits })
+const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFractionDigits: digits, useGrouping: false })
 
 /** The parts on the drawing with what they come to together. */
 export function AirframeStation({ quad }: StationProps) {

@@ -3,7 +3,7 @@ import { project } from './drawing'
 /** A figure on the drawing: a line from the part to the margin, a name and what is known. */
 export type Callout = { at: [number, number]; side: 'left' | 'right'; row: number; name: string; lines: string[] }
 
-const rowY = [24, 92, 205, 340]
+const rowY = [24, 92, 205, 434]
 
 export function CalloutMark({ c }: { c: Callout }) {
   const [px, py] = project(...c.at)

@@ -1,7 +1,8 @@
 import { useState } from 'react'
 import type { StationProps } from '../line/line'
+import { when } from '../line/proof-bar'
 import { tellError } from '../shell/say'
-import { acts, checkImage, type Schemas, useAct } from '../wire/client'
+import { acts, checkImage, type Schemas, useAct, useBackups } from '../wire/client'
 import { useLive } from '../wire/live'
 
 /** What the board says, beside what the sheet wants; its image; what would be written. */
@@ -62,12 +63,82 @@ export function FirmwareStation({ quad }: StationProps) {
           )
         })}
       </svg>
+      <Board quad={quad} />
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 24, minHeight: 0 }}>
         <Image quad={quad} />
         <Writes quad={quad} />
       </div>
+      <Saved quad={quad} />
     </div>
   )
+}
+
+function Board({ quad }: Pick<StationProps, 'quad'>) {
+  const identify = useAct(quad.id, () => acts.take(quad.id, 'readings.firmware.identity'))
+  const save = useAct(quad.id, () => acts.take(quad.id, 'readings.firmware.backup'))
+  const powered = useLive((s) => Boolean(s.live && s.live.board !== 'off'))
+  const busy = identify.isPending || save.isPending
+  return (
+    <div className="bar">
+      <button type="button" className="btn" disabled={!powered || busy} onClick={() => identify.mutate(undefined, { onError: tellError })}>
+        {identify.isPending ? 'Asking the board…' : 'Identify and read back'}
+      </button>
+      <button type="button" className="btn" disabled={!powered || busy} onClick={() => save.mutate(undefined, { onError: tellError })}>
+        {save.isPending ? 'Saving…' : 'Save what is on it'}
+      </button>
+      <span className="tone-soft">
+        {powered
+          ? quad.board.read
+            ? `Last read back ${when(quad.board.at)}.`
+            : 'Not read back yet.'
+          : 'Give it power on the bench: USB, or the pack with the propellers off (b opens the bench).'}
+      </span>
+    </div>
+  )
+}
+
+/** Saved settings lists, to be looked at and taken along: all of it, or what differs from the defaults. */
+function Saved({ quad }: Pick<StationProps, 'quad'>) {
+  const saved = useBackups(quad)
+  const [shown, setShown] = useState<{ name: string; text: string } | null>(null)
+  if (!saved.data?.length) return null
+  return (
+    <section aria-label="Saved settings">
+      <h2 className="small">Saved from the board</h2>
+      <table className="facts">
+        <tbody>
+          {saved.data.map((b) => (
+            <tr key={b.at}>
+              <td>{b.name}</td>
+              {(['all', 'changed'] as const).map((k) => (
+                <td key={k} style={{ textAlign: 'right' }}>
+                  <button type="button" className="link" onClick={() => setShown({ name: `${b.name}, ${k === 'all' ? 'all' : 'changed only'}`, text: b[k] })}>
+                    {k === 'all' ? 'All' : 'Changed only'}, {lines(b[k])}
+                  </button>
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {shown && (
+        <div>
+          <textarea readOnly aria-label={shown.name} rows={8} style={{ width: '100%' }} value={shown.text} />
+          <a className="link" download={`${shown.name}.txt`} href={`data:text/plain;charset=utf-8,${encodeURIComponent(shown.text)}`}>
+            Take this list along
+          </a>{' '}
+          <button type="button" className="link" onClick={() => setShown(null)}>
+            Close
+          </button>
+        </div>
+      )}
+    </section>
+  )
+}
+
+const lines = (text: string) => {
+  const n = text.split('\n').filter(Boolean).length
+  return n === 1 ? '1 setting' : `${n} settings`
 }
 
 function Image({ quad }: Pick<StationProps, 'quad'>) {
@@ -100,7 +171,13 @@ function Image({ quad }: Pick<StationProps, 'quad'>) {
   return (
     <section aria-label="Firmware image">
       <h2 className="small">Image to flash</h2>
-      <input type="file" accept=".hex,text/plain" aria-label="Choose an Intel HEX image" onChange={(e) => void pick(e.target.files?.[0])} />
+      <input
+        type="file"
+        accept=".hex,text/plain"
+        style={{ width: '100%', marginBottom: 8 }}
+        aria-label="Choose an Intel HEX image"
+        onChange={(e) => void pick(e.target.files?.[0])}
+      />
       {wrong && (
         <p role="alert" className="tone-stop">
           {wrong}

@@ -135,7 +135,7 @@ function Site({ wind, gust, clear, need }: { wind: number; gust: number; clear: 
         )}
         <path d="M235 144l20 -20m-20 0l20 20" stroke="var(--ink)" strokeWidth="3" />
         {[124, 144].map((y) => [235, 255].map((x) => <circle key={`${x}${y}`} cx={x} cy={y} r="6" fill="var(--panel)" stroke="var(--ink)" strokeWidth="2" />))}
-        <text x="245" y="166" textAnchor="middle" fontSize="12.5" style={{ fill: 'var(--soft)' }}>
+        <text x="245" y="232" textAnchor="middle" fontSize="13" style={{ fill: 'var(--soft)' }}>
           {Number.isNaN(clear) ? 'pace the clear radius' : `${clear} m clear`}
         </text>
         {!Number.isNaN(gust) && <path d={`M20 100h${arrow(gust)}`} stroke="var(--note)" strokeWidth="3" strokeDasharray="5 5" />}

@@ -4,7 +4,7 @@ import { BenchProofWays } from './bench-proof'
 import { type Callout, CalloutMark } from './callout'
 import { type Part, PlainRotors, QuadBody } from './drawing'
 
-const n = (x: number) => x.toLocaleString('en-GB', { maximumFractionDigits: 3 })
+const n = (x: number) => x.toLocaleString('en-GB', { maximumFractionDigits: 3, useGrouping: false })
 const reading = (p: StationProps['perch'], path: string) => p.readings.find((r) => r.path === path)?.words ?? 'not yet read'
 
 /** What a station is about: which parts are lit, and what is known of them, at their places. */
@@ -16,7 +16,7 @@ const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit:
       { at: [-0.06, -0.1], side: 'left', row: 2, name: 'Lead to frame', lines: [reading(p, 'readings.firstPower.frameResistance')] },
       { at: [0.05, 0], side: 'right', row: 2, name: 'Drawn at rest', lines: [reading(p, 'readings.firstPower.idleCurrent')] },
       { at: [0.16, -0.3], side: 'right', row: 1, name: 'Antennas on', lines: [reading(p, 'readings.firstPower.antennasOn')] },
-      { at: [-0.5, 0.5], side: 'left', row: 1, name: 'Propellers off', lines: [reading(p, 'readings.firstPower.propellersOff')] },
+      { at: [-1, 1], side: 'left', row: 1, name: 'Propellers off', lines: [reading(p, 'readings.firstPower.propellersOff')] },
     ],
   }),
   wiring: (q, p) => ({
@@ -133,7 +133,7 @@ const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit:
   'bench-proof': (_, p) => ({
     lit: ['motors', 'board', 'receiver'],
     callouts: [
-      { at: [-0.12, 0.05], side: 'left', row: 1, name: 'Throttle up refuses to arm', lines: [reading(p, 'readings.benchProof.gateRefuses')] },
+      { at: [-0.12, 0.05], side: 'left', row: 1, name: 'Refuses throttle up', lines: [reading(p, 'readings.benchProof.gateRefuses')] },
       { at: [0.12, 0.05], side: 'right', row: 1, name: 'Frame turned: answered', lines: [reading(p, 'readings.benchProof.frameYaw')] },
       { at: [0.12, -0.1], side: 'right', row: 3, name: 'Yaw stick twists its way', lines: [reading(p, 'readings.benchProof.stickYaw')] },
       { at: [-0.1, -0.3], side: 'left', row: 3, name: 'Radio off stops it', lines: [reading(p, 'readings.benchProof.radioOff')] },
@@ -146,7 +146,7 @@ export function LitStation({ quad, perch }: StationProps) {
   const { lit, callouts } = about[perch.id]?.(quad, perch) ?? { lit: [], callouts: [] }
   return (
     <div className="stage">
-      <svg viewBox="0 0 852 470" role="img" aria-label={callouts.map((c) => `${c.name}: ${c.lines.join(', ')}`).join('. ')}>
+      <svg viewBox="0 0 852 500" role="img" aria-label={callouts.map((c) => `${c.name}: ${c.lines.join(', ')}`).join('. ')}>
         <QuadBody quad={quad} lit={lit}>
           <PlainRotors quad={quad} lit={lit.includes('motors')} />
           {callouts.map((c) => (

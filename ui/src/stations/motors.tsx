@@ -37,12 +37,13 @@ export function MotorsStation({ quad, perch }: StationProps) {
       <div className="bar" id="spin-how">
         <span className="segments">
           <button type="button" aria-pressed={mode === 'which'} onClick={() => setMode('which')}>
-            Which corner, which way
+            Which corner moves
           </button>
           <button type="button" aria-pressed={mode === 'start'} onClick={() => setMode('start')}>
             Where it starts
           </button>
         </span>
+        <span className="tone-soft">{mode === 'which' ? 'Hold to spin' : 'Hold to raise'}</span>
         {outputs.map((o) =>
           mode === 'which' ? <Spin key={o} output={o} quad={quad} ready={ready} /> : <Start key={o} output={o} quad={quad} ready={ready} />,
         )}
@@ -74,8 +75,8 @@ function Spin({ output, quad, ready }: { output: string; quad: QuadView; ready: 
     }
   }, [held, turns, take])
   return (
-    <HoldButton motion={() => ({ kind: 'spin', output, level: spinAt })} disabled={!ready} onHeld={setHeld} describedBy="spin-how">
-      {take.isPending ? `Seeing ${output}…` : `Hold to spin ${output}`}
+    <HoldButton motion={() => ({ kind: 'spin', output, level: spinAt })} disabled={!ready} onHeld={setHeld} label={`Hold to spin ${output}`}>
+      {take.isPending ? `${output}…` : output}
     </HoldButton>
   )
 }
@@ -102,8 +103,9 @@ function Start({ output, quad, ready }: { output: string; quad: QuadView; ready:
         setHeld(h)
         if (h) setFound(null)
       }}
+      label={found !== null ? `${output} starts at ${found.toFixed(1)} per cent; hold to raise it again` : `Hold to raise ${output}`}
     >
-      {held && found === null ? `${output} at ${level.toFixed(1)} %` : found !== null ? `${output} starts at ${found.toFixed(1)} %` : `Hold to raise ${output}`}
+      {held && found === null ? `${output} at ${level.toFixed(1)} %` : found !== null ? `${output} ${found.toFixed(1)} %` : output}
     </HoldButton>
   )
 }
@@ -113,7 +115,7 @@ type CornerState = QuadView['corners'][number]
 function Picture({ quad }: { quad: QuadView }) {
   const at = places(quad)
   return (
-    <svg viewBox="0 0 852 448" role="img" aria-label={quad.corners.map(describe).join('. ')}>
+    <svg viewBox="0 34 852 414" role="img" aria-label={quad.corners.map(describe).join('. ')}>
       <QuadBody quad={quad} lit={['motors']}>
         {quad.corners.map((c) => (
           <Rotor key={c.corner} state={c} xy={at[c.corner as Corner]} />

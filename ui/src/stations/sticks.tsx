@@ -13,7 +13,7 @@ export function SticksStation({ quad, perch }: StationProps) {
         <StickMap quad={quad} name="Left stick" along="throttle" across="yaw" />
         <StickMap quad={quad} name="Right stick" along="pitch" across="roll" />
       </div>
-      <SwitchTable quad={quad} perch={perch} />
+      <Switches quad={quad} perch={perch} />
       <Gates />
     </div>
   )
@@ -104,47 +104,72 @@ function AxisWords({ quad, name, state }: { quad: QuadView; name: string; state:
   )
 }
 
-function SwitchTable({ quad, perch }: StationProps) {
-  const able = useLive((s) => (s.live?.channels.length ?? 0) > 0)
-  const take = useAct(quad.id, (name: string) => acts.take(quad.id, `readings.sticks.switches.${name}`))
-  const at = useLive((s) => JSON.stringify(s.live?.channels ?? []))
-  const channels = JSON.parse(at) as number[]
+const holdTone = { sure: 'var(--soft)', near: 'var(--fix)', edge: 'var(--stop)', '': 'var(--soft)' }
+const rowHeight = 58
+
+/** Every physical switch as it lies under the finger: its positions, what each sends, and what flies in it. */
+function Switches({ quad, perch }: StationProps) {
   return (
-    <div style={{ display: 'grid', gridTemplateColumns: 'repeat(3, minmax(0, 1fr))', gap: 18 }}>
-      {Object.entries(quad.meant.radio.switches).map(([name, s]) => {
-        const plan = s as Schemas['SwitchPlan']
-        const seen = perch.readings.some((r) => r.path === `readings.sticks.switches.${name}`)
-        const now = channels[plan.channel - 1]
-        return (
-          <section key={name} aria-label={`${name} switch`}>
-            <b>{name}</b>{' '}
-            <span className="tone-soft">
-              channel {plan.channel}, rests at {plan.rest}
-            </span>
-            <table className="facts">
-              <tbody>
-                {[...plan.positions].reverse().map((p) => {
-                  const m = quad.positions.find((x) => x.switch === name && x.position === p)
-                  const here = now !== undefined && m !== undefined && Math.abs(now - m.pulse) < 20
-                  return (
-                    <tr key={p}>
-                      <td style={{ fontWeight: here ? 700 : 400, boxShadow: here ? 'inset 4px 0 0 var(--ink)' : undefined, paddingLeft: 10 }}>{p}</td>
-                      <td>{m ? m.words : 'not seen'}</td>
-                      <td style={{ textAlign: 'right' }} className={{ sure: 'tone-soft', near: 'tone-fix', edge: 'tone-stop' }[m?.hold || 'sure']}>
-                        {m ? `${Math.round(m.pulse)} µs, ${Math.round(m.margin)} to the edge` : ''}
-                      </td>
-                    </tr>
-                  )
-                })}
-              </tbody>
-            </table>
-            <button type="button" className="btn small" disabled={!able || take.isPending} onClick={() => take.mutate(name, { onError: tellError })}>
-              {take.isPending && take.variables === name ? 'Put it through its positions' : seen ? 'Capture again' : `Capture ${name}`}
-            </button>
-          </section>
-        )
-      })}
+    <div className="levers">
+      {Object.entries(quad.meant.radio.switches).map(([name, plan]) => (
+        <Lever key={name} quad={quad} name={name} plan={plan} seen={perch.readings.some((r) => r.path === `readings.sticks.switches.${name}`)} />
+      ))}
     </div>
+  )
+}
+
+function Lever({ quad, name, plan, seen }: { quad: QuadView; name: string; plan: Schemas['SwitchPlan']; seen: boolean }) {
+  const able = useLive((s) => (s.live?.channels.length ?? 0) > 0)
+  const take = useAct(quad.id, () => acts.take(quad.id, `readings.sticks.switches.${name}`))
+  const pulse = useLive((s) => s.live?.channels[plan.channel - 1])
+  const rows = [...plan.positions].reverse().map((position) => ({ position, m: quad.positions.find((x) => x.switch === name && x.position === position) }))
+  const here = rows.findIndex(({ m }) => m && pulse !== undefined && Math.abs(m.pulse - pulse) < 20)
+  const height = rows.length * rowHeight
+  const y = (i: number) => i * rowHeight + rowHeight / 2 - 3
+  return (
+    <section aria-label={`${name} switch`}>
+      <b>{name}</b>
+      <p className="tone-soft">
+        channel {plan.channel}, rests at {plan.rest}
+      </p>
+      <div className="lever">
+        <svg width="26" height={height} aria-hidden="true">
+          <path d={`M13 ${y(0)}V${y(rows.length - 1)}`} stroke="var(--line)" strokeWidth="5" />
+          {rows.map(({ position }, i) => (
+            <circle
+              key={position}
+              cx="13"
+              cy={y(i)}
+              r="9"
+              fill={i === here ? 'var(--ink)' : 'var(--panel)'}
+              stroke={i === here ? 'var(--ink)' : 'var(--line)'}
+              strokeWidth="3"
+            />
+          ))}
+        </svg>
+        <ul>
+          {rows.map(({ position, m }, i) => (
+            <li key={position} data-here={i === here} style={{ height: rowHeight - 6, borderColor: m && m.hold !== 'sure' ? holdTone[m.hold] : undefined }}>
+              <span>
+                <b>{position}</b>
+                <br />
+                <span className="tone-soft">{m ? (m.words === position ? 'as it says' : m.words) : 'not yet seen'}</span>
+              </span>
+              {m && (
+                <span style={{ color: holdTone[m.hold] }}>
+                  {Math.round(m.pulse)} µs
+                  <br />
+                  {Math.round(m.margin)} to the edge
+                </span>
+              )}
+            </li>
+          ))}
+        </ul>
+      </div>
+      <button type="button" className="btn small" disabled={!able || take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
+        {take.isPending ? 'Put it through its positions' : seen ? 'Capture again' : `Capture ${name}`}
+      </button>
+    </section>
   )
 }
 

@@ -34,7 +34,10 @@ export async function told<T>(answer: Promise<Answer<T>>): Promise<T> {
   }
   if (got.data !== undefined) return got.data
   const p = (got.error ?? {}) as Partial<Schemas['Problem']>
-  throw new Refusal(p.detail ?? `The program answered with ${got.response.status}.`, p.code ?? 'unknown', p.place ?? '')
+  const says = p.detail ?? `The program answered with ${got.response.status}.`
+  // A place in what was given, such as a line of a file, belongs to the sentence; a path of the quad does not.
+  const where = /^(line|address) /.test(p.place ?? '') ? `In ${p.place}: ` : ''
+  throw new Refusal(where + says, p.code ?? 'unknown', p.place ?? '')
 }
 
 export const useHangar = () => useQuery({ queryKey: ['hangar'], queryFn: () => told(server.GET('/api/hangar')) })
@@ -91,3 +94,9 @@ export const bench = {
 
 export const useRehearsal = (id: number) =>
   useQuery({ queryKey: ['rehearsal', id], queryFn: () => told(server.GET('/api/quads/{id}/rehearsal', at(id))), staleTime: 60_000, enabled: id > 0 })
+
+/** Saved settings lists of a quad; asked anew when a save shows among its readings. */
+export const useBackups = (quad: QuadView) => {
+  const last = quad.line.flatMap((p) => p.readings).find((r) => r.path === 'readings.firmware.backup')?.at
+  return useQuery({ queryKey: ['backups', quad.id, last], queryFn: () => told(server.GET('/api/quads/{id}/backups', at(quad.id))) })
+}

@@ -52,7 +52,7 @@ export function HoldButton(props: {
   children: ReactNode
   disabled?: boolean
   className?: string
-  describedBy?: string
+  label?: string
   onHeld?: (held: boolean) => void
 }) {
   const { held, begin, end } = useHold(props.motion)
@@ -65,7 +65,7 @@ export function HoldButton(props: {
       className={`btn hold ${props.className ?? ''}`}
       data-held={held}
       aria-pressed={held}
-      aria-describedby={props.describedBy}
+      aria-label={props.label}
       disabled={props.disabled}
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId)
