@@ -1,0 +1,93 @@
+// The pictures that the README shows: Dunlin half way, as the demo world has it, and then flown.
+import { join } from 'node:path'
+import type { Page } from '@playwright/test'
+import { expect, station, test } from './program.ts'
+
+const folder = join(import.meta.dirname, '../docs/screenshots')
+const shoot = (page: Page, name: string) => page.screenshot({ path: join(folder, `${name}.png`) })
+
+const ends = (channel: number, low: number, centre: number, high: number) => ({ channel, ends: { low, centre, high }, reversed: false, jitter: 0.5 })
+
+const halfway: [string, unknown][] = [
+  ['sticks.axes.roll', ends(1, 1000, 1500, 2000)],
+  ['sticks.axes.pitch', ends(2, 1001, 1500, 1999)],
+  ['sticks.axes.throttle', ends(3, 1060, 1500, 1940)],
+  ['sticks.axes.yaw', ends(4, 1060, 1501, 1941)],
+  ['sticks.switches.left shoulder', { channel: 5, positions: { safe: 1000, armed: 1893 } }],
+  ['sticks.switches.right shoulder', { channel: 6, positions: { acro: 1000, level: 2000 } }],
+  ['sticks.switches.left face', { channel: 7, positions: { quiet: 1000, beeper: 2000 } }],
+  ['motors.outputs.A', { corner: 'frontRight', spin: 'counterClockwise' }],
+  ['motors.outputs.B', { corner: 'rearLeft', spin: 'clockwise' }],
+  ['motors.outputs.D', { corner: 'rearRight', spin: 'clockwise' }],
+  ['senses.levelRoll', 2.6],
+  ['senses.levelPitch', -1.4],
+  ['senses.gyroStill', 0.2],
+  ['watch.boardVolts', 23.9],
+  ['watch.meterVolts', 23.9],
+  ['watch.heard', true],
+]
+
+test('pictures', async ({ page, request }) => {
+  const post = async (path: string, data: unknown) => expect((await request.post(path, { data })).ok(), path).toBe(true)
+  const type = (path: string, value: unknown) => post('/api/quads/1/type', { path: `readings.${path}`, value })
+  await post('/api/bench/things', { pack: true, radio: true })
+  for (const [path, value] of halfway) await type(path, value)
+  for (const s of ['feel', 'power-watch']) await post('/api/quads/1/sign', { station: s })
+  await post('/api/quads/1/take', { path: 'readings.firmware.backup' })
+  await post('/api/quads/1/sign', { station: 'firmware' })
+
+  await page.goto('/')
+  await expect(page.getByRole('article', { name: 'Dunlin' })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Bench/ })).toContainText('pack in')
+  await shoot(page, 'hangar')
+  await page.getByRole('article', { name: 'Dunlin' }).getByRole('link', { name: 'Dunlin' }).click()
+  for (const [name, file] of [
+    ['Airframe', 'airframe'],
+    ['Firmware', 'firmware'],
+    ['Sticks', 'sticks'],
+    ['Motors', 'motors'],
+  ] as const) {
+    await station(page, name)
+    await shoot(page, file)
+  }
+  await station(page, 'Senses')
+  await page.keyboard.press('b')
+  await expect(page.getByRole('region', { name: 'Bench', exact: true })).toBeVisible()
+  await shoot(page, 'bench')
+  await page.keyboard.press('b')
+
+  // With a throttle that comes down, the reversed motor shows what it does.
+  await type('sticks.axes.throttle', ends(3, 1000, 1500, 2000))
+  await page.goto('/quads/1/rehearsal')
+  await page.getByRole('button', { name: 'Where it goes wrong' }).click()
+  await shoot(page, 'rehearsal')
+
+  await type('loss.output', 'silence')
+  await type('loss.response', 1.24)
+  await type('loss.rearms', false)
+  await page.goto('/quads/1/link-loss')
+  await expect(page.getByText('measured: stopped at 1.24 s')).toBeVisible()
+  await shoot(page, 'link-loss')
+
+  for (const [corner, hand] of Object.entries({ frontLeft: 'clockwise', frontRight: 'counterClockwise', rearLeft: 'counterClockwise' }))
+    await type(`firstFlight.propellers.${corner}`, hand)
+  await type('firstFlight.wind', 3)
+  await type('firstFlight.gust', 5)
+  await type('firstFlight.clear', 18)
+  await page.goto('/quads/1/first-flight')
+  await expect(page.getByText('18 m clear')).toBeVisible()
+  await shoot(page, 'first-flight')
+
+  await post('/api/quads/1/flights', {
+    site: 'Gravel field',
+    pack: 'grey',
+    minutes: 3.5,
+    drawn: 410,
+    lowest: 22.1,
+    notes: 'Hovered, yawed both ways, landed. Rear left bell a little warm.',
+  })
+  await post('/api/quads/1/event', { event: 'remount', note: 'camera moved forward' })
+  await page.goto('/quads/1/book')
+  await expect(page.getByRole('region', { name: 'Flights' })).toContainText('Rear left bell')
+  await shoot(page, 'book')
+})
