@@ -126,8 +126,8 @@ type Stick struct {
 	Position string    `json:"position,omitempty"`
 }
 
-// Sweep asks the hand to move one stick to its high end, its low end and back to rest, or one switch through
-// all its positions and back.
+// Sweep asks the hand to move one stick to its high end, back to rest, to its low end and back to rest, or one
+// switch through all its positions and back.
 type Sweep struct {
 	Axis   quad.Axis `json:"axis,omitempty"`
 	Switch string    `json:"switch,omitempty"`

@@ -34,6 +34,7 @@ type Device struct {
 	travel   float64
 	onLoss   quad.LossOutput
 	place    map[quad.Axis]float64
+	slack    map[quad.Axis]float64 // the side from which a stick came to rest: 1, -1
 	switches map[string]string
 	sweep    sweeping
 	tilt     [2]float64
@@ -56,7 +57,7 @@ type sweeping struct {
 }
 
 const (
-	sweepTime  = 1200 // ms
+	sweepTime  = 1600 // ms
 	settleTime = 400  // ms after power-up until the gyro has settled
 )
 
@@ -70,7 +71,7 @@ func New(kit Kit, seed uint64) (*Device, error) {
 	d := &Device{
 		kit: kit, rng: rand.New(rand.NewPCG(seed, 7)), target: kit.Target, line: kit.Line, version: kit.Version,
 		settings: line.Facts.Defaults(), facts: line.Facts, travel: kit.Radio.Travel, onLoss: kit.Receiver.OnLoss,
-		place: map[quad.Axis]float64{quad.Throttle: -1}, switches: map[string]string{}, antenna: true,
+		place: map[quad.Axis]float64{quad.Throttle: -1}, slack: map[quad.Axis]float64{}, switches: map[string]string{}, antenna: true,
 	}
 	maps.Copy(d.settings, kit.Settings)
 	for _, s := range kit.Radio.Switches {
@@ -181,8 +182,19 @@ func (d *Device) moveHand() {
 		at = 1
 	}
 	if a := d.sweep.kind.Axis; a != "" {
-		// To the high end first, then the low one, then back to rest; dwelling at each.
-		d.place[a] = max(-1, min(1, 1.3*math.Sin(2*math.Pi*at)))
+		// To the high end and let go, then to the low one and let go; dwelling everywhere. The throttle has no
+		// spring: it goes from end to end.
+		switch {
+		case at < 0.35:
+			d.place[a], d.slack[a] = min(1, 1.6*math.Sin(math.Pi*at/0.35)), 1
+		case at < 0.5 || at >= 0.85:
+			d.place[a] = 0
+		default:
+			d.place[a], d.slack[a] = -min(1, 1.6*math.Sin(math.Pi*(at-0.5)/0.35)), -1
+		}
+		if a == quad.Throttle {
+			d.place[a] = max(-1, min(1, 1.3*math.Sin(2*math.Pi*at)))
+		}
 		if at == 1 {
 			d.place[a] = 0
 			if a == quad.Throttle {
@@ -242,7 +254,7 @@ func (d *Device) sent() []float64 {
 		if c < 0 {
 			continue
 		}
-		out[c] = math.Round(10*(centre+reach*d.place[a]+d.kit.Radio.Jitter*d.rng.NormFloat64())) / 10
+		out[c] = math.Round(10*(centre+reach*d.place[a]+d.slack[a]*d.kit.Radio.Slack/2+d.kit.Radio.Jitter*d.rng.NormFloat64())) / 10
 	}
 	for _, s := range d.kit.Radio.Switches {
 		if s.Channel >= 1 && s.Channel <= 8 {
@@ -309,7 +321,7 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	if b := d.means.beeper; b.Used() && len(d.channels) == 8 && b.Channel <= 8 {
 		out.Beeping = out.Beeping || b.Holds(d.channels[b.Channel-1])
 	}
-	out.Gates = sticks.Gates(quad.SticksSheet{Order: d.means.control.Order, Arm: d.means.control.Arm, IdleBelow: d.means.control.IdleBelow}, sticks.Moment{
+	out.Gates = sticks.Gates(quad.SticksSheet{Order: d.means.control.Order, Arm: d.means.control.Arm, IdleBelow: d.means.control.IdleBelow, Ranges: d.means.control.Ranges}, sticks.Moment{
 		Channels: d.channels, Linked: len(d.channels) == 8, Tilt: math.Acos(math.Cos(out.Roll*math.Pi/180)*math.Cos(out.Pitch*math.Pi/180)) * 180 / math.Pi,
 		Still: d.now-d.powered >= settleTime, USB: d.usb, Pack: d.pack, InLoss: d.body.InLoss(), ArmAtStart: d.body.OnAtStart(),
 	})

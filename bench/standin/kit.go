@@ -30,6 +30,7 @@ type Kit struct {
 		Centre   map[quad.Axis]float64 `json:"centre"` // µs at rest where not 1500
 		Short    []quad.Axis           `json:"short"`  // axes that Travel is about; the others reach their ends
 		Jitter   float64               `json:"jitter"` // µs, one sigma
+		Slack    float64               `json:"slack"`  // µs between the centres it returns to from its two ends
 		Switches []KitSwitch           `json:"switches"`
 	} `json:"radio"`
 	Receiver struct {

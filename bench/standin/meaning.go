@@ -70,6 +70,12 @@ func (r raws) hold(name string) quad.Gains {
 	return quad.Gains{Proportional: p[0] / 1000, Integral: p[1] / 1000, Derivative: p[2] / 100000}
 }
 
+// span of a stick channel: three µs, taken for the low end, the centre and the high end.
+func (r raws) span(name string) quad.Ends {
+	p := r.parts(name)
+	return quad.Ends{Low: p[0], Centre: p[1], High: p[2]}
+}
+
 var cornerWord = map[string]quad.Corner{"fl": quad.FrontLeft, "fr": quad.FrontRight, "rl": quad.RearLeft, "rr": quad.RearRight}
 
 func marramMeaning(settings map[string]string) meaning {
@@ -90,6 +96,7 @@ func marramMeaning(settings map[string]string) meaning {
 	}
 	m.control = flight.Settings{
 		Order: r["hear.order"], Arm: r.window("gate.arm"), SelfLevel: r.window("gate.level"),
+		Ranges:   quad.StickRanges{Roll: r.span("hear.span.roll"), Pitch: r.span("hear.span.pitch"), Throttle: r.span("hear.span.push"), Yaw: r.span("hear.span.yaw")},
 		Deadband: r.whole("hear.dead"), IdleBelow: 1000 + 5*r.whole("hear.low"),
 		Places: map[string]quad.Corner{}, Idle: r.whole("out.rest") / 1000, Limit: r.whole("push.most") / 100,
 		Rates: [3]quad.Rates{r.curve("turn.roll"), r.curve("turn.pitch"), r.curve("turn.yaw")},

@@ -276,9 +276,14 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 			}
 		}
 	},
-	"sheet.link.telemetry":   meant("true", func(m meaning) float64 { return flag(m.telemetry) }, 1),
-	"sheet.senses.barometer": meant("false", func(m meaning) float64 { return flag(m.barometer) }, 0),
-	"sheet.senses.satellite": meant("true", func(m meaning) float64 { return flag(m.satellite) }, 1),
+	"sheet.link.telemetry":         meant("true", func(m meaning) float64 { return flag(m.telemetry) }, 1),
+	"sheet.senses.barometer":       meant("false", func(m meaning) float64 { return flag(m.barometer) }, 0),
+	"sheet.senses.satellite":       meant("true", func(m meaning) float64 { return flag(m.satellite) }, 1),
+	"sheet.sticks.ranges.roll.low": rangeBehaviour, "sheet.sticks.ranges.roll.centre": rangeBehaviour, "sheet.sticks.ranges.roll.high": rangeBehaviour,
+	"sheet.sticks.ranges.pitch.low": rangeBehaviour, "sheet.sticks.ranges.pitch.centre": rangeBehaviour, "sheet.sticks.ranges.pitch.high": rangeBehaviour,
+	"sheet.sticks.ranges.throttle.low": rangeBehaviour, "sheet.sticks.ranges.throttle.centre": rangeBehaviour, "sheet.sticks.ranges.throttle.high": rangeBehaviour,
+	"sheet.sticks.ranges.yaw.low": rangeBehaviour, "sheet.sticks.ranges.yaw.centre": rangeBehaviour, "sheet.sticks.ranges.yaw.high": rangeBehaviour,
+
 	"sheet.sticks.deadband": func(t *testing.T, p quad.Path) {
 		b := written(t, kit(), map[quad.Path]string{p: "12"})
 		inside := b.duties(2, still, frame(false, 11.0/500, 0, 0.3, 0))
@@ -460,6 +465,28 @@ func reverseBehaviour(letter string) func(*testing.T, quad.Path) {
 			}
 			if seen := l.Corners[w.Corner]; !seen.Turning || seen.Spin != want {
 				t.Errorf("reversed %s: %s is seen turning %v %s", told, w.Corner, seen.Turning, seen.Spin)
+			}
+		}
+	}
+}
+
+// rangeBehaviour: a stick that stops short, mapped by its own ends, is answered as one that does not.
+func rangeBehaviour(t *testing.T, p quad.Path) {
+	axis := quad.Axis(strings.Split(string(p), ".")[3])
+	at := quad.Path("sheet.sticks.ranges." + string(axis))
+	duties := func(changes map[quad.Path]string, us float64) [4]float64 {
+		b := written(t, kit(), changes)
+		f := frame(false, 0, 0, 0.3, 0)
+		f.Channels[quad.ChannelIn("AETR", axis)-1] = us
+		return b.duties(2, still, f)
+	}
+	short := map[quad.Path]string{at: `{"low": 1080, "centre": 1520, "high": 1900}`}
+	for got, whole := range map[float64]float64{1080: 1000, 1300: 1250, 1520: 1500, 1615: 1625, 1900: 2000} {
+		a, b := duties(short, got), duties(nil, whole)
+		for i := range a {
+			if math.Abs(a[i]-b[i]) > 1e-9 {
+				t.Errorf("%v µs on a channel from 1080 to 1900 give %v, %v µs on a whole one %v", got, a, whole, b)
+				break
 			}
 		}
 	}

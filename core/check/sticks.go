@@ -70,7 +70,7 @@ var sticksRules = []Rule{
 		},
 	},
 	{
-		ID: "sticks.ends", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes"}, Voids: []Event{Flash},
+		ID: "sticks.ends", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes", "sheet.sticks.ranges"}, Voids: []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			axes, ok := capturedAxes(k)
@@ -78,23 +78,35 @@ var sticksRules = []Rule{
 				askAxes(&r, k)
 				return r
 			}
-			var short []string
-			var figures string
+			var short, figures []string
+			var edits []Edit
+			worst := 0.0
 			for _, a := range quad.Axes {
 				e := axes[string(a)].Ends
-				if !sticks.Reaches(e) {
-					short = append(short, string(a))
-					figures += fmt.Sprintf("%s %.0f to %.0f µs. ", upper(string(a)), e.Low, e.High)
+				got := sticks.Mapped(k.Sheet.Sticks.Ranges.Of(a), e)
+				if sticks.Reaches(got) {
+					continue
 				}
+				short = append(short, string(a))
+				figures = append(figures, fmt.Sprintf("%s %.0f to %.0f µs", upper(string(a)), got.Low, got.High))
+				edits = append(edits, Edit{quad.Path("sheet.sticks.ranges." + string(a)), fmt.Sprintf(`{"low":%.0f,"centre":%.0f,"high":%.0f}`, e.Low, e.Centre, e.High)})
+				worst = math.Max(worst, sticks.Lost(e))
 			}
 			if len(short) > 0 {
-				r.find(Finding{Weight: Fix, Title: upper(join(short)) + " do not reach their ends", Figures: figures + "The board expects 1000 to 2000 µs.", Why: "Full stick is not full answer, and a throttle that does not come down will not arm.", Remedies: by("Set travel to 100 % both ways at the radio, then capture again"), Paths: []quad.Path{"readings.sticks.axes", "radio.travel"}})
+				title := upper(join(short)) + " do not reach their ends"
+				if len(short) == 1 {
+					title = upper(short[0]) + " does not reach its ends"
+				}
+				r.find(Finding{Weight: Fix, Title: title, Figures: join(figures) + ". The board expects 1000 to 2000 µs.", Why: "Full stick is not full answer, and a throttle that does not come down will not arm.", Remedies: []Remedy{
+					{Words: "Set travel to 100 % both ways at the radio, then capture again"},
+					{Words: fmt.Sprintf("Or have the board stretch what arrives; it loses %.0f %% of its steps", 100*worst), Edits: edits},
+				}, Paths: []quad.Path{"readings.sticks.axes", "sheet.sticks.ranges"}})
 			}
 			return r
 		},
 	},
 	{
-		ID: "sticks.centre", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes", "sheet.sticks.deadband"}, Voids: []Event{Flash},
+		ID: "sticks.centre", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes", "sheet.sticks.deadband", "sheet.sticks.ranges", "sheet.feel.angleLimit"}, Voids: []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			axes, ok := capturedAxes(k)
@@ -104,12 +116,21 @@ var sticksRules = []Rule{
 			}
 			for _, a := range []quad.Axis{quad.Roll, quad.Pitch, quad.Yaw} {
 				s := axes[string(a)]
-				off := math.Abs(s.Ends.Centre - sticks.Centre)
+				centre := sticks.Through(k.Sheet.Sticks.Ranges.Of(a), s.Ends.Centre)
+				off := math.Abs(centre - sticks.Centre)
 				if off > sticks.CentreTolerance && off > k.Sheet.Sticks.Deadband {
-					r.find(Finding{Weight: Fix, Title: upper(string(a)) + " does not rest at its centre", Figures: fmt.Sprintf("%.0f µs at rest, dead band %.0f µs.", s.Ends.Centre, k.Sheet.Sticks.Deadband), Why: "It turns slowly by itself.", Remedies: by("Zero the trim at the radio"), Paths: []quad.Path{quad.Path("readings.sticks.axes." + string(a)), "sheet.sticks.deadband"}})
+					asks := "It turns slowly by itself."
+					if a != quad.Yaw {
+						lean := math.Abs(sticks.Map(centre, k.Sheet.Sticks.Deadband)) * k.Sheet.Feel.AngleLimit
+						asks = fmt.Sprintf("In self-level it leans by %s and drifts off.", q(round1(lean), "deg"))
+					}
+					r.find(Finding{Weight: Fix, Title: upper(string(a)) + " does not rest at its centre", Figures: fmt.Sprintf("%.0f µs at rest, dead band %.0f µs.", centre, k.Sheet.Sticks.Deadband), Why: asks, Remedies: by("Zero the trim at the radio"), Paths: []quad.Path{quad.Path("readings.sticks.axes." + string(a)), "sheet.sticks.deadband"}})
 				}
-				if 3*s.Jitter > k.Sheet.Sticks.Deadband && s.Jitter > 1 {
-					r.find(Finding{Weight: Note, Title: upper(string(a)) + " trembles more than its dead band hides", Figures: fmt.Sprintf("One sigma is %s, the dead band %s.", q(round1(s.Jitter), "µs"), q(k.Sheet.Sticks.Deadband, "µs")), Why: "The controller works on noise.", Remedies: by("A dead band of three sigma"), Paths: []quad.Path{"sheet.sticks.deadband"}})
+				if s.Hysteresis > 2*sticks.CentreTolerance {
+					r.find(Finding{Weight: Note, Title: upper(string(a)) + " comes back to two centres", Figures: q(round1(s.Hysteresis), "µs") + " apart, by the side it was let go from.", Why: "No trim and no dead band makes both of them right.", Remedies: by("A worn spring or sensor in the gimbal"), Paths: []quad.Path{quad.Path("readings.sticks.axes." + string(a))}})
+				}
+				if least := sticks.DeadbandFor(s.Jitter); least > k.Sheet.Sticks.Deadband && s.Jitter > 1 {
+					r.find(Finding{Weight: Note, Title: upper(string(a)) + " trembles more than its dead band hides", Figures: fmt.Sprintf("One sigma is %s, the dead band %s.", q(round1(s.Jitter), "µs"), q(k.Sheet.Sticks.Deadband, "µs")), Why: "The controller works on noise.", Remedies: []Remedy{{Words: "A dead band of three sigma, " + q(least, "µs"), Edits: []Edit{{"sheet.sticks.deadband", q(least, "")}}}}, Paths: []quad.Path{"sheet.sticks.deadband"}})
 				}
 			}
 			return r
@@ -143,7 +164,7 @@ var sticksRules = []Rule{
 		},
 	},
 	{
-		ID: "sticks.throttle-rest", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.idleBelow"}, Voids: []Event{Flash},
+		ID: "sticks.throttle-rest", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.idleBelow", "sheet.sticks.ranges.throttle"}, Voids: []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.Sticks.Axes["throttle"]
@@ -151,7 +172,7 @@ var sticksRules = []Rule{
 				r.ask("readings.sticks.axes.throttle")
 				return r
 			}
-			if low, want := m.Value.Ends.Low, k.Sheet.Sticks.IdleBelow; low > want {
+			if low, want := sticks.Through(k.Sheet.Sticks.Ranges.Throttle, m.Value.Ends.Low), k.Sheet.Sticks.IdleBelow; low > want {
 				r.find(Finding{Weight: Fix, Title: "The throttle never counts as at rest", Figures: fmt.Sprintf("Its low end arrives at %.0f µs, at rest is up to %.0f µs.", low, want), Why: "It will refuse to arm.", Remedies: by("Bring the low end down at the radio"), Paths: []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.idleBelow"}})
 			}
 			return r

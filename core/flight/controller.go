@@ -61,12 +61,16 @@ type command struct {
 }
 
 func (c *controller) read(s *Sticks) command {
+	var us [4]float64
+	for i, a := range quad.Axes {
+		us[i] = sticks.Through(c.s.Ranges.Of(a), s.Channels[c.channel[i]])
+	}
 	cmd := command{
-		roll:     sticks.Map(s.Channels[c.channel[0]], c.s.Deadband),
-		pitch:    sticks.Map(s.Channels[c.channel[1]], c.s.Deadband),
-		throttle: sticks.MapThrottle(s.Channels[c.channel[2]]),
-		yaw:      sticks.Map(s.Channels[c.channel[3]], c.s.Deadband),
-		rest:     s.Channels[c.channel[2]] <= c.s.IdleBelow,
+		roll:     sticks.Map(us[0], c.s.Deadband),
+		pitch:    sticks.Map(us[1], c.s.Deadband),
+		throttle: sticks.MapThrottle(us[2]),
+		yaw:      sticks.Map(us[3], c.s.Deadband),
+		rest:     us[2] <= c.s.IdleBelow,
 		arm:      held(c.s.Arm, s),
 		level:    held(c.s.SelfLevel, s),
 	}

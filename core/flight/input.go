@@ -47,6 +47,7 @@ type Settings struct {
 	Order     string                 `json:"order"`
 	Arm       quad.Range             `json:"arm"`
 	SelfLevel quad.Range             `json:"selfLevel"`
+	Ranges    quad.StickRanges       `json:"ranges"`    // mapped to 1000-1500-2000 µs
 	Deadband  float64                `json:"deadband"`  // µs
 	IdleBelow float64                `json:"idleBelow"` // µs
 	Layout    quad.Layout            `json:"layout"`
@@ -69,7 +70,7 @@ type Settings struct {
 func SettingsOf(s quad.Sheet) Settings {
 	out := Settings{
 		Order: s.Sticks.Order, Arm: s.Sticks.Arm, SelfLevel: s.Sticks.SelfLevel,
-		Deadband: s.Sticks.Deadband, IdleBelow: s.Sticks.IdleBelow,
+		Ranges: s.Sticks.Ranges, Deadband: s.Sticks.Deadband, IdleBelow: s.Sticks.IdleBelow,
 		Layout: s.Craft.Layout, Rotation: s.Craft.Rotation, Places: map[string]quad.Corner{},
 		Idle: s.Motors.Idle / 100, Limit: s.Feel.ThrottleLimit / 100,
 		Family: s.Feel.Family, Rates: [3]quad.Rates{s.Feel.Roll, s.Feel.Pitch, s.Feel.Yaw},

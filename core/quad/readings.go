@@ -124,6 +124,8 @@ type StickAxis struct {
 	Ends     Ends    `json:"ends"`
 	Reversed bool    `json:"reversed" label:"Runs backwards"`
 	Jitter   float64 `json:"jitter" unit:"µs" label:"Jitter, one sigma"`
+	// Hysteresis is how far apart the centres are to which the stick returns from its two ends.
+	Hysteresis float64 `json:"hysteresis" unit:"µs" label:"Centre after either end, apart by"`
 }
 
 // SwitchSeen is what each position of a physical switch sends.

@@ -55,12 +55,38 @@ func (r Range) Used() bool { return r.Channel > 0 }
 func (r Range) Holds(us float64) bool { return r.Used() && us >= r.From && us <= r.To }
 
 type SticksSheet struct {
-	Order     string  `json:"order" label:"Channel order the board expects"`
-	Arm       Range   `json:"arm" label:"Arm"`
-	SelfLevel Range   `json:"selfLevel" label:"Self-level"`
-	Beeper    Range   `json:"beeper" label:"Beeper"`
-	Deadband  float64 `json:"deadband" unit:"µs" label:"Deadband"`
-	IdleBelow float64 `json:"idleBelow" unit:"µs" label:"Throttle counts as at rest below"`
+	Order     string `json:"order" label:"Channel order the board expects"`
+	Arm       Range  `json:"arm" label:"Arm"`
+	SelfLevel Range  `json:"selfLevel" label:"Self-level"`
+	Beeper    Range  `json:"beeper" label:"Beeper"`
+	// Ranges the board maps to 1000, 1500 and 2000 µs, for a radio whose travel cannot be mended. One of
+	// zeros maps nothing.
+	Ranges    StickRanges `json:"ranges" label:"Range mapping"`
+	Deadband  float64     `json:"deadband" unit:"µs" label:"Deadband"`
+	IdleBelow float64     `json:"idleBelow" unit:"µs" label:"Throttle counts as at rest below"`
+}
+
+// StickRanges has the range mapping of each stick channel.
+type StickRanges struct {
+	Roll     Ends `json:"roll" label:"Roll"`
+	Pitch    Ends `json:"pitch" label:"Pitch"`
+	Throttle Ends `json:"throttle" label:"Throttle"`
+	Yaw      Ends `json:"yaw" label:"Yaw"`
+}
+
+// Of an axis.
+func (r StickRanges) Of(a Axis) Ends {
+	switch a {
+	case Roll:
+		return r.Roll
+	case Pitch:
+		return r.Pitch
+	case Throttle:
+		return r.Throttle
+	case Yaw:
+		return r.Yaw
+	}
+	return Ends{}
 }
 
 type OutputPlan struct {

@@ -29,8 +29,8 @@ func Mover(samples [][]float64) (channel int, moved float64) {
 // leastMove is how far a channel must go to count as moved, µs.
 const leastMove = 100
 
-// Capture finds from samples of all channels what one stick sends: it was moved to its high end, then to
-// its low one, then let go. The throttle rests at its low end, so its centre is halfway.
+// Capture finds from samples of all channels what one stick sends: it was moved to its high end, let go, moved
+// to its low one, and let go again. The throttle has no rest in its middle: its centre is halfway.
 func Capture(samples [][]float64, axis quad.Axis) (quad.StickAxis, error) {
 	place := "readings.sticks.axes." + string(axis)
 	if len(samples) < 8 {
@@ -61,14 +61,42 @@ func Capture(samples [][]float64, axis quad.Axis) (quad.StickAxis, error) {
 	low, high := sorted[dwell], sorted[len(sorted)-1-dwell]
 	rest := values[len(values)-max(4, len(values)/6):]
 	centre, sigma := meanAndSigma(rest)
+	apart := 0.0
 	if axis == quad.Throttle {
 		centre = (low + high) / 2
+	} else if between := stillest(values[min(highAt, lowAt):max(highAt, lowAt)], centre); between != nil {
+		// The rest between the two ends was reached from the other side.
+		other, _ := meanAndSigma(between)
+		apart = math.Abs(other - centre)
+		centre = (other + centre) / 2
 	}
 	return quad.StickAxis{
 		Channel: c + 1, Ends: quad.Ends{Low: math.Round(low), Centre: math.Round(centre), High: math.Round(high)},
 		Reversed: lowAt < highAt && axis != quad.Throttle || axis == quad.Throttle && rest[len(rest)-1] > (low+high)/2,
-		Jitter:   math.Round(sigma*100) / 100,
+		Jitter:   math.Round(sigma*100) / 100, Hysteresis: math.Round(apart*10) / 10,
 	}, nil
+}
+
+// nearRest is how far from its centre a stick can come to rest and still be at rest, µs.
+const nearRest = 60
+
+// stillest run of at least three values near the centre that lie within 12 µs of each other, the longest; nil
+// when the stick only passed through.
+func stillest(values []float64, centre float64) []float64 {
+	var best []float64
+	for from := range values {
+		low, high := values[from], values[from]
+		for to := from; to < len(values); to++ {
+			low, high = min(low, values[to]), max(high, values[to])
+			if high-low > 12 || math.Abs(values[to]-centre) > nearRest {
+				break
+			}
+			if n := to + 1 - from; n >= 3 && n > len(best) {
+				best = values[from : to+1]
+			}
+		}
+	}
+	return best
 }
 
 func meanAndSigma(list []float64) (mean, sigma float64) {

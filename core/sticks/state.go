@@ -10,7 +10,9 @@ type AxisState struct {
 	Ends     quad.Ends `json:"ends"`
 	Reversed bool      `json:"reversed"`
 	Jitter   float64   `json:"jitter" unit:"µs"`
-	Reaches  bool      `json:"reaches"` // both ends come close enough
+	Reaches  bool      `json:"reaches"`       // both ends come close enough, through the board's range mapping
+	Mapped   bool      `json:"mapped"`        // the board maps this channel's range
+	Lost     float64   `json:"lost" unit:"%"` // of its resolution, to travel it does not have
 }
 
 // Axes compares what was captured with what the board expects, in the order of quad.Axes.
@@ -20,7 +22,8 @@ func Axes(k quad.Known) []AxisState {
 		s := AxisState{Axis: a, Channel: quad.ChannelIn(k.Sheet.Sticks.Order, a), Ends: quad.Ends{Low: Low, Centre: Centre, High: High}}
 		if m := k.Readings.Sticks.Axes[string(a)]; m != nil {
 			v := m.Value
-			s.Captured, s.Channel, s.Ends, s.Reversed, s.Jitter, s.Reaches = true, v.Channel, v.Ends, v.Reversed, v.Jitter, Reaches(v.Ends)
+			s.Captured, s.Channel, s.Ends, s.Reversed, s.Jitter, s.Reaches = true, v.Channel, v.Ends, v.Reversed, v.Jitter, Reaches(Mapped(k.Sheet.Sticks.Ranges.Of(a), v.Ends))
+			s.Mapped, s.Lost = k.Sheet.Sticks.Ranges.Of(a) != quad.Ends{}, 100*Lost(v.Ends)
 		}
 		out[i] = s
 	}

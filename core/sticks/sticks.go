@@ -46,6 +46,30 @@ func OrderOf(axes map[string]quad.StickAxis) string {
 	return string(order)
 }
 
+// Through maps a pulse piecewise linearly: the low end to 1000 µs, the centre to 1500, the high end to 2000.
+// Ends that are not in order map nothing.
+func Through(e quad.Ends, us float64) float64 {
+	if !(e.Low < e.Centre && e.Centre < e.High) {
+		return us
+	}
+	if us < e.Centre {
+		return Centre + (us-e.Centre)*(Centre-Low)/(e.Centre-e.Low)
+	}
+	return Centre + (us-e.Centre)*(High-Centre)/(e.High-e.Centre)
+}
+
+// Mapped is what the board makes of captured ends through a range.
+func Mapped(rng, e quad.Ends) quad.Ends {
+	return quad.Ends{Low: Through(rng, e.Low), Centre: Through(rng, e.Centre), High: Through(rng, e.High)}
+}
+
+// Lost is the share of a stick's steps that are missing when it travels between these ends only, and a range
+// mapping stretches them: 0.12 means that an eighth of its resolution is gone.
+func Lost(e quad.Ends) float64 { return math.Max(0, 1-(e.High-e.Low)/(High-Low)) }
+
+// DeadbandFor is the dead band (whole µs) that hides a jitter of one sigma.
+func DeadbandFor(jitter float64) float64 { return math.Ceil(3 * jitter) }
+
 // Reaches says whether both ends of a stick come close enough to what the board expects.
 func Reaches(e quad.Ends) bool {
 	return math.Abs(e.Low-Low) <= EndTolerance && math.Abs(e.High-High) <= EndTolerance
@@ -163,7 +187,7 @@ func Gates(s quad.SticksSheet, m Moment) []Gate {
 	armOn := false
 	if m.Linked {
 		if c := quad.ChannelIn(s.Order, quad.Throttle); c > 0 && c <= len(m.Channels) {
-			throttle = m.Channels[c-1]
+			throttle = Through(s.Ranges.Throttle, m.Channels[c-1])
 		}
 		if s.Arm.Used() && s.Arm.Channel <= len(m.Channels) {
 			armOn = s.Arm.Holds(m.Channels[s.Arm.Channel-1])

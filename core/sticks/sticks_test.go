@@ -93,6 +93,38 @@ func TestCaptureSwitch(t *testing.T) {
 	}
 }
 
+// Three points and straight lines between them, against the two-point formula written out.
+func TestThrough(t *testing.T) {
+	e := quad.Ends{Low: 1060, Centre: 1512, High: 1940}
+	for us := 1000.0; us <= 2000; us += 13 {
+		want := 1000 + (us-1060)/(1512-1060)*500
+		if us > 1512 {
+			want = 1500 + (us-1512)/(1940-1512)*500
+		}
+		if got := Through(e, us); math.Abs(got-want) > 1e-9 {
+			t.Fatalf("%v µs become %v, want %v", us, got, want)
+		}
+	}
+	if Through(quad.Ends{}, 1234) != 1234 || Through(quad.Ends{Low: 2000, Centre: 1500, High: 1000}, 1234) != 1234 {
+		t.Error("ends that are not in order map nothing")
+	}
+	if !Reaches(Mapped(e, e)) || math.Abs(Lost(e)-0.12) > 1e-12 || DeadbandFor(0.5) != 2 {
+		t.Error("mapped to itself it reaches; 880 of 1000 µs are 12 % short; three sigma of 0.5 are 2 whole µs")
+	}
+}
+
+// A gimbal that comes back to two centres shows both, and rests between them.
+func TestCaptureFindsHysteresis(t *testing.T) {
+	var out [][]float64
+	for _, v := range []float64{1500, 1700, 1950, 2000, 2000, 1800, 1506, 1506, 1506, 1506, 1300, 1050, 1000, 1000, 1200, 1494, 1494, 1494, 1494, 1494} {
+		out = append(out, []float64{v, 1500, 1000, 1500})
+	}
+	got, err := Capture(out, quad.Roll)
+	if err != nil || got.Hysteresis != 12 || got.Ends.Centre != 1500 {
+		t.Errorf("%+v, %v", got, err)
+	}
+}
+
 func TestOrderOf(t *testing.T) {
 	axes := func(r, p, th, y int) map[string]quad.StickAxis {
 		return map[string]quad.StickAxis{"roll": {Channel: r}, "pitch": {Channel: p}, "throttle": {Channel: th}, "yaw": {Channel: y}}

@@ -89,6 +89,7 @@ function AxisWords({ quad, name, state }: { quad: QuadView; name: string; state:
       {captured && (
         <b className={state.reaches ? '' : 'tone-fix'}>
           {ends.low} · {ends.centre} · {ends.high} µs
+          {state.mapped ? ', stretched' : ''}
         </b>
       )}{' '}
       <button

@@ -438,6 +438,9 @@ export interface components {
             ends: components["schemas"]["Ends"];
             /** Format: double */
             jitter: number;
+            /** Format: double */
+            lost: number;
+            mapped: boolean;
             reaches: boolean;
             reversed: boolean;
         };
@@ -1217,6 +1220,12 @@ export interface components {
         StationBody: {
             station: string;
         };
+        StickRanges: {
+            pitch: components["schemas"]["Ends"];
+            roll: components["schemas"]["Ends"];
+            throttle: components["schemas"]["Ends"];
+            yaw: components["schemas"]["Ends"];
+        };
         SticksSheet: {
             arm: components["schemas"]["Range"];
             beeper: components["schemas"]["Range"];
@@ -1225,6 +1234,7 @@ export interface components {
             /** Format: double */
             idleBelow: number;
             order: string;
+            ranges: components["schemas"]["StickRanges"];
             selfLevel: components["schemas"]["Range"];
         };
         Summary: {
