@@ -220,7 +220,7 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
     await page.reload()
     const flights = page.getByRole('region', { name: 'Flights' })
     await expect(flights).toContainText('Rear left bell a little warm')
-    await expect(flights).toContainText('released: hover')
+    await expect(flights).toContainText('Released: hover')
     await page.getByRole('link', { name: 'Hangar' }).click()
     await expect(page.getByRole('article', { name: 'Dunlin' })).toContainText('Released')
   })

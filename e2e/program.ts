@@ -12,8 +12,10 @@ export class Program {
   private readonly folder = mkdtempSync(join(tmpdir(), 'perch-story-'))
   address = ''
 
+  /** Starts it, or starts it again where it was. */
   async start(): Promise<void> {
-    const p = spawn(join(root, 'build/perch'), ['serve', '--data', this.folder, '--port', '0', '--page', join(root, 'ui/dist')], {
+    const port = this.address ? new URL(this.address).port : '0'
+    const p = spawn(join(root, 'build/perch'), ['serve', '--data', this.folder, '--port', port, '--page', join(root, 'ui/dist')], {
       stdio: ['ignore', 'pipe', 'inherit'],
     })
     this.process = p

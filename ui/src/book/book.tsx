@@ -4,6 +4,8 @@ import { useParams } from 'react-router'
 import { tellError } from '../shell/say'
 import { acts, server, told, useAct, useQuad } from '../wire/client'
 
+const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+
 const events = [
   ['crash', 'A crash'],
   ['repair', 'A repair'],
@@ -35,22 +37,15 @@ export function Book() {
             Flights
           </h2>
           {q.flights.length === 0 && <p className="tone-soft">Not flown yet.</p>}
-          <table className="facts">
-            <tbody>
-              {[...q.flights].reverse().map((f) => (
-                <tr key={f.at}>
-                  <td>{new Date(f.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</td>
-                  <td>{f.site}</td>
-                  <td>pack {f.pack}</td>
-                  <td>{f.minutes} min</td>
-                  <td>{f.drawn} mAh</td>
-                  <td>lowest {f.lowest} V</td>
-                  <td className={f.scope === 'none' ? 'tone-stop' : 'tone-ok'}>{f.scope === 'none' ? 'not released' : 'released: hover'}</td>
-                  <td>{f.notes}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <ul>
+            {[...q.flights].reverse().map((f) => (
+              <li key={f.at} className="flight">
+                <b>{when(f.at)}</b>, {f.site}, pack {f.pack}: {f.minutes} min, {f.drawn} mAh, lowest {f.lowest} V.{' '}
+                <b className={f.scope === 'none' ? 'tone-stop' : 'tone-ok'}>{f.scope === 'none' ? 'Not released' : `Released: ${f.scope}`}</b>
+                {f.notes && <p>{f.notes}</p>}
+              </li>
+            ))}
+          </ul>
         </section>
         <section aria-label="What happened and what changed">
           <h2 className="small">Something happened</h2>
@@ -65,7 +60,7 @@ export function Book() {
             <tbody>
               {[...q.events].reverse().map((e) => (
                 <tr key={e.at}>
-                  <td>{new Date(e.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</td>
+                  <td>{when(e.at)}</td>
                   <td>{events.find(([x]) => x === e.event)?.[1] ?? e.event}</td>
                   <td>{e.note}</td>
                 </tr>
@@ -80,7 +75,7 @@ export function Book() {
               {(revisions.data ?? []).map((r) => (
                 <tr key={r.number}>
                   <td>{r.number}</td>
-                  <td>{new Date(r.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</td>
+                  <td>{when(r.at)}</td>
                   <td>{r.words.join('. ') || r.why}</td>
                   <td className="tone-soft">{r.hash.slice(0, 8)}</td>
                 </tr>

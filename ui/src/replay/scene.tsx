@@ -1,4 +1,5 @@
 // One flown run: from behind, from above, and as traces over time, all at one moment.
+import { memo } from 'react'
 import type { Schemas } from '../wire/client'
 
 export type Run = Schemas['FlightRun']
@@ -17,6 +18,8 @@ export function rotate(q: number[], v: Vec): Vec {
 
 export const frameAt = (run: Run, t: number): Frame | undefined => run.frames[Math.min(run.frames.length - 1, Math.max(0, Math.round(t * 50)))]
 
+const magnified = 2.2
+
 const tones = ['var(--act)', 'var(--fix)', 'var(--note)', 'var(--ok)']
 const names = ['front left', 'front right', 'rear left', 'rear right']
 
@@ -29,7 +32,11 @@ export function Behind({ f, places, width, height, path }: { f: Frame; places: n
   const top = Math.max(0, up - 1.7)
   const at = (e: number, h: number): [number, number] => [cx + (e - east) * scale, ground - (h - top) * scale - 10]
   const points = places.map(([a = 0, r = 0]) => rotate(f.attitude, [a, r, -0.02]))
-  const middle = at(east, up + 0.03)
+  // The quad is drawn larger than the room it is in; what would then reach into the ground is lifted out of it.
+  const rotor = rotate(f.attitude, [0, 0.13, 0])
+  const lowest = Math.max(...points.map(([, , d]) => d * magnified)) + Math.abs(rotor[2]) * 1.1
+  const drawn = up + 0.03 + Math.max(0, lowest - up - 0.03)
+  const middle = at(east, drawn)
   const trail = path.filter((_, i) => i % 5 === 0).map((p) => at(p.place[1] ?? 0, (p.place[2] ?? 0) + 0.03).join(' '))
   return (
     <svg width={width} height={height} role="img" aria-label={`From behind: ${up.toFixed(2)} m up, leaning ${f.tilt.toFixed(0)} degrees`}>
@@ -44,8 +51,7 @@ export function Behind({ f, places, width, height, path }: { f: Frame; places: n
       ))}
       {trail.length > 1 && <path d={`M${trail.join('L')}`} fill="none" stroke="var(--faint)" strokeWidth="1.5" strokeDasharray="2 4" />}
       {points.map(([, e, d], i) => {
-        const [x, y] = at(east + e * 2.2, up + 0.03 - d * 2.2)
-        const rotor = rotate(f.attitude, [0, 0.13, 0])
+        const [x, y] = at(east + e * magnified, drawn - d * magnified)
         const spread = (f.rotors[i] ?? 0) > 300
         return (
           <g key={names[i]}>
@@ -77,7 +83,15 @@ export function Above({ f, places, width, height, path }: { f: Frame; places: nu
     <svg width={width} height={height} role="img" aria-label={`From above: ${Math.hypot(north, east).toFixed(1)} m from the start`}>
       {far < 12 && grid.map((g) => <path key={g} d={`M${at(0, g)[0]} 0V${height}M0 ${at(g, 0)[1]}H${width}`} stroke="var(--line)" />)}
       <circle cx={width / 2} cy={height / 2} r="4" fill="none" stroke="var(--soft)" strokeWidth="1.5" />
-      <path d={`M${path.map((p) => at(p.place[0] ?? 0, p.place[1] ?? 0).join(' ')).join('L')}`} fill="none" stroke="var(--act)" strokeWidth="1.5" />
+      <path
+        d={`M${path
+          .filter((_, i) => i % 5 === 0)
+          .map((p) => at(p.place[0] ?? 0, p.place[1] ?? 0).join(' '))
+          .join('L')}`}
+        fill="none"
+        stroke="var(--act)"
+        strokeWidth="1.5"
+      />
       {places.map(([a = 0, r = 0], i) => {
         const [n, e] = rotate(f.attitude, [a * grow, r * grow, 0])
         const [x, y] = at(north + n, east + e)
@@ -103,19 +117,33 @@ const traces: Trace[] = [
   { label: 'Motors', unit: '%', of: (f) => f.duty.map((d) => d * 100), names, low: 0, high: 60 },
 ]
 
+const plotHeight = 58
+const plotLeft = 86
+const plotAt = (time: number, width: number, end: number) => plotLeft + ((width - plotLeft - 8) * time) / end
+
 /** Height, attitude and motors over time; the hair is the present moment. */
 export function Traces({ run, t, width, end }: { run: Run; t: number; width: number; end: number }) {
-  const h = 58
-  const left = 74
-  const px = (time: number) => left + ((width - left - 8) * time) / end
+  const height = traces.length * (plotHeight + 6)
+  const x = plotAt(Math.min(t, end), width, end)
   return (
-    <svg width={width} height={traces.length * (h + 6) + 14} role="img" aria-label="Height, roll and pitch, and motors over time">
+    <svg width={width} height={height + 14} role="img" aria-label="Height, roll and pitch, and motors over time">
+      <Plots run={run} width={width} end={end} />
+      <path d={`M${x} 4V${height}`} stroke="var(--ink)" />
+    </svg>
+  )
+}
+
+/** The curves themselves stand still: they are drawn once, not with every moment of the replay. */
+const Plots = memo(function Plots({ run, width, end }: { run: Run; width: number; end: number }) {
+  const every = run.frames.filter((_, j) => j % 3 === 0)
+  return (
+    <>
       {traces.map((tr, k) => {
-        const y0 = k * (h + 6) + 4
-        const py = (v: number) => y0 + h - (h * (Math.min(tr.high, Math.max(tr.low, v)) - tr.low)) / (tr.high - tr.low)
+        const y0 = k * (plotHeight + 6) + 4
+        const py = (v: number) => y0 + plotHeight - (plotHeight * (Math.min(tr.high, Math.max(tr.low, v)) - tr.low)) / (tr.high - tr.low)
         return (
           <g key={tr.label}>
-            <rect x={left} y={y0} width={width - left - 8} height={h} fill="var(--panel)" stroke="var(--line)" />
+            <rect x={plotLeft} y={y0} width={width - plotLeft - 8} height={plotHeight} fill="var(--panel)" stroke="var(--line)" />
             <text x="0" y={y0 + 14} fontSize="12.5" fontWeight="600">
               {tr.label}
             </text>
@@ -125,10 +153,7 @@ export function Traces({ run, t, width, end }: { run: Run; t: number; width: num
             {tr.names.map((n, i) => (
               <path
                 key={n}
-                d={`M${run.frames
-                  .filter((_, j) => j % 3 === 0)
-                  .map((f) => `${px(f.time).toFixed(1)} ${py(tr.of(f)[i] ?? 0).toFixed(1)}`)
-                  .join('L')}`}
+                d={`M${every.map((f) => `${plotAt(f.time, width, end).toFixed(1)} ${py(tr.of(f)[i] ?? 0).toFixed(1)}`).join('L')}`}
                 fill="none"
                 stroke={tones[i]}
                 strokeWidth="1.6"
@@ -138,7 +163,6 @@ export function Traces({ run, t, width, end }: { run: Run; t: number; width: num
           </g>
         )
       })}
-      <path d={`M${px(Math.min(t, end))} 4V${traces.length * (h + 6)}`} stroke="var(--ink)" />
-    </svg>
+    </>
   )
-}
+})

@@ -1,5 +1,6 @@
 // One sentence at the foot of the page: what was refused, and why.
-import { useSyncExternalStore } from 'react'
+import { useEffect, useSyncExternalStore } from 'react'
+import { useLocation } from 'react-router'
 import { useLive } from '../wire/live'
 
 let sentence = ''
@@ -16,6 +17,10 @@ export function tell(text: string) {
 export const tellError = (e: unknown) => tell(e instanceof Error ? e.message : String(e))
 
 export function Say() {
+  const { pathname } = useLocation()
+  // What was refused at one place has nothing to say at the next, and must not lie over what is there.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it is the place that matters
+  useEffect(() => tell(''), [pathname])
   const text = useSyncExternalStore(
     (l) => {
       listeners.add(l)
