@@ -298,6 +298,19 @@ func TestLiveSocket(t *testing.T) {
 	}
 	say(api.Said{Kind: "motion", Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
 	next(func(f app.LiveFrame) bool { return f.Kind == "live" && f.Live.Motion == "spin" })
+	// A renewal that was held up for longer than a lease must not start anything: the hand may have let go.
+	say(api.Said{Kind: "motion", At: 5000, Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
+	spun := next(func(f app.LiveFrame) bool { return f.Kind == "live" && f.Live.Motion == "spin" }).Live.Time
+	next(func(f app.LiveFrame) bool { return f.Kind == "live" && f.Live.Time > spun+600 && f.Live.Motion == "" })
+	say(api.Said{Kind: "motion", At: 5000, Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
+	say(api.Said{Kind: "motion", At: 5001, Motion: &protocol.Motion{Kind: "spin", Output: "Q", Level: 6}})
+	for n := 0; n < 5; {
+		f := next(func(f app.LiveFrame) bool { return f.Kind == "live" || f.Kind == "refused" })
+		if f.Kind == "refused" || f.Live.Motion != "" {
+			t.Errorf("a motion that was long under way was passed on: %+v", f)
+		}
+		n++
+	}
 	say(api.Said{Kind: "cut"})
 	next(func(f app.LiveFrame) bool { return f.Kind == "live" && !f.Live.Pack && f.Live.Motion == "" })
 	// With propellers on, nothing that the page says makes anything turn.

@@ -19,6 +19,28 @@ import (
 type Said struct {
 	Kind   string           `json:"kind" enum:"motion,rest,cut"`
 	Motion *protocol.Motion `json:"motion,omitempty"`
+	// At is the page's own clock in ms, of which only differences count.
+	At float64 `json:"at,omitempty"`
+}
+
+// ages tells how long a page's messages have been under way, from the page's clock and the server's: the
+// quickest one so far is taken to have taken no time.
+type ages struct {
+	began time.Time
+	least float64
+	known bool
+}
+
+// of a message that arrives now, ms; 0 for one without a clock.
+func (a *ages) of(at float64) float64 {
+	if at == 0 {
+		return 0
+	}
+	lag := float64(time.Since(a.began).Microseconds())/1000 - at
+	if !a.known || lag < a.least {
+		a.least, a.known = lag, true
+	}
+	return lag - a.least
 }
 
 const (
@@ -46,6 +68,7 @@ func liveSocket(a *app.App) http.Handler {
 		defer leave()
 		refused := make(chan string, 4)
 		moved := false
+		age := ages{began: time.Now()}
 		go func() {
 			defer cancel()
 			for {
@@ -58,7 +81,9 @@ func liveSocket(a *app.App) http.Handler {
 					continue
 				}
 				if s.Kind == "motion" {
-					moved = true
+					if moved = true; age.of(s.At) > protocol.LeaseMillis {
+						continue // held up under way: whoever sent it may have let go long since
+					}
 				}
 				if err := hear(ctx, b, s); err != nil {
 					says := "The bench did not do it."

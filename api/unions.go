@@ -7,6 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"vividperch/core/check"
+	"vividperch/core/motors"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
@@ -27,6 +28,7 @@ var unions = map[reflect.Type][]string{
 	reflect.TypeFor[quad.PortFunction]():     words(quad.PortNothing, quad.PortReceiver, quad.PortSatellite, quad.PortVideo, quad.PortConfigure),
 	reflect.TypeFor[quad.Origin]():           words(quad.OriginDevice, quad.OriginTyped, quad.OriginRadio, quad.OriginModel),
 	reflect.TypeFor[quad.Source]():           words(quad.Measured, quad.Declared, quad.Assumed),
+	reflect.TypeFor[motors.Turn]():           words(motors.Turns[:]...),
 	reflect.TypeFor[check.Weight]():          words(check.Stop, check.Fix, check.Note),
 	reflect.TypeFor[check.Event]():           words(check.Events...),
 	reflect.TypeFor[proof.Scope]():           words(proof.Hover, proof.Free, proof.Return),

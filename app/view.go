@@ -104,6 +104,7 @@ type QuadView struct {
 	Board     BoardView            `json:"board"`
 	Line      []Perch              `json:"line"`
 	Corners   []motors.CornerState `json:"corners"`
+	Answers   [3]motors.Answer     `json:"answers"` // what commands do, as observed
 	Axes      []sticks.AxisState   `json:"axes"`
 	Positions []sticks.Meaning     `json:"positions"` // what each captured switch position does
 	Observed  quad.Observed        `json:"observed"`
@@ -251,6 +252,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		weight = w.Value
 	}
 	v.Airframe = airframe.Summarize(k.Parts, weight)
+	v.Answers = motors.Answers(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Sheet.Motors.Outputs, v.Observed.Actual, k.Parts.Propeller.Reversed)
 	v.Site.ClearRadius, _ = flight.ClearRadius(k.Parts, weight)
 	v.Site.HoldsWind = flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
 	v.Loss = linkloss.Stages(emits, k.Sheet.Loss)

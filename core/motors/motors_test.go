@@ -195,3 +195,92 @@ func TestCornersJudgeEachCorner(t *testing.T) {
 		}
 	}
 }
+
+// The sign table, each row worked by hand on paper: what a command about roll, pitch and yaw does when outputs,
+// spins or propellers are wrong. Letters: A front right, B rear left, C front left, D rear right.
+func TestAnswersAreTheSignTable(t *testing.T) {
+	plan := map[string]quad.OutputPlan{"A": {Corner: quad.FrontRight}, "B": {Corner: quad.RearLeft}, "C": {Corner: quad.FrontLeft}, "D": {Corner: quad.RearRight}}
+	rotation := quad.FrontLeftClockwise
+	sound := func() quad.Actual {
+		a := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: map[quad.Corner]quad.Spin{}}
+		for l, p := range plan {
+			a.Outputs[l] = quad.OutputActual{Corner: p.Corner, Spin: rotation.Wants(p.Corner)}
+			a.Hands[p.Corner] = rotation.Wants(p.Corner)
+		}
+		return a
+	}
+	exchange := func(x, y string) func(*quad.Actual) {
+		return func(a *quad.Actual) { a.Outputs[x], a.Outputs[y] = a.Outputs[y], a.Outputs[x] }
+	}
+	for _, c := range []struct {
+		name  string
+		spoil func(*quad.Actual)
+		want  [3][3]float64
+	}{
+		{"sound", func(*quad.Actual) {}, [3][3]float64{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}}},
+		// The corner's thrust counts -1/2 instead of 1: each axis keeps (3 - 1/2)/4, and what that corner did for
+		// the others is missing from them. Its torque is against the plan: yaw keeps (3 - 1)/4.
+		{"one spin wrong, propeller unchanged", func(a *quad.Actual) {
+			a.Outputs["B"] = quad.OutputActual{Corner: quad.RearLeft, Spin: quad.Clockwise}
+		}, [3][3]float64{{0.625, 0.375, -0.5}, {0.375, 0.625, 0.5}, {-0.375, 0.375, 0.5}}},
+		{"one spin wrong, propeller matched: yaw has half its authority", func(a *quad.Actual) {
+			a.Outputs["B"] = quad.OutputActual{Corner: quad.RearLeft, Spin: quad.Clockwise}
+			a.Hands[quad.RearLeft] = quad.Clockwise
+		}, [3][3]float64{{1, 0, -0.5}, {0, 1, 0.5}, {0, 0, 0.5}}},
+		{"one hand wrong, spin right", func(a *quad.Actual) { a.Hands[quad.RearLeft] = quad.Clockwise }, [3][3]float64{{0.625, 0.375, 0}, {0.375, 0.625, 0}, {-0.375, 0.375, 1}}},
+		{"a diagonal of like spin exchanged", exchange("A", "B"), [3][3]float64{{0, 1, 0}, {1, 0, 0}, {0, 0, 1}}},
+		{"a left-right pair exchanged", exchange("A", "C"), [3][3]float64{{0, 0, 1}, {0, 1, 0}, {1, 0, 0}}},
+		{"a front-rear pair exchanged", exchange("A", "D"), [3][3]float64{{1, 0, 0}, {0, 0, -1}, {0, -1, 0}}},
+		{"all spins reversed, propellers matched", func(a *quad.Actual) {
+			for l, o := range a.Outputs {
+				o.Spin = o.Spin.Opposite()
+				a.Outputs[l], a.Hands[o.Corner] = o, o.Spin
+			}
+		}, [3][3]float64{{1, 0, 0}, {0, 1, 0}, {0, 0, -1}}},
+	} {
+		a := sound()
+		c.spoil(&a)
+		for i, got := range Answers(quad.LayoutX, rotation, plan, a, 0.5) {
+			for j := range got.By {
+				if math.Abs(got.By[j]-c.want[i][j]) > 1e-9 {
+					t.Errorf("%s: a %s command gives %v, want %v", c.name, got.Command, got.By, c.want[i])
+					break
+				}
+			}
+			if good := c.want[i] == [3][3]float64{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}}[i]; got.Good != good {
+				t.Errorf("%s: %s is called %q", c.name, got.Command, got.Words)
+			}
+		}
+	}
+}
+
+// Throttle, roll, pitch and yaw are four independent ways to set four motors: the determinant is not zero.
+func TestMixHasFullRank(t *testing.T) {
+	for _, layout := range []quad.Layout{quad.LayoutX, quad.LayoutWide, quad.LayoutPlus} {
+		roll, pitch, yaw := Mix(layout, quad.FrontLeftClockwise)
+		m := [4][4]float64{{1, 1, 1, 1}, roll, pitch, yaw}
+		det := 1.0
+		for c := range 4 { // elimination with pivots
+			p := c
+			for r := c; r < 4; r++ {
+				if math.Abs(m[r][c]) > math.Abs(m[p][c]) {
+					p = r
+				}
+			}
+			m[c], m[p] = m[p], m[c]
+			det *= m[c][c]
+			if m[c][c] == 0 {
+				break
+			}
+			for r := c + 1; r < 4; r++ {
+				f := m[r][c] / m[c][c]
+				for k := c; k < 4; k++ {
+					m[r][k] -= f * m[c][k]
+				}
+			}
+		}
+		if math.Abs(det) < 1 {
+			t.Errorf("%s: determinant %v", layout, det)
+		}
+	}
+}

@@ -39,11 +39,51 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
           ))}
         </ul>
       )}
+      {perch.id === 'motors' && <Answers quad={quad} />}
       {perch.meant.length > 0 && <Meant perch={perch} quad={quad} />}
       {against.length + perch.asks.length + perch.readings.length === 0 && perch.state !== 'skipped' && (
         <p className="tone-soft">Nothing stands against this station, and its rules ask for no reading of its own.</p>
       )}
     </aside>
+  )
+}
+
+const turnWords = { roll: 'Roll right', pitch: 'Nose up', yaw: 'Yaw right', '': '' }
+
+/** The sign table of this very quad: what each command would be answered with, as it is wired and fitted now. */
+function Answers({ quad }: { quad: QuadView }) {
+  const good = quad.answers.every((a) => a.good)
+  return (
+    <details className="meant" open={!good}>
+      <summary>{good ? 'Every command is answered as it should be' : 'What your commands would do'}</summary>
+      <table className="facts">
+        <thead>
+          <tr>
+            <th>command</th>
+            <th>roll</th>
+            <th>pitch</th>
+            <th>yaw</th>
+          </tr>
+        </thead>
+        <tbody>
+          {quad.answers.map((a) => (
+            <tr key={a.command}>
+              <td>
+                {turnWords[a.command]}
+                <br />
+                <span className={a.good ? 'tone-ok' : 'tone-stop'}>{a.words}</span>
+              </td>
+              {a.by.map((x, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: the three axes stand in their order
+                <td key={i} className={Math.abs(x) < 0.05 ? 'figure tone-soft' : 'figure'}>
+                  {`${Math.round(100 * x)} %`.replace('-', '−')}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
   )
 }
 

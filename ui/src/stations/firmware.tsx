@@ -241,6 +241,15 @@ function Writes({ quad }: Pick<StationProps, 'quad'>) {
         >
           Write the sheet to the board
         </button>
+        {changes.length > 0 && (
+          <a
+            className="link"
+            download={`${quad.name}, to write.txt`}
+            href={`data:text/plain;charset=utf-8,${encodeURIComponent(changes.map((c) => `${c.name} = ${c.after}\n`).join(''))}`}
+          >
+            Take the list along
+          </a>
+        )}
         <button type="button" className="link" onClick={() => setPaste(!paste)}>
           Paste a settings list
         </button>

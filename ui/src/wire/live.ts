@@ -63,7 +63,7 @@ export function startLive() {
 
 export function say(message: Schemas['Said']): boolean {
   if (socket?.readyState !== WebSocket.OPEN) return false
-  socket.send(JSON.stringify(message))
+  socket.send(JSON.stringify({ ...message, at: performance.now() }))
   return true
 }
 

@@ -417,6 +417,13 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Answer: {
+            by: number[];
+            /** @enum {string} */
+            command: "" | "roll" | "pitch" | "yaw";
+            good: boolean;
+            words: string;
+        };
         AskView: {
             how: string;
             label: string;
@@ -1040,6 +1047,7 @@ export interface components {
         QuadView: {
             against: string;
             airframe: components["schemas"]["Summary"];
+            answers: components["schemas"]["Answer"][];
             axes: components["schemas"]["AxisState"][];
             board: components["schemas"]["BoardView"];
             corners: components["schemas"]["CornerState"][];
@@ -1159,6 +1167,8 @@ export interface components {
             words: string[];
         };
         Said: {
+            /** Format: double */
+            at?: number;
             /** @enum {string} */
             kind: "motion" | "rest" | "cut";
             motion?: components["schemas"]["ProtocolMotion"];
