@@ -20,6 +20,7 @@ import (
 	"github.com/coder/websocket/wsjson"
 
 	"vividperch/api"
+	"vividperch/app"
 	"vividperch/bench/client"
 	"vividperch/bench/protocol"
 	"vividperch/bench/standin"
@@ -302,10 +303,15 @@ func spinAndKill(t *testing.T, db string, kill func(*websocket.Conn, *program, *
 		t.Fatal(err)
 	}
 	defer page.CloseNow()
+	refused := make(chan struct{}, 16)
 	go func() { // a page reads what it is sent
 		for {
-			if _, _, err := page.Read(ctx); err != nil {
+			var f app.LiveFrame
+			if wsjson.Read(ctx, page, &f) != nil {
 				return
+			}
+			if f.Kind == "refused" {
+				refused <- struct{}{}
 			}
 		}
 	}()
@@ -330,6 +336,13 @@ func spinAndKill(t *testing.T, db string, kill func(*websocket.Conn, *program, *
 			t.Fatal("nothing ever turned")
 		}
 	}
+	// One renewal more, and behind it one that is refused: its refusal says that nothing is under way any more.
+	for _, m := range []api.Said{spin, {Kind: "motion", Motion: &protocol.Motion{Kind: "spin", Output: "Q"}}} {
+		if err := wsjson.Write(ctx, page, m); err != nil {
+			t.Fatal(err)
+		}
+	}
+	<-refused
 	before := look()
 	if before.Motion != "spin" {
 		t.Fatalf("it does not spin: %+v", before)
