@@ -117,6 +117,13 @@ func (d *Device) Advance(ms int) {
 	}
 }
 
+// leased says whether a motion runs.
+func (d *Device) leased() bool {
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	return d.motion.Kind != ""
+}
+
 func (d *Device) tick() {
 	d.now++
 	if d.motion.Kind != "" && d.now >= d.until {

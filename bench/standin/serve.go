@@ -75,7 +75,8 @@ func (s *Server) closeAll() {
 
 // run keeps the device's clock with the wall's and sends live messages.
 func (s *Server) run(ctx context.Context) {
-	tick := time.NewTicker(clockEvery)
+	pace := clockEvery
+	tick := time.NewTicker(pace)
 	defer tick.Stop()
 	last, due := time.Now(), 0
 	for {
@@ -86,8 +87,17 @@ func (s *Server) run(ctx context.Context) {
 			ms := int(now.Sub(last).Milliseconds())
 			last = last.Add(time.Duration(ms) * time.Millisecond)
 			s.device.Advance(min(ms, 500))
+			// A lease must not outlast its time by a step of the clock.
+			want := clockEvery
+			if s.device.leased() {
+				want = time.Millisecond
+			}
+			if want != pace {
+				pace = want
+				tick.Reset(pace)
+			}
 			if due += ms; due >= framesEvery {
-				due = 0
+				due %= framesEvery
 				s.broadcast()
 			}
 		}

@@ -44,6 +44,9 @@ func Start(ctx context.Context, dir string, port int) (*Server, error) {
 		return nil, err
 	}
 	data := filepath.Join(dir, "mariadb")
+	if err := awaitPrevious(ctx, dir, data); err != nil {
+		return nil, err
+	}
 	password, err := secret(filepath.Join(dir, "password"))
 	if err != nil {
 		return nil, err
@@ -83,6 +86,32 @@ func Start(ctx context.Context, dir string, port int) (*Server, error) {
 		return nil, err
 	}
 	return s, nil
+}
+
+// awaitPrevious waits until the server of a program that was killed has let go of the folder. It was told to
+// stop when its program died, and may still be writing.
+func awaitPrevious(ctx context.Context, dir, data string) error {
+	raw, err := os.ReadFile(filepath.Join(dir, "mariadb.pid"))
+	if err != nil {
+		return nil
+	}
+	pid := strings.TrimSpace(string(raw))
+	ctx, cancel := context.WithTimeout(ctx, 30*time.Second)
+	defer cancel()
+	tick := time.NewTicker(20 * time.Millisecond)
+	defer tick.Stop()
+	for {
+		// The number may long belong to another process: only one that runs on this folder counts.
+		line, err := os.ReadFile(filepath.Join("/proc", pid, "cmdline"))
+		if err != nil || !strings.Contains(string(line), "--datadir="+data) {
+			return nil
+		}
+		select {
+		case <-ctx.Done():
+			return quad.Faultf("mariadb-runs", data, "another MariaDB (process %s) holds the database's folder and does not end", pid)
+		case <-tick.C:
+		}
+	}
 }
 
 func install(ctx context.Context, data string) error {
