@@ -3,9 +3,7 @@
 package check
 
 import (
-	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"vividperch/core/quad"
@@ -210,44 +208,4 @@ func visible(r *Rule, k quad.Known, c Context) (seen quad.Known, why string) {
 func expiry(at time.Time, days int, zone *time.Location) time.Time {
 	y, m, d := at.In(zone).Date()
 	return time.Date(y, m, d+days, 0, 0, 0, 0, zone)
-}
-
-// sentence helpers shared by the rules
-
-func q(x float64, unit string) string { return quad.Quantity(x, unit) }
-
-func count(n int, what string) string {
-	if n == 1 {
-		return "1 " + what
-	}
-	return fmt.Sprintf("%d %ss", n, what)
-}
-
-func confirm(r *Result, reading *quad.Reading[bool], path quad.Path, want bool, f Finding) {
-	switch {
-	case reading == nil:
-		r.ask(path)
-	case reading.Value != want:
-		f.Paths = []quad.Path{path}
-		r.find(f)
-	}
-}
-
-func by(words string) []Remedy { return []Remedy{{Words: words}} }
-
-func join(words []string) string {
-	switch len(words) {
-	case 0:
-		return ""
-	case 1:
-		return words[0]
-	}
-	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
-}
-
-func upper(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
 }

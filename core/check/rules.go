@@ -98,10 +98,3 @@ func differences(k quad.Known, paths []quad.Path) []quad.Difference {
 	}
 	return out
 }
-
-func lower(s string) string {
-	if len(s) > 1 && s[1] >= 'A' && s[1] <= 'Z' {
-		return s
-	}
-	return string(s[0]|0x20) + s[1:]
-}

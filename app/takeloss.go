@@ -1,0 +1,136 @@
+package app
+
+import (
+	"context"
+	"math"
+	"time"
+
+	"vividperch/bench/protocol"
+	"vividperch/core/linkloss"
+	"vividperch/core/quad"
+)
+
+func takeLossOutput(ctx context.Context, t *taking) error {
+	if !t.live.Radio || len(t.live.Channels) == 0 {
+		return quad.Faultf("no-link", string(t.path), "no channels arrive: pack in, radio on")
+	}
+	if t.live.Armed {
+		return quad.Faultf("armed", string(t.path), "disarm first: this looks at the channels only")
+	}
+	off, on := false, true
+	if err := t.bench.Set(ctx, protocol.Things{Radio: &off}); err != nil {
+		return err
+	}
+	defer t.bench.Set(context.WithoutCancel(ctx), protocol.Things{Radio: &on})
+	l, _, err := t.bench.until(ctx, 900*time.Millisecond, func(l protocol.Live) bool { return len(l.Channels) == 0 })
+	if err != nil {
+		return err
+	}
+	return t.put(t.path, lossOutput(t.live.Channels, l.Channels))
+}
+
+// lossOutput judges what arrives without a radio against what arrived last with one.
+func lossOutput(before, after []float64) quad.LossOutput {
+	if len(after) == 0 {
+		return quad.LossSilence
+	}
+	for i := range after {
+		if i < len(before) && math.Abs(after[i]-before[i]) > 20 {
+			return quad.LossPreset
+		}
+	}
+	return quad.LossHold
+}
+
+// takeLossResponse turns the radio off while the pilot holds it armed, times the motors, turns it on again
+// and watches whether it arms by itself.
+func takeLossResponse(ctx context.Context, t *taking) error {
+	l, ok, err := t.bench.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Armed && turning(l) > 0 })
+	if err != nil {
+		return err
+	}
+	if !ok {
+		return quad.Faultf("not-armed", string(t.path), "hold it armed, motors turning, then measure%s", heldBack(l))
+	}
+	before := l.Channels
+	off, on := false, true
+	if err := t.bench.Set(ctx, protocol.Things{Radio: &off}); err != nil {
+		return err
+	}
+	defer t.bench.Set(context.WithoutCancel(ctx), protocol.Things{Radio: &on})
+	start, _, err := t.bench.look()
+	if err != nil {
+		return err
+	}
+	guard := time.Duration(t.known.Sheet.Loss.Guard * float64(time.Second))
+	released := false
+	var emits quad.LossOutput
+	end, stopped, err := t.bench.until(ctx, guard+2500*time.Millisecond, func(l protocol.Live) bool {
+		released = released || l.Motion != "arm"
+		if emits == "" && l.Time-start.Time > 250 {
+			emits = lossOutput(before, l.Channels)
+		}
+		return turning(l) == 0 || released
+	})
+	if err != nil {
+		return err
+	}
+	if released {
+		return quad.Faultf("let-go", string(t.path), "you let go before the motors had stopped: nothing is known; hold until it says so")
+	}
+	response := 0.0
+	if stopped {
+		response = math.Round(float64(end.Time-start.Time)/10) / 100
+	}
+	if err := t.put("readings.loss.response", response); err != nil {
+		return err
+	}
+	if err := t.put("readings.loss.output", emits); err != nil {
+		return err
+	}
+	if err := t.put("readings.benchProof.radioOff", stopped && response <= t.known.Sheet.Loss.Guard+linkloss.Stop); err != nil {
+		return err
+	}
+	if !stopped {
+		return nil // whether it re-arms cannot be seen while it never disarmed
+	}
+	if err := t.bench.Set(ctx, protocol.Things{Radio: &on}); err != nil {
+		return err
+	}
+	_, rearmed, err := t.bench.until(ctx, 1200*time.Millisecond, func(l protocol.Live) bool {
+		released = released || l.Motion != "arm"
+		return l.Armed || released
+	})
+	if err != nil {
+		return err
+	}
+	if released {
+		return quad.Faultf("let-go", string(t.path), "you let go before the radio was back: hold until it says so")
+	}
+	return t.put("readings.loss.rearms", rearmed)
+}
+
+func heldBack(l protocol.Live) string {
+	for _, g := range l.Gates {
+		if g.Holds {
+			return ". " + g.Sentence
+		}
+	}
+	return ""
+}
+
+// takeGate looks whether a raised throttle keeps it from arming, while the pilot holds the switch on.
+func takeGate(ctx context.Context, t *taking) error {
+	_, ok, err := t.bench.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Level >= 20 })
+	if err != nil {
+		return err
+	}
+	if !ok {
+		return quad.Faultf("not-held", string(t.path), "hold the arm switch on with the throttle up")
+	}
+	_, armed, err := t.bench.until(ctx, 700*time.Millisecond, func(l protocol.Live) bool { return l.Armed || turning(l) > 0 })
+	if err != nil {
+		return err
+	}
+	return t.put(t.path, !armed)
+}

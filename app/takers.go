@@ -1,0 +1,253 @@
+package app
+
+import (
+	"context"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"vividperch/bench/client"
+	"vividperch/bench/protocol"
+	"vividperch/core/book"
+	"vividperch/core/firmware"
+	"vividperch/core/quad"
+	"vividperch/core/sticks"
+)
+
+func seen(f func(protocol.Live) any) taker {
+	return func(_ context.Context, t *taking) error { return t.put(t.path, f(t.live)) }
+}
+
+func running(f func(protocol.Live) any) taker {
+	return func(_ context.Context, t *taking) error {
+		if t.live.Board != "running" {
+			return quad.Faultf("board-off", string(t.path), "the board does not run: connect USB or the pack")
+		}
+		return t.put(t.path, f(t.live))
+	}
+}
+
+func powered(f func(protocol.Live) any) taker {
+	return func(_ context.Context, t *taking) error {
+		if !t.live.Pack || t.live.Board != "running" {
+			return quad.Faultf("pack-out", string(t.path), "connect the pack, propellers off")
+		}
+		return t.put(t.path, f(t.live))
+	}
+}
+
+func metered(where string) taker {
+	return func(ctx context.Context, t *taking) error {
+		x, err := t.device.Meter(ctx, where)
+		if err != nil {
+			return err
+		}
+		return t.put(t.path, x)
+	}
+}
+
+func takeLead(ctx context.Context, t *taking) error {
+	first, err := t.device.Meter(ctx, "leadAtOnce")
+	if err != nil {
+		return err
+	}
+	after, err := t.device.Meter(ctx, "leadAfter")
+	if err != nil {
+		return err
+	}
+	return t.put(t.path, quad.Resistance{AtOnce: first, After: after})
+}
+
+func takeIdentity(ctx context.Context, t *taking) error {
+	id, err := t.device.Identify(ctx)
+	if err != nil {
+		return err
+	}
+	if id.Bootloader {
+		return quad.Faultf("in-bootloader", string(t.path), "the board (%s) waits in its bootloader; flash it to go on", id.Target)
+	}
+	settings, err := t.device.Settings(ctx)
+	if err != nil {
+		return err
+	}
+	e, err := t.app.entry(book.KindBoard, "board", boardEntry{id.Target, id.Line, id.Version, whole(settings, t.known.Board.Settings)})
+	if err != nil {
+		return err
+	}
+	t.entries = append(t.entries, e)
+	return t.put(t.path, quad.Identity{Target: id.Target, Line: id.Line, Version: id.Version})
+}
+
+// whole adds to a read-back what the board could not list now, such as the speed controllers without the
+// pack, as it was known before.
+func whole(settings, before map[string]string) map[string]string {
+	for name, value := range before {
+		if _, ok := settings[name]; !ok && strings.HasPrefix(name, "esc.") {
+			settings[name] = value
+		}
+	}
+	return settings
+}
+
+// backupEntry is how a saved settings list is kept.
+type backupEntry boardEntry
+
+func takeBackup(ctx context.Context, t *taking) error {
+	settings, err := t.device.Settings(ctx)
+	if err != nil {
+		return err
+	}
+	id, err := t.device.Identify(ctx)
+	if err != nil {
+		return err
+	}
+	changed := len(settings)
+	if line, ok := firmware.FindLine(id.Line); ok {
+		changed = len(firmware.Changes(line.Facts.Defaults(), settings))
+	}
+	kept := quad.Backup{Name: id.Target + " " + id.Line + " " + id.Version + ", " + t.now.Format("2006-01-02 15:04"), Settings: len(settings), Changed: changed, Hash: quad.Hash(firmware.WriteList(settings, nil))[:8]}
+	e, err := t.app.entry(book.KindBackup, kept.Name, backupEntry{id.Target, id.Line, id.Version, settings})
+	if err != nil {
+		return err
+	}
+	t.entries = append(t.entries, e)
+	return t.put(t.path, kept)
+}
+
+func takeChannelsMove(ctx context.Context, t *taking) error {
+	samples, err := t.sweep(ctx, protocol.Sweep{Axis: quad.Roll})
+	if err != nil {
+		return err
+	}
+	_, moved := sticks.Mover(samples)
+	return t.put(t.path, moved > 100)
+}
+
+func takeAxis(ctx context.Context, t *taking) error {
+	axis := quad.Axis(t.key())
+	if !slices.Contains(quad.Axes[:], axis) {
+		return quad.Faultf("unknown-path", string(t.path), "there is no stick of that name")
+	}
+	samples, err := t.sweep(ctx, protocol.Sweep{Axis: axis})
+	if err != nil {
+		return err
+	}
+	got, err := sticks.Capture(samples, axis)
+	if err != nil {
+		return err
+	}
+	return t.put(t.path, got)
+}
+
+func takeSwitch(ctx context.Context, t *taking) error {
+	samples, err := t.sweep(ctx, protocol.Sweep{Switch: t.key()})
+	if err != nil {
+		return err
+	}
+	var positions []string
+	for _, s := range t.device.Welcome().Switches {
+		if s.Name == t.key() {
+			positions = s.Positions
+		}
+	}
+	got, err := sticks.CaptureSwitch(samples, positions)
+	if err != nil {
+		return err
+	}
+	return t.put(t.path, got)
+}
+
+func takeOutput(ctx context.Context, t *taking) error {
+	l, ok, err := t.bench.until(ctx, 800*time.Millisecond, func(l protocol.Live) bool {
+		return l.Motion == "spin" && l.Output == t.key() && turning(l) > 0
+	})
+	if err != nil {
+		return err
+	}
+	if !ok {
+		return quad.Faultf("nothing-turned", string(t.path), "output %s was not seen to turn anything; hold to spin while it is read", t.key())
+	}
+	if n := turning(l); n > 1 {
+		return quad.Faultf("several-turn", string(t.path), "%d corners turn at once; wait until the others stand still", n)
+	}
+	for c, s := range l.Corners {
+		if s.Turning {
+			return t.put(t.path, quad.MotorSeen{Corner: c, Spin: s.Spin})
+		}
+	}
+	return nil
+}
+
+func turning(l protocol.Live) int {
+	n := 0
+	for _, c := range l.Corners {
+		if c.Turning {
+			n++
+		}
+	}
+	return n
+}
+
+func takeStartsAt(_ context.Context, t *taking) error {
+	t.bench.mu.Lock()
+	defer t.bench.mu.Unlock()
+	worst := 0.0
+	for _, output := range t.device.Welcome().Outputs {
+		at, ok := t.bench.starts[output]
+		if !ok {
+			return quad.Faultf("not-all-started", string(t.path), "output %s was not yet raised from standstill to turning", output)
+		}
+		worst = math.Max(worst, at)
+	}
+	return t.put(t.path, math.Round(worst*10)/10)
+}
+
+func takeRestStill(ctx context.Context, t *taking) error {
+	if !t.live.Pack || t.live.Armed || t.live.Motion != "" {
+		return quad.Faultf("not-at-rest", string(t.path), "pack in, disarmed, nothing held: then look")
+	}
+	_, moved, err := t.bench.until(ctx, 700*time.Millisecond, func(l protocol.Live) bool { return turning(l) > 0 })
+	if err != nil {
+		return err
+	}
+	return t.put(t.path, !moved)
+}
+
+// takeAlarm raises the warning above the present voltage, listens, and puts it back whatever happens.
+func takeAlarm(ctx context.Context, t *taking) error {
+	line, ok := firmware.FindLine(t.known.Board.Line)
+	if !ok || !t.live.Pack || t.live.Board != "running" {
+		return quad.Faultf("pack-out", string(t.path), "connect the pack and read the board first")
+	}
+	now, err := t.device.Settings(ctx)
+	if err != nil {
+		return err
+	}
+	loud := t.known.Sheet
+	loud.Watch.WarnPerCell = 4.3
+	want, err := line.Dictionary.Encode(loud)
+	if err != nil {
+		return err
+	}
+	changes := slices.DeleteFunc(firmware.Changes(now, want), func(c firmware.Change) bool {
+		return !strings.HasPrefix(c.Name, line.Dictionary.SettingFor("sheet.watch.warnPerCell"))
+	})
+	defer func() {
+		back, cancel := context.WithTimeout(context.WithoutCancel(ctx), client.Patience)
+		defer cancel()
+		for _, c := range changes {
+			_ = t.device.Write(back, c.Name, c.Before) // the next read-back shows a stop if this failed
+		}
+	}()
+	for _, c := range changes {
+		if err := t.device.Write(ctx, c.Name, c.After); err != nil {
+			return err
+		}
+	}
+	_, heard, err := t.bench.until(ctx, time.Second, func(l protocol.Live) bool { return l.Beeping })
+	if err != nil {
+		return err
+	}
+	return t.put(t.path, heard)
+}

@@ -1,0 +1,143 @@
+package standin
+
+import (
+	"vividperch/bench/protocol"
+	"vividperch/core/quad"
+)
+
+func (d *Device) set(t protocol.Things) error {
+	before := d.pack || d.usb
+	put := func(to *bool, from *bool) {
+		if from != nil {
+			*to = *from
+		}
+	}
+	put(&d.pack, t.Pack)
+	put(&d.usb, t.USB)
+	put(&d.props, t.Propellers)
+	put(&d.antenna, t.Antenna)
+	put(&d.radio, t.Radio)
+	if t.TiltRoll != nil {
+		d.tilt[0] = max(-180, min(180, *t.TiltRoll))
+	}
+	if t.TiltPitch != nil {
+		d.tilt[1] = max(-90, min(90, *t.TiltPitch))
+	}
+	d.power(before)
+	return nil
+}
+
+func (d *Device) stick(s protocol.Stick) error {
+	if s.Switch != "" {
+		for _, k := range d.kit.Radio.Switches {
+			if k.Name == s.Switch {
+				if _, ok := k.Pulses[s.Position]; !ok {
+					return refuse("the %s switch has no position %q", s.Switch, s.Position)
+				}
+				if d.means.control.Arm.Used() && k.Channel == d.means.control.Arm.Channel && s.Position != k.Rest {
+					return refuse("the arm switch on the bench is held, not latched: use motion")
+				}
+				d.switches[s.Switch] = s.Position
+				return nil
+			}
+		}
+		return refuse("the radio has no switch %q", s.Switch)
+	}
+	if s.Axis.Letter() == 0 {
+		return refuse("there is no stick %q", s.Axis)
+	}
+	d.place[s.Axis] = max(-1, min(1, s.Place))
+	return nil
+}
+
+func (d *Device) startSweep(s protocol.Sweep) error {
+	if !d.radio {
+		return refuse("the radio is off")
+	}
+	d.sweep = sweeping{kind: s, from: d.now, active: true, back: d.switches[s.Switch]}
+	return nil
+}
+
+func (d *Device) move(m protocol.Motion) error {
+	if !d.pack || !d.running() {
+		return refuse("no pack is connected, or the board does not run")
+	}
+	switch m.Kind {
+	case "spin":
+		if _, ok := d.kit.Wired[m.Output]; !ok {
+			return refuse("the board has no output %q", m.Output)
+		}
+		if d.body.State().Armed {
+			return refuse("it is armed; one motor cannot be asked for")
+		}
+		m.Level = max(0, min(100, m.Level))
+	case "arm":
+		ok := false
+		for _, s := range d.kit.Radio.Switches {
+			if _, has := s.Pulses[m.Position]; s.Name == m.Switch && has {
+				ok = true
+				d.switches[s.Name] = m.Position
+			}
+		}
+		if !ok {
+			return refuse("the radio has no switch %q with a position %q", m.Switch, m.Position)
+		}
+		d.place[quad.Throttle] = max(-1, min(1, m.Level/50-1))
+	default:
+		return refuse("%q is not a motion", m.Kind)
+	}
+	d.motion, d.until = m, d.now+protocol.LeaseMillis
+	return nil
+}
+
+func (d *Device) adjust(a protocol.Adjust) error {
+	if a.Travel != nil {
+		d.travel = max(25, min(125, *a.Travel))
+	}
+	if a.OnLoss != nil {
+		switch *a.OnLoss {
+		case quad.LossSilence, quad.LossHold, quad.LossPreset:
+			d.onLoss = *a.OnLoss
+		default:
+			return refuse("%q is not something a receiver can put out", *a.OnLoss)
+		}
+	}
+	return nil
+}
+
+func (d *Device) level(nothing) error {
+	if err := d.needRunning(); err != nil {
+		return err
+	}
+	d.settings["found.level.roll"] = whole(10 * (d.kit.Mount.Roll + d.tilt[0]))
+	d.settings["found.level.pitch"] = whole(10 * (d.kit.Mount.Pitch + d.tilt[1]))
+	return d.mean()
+}
+
+func (d *Device) meter(p protocol.Probe) (protocol.Figure, error) {
+	noise := 1 + 0.004*d.rng.NormFloat64()
+	at := func(x float64) (protocol.Figure, error) { return protocol.Figure{Value: round(x*noise, 2)}, nil }
+	switch p.Where {
+	case "leadAtOnce", "leadAfter", "frame":
+		if d.pack {
+			return protocol.Figure{}, refuse("take the pack out before you measure resistance")
+		}
+	case "current", "volts":
+		if !d.pack {
+			return protocol.Figure{}, refuse("no pack is connected")
+		}
+	}
+	switch p.Where {
+	case "leadAtOnce":
+		return at(d.kit.Meter.LeadAtOnce)
+	case "leadAfter":
+		return at(d.kit.Meter.LeadAfter)
+	case "frame":
+		return at(d.kit.Meter.Frame)
+	case "current":
+		return at(d.kit.Meter.Idle)
+	case "volts":
+		return protocol.Figure{Value: d.live().Volts}, nil
+	}
+	return protocol.Figure{}, refuse("there is nothing to measure at %q", p.Where)
+}

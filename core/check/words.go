@@ -1,0 +1,72 @@
+package check
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"vividperch/core/quad"
+)
+
+func q(x float64, unit string) string { return quad.Quantity(x, unit) }
+
+func count(n int, what string) string {
+	if n == 1 {
+		return "1 " + what
+	}
+	return fmt.Sprintf("%d %ss", n, what)
+}
+
+func confirm(r *Result, reading *quad.Reading[bool], path quad.Path, want bool, f Finding) {
+	switch {
+	case reading == nil:
+		r.ask(path)
+	case reading.Value != want:
+		f.Paths = []quad.Path{path}
+		r.find(f)
+	}
+}
+
+func by(words string) []Remedy { return []Remedy{{Words: words}} }
+
+func join(words []string) string {
+	switch len(words) {
+	case 0:
+		return ""
+	case 1:
+		return words[0]
+	}
+	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
+}
+
+func upper(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
+
+func orNothing(s string) string {
+	if s == "" {
+		return "nothing noted"
+	}
+	return s
+}
+
+func boolean(b bool) string {
+	if b {
+		return "true"
+	}
+	return "false"
+}
+
+func round1(x float64) float64 { return math.Round(x*10) / 10 }
+
+func round2(x float64) float64 { return math.Round(x*100) / 100 }
+
+func lower(s string) string {
+	if len(s) > 1 && s[1] >= 'A' && s[1] <= 'Z' {
+		return s
+	}
+	return string(s[0]|0x20) + s[1:]
+}
