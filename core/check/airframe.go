@@ -9,12 +9,19 @@ import (
 
 var airframeRules = []Rule{
 	{
-		ID: "airframe.cells-in-range", Station: Airframe,
-		Reads: []quad.Path{"parts.packs", "parts.speedController.cellsMin", "parts.speedController.cellsMax", "parts.board.cellsMax", "parts.video.cellsMax"},
+		ID:      "airframe.cells-in-range",
+		Station: Airframe,
+		Reads:   []quad.Path{"parts.packs", "parts.speedController.cellsMin", "parts.speedController.cellsMax", "parts.board.cellsMax", "parts.video.cellsMax"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if len(k.Parts.Packs) == 0 {
-				r.find(Finding{Weight: Stop, Title: "No pack is assigned", Why: "Every judgement about power needs to know what will be plugged in.", Remedies: by("Assign a pack"), Paths: []quad.Path{"parts.packs"}})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "No pack is assigned",
+					Why:      "Every judgement about power needs to know what will be plugged in.",
+					Remedies: by("Assign a pack"),
+					Paths:    []quad.Path{"parts.packs"},
+				})
 				return r
 			}
 			for _, name := range quad.SortedKeys(k.Parts.Packs) {
@@ -29,10 +36,24 @@ var airframeRules = []Rule{
 					{"the video transmitter", 0, k.Parts.Video.CellsMax, "parts.video.cellsMax"},
 				} {
 					if part.max > 0 && cells > part.max {
-						r.find(Finding{Weight: Stop, Title: "Pack " + name + " has more cells than " + part.name + " can take", Figures: count(cells, "cell") + " on a part for at most " + q(float64(part.max), "count") + ".", Why: "Over-voltage destroys the part at the first connection.", Remedies: by("Take the pack off this quad, or feed the part through a regulator"), Paths: []quad.Path{quad.Path("parts.packs." + name + ".cells"), part.path}})
+						r.find(Finding{
+							Weight:   Stop,
+							Title:    "Pack " + name + " has more cells than " + part.name + " can take",
+							Figures:  count(cells, "cell") + " on a part for at most " + q(float64(part.max), "count") + ".",
+							Why:      "Over-voltage destroys the part at the first connection.",
+							Remedies: by("Take the pack off this quad, or feed the part through a regulator"),
+							Paths:    []quad.Path{quad.Path("parts.packs." + name + ".cells"), part.path},
+						})
 					}
 					if cells < part.min {
-						r.find(Finding{Weight: Fix, Title: "Pack " + name + " has fewer cells than " + part.name + " want", Figures: count(cells, "cell") + " on a part for at least " + q(float64(part.min), "count") + ".", Why: "Under load the part browns out.", Remedies: by("Take the pack off this quad"), Paths: []quad.Path{quad.Path("parts.packs." + name + ".cells"), part.path}})
+						r.find(Finding{
+							Weight:   Fix,
+							Title:    "Pack " + name + " has fewer cells than " + part.name + " want",
+							Figures:  count(cells, "cell") + " on a part for at least " + q(float64(part.min), "count") + ".",
+							Why:      "Under load the part browns out.",
+							Remedies: by("Take the pack off this quad"),
+							Paths:    []quad.Path{quad.Path("parts.packs." + name + ".cells"), part.path},
+						})
 					}
 				}
 			}
@@ -40,7 +61,9 @@ var airframeRules = []Rule{
 		},
 	},
 	{
-		ID: "airframe.motor-current", Station: Airframe, Reads: reads("parts.speedController.continuous", "parts.motor.peakCurrent"),
+		ID:      "airframe.motor-current",
+		Station: Airframe,
+		Reads:   reads("parts.speedController.continuous", "parts.motor.peakCurrent"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			d, _, ok := driveFor(k.Parts, airframe.FullCell)
@@ -48,16 +71,32 @@ var airframeRules = []Rule{
 				return missingDrive(k)
 			}
 			if peak := d.At(1).Current; peak*1.2 > k.Parts.SpeedController.Continuous {
-				r.find(Finding{Weight: Fix, Title: "The motors can draw more than the speed controllers carry", Figures: q(round1(peak), "A") + " at full throttle on a full pack; with a fifth to spare " + q(round1(peak*1.2), "A") + ", rated " + q(k.Parts.SpeedController.Continuous, "A") + ".", Why: "A speed controller that overheats stops its corner in the air.", Remedies: by("Fit a propeller with less bite, one cell less, or stronger speed controllers"), Paths: []quad.Path{"parts.speedController.continuous", "parts.propeller"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The motors can draw more than the speed controllers carry",
+					Figures:  q(round1(peak), "A") + " at full throttle on a full pack; with a fifth to spare " + q(round1(peak*1.2), "A") + ", rated " + q(k.Parts.SpeedController.Continuous, "A") + ".",
+					Why:      "A speed controller that overheats stops its corner in the air.",
+					Remedies: by("Fit a propeller with less bite, one cell less, or stronger speed controllers"),
+					Paths:    []quad.Path{"parts.speedController.continuous", "parts.propeller"},
+				})
 			}
 			if rated, peak := k.Parts.Motor.PeakCurrent, d.At(1).Current; rated > 0 && peak > rated {
-				r.find(Finding{Weight: Fix, Title: "The motors draw more than they are rated for", Figures: q(round1(peak), "A") + " at full throttle on a full pack, rated " + q(rated, "A") + ".", Why: "Their windings cook within a punch-out.", Remedies: by("Fit a propeller with less bite, or one cell less"), Paths: []quad.Path{"parts.motor.peakCurrent", "parts.propeller"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The motors draw more than they are rated for",
+					Figures:  q(round1(peak), "A") + " at full throttle on a full pack, rated " + q(rated, "A") + ".",
+					Why:      "Their windings cook within a punch-out.",
+					Remedies: by("Fit a propeller with less bite, or one cell less"),
+					Paths:    []quad.Path{"parts.motor.peakCurrent", "parts.propeller"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "airframe.pack-current", Station: Airframe, Reads: driveReads,
+		ID:      "airframe.pack-current",
+		Station: Airframe,
+		Reads:   driveReads,
 		Judge: func(k quad.Known) Result {
 			var r Result
 			d, pack, ok := driveFor(k.Parts, airframe.FullCell)
@@ -66,13 +105,23 @@ var airframeRules = []Rule{
 			}
 			can := pack.Discharge * pack.Capacity / 1000
 			if peak := d.At(1).PackCurrent; can > 0 && peak > can {
-				r.find(Finding{Weight: Note, Title: "Full throttle asks more of the pack than its rating", Figures: q(math.Round(peak), "A") + " against " + q(math.Round(can), "A") + ".", Why: "Short bursts are usual; long ones puff the cells.", Remedies: by("Keep full throttle short, or limit it"), Paths: []quad.Path{"parts.packs"}})
+				r.find(Finding{
+					Weight:   Note,
+					Title:    "Full throttle asks more of the pack than its rating",
+					Figures:  q(math.Round(peak), "A") + " against " + q(math.Round(can), "A") + ".",
+					Why:      "Short bursts are usual; long ones puff the cells.",
+					Remedies: by("Keep full throttle short, or limit it"),
+					Paths:    []quad.Path{"parts.packs"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "airframe.thrust-to-weight", Station: Airframe, Reads: reads("readings.airframe.weight"), Voids: []Event{Repair},
+		ID:      "airframe.thrust-to-weight",
+		Station: Airframe,
+		Reads:   reads("readings.airframe.weight"),
+		Voids:   []Event{Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			w := k.Readings.Airframe.Weight
@@ -85,7 +134,14 @@ var airframeRules = []Rule{
 				return missingDrive(k)
 			}
 			ratio := d.ThrustToWeight(w.Value / 1000)
-			f := Finding{Weight: Note, Title: "Thrust is modest for freestyle", Figures: "It lifts " + q(round1(ratio), "1") + " times its weight of " + q(w.Value, "g") + "; freestyle wants 4.", Why: "Pull-outs need reserve.", Remedies: by("Lighten it, or fly gently"), Paths: []quad.Path{"readings.airframe.weight"}}
+			f := Finding{
+				Weight:   Note,
+				Title:    "Thrust is modest for freestyle",
+				Figures:  "It lifts " + q(round1(ratio), "1") + " times its weight of " + q(w.Value, "g") + "; freestyle wants 4.",
+				Why:      "Pull-outs need reserve.",
+				Remedies: by("Lighten it, or fly gently"),
+				Paths:    []quad.Path{"readings.airframe.weight"},
+			}
 			if ratio < 2 {
 				f.Weight, f.Title, f.Why = Fix, "It can hardly lift itself", "Under twice its weight a gust or a turn becomes a descent."
 			}
@@ -96,7 +152,9 @@ var airframeRules = []Rule{
 		},
 	},
 	{
-		ID: "airframe.tip-speed", Station: Airframe, Reads: driveReads,
+		ID:      "airframe.tip-speed",
+		Station: Airframe,
+		Reads:   driveReads,
 		Judge: func(k quad.Known) Result {
 			var r Result
 			d, _, ok := driveFor(k.Parts, airframe.FullCell)
@@ -104,7 +162,14 @@ var airframeRules = []Rule{
 				return missingDrive(k)
 			}
 			mach := d.TipMach(d.At(1).Rotation)
-			f := Finding{Weight: Note, Title: "The propeller tips run fast at full throttle", Figures: "Mach " + q(round2(mach), "1") + "; noise and loss grow over 0.65.", Why: "Near the speed of sound thrust falls and current does not.", Remedies: by("A smaller propeller, a slower motor, or one cell less"), Paths: []quad.Path{"parts.motor.kv", "parts.propeller.diameter"}}
+			f := Finding{
+				Weight:   Note,
+				Title:    "The propeller tips run fast at full throttle",
+				Figures:  "Mach " + q(round2(mach), "1") + "; noise and loss grow over 0.65.",
+				Why:      "Near the speed of sound thrust falls and current does not.",
+				Remedies: by("A smaller propeller, a slower motor, or one cell less"),
+				Paths:    []quad.Path{"parts.motor.kv", "parts.propeller.diameter"},
+			}
 			if mach > 0.75 {
 				f.Weight = Fix
 			}
@@ -115,7 +180,9 @@ var airframeRules = []Rule{
 		},
 	},
 	{
-		ID: "airframe.capacitor", Station: Airframe, Reads: reads("parts.capacitor"),
+		ID:      "airframe.capacitor",
+		Station: Airframe,
+		Reads:   reads("parts.capacitor"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			d, pack, ok := driveFor(k.Parts, airframe.FullCell)
@@ -128,22 +195,58 @@ var airframeRules = []Rule{
 			rating := airframe.CapacitorRating(full, 0.12*full)
 			switch {
 			case !able:
-				r.find(Finding{Weight: Fix, Title: "The capacitor's own resistance lets spikes through", Figures: q(c.Resistance, "mΩ") + " at " + q(math.Round(d.At(1).PackCurrent), "A") + " is over the 12 % allowed before it stores anything.", Why: "Spikes reset boards and kill speed controllers.", Remedies: by("Solder one of low series resistance, or two side by side, close to the lead"), Paths: []quad.Path{"parts.capacitor.resistance"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The capacitor's own resistance lets spikes through",
+					Figures:  q(c.Resistance, "mΩ") + " at " + q(math.Round(d.At(1).PackCurrent), "A") + " is over the 12 % allowed before it stores anything.",
+					Why:      "Spikes reset boards and kill speed controllers.",
+					Remedies: by("Solder one of low series resistance, or two side by side, close to the lead"),
+					Paths:    []quad.Path{"parts.capacitor.resistance"},
+				})
 			case c.Capacitance < need*1e6:
-				r.find(Finding{Weight: Fix, Title: "The power lead has too little capacitor", Figures: q(c.Capacitance, "µF") + " fitted, " + q(math.Ceil(need*1e6), "µF") + " needed to keep spikes under 12 %.", Why: "Spikes reset boards and kill speed controllers.", Remedies: by("Solder a larger one, of low resistance, close to the lead"), Paths: []quad.Path{"parts.capacitor.capacitance"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The power lead has too little capacitor",
+					Figures:  q(c.Capacitance, "µF") + " fitted, " + q(math.Ceil(need*1e6), "µF") + " needed to keep spikes under 12 %.",
+					Why:      "Spikes reset boards and kill speed controllers.",
+					Remedies: by("Solder a larger one, of low resistance, close to the lead"),
+					Paths:    []quad.Path{"parts.capacitor.capacitance"},
+				})
 			case c.Rating < rating:
-				r.find(Finding{Weight: Fix, Title: "The capacitor's voltage rating is too low", Figures: q(c.Rating, "V") + " fitted, " + q(rating, "V") + " needed on " + count(pack.Cells, "cell") + ".", Why: "An over-stressed capacitor bursts or shorts the lead.", Remedies: by("Fit one rated " + q(rating, "V") + " or more"), Paths: []quad.Path{"parts.capacitor.rating"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The capacitor's voltage rating is too low",
+					Figures:  q(c.Rating, "V") + " fitted, " + q(rating, "V") + " needed on " + count(pack.Cells, "cell") + ".",
+					Why:      "An over-stressed capacitor bursts or shorts the lead.",
+					Remedies: by("Fit one rated " + q(rating, "V") + " or more"),
+					Paths:    []quad.Path{"parts.capacitor.rating"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "airframe.propellers-clear", Station: Airframe, Reads: []quad.Path{"readings.airframe.clear", "parts.frame.tipGap"}, Voids: []Event{Crash, Repair},
+		ID:      "airframe.propellers-clear",
+		Station: Airframe,
+		Reads:   []quad.Path{"readings.airframe.clear", "parts.frame.tipGap"},
+		Voids:   []Event{Crash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			confirm(&r, k.Readings.Airframe.Clear, "readings.airframe.clear", true, Finding{Weight: Stop, Title: "A propeller can touch something", Why: "It cuts what it touches, then stops.", Remedies: by("Move the antenna, strap or wire away")})
+			confirm(&r, k.Readings.Airframe.Clear, "readings.airframe.clear", true, Finding{
+				Weight:   Stop,
+				Title:    "A propeller can touch something",
+				Why:      "It cuts what it touches, then stops.",
+				Remedies: by("Move the antenna, strap or wire away"),
+			})
 			if gap := k.Parts.Frame.TipGap; gap > 0 && gap < 3 {
-				r.find(Finding{Weight: Fix, Title: "Neighbouring propeller tips nearly meet", Figures: q(gap, "mm") + " between tips; 3 mm is the least.", Why: "Arms bend in flight.", Remedies: by("A smaller propeller"), Paths: []quad.Path{"parts.frame.tipGap"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "Neighbouring propeller tips nearly meet",
+					Figures:  q(gap, "mm") + " between tips; 3 mm is the least.",
+					Why:      "Arms bend in flight.",
+					Remedies: by("A smaller propeller"),
+					Paths:    []quad.Path{"parts.frame.tipGap"},
+				})
 			}
 			return r
 		},

@@ -6,21 +6,50 @@ import (
 
 var benchProofRules = []Rule{
 	{
-		ID: "bench-proof.gates", Station: BenchProof, Reads: []quad.Path{"readings.benchProof.gateRefuses", "sheet.sticks.idleBelow"}, Days: 1, Voids: []Event{Crash, Repair, Flash, Solder},
+		ID:      "bench-proof.gates",
+		Station: BenchProof,
+		Reads:   []quad.Path{"readings.benchProof.gateRefuses", "sheet.sticks.idleBelow"},
+		Days:    1,
+		Voids:   []Event{Crash, Repair, Flash, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			confirm(&r, k.Readings.BenchProof.GateRefuses, "readings.benchProof.gateRefuses", true, Finding{Weight: Stop, Title: "It arms with the throttle up", Figures: "At rest is set to " + q(k.Sheet.Sticks.IdleBelow, "µs") + ".", Why: "It jumps the moment you arm it.", Remedies: by("Lower the at-rest threshold")})
+			confirm(&r, k.Readings.BenchProof.GateRefuses, "readings.benchProof.gateRefuses", true, Finding{
+				Weight:   Stop,
+				Title:    "It arms with the throttle up",
+				Figures:  "At rest is set to " + q(k.Sheet.Sticks.IdleBelow, "µs") + ".",
+				Why:      "It jumps the moment you arm it.",
+				Remedies: by("Lower the at-rest threshold"),
+			})
 			return r
 		},
 	},
 	{
-		ID: "bench-proof.answers", Station: BenchProof, Reads: []quad.Path{"readings.benchProof.frameYaw", "readings.benchProof.stickYaw", "readings.benchProof.radioOff"}, Days: 1, Voids: []Event{Crash, Repair, Flash, Solder},
+		ID:      "bench-proof.answers",
+		Station: BenchProof,
+		Reads:   []quad.Path{"readings.benchProof.frameYaw", "readings.benchProof.stickYaw", "readings.benchProof.radioOff"},
+		Days:    1,
+		Voids:   []Event{Crash, Repair, Flash, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			b := k.Readings.BenchProof
-			confirm(&r, b.FrameYaw, "readings.benchProof.frameYaw", true, Finding{Weight: Stop, Title: "Turning the frame is not answered against", Why: "Its yaw runs away. Exchanged outputs of like spin and propeller hands do not show here.", Remedies: by("Look at the gyro's mounting and the declared rotation")})
-			confirm(&r, b.StickYaw, "readings.benchProof.stickYaw", true, Finding{Weight: Stop, Title: "The yaw stick twists the frame the other way", Why: "Nose and hand disagree.", Remedies: by("Look at the yaw channel's direction")})
-			confirm(&r, b.RadioOff, "readings.benchProof.radioOff", true, Finding{Weight: Stop, Title: "Radio off does not stop the motors", Why: "Nothing else will, in the air.", Remedies: by("Go back to Link loss")})
+			confirm(&r, b.FrameYaw, "readings.benchProof.frameYaw", true, Finding{
+				Weight:   Stop,
+				Title:    "Turning the frame is not answered against",
+				Why:      "Its yaw runs away. Exchanged outputs of like spin and propeller hands do not show here.",
+				Remedies: by("Look at the gyro's mounting and the declared rotation"),
+			})
+			confirm(&r, b.StickYaw, "readings.benchProof.stickYaw", true, Finding{
+				Weight:   Stop,
+				Title:    "The yaw stick twists the frame the other way",
+				Why:      "Nose and hand disagree.",
+				Remedies: by("Look at the yaw channel's direction"),
+			})
+			confirm(&r, b.RadioOff, "readings.benchProof.radioOff", true, Finding{
+				Weight:   Stop,
+				Title:    "Radio off does not stop the motors",
+				Why:      "Nothing else will, in the air.",
+				Remedies: by("Go back to Link loss"),
+			})
 			return r
 		},
 	},

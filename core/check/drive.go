@@ -24,7 +24,14 @@ func missingDrive(k quad.Known) Result {
 	var r Result
 	_, _, ok := airframe.Heaviest(k.Parts)
 	_, err := airframe.NewDrive(k.Parts, quad.Pack{}, 1, 1)
-	f := Finding{Weight: Stop, Title: "Parts are missing that every figure needs", Figures: "No pack is assigned.", Why: "Without them nothing about thrust, current or flight can be said.", Remedies: by("Fill in the parts"), Paths: []quad.Path{"parts.packs"}}
+	f := Finding{
+		Weight:   Stop,
+		Title:    "Parts are missing that every figure needs",
+		Figures:  "No pack is assigned.",
+		Why:      "Without them nothing about thrust, current or flight can be said.",
+		Remedies: by("Fill in the parts"),
+		Paths:    []quad.Path{"parts.packs"},
+	}
 	switch {
 	case ok && err != nil:
 		f.Figures = upper(err.Error()) + "."

@@ -11,7 +11,11 @@ import (
 
 var firstFlightRules = []Rule{
 	{
-		ID: "first-flight.propellers", Station: FirstFlight, Reads: []quad.Path{"readings.firstFlight.propellers", "readings.motors.outputs", "sheet.craft.rotation"}, Voids: []Event{Crash, Repair}, Ages: []quad.Path{"readings.firstFlight.propellers"},
+		ID:      "first-flight.propellers",
+		Station: FirstFlight,
+		Reads:   []quad.Path{"readings.firstFlight.propellers", "readings.motors.outputs", "sheet.craft.rotation"},
+		Voids:   []Event{Crash, Repair},
+		Ages:    []quad.Path{"readings.firstFlight.propellers"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			spins := map[quad.Corner]quad.Spin{}
@@ -33,14 +37,26 @@ var firstFlightRules = []Rule{
 					spin = want
 				}
 				if e := motors.EffectOf(want, spin, m.Value); !e.PushesUp {
-					r.find(Finding{Weight: Stop, Title: upper(c.Words()) + ": the propeller pushes down", Figures: "It is made to turn " + m.Value.Words() + ", the motor turns " + spin.Words() + ".", Why: "The quad tips over to the " + c.Words() + " before it lifts.", Remedies: by("Fit one made to turn " + spin.Words() + ", lettering up"), Paths: []quad.Path{path, "readings.motors.outputs"}, Scenario: "hover"})
+					r.find(Finding{
+						Weight:   Stop,
+						Title:    upper(c.Words()) + ": the propeller pushes down",
+						Figures:  "It is made to turn " + m.Value.Words() + ", the motor turns " + spin.Words() + ".",
+						Why:      "The quad tips over to the " + c.Words() + " before it lifts.",
+						Remedies: by("Fit one made to turn " + spin.Words() + ", lettering up"),
+						Paths:    []quad.Path{path, "readings.motors.outputs"},
+						Scenario: "hover",
+					})
 				}
 			}
 			return r
 		},
 	},
 	{
-		ID: "first-flight.wind", Station: FirstFlight, Reads: []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust", "sheet.feel.angleLimit", "parts.frame.dragArea", "readings.airframe.weight"}, Days: 1, Ages: []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"},
+		ID:      "first-flight.wind",
+		Station: FirstFlight,
+		Reads:   []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust", "sheet.feel.angleLimit", "parts.frame.dragArea", "readings.airframe.weight"},
+		Days:    1,
+		Ages:    []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			wind, gust := k.Readings.FirstFlight.Wind, k.Readings.FirstFlight.Gust
@@ -60,7 +76,13 @@ var firstFlightRules = []Rule{
 			}
 			able := flight.LevelSpeed(k.Parts, weight.Value, k.Sheet.Feel.AngleLimit)
 			strongest := math.Max(wind.Value, gust.Value)
-			f := Finding{Title: "The wind is strong for a first hover", Figures: fmt.Sprintf("%s with gusts of %s; it can hold against %s.", q(wind.Value, "m/s"), q(gust.Value, "m/s"), q(math.Round(able), "m/s")), Why: "A first hover should show the quad's faults, not the weather's.", Remedies: by("Wait, or find a lee"), Paths: []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"}}
+			f := Finding{
+				Title:    "The wind is strong for a first hover",
+				Figures:  fmt.Sprintf("%s with gusts of %s; it can hold against %s.", q(wind.Value, "m/s"), q(gust.Value, "m/s"), q(math.Round(able), "m/s")),
+				Why:      "A first hover should show the quad's faults, not the weather's.",
+				Remedies: by("Wait, or find a lee"),
+				Paths:    []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"},
+			}
 			switch {
 			case strongest > 0.6*able:
 				f.Weight, f.Title = Stop, "It cannot hold its place in this wind"
@@ -73,7 +95,11 @@ var firstFlightRules = []Rule{
 		},
 	},
 	{
-		ID: "first-flight.clear-radius", Station: FirstFlight, Reads: reads("readings.firstFlight.clear", "readings.airframe.weight"), Days: 1, Ages: []quad.Path{"readings.firstFlight.clear"},
+		ID:      "first-flight.clear-radius",
+		Station: FirstFlight,
+		Reads:   reads("readings.firstFlight.clear", "readings.airframe.weight"),
+		Days:    1,
+		Ages:    []quad.Path{"readings.firstFlight.clear"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			clear, w := k.Readings.FirstFlight.Clear, k.Readings.Airframe.Weight
@@ -91,25 +117,51 @@ var firstFlightRules = []Rule{
 				return missingDrive(k)
 			}
 			if clear.Value < far {
-				r.find(Finding{Weight: Stop, Title: "It is too narrow here", Figures: fmt.Sprintf("%s are clear; if it tips and runs until a startled hand cuts it gets %s.", q(clear.Value, "m"), q(round1(far), "m")), Why: "Propellers cut.", Remedies: by("Move away, or move people away"), Paths: []quad.Path{"readings.firstFlight.clear"}})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "It is too narrow here",
+					Figures:  fmt.Sprintf("%s are clear; if it tips and runs until a startled hand cuts it gets %s.", q(clear.Value, "m"), q(round1(far), "m")),
+					Why:      "Propellers cut.",
+					Remedies: by("Move away, or move people away"),
+					Paths:    []quad.Path{"readings.firstFlight.clear"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "first-flight.local-rules", Station: FirstFlight, Reads: []quad.Path{"readings.firstFlight.rules", "limits.country", "limits.height"}, Days: 1,
+		ID:      "first-flight.local-rules",
+		Station: FirstFlight,
+		Reads:   []quad.Path{"readings.firstFlight.rules", "limits.country", "limits.height"},
+		Days:    1,
 		Judge: func(k quad.Known) Result {
 			var r Result
-			confirm(&r, k.Readings.FirstFlight.Rules, "readings.firstFlight.rules", true, Finding{Weight: Stop, Title: "You say the local rules do not allow it", Figures: k.Limits.Country, Why: "The local authority's rules decide.", Remedies: by("Fly where and when they do")})
+			confirm(&r, k.Readings.FirstFlight.Rules, "readings.firstFlight.rules", true, Finding{
+				Weight:   Stop,
+				Title:    "You say the local rules do not allow it",
+				Figures:  k.Limits.Country,
+				Why:      "The local authority's rules decide.",
+				Remedies: by("Fly where and when they do"),
+			})
 			if most := k.Limits.Height; most > 0 && flight.HoverCard.Height > most {
-				r.find(Finding{Weight: Stop, Title: "The card climbs higher than is allowed", Figures: q(flight.HoverCard.Height, "m") + " on the card, " + q(most, "m") + " allowed.", Why: "The local authority's rules decide.", Remedies: by("Fly where it may climb as high"), Paths: []quad.Path{"limits.height"}})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The card climbs higher than is allowed",
+					Figures:  q(flight.HoverCard.Height, "m") + " on the card, " + q(most, "m") + " allowed.",
+					Why:      "The local authority's rules decide.",
+					Remedies: by("Fly where it may climb as high"),
+					Paths:    []quad.Path{"limits.height"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "first-flight.rehearsal", Station: FirstFlight, Days: 1, Ages: []quad.Path{"readings.firstFlight.rehearsal"},
-		Reads: reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed"),
+		ID:      "first-flight.rehearsal",
+		Station: FirstFlight,
+		Days:    1,
+		Ages:    []quad.Path{"readings.firstFlight.rehearsal"},
+		Reads:   reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstFlight.Rehearsal
@@ -119,7 +171,14 @@ var firstFlightRules = []Rule{
 			}
 			in, err := flight.NewInput(k)
 			if err != nil {
-				r.find(Finding{Weight: Stop, Title: "This quad cannot be rehearsed", Figures: upper(err.Error()) + ".", Why: "What cannot be computed cannot be trusted.", Remedies: by("Fill in what is missing"), Paths: []quad.Path{quad.Path(quad.AsFault(err).Place)}})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "This quad cannot be rehearsed",
+					Figures:  upper(err.Error()) + ".",
+					Why:      "What cannot be computed cannot be trusted.",
+					Remedies: by("Fill in what is missing"),
+					Paths:    []quad.Path{quad.Path(quad.AsFault(err).Place)},
+				})
 				return r
 			}
 			if flight.HashInput(in, flight.HoverCard) != m.Input {
@@ -127,9 +186,24 @@ var firstFlightRules = []Rule{
 				return r
 			}
 			if m.Value.Outcome != string(flight.Landed) {
-				r.find(Finding{Weight: Stop, Title: "The rehearsal does not end on its feet", Figures: m.Value.Sentence, Why: "The real one would not either.", Remedies: by("Mend what makes it so; the replay shows when"), Paths: []quad.Path{"readings.firstFlight.rehearsal"}, Scenario: "hover"})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The rehearsal does not end on its feet",
+					Figures:  m.Value.Sentence,
+					Why:      "The real one would not either.",
+					Remedies: by("Mend what makes it so; the replay shows when"),
+					Paths:    []quad.Path{"readings.firstFlight.rehearsal"},
+					Scenario: "hover",
+				})
 			} else if m.Value.Deviation > 3 {
-				r.find(Finding{Weight: Fix, Title: "It drifts far in the rehearsal", Figures: q(m.Value.Deviation, "m") + " from where it stood.", Why: "A first hover should stay where you can see it.", Remedies: by("Level it better, or wait for less wind"), Paths: []quad.Path{"readings.firstFlight.rehearsal"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "It drifts far in the rehearsal",
+					Figures:  q(m.Value.Deviation, "m") + " from where it stood.",
+					Why:      "A first hover should stay where you can see it.",
+					Remedies: by("Level it better, or wait for less wind"),
+					Paths:    []quad.Path{"readings.firstFlight.rehearsal"},
+				})
 			}
 			return r
 		},

@@ -7,17 +7,33 @@ import (
 
 var firstPowerRules = []Rule{
 	{
-		ID: "first-power.safe-to-connect", Station: FirstPower, Reads: []quad.Path{"readings.firstPower.propellersOff", "readings.firstPower.antennasOn"}, Voids: []Event{Crash, Repair, Solder},
+		ID:      "first-power.safe-to-connect",
+		Station: FirstPower,
+		Reads:   []quad.Path{"readings.firstPower.propellersOff", "readings.firstPower.antennasOn"},
+		Voids:   []Event{Crash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			p := k.Readings.FirstPower
-			confirm(&r, p.PropellersOff, "readings.firstPower.propellersOff", true, Finding{Weight: Stop, Title: "Propellers are on", Why: "A first power-up with propellers has cost fingers.", Remedies: by("Take all four off")})
-			confirm(&r, p.AntennasOn, "readings.firstPower.antennasOn", true, Finding{Weight: Stop, Title: "A transmitter has no antenna", Why: "It destroys its own output stage within seconds.", Remedies: by("Screw the antenna on before power")})
+			confirm(&r, p.PropellersOff, "readings.firstPower.propellersOff", true, Finding{
+				Weight:   Stop,
+				Title:    "Propellers are on",
+				Why:      "A first power-up with propellers has cost fingers.",
+				Remedies: by("Take all four off"),
+			})
+			confirm(&r, p.AntennasOn, "readings.firstPower.antennasOn", true, Finding{
+				Weight:   Stop,
+				Title:    "A transmitter has no antenna",
+				Why:      "It destroys its own output stage within seconds.",
+				Remedies: by("Screw the antenna on before power"),
+			})
 			return r
 		},
 	},
 	{
-		ID: "first-power.lead-short", Station: FirstPower, Reads: []quad.Path{"readings.firstPower.leadResistance", "parts.capacitor.capacitance"}, Voids: []Event{Crash, Repair, Solder},
+		ID:      "first-power.lead-short",
+		Station: FirstPower,
+		Reads:   []quad.Path{"readings.firstPower.leadResistance", "parts.capacitor.capacitance"},
+		Voids:   []Event{Crash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstPower.LeadResistance
@@ -26,13 +42,23 @@ var firstPowerRules = []Rule{
 				return r
 			}
 			if power.Shorted(m.Value) {
-				r.find(Finding{Weight: Stop, Title: "The battery lead is shorted", Figures: q(m.Value.AtOnce, "Ω") + " at once, " + q(m.Value.After, "Ω") + " after 10 s; a sound lead climbs as its " + q(k.Parts.Capacitor.Capacitance, "µF") + " fill.", Why: "A pack on a short burns.", Remedies: by("Find the bridge: unsolder the lead, then one speed controller after the other"), Paths: []quad.Path{"readings.firstPower.leadResistance"}})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The battery lead is shorted",
+					Figures:  q(m.Value.AtOnce, "Ω") + " at once, " + q(m.Value.After, "Ω") + " after 10 s; a sound lead climbs as its " + q(k.Parts.Capacitor.Capacitance, "µF") + " fill.",
+					Why:      "A pack on a short burns.",
+					Remedies: by("Find the bridge: unsolder the lead, then one speed controller after the other"),
+					Paths:    []quad.Path{"readings.firstPower.leadResistance"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "first-power.frame-short", Station: FirstPower, Reads: []quad.Path{"readings.firstPower.frameResistance"}, Voids: []Event{Crash, Repair, Solder},
+		ID:      "first-power.frame-short",
+		Station: FirstPower,
+		Reads:   []quad.Path{"readings.firstPower.frameResistance"},
+		Voids:   []Event{Crash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstPower.FrameResistance
@@ -41,13 +67,23 @@ var firstPowerRules = []Rule{
 				return r
 			}
 			if m.Value < power.FrameShort {
-				r.find(Finding{Weight: Stop, Title: "The frame is connected to the battery lead", Figures: q(m.Value, "kΩ") + "; carbon conducts.", Why: "A screw or a pinched wire feeds the frame; the next touch is a short.", Remedies: by("Look at motor screws and wires under clamps"), Paths: []quad.Path{"readings.firstPower.frameResistance"}})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The frame is connected to the battery lead",
+					Figures:  q(m.Value, "kΩ") + "; carbon conducts.",
+					Why:      "A screw or a pinched wire feeds the frame; the next touch is a short.",
+					Remedies: by("Look at motor screws and wires under clamps"),
+					Paths:    []quad.Path{"readings.firstPower.frameResistance"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "first-power.idle-current", Station: FirstPower, Reads: []quad.Path{"readings.firstPower.idleCurrent", "parts.board.idleDraw", "parts.speedController.idleDraw", "parts.receiver.idleDraw", "parts.video.fitted", "parts.video.idleDraw"}, Voids: []Event{Crash, Repair, Solder},
+		ID:      "first-power.idle-current",
+		Station: FirstPower,
+		Reads:   []quad.Path{"readings.firstPower.idleCurrent", "parts.board.idleDraw", "parts.speedController.idleDraw", "parts.receiver.idleDraw", "parts.video.fitted", "parts.video.idleDraw"},
+		Voids:   []Event{Crash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstPower.IdleCurrent
@@ -59,7 +95,14 @@ var firstPowerRules = []Rule{
 			if want <= 0 || m.Value <= want*power.IdleFix {
 				return r
 			}
-			f := Finding{Weight: Fix, Title: "It draws more at rest than its devices should", Figures: q(m.Value, "A") + " measured, " + q(round2(want), "A") + " expected.", Why: "Something is half shorted, or a device is hurt.", Remedies: by("Unplug devices one at a time; the one whose going brings the sum down is it"), Paths: []quad.Path{"readings.firstPower.idleCurrent"}}
+			f := Finding{
+				Weight:   Fix,
+				Title:    "It draws more at rest than its devices should",
+				Figures:  q(m.Value, "A") + " measured, " + q(round2(want), "A") + " expected.",
+				Why:      "Something is half shorted, or a device is hurt.",
+				Remedies: by("Unplug devices one at a time; the one whose going brings the sum down is it"),
+				Paths:    []quad.Path{"readings.firstPower.idleCurrent"},
+			}
 			if m.Value > want*power.IdleStop {
 				f.Weight = Stop
 			}

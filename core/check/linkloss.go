@@ -10,7 +10,11 @@ import (
 
 var linkLossRules = []Rule{
 	{
-		ID: "link-loss.noticed", Station: LinkLoss, Reads: []quad.Path{"readings.loss.output", "sheet.loss.policy"}, Days: 30, Voids: []Event{Flash, Repair},
+		ID:      "link-loss.noticed",
+		Station: LinkLoss,
+		Reads:   []quad.Path{"readings.loss.output", "sheet.loss.policy"},
+		Days:    30,
+		Voids:   []Event{Flash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.Loss.Output
@@ -19,24 +23,44 @@ var linkLossRules = []Rule{
 				return r
 			}
 			if !linkloss.Notices(m.Value) {
-				r.find(Finding{Weight: Stop, Title: "The receiver hides a loss, so the board never acts on it", Figures: "Without a radio it goes on sending (" + string(m.Value) + "); the board is set to " + string(k.Sheet.Loss.Policy) + ", which never comes.", Why: "It flies on with your last stick positions until the pack is empty.", Remedies: by("Set the receiver to send nothing on loss, then turn the radio off again and watch"), Paths: []quad.Path{"readings.loss.output", "sheet.loss.policy"}})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The receiver hides a loss, so the board never acts on it",
+					Figures:  "Without a radio it goes on sending (" + string(m.Value) + "); the board is set to " + string(k.Sheet.Loss.Policy) + ", which never comes.",
+					Why:      "It flies on with your last stick positions until the pack is empty.",
+					Remedies: by("Set the receiver to send nothing on loss, then turn the radio off again and watch"),
+					Paths:    []quad.Path{"readings.loss.output", "sheet.loss.policy"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "link-loss.guard", Station: LinkLoss, Reads: []quad.Path{"sheet.loss.guard"},
+		ID:      "link-loss.guard",
+		Station: LinkLoss,
+		Reads:   []quad.Path{"sheet.loss.guard"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			g := k.Sheet.Loss.Guard
 			if g < linkloss.GuardMin || g > linkloss.GuardMax {
-				r.find(Finding{Weight: Fix, Title: "The guard time does not fit", Figures: q(g, "s") + "; 0.3 to 1.5 s is useful.", Why: "Too short cuts a flight over a moment's fade, too long flies on blind.", Remedies: []Remedy{{Words: "Wait 1 s", Edits: []Edit{{"sheet.loss.guard", "1"}}}}, Paths: []quad.Path{"sheet.loss.guard"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The guard time does not fit",
+					Figures:  q(g, "s") + "; 0.3 to 1.5 s is useful.",
+					Why:      "Too short cuts a flight over a moment's fade, too long flies on blind.",
+					Remedies: []Remedy{{Words: "Wait 1 s", Edits: []Edit{{"sheet.loss.guard", "1"}}}},
+					Paths:    []quad.Path{"sheet.loss.guard"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "link-loss.response", Station: LinkLoss, Reads: []quad.Path{"readings.loss.response", "sheet.loss.guard", "sheet.loss.policy"}, Days: 1, Voids: []Event{Flash, Repair},
+		ID:      "link-loss.response",
+		Station: LinkLoss,
+		Reads:   []quad.Path{"readings.loss.response", "sheet.loss.guard", "sheet.loss.policy"},
+		Days:    1,
+		Voids:   []Event{Flash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.Loss.Response
@@ -49,15 +73,31 @@ var linkLossRules = []Rule{
 			}
 			switch most := k.Sheet.Loss.Guard + linkloss.Stop; {
 			case m.Value == 0:
-				r.find(Finding{Weight: Stop, Title: "The motors went on after the radio was off", Figures: "They never stopped; " + q(k.Sheet.Loss.Guard, "s") + " is the guard time.", Why: "A loss in flight would not end it.", Remedies: by("Mend what the receiver puts out, then measure again"), Paths: []quad.Path{"readings.loss.response", "sheet.loss.policy"}})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The motors went on after the radio was off",
+					Figures:  "They never stopped; " + q(k.Sheet.Loss.Guard, "s") + " is the guard time.",
+					Why:      "A loss in flight would not end it.",
+					Remedies: by("Mend what the receiver puts out, then measure again"),
+					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.policy"},
+				})
 			case m.Value > most:
-				r.find(Finding{Weight: Fix, Title: "The motors stopped later than set", Figures: q(round2(m.Value), "s") + " measured; guard " + q(k.Sheet.Loss.Guard, "s") + " and a run-down of up to 1 s.", Why: "Something between radio and motors holds on.", Remedies: by("Look for a second hold: in the receiver, in the radio"), Paths: []quad.Path{"readings.loss.response", "sheet.loss.guard"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The motors stopped later than set",
+					Figures:  q(round2(m.Value), "s") + " measured; guard " + q(k.Sheet.Loss.Guard, "s") + " and a run-down of up to 1 s.",
+					Why:      "Something between radio and motors holds on.",
+					Remedies: by("Look for a second hold: in the receiver, in the radio"),
+					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.guard"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "link-loss.land-throttle", Station: LinkLoss, Reads: reads("sheet.loss.policy", "sheet.loss.landThrottle", "sheet.motors.idle", "readings.airframe.weight"),
+		ID:      "link-loss.land-throttle",
+		Station: LinkLoss,
+		Reads:   reads("sheet.loss.policy", "sheet.loss.landThrottle", "sheet.motors.idle", "readings.airframe.weight"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if k.Sheet.Loss.Policy != quad.PolicyLand {
@@ -78,16 +118,32 @@ var linkLossRules = []Rule{
 			}
 			share := 100 * (hover.Duty - k.Sheet.Motors.Idle/100) / (1 - k.Sheet.Motors.Idle/100)
 			if land := k.Sheet.Loss.LandThrottle; land >= share || land < share*0.6 {
-				r.find(Finding{Weight: Fix, Title: "The landing throttle does not land this quad", Figures: q(land, "%") + " set, it hovers at about " + q(math.Round(share), "%") + ".", Why: "At or above hover it climbs away; far below it falls.", Remedies: []Remedy{{Words: "Land at " + q(math.Round(share*0.85), "%"), Edits: []Edit{{"sheet.loss.landThrottle", q(math.Round(share*0.85), "")}}}}, Paths: []quad.Path{"sheet.loss.landThrottle", "readings.airframe.weight"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The landing throttle does not land this quad",
+					Figures:  q(land, "%") + " set, it hovers at about " + q(math.Round(share), "%") + ".",
+					Why:      "At or above hover it climbs away; far below it falls.",
+					Remedies: []Remedy{{Words: "Land at " + q(math.Round(share*0.85), "%"), Edits: []Edit{{"sheet.loss.landThrottle", q(math.Round(share*0.85), "")}}}},
+					Paths:    []quad.Path{"sheet.loss.landThrottle", "readings.airframe.weight"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "link-loss.no-rearm", Station: LinkLoss, Reads: []quad.Path{"readings.loss.rearms"}, Days: 30, Voids: []Event{Flash},
+		ID:      "link-loss.no-rearm",
+		Station: LinkLoss,
+		Reads:   []quad.Path{"readings.loss.rearms"},
+		Days:    30,
+		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			confirm(&r, k.Readings.Loss.Rearms, "readings.loss.rearms", false, Finding{Weight: Stop, Title: "It arms by itself when the radio comes back", Why: "You walk up to a quad that starts.", Remedies: by("Make the board ask for the arm switch to go off once")})
+			confirm(&r, k.Readings.Loss.Rearms, "readings.loss.rearms", false, Finding{
+				Weight:   Stop,
+				Title:    "It arms by itself when the radio comes back",
+				Why:      "You walk up to a quad that starts.",
+				Remedies: by("Make the board ask for the arm switch to go off once"),
+			})
 			return r
 		},
 	},

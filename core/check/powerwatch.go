@@ -9,33 +9,61 @@ import (
 
 var powerWatchRules = []Rule{
 	{
-		ID: "power-watch.cells", Station: PowerWatch, Reads: []quad.Path{"sheet.watch.cells", "parts.packs"},
+		ID:      "power-watch.cells",
+		Station: PowerWatch,
+		Reads:   []quad.Path{"sheet.watch.cells", "parts.packs"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			for _, name := range quad.SortedKeys(k.Parts.Packs) {
 				if n := k.Parts.Packs[name].Cells; n != k.Sheet.Watch.Cells {
-					r.find(Finding{Weight: Fix, Title: "The alarm counts on another pack than " + name, Figures: "Set for " + count(k.Sheet.Watch.Cells, "cell") + ", the pack has " + q(float64(n), "count") + ".", Why: "It warns far too early, or never.", Remedies: []Remedy{{Words: "Set it for " + count(n, "cell"), Edits: []Edit{{"sheet.watch.cells", q(float64(n), "")}}}}, Paths: []quad.Path{"sheet.watch.cells", quad.Path("parts.packs." + name + ".cells")}})
+					r.find(Finding{
+						Weight:   Fix,
+						Title:    "The alarm counts on another pack than " + name,
+						Figures:  "Set for " + count(k.Sheet.Watch.Cells, "cell") + ", the pack has " + q(float64(n), "count") + ".",
+						Why:      "It warns far too early, or never.",
+						Remedies: []Remedy{{Words: "Set it for " + count(n, "cell"), Edits: []Edit{{"sheet.watch.cells", q(float64(n), "")}}}},
+						Paths:    []quad.Path{"sheet.watch.cells", quad.Path("parts.packs." + name + ".cells")},
+					})
 				}
 			}
 			return r
 		},
 	},
 	{
-		ID: "power-watch.thresholds", Station: PowerWatch, Reads: []quad.Path{"sheet.watch.warnPerCell", "sheet.watch.landPerCell"},
+		ID:      "power-watch.thresholds",
+		Station: PowerWatch,
+		Reads:   []quad.Path{"sheet.watch.warnPerCell", "sheet.watch.landPerCell"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			w := k.Sheet.Watch
 			if w.WarnPerCell < power.WarnLow || w.WarnPerCell > power.WarnHigh {
-				r.find(Finding{Weight: Fix, Title: "The warning comes at a voltage that helps nobody", Figures: q(w.WarnPerCell, "V") + " per cell; 3.3 to 3.8 V is useful under load.", Why: "Too low is too late, too high is ignored.", Remedies: []Remedy{{Words: "Warn at 3.5 V per cell", Edits: []Edit{{"sheet.watch.warnPerCell", "3.5"}}}}, Paths: []quad.Path{"sheet.watch.warnPerCell"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The warning comes at a voltage that helps nobody",
+					Figures:  q(w.WarnPerCell, "V") + " per cell; 3.3 to 3.8 V is useful under load.",
+					Why:      "Too low is too late, too high is ignored.",
+					Remedies: []Remedy{{Words: "Warn at 3.5 V per cell", Edits: []Edit{{"sheet.watch.warnPerCell", "3.5"}}}},
+					Paths:    []quad.Path{"sheet.watch.warnPerCell"},
+				})
 			}
 			if w.LandPerCell < power.LandLow || w.LandPerCell >= w.WarnPerCell {
-				r.find(Finding{Weight: Fix, Title: "The landing threshold is not below the warning and above harm", Figures: q(w.LandPerCell, "V") + " per cell with a warning at " + q(w.WarnPerCell, "V") + ".", Why: "There is no time between the two.", Remedies: []Remedy{{Words: "Land at 3.3 V per cell", Edits: []Edit{{"sheet.watch.landPerCell", "3.3"}}}}, Paths: []quad.Path{"sheet.watch.landPerCell"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The landing threshold is not below the warning and above harm",
+					Figures:  q(w.LandPerCell, "V") + " per cell with a warning at " + q(w.WarnPerCell, "V") + ".",
+					Why:      "There is no time between the two.",
+					Remedies: []Remedy{{Words: "Land at 3.3 V per cell", Edits: []Edit{{"sheet.watch.landPerCell", "3.3"}}}},
+					Paths:    []quad.Path{"sheet.watch.landPerCell"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "power-watch.volts-agree", Station: PowerWatch, Reads: []quad.Path{"readings.watch.boardVolts", "readings.watch.meterVolts"}, Voids: []Event{Flash, Repair},
+		ID:      "power-watch.volts-agree",
+		Station: PowerWatch,
+		Reads:   []quad.Path{"readings.watch.boardVolts", "readings.watch.meterVolts"},
+		Voids:   []Event{Flash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			b, m := k.Readings.Watch.BoardVolts, k.Readings.Watch.MeterVolts
@@ -49,16 +77,31 @@ var powerWatchRules = []Rule{
 				return r
 			}
 			if math.Abs(b.Value-m.Value) > power.VoltError*m.Value {
-				r.find(Finding{Weight: Fix, Title: "Board and meter disagree about the pack", Figures: q(b.Value, "V") + " on the board, " + q(m.Value, "V") + " by meter.", Why: "The alarm goes by the board's figure.", Remedies: by("Correct the board's voltage scale by the ratio of the two"), Paths: []quad.Path{"readings.watch.boardVolts", "readings.watch.meterVolts"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "Board and meter disagree about the pack",
+					Figures:  q(b.Value, "V") + " on the board, " + q(m.Value, "V") + " by meter.",
+					Why:      "The alarm goes by the board's figure.",
+					Remedies: by("Correct the board's voltage scale by the ratio of the two"),
+					Paths:    []quad.Path{"readings.watch.boardVolts", "readings.watch.meterVolts"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "power-watch.heard", Station: PowerWatch, Reads: []quad.Path{"readings.watch.heard"}, Voids: []Event{Flash, Repair},
+		ID:      "power-watch.heard",
+		Station: PowerWatch,
+		Reads:   []quad.Path{"readings.watch.heard"},
+		Voids:   []Event{Flash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			confirm(&r, k.Readings.Watch.Heard, "readings.watch.heard", true, Finding{Weight: Fix, Title: "The alarm was not heard", Why: "A warning that nobody hears is none.", Remedies: by("Prove one route: telemetry, display or sounder")})
+			confirm(&r, k.Readings.Watch.Heard, "readings.watch.heard", true, Finding{
+				Weight:   Fix,
+				Title:    "The alarm was not heard",
+				Why:      "A warning that nobody hears is none.",
+				Remedies: by("Prove one route: telemetry, display or sounder"),
+			})
 			return r
 		},
 	},

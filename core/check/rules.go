@@ -53,7 +53,8 @@ func boardRule(rules []Rule) (Rule, bool) {
 			}
 			for _, d := range differences(k, paths) {
 				r.find(Finding{
-					Weight: Stop, Title: "The board does not hold what the sheet says: " + lower(d.Label),
+					Weight:   Stop,
+					Title:    "The board does not hold what the sheet says: " + lower(d.Label),
 					Figures:  "Sheet: " + d.After + ". Board: " + d.Before + ".",
 					Why:      "It flies by what the board holds, not by what you meant.",
 					Remedies: []Remedy{{Words: "Write the sheet to the board", Write: true}},

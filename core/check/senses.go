@@ -10,7 +10,10 @@ import (
 
 var sensesRules = []Rule{
 	{
-		ID: "senses.level", Station: Senses, Reads: []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"}, Voids: []Event{Crash, Repair, Flash, NewMount},
+		ID:      "senses.level",
+		Station: Senses,
+		Reads:   []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"},
+		Voids:   []Event{Crash, Repair, Flash, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			roll, pitch := k.Readings.Senses.LevelRoll, k.Readings.Senses.LevelPitch
@@ -26,13 +29,24 @@ var sensesRules = []Rule{
 			tilt := senses.Tilt(roll.Value, pitch.Value)
 			if tilt > senses.LevelTolerance {
 				drift := senses.Drift(tilt, airframe.Gravity)
-				r.find(Finding{Weight: Fix, Title: "Level is not level", Figures: fmt.Sprintf("On the plate it shows roll %s and pitch %s, %s in all: %s of drift, %s in 5 s.", q(roll.Value, "deg"), q(pitch.Value, "deg"), q(round1(tilt), "deg"), q(round2(drift), "m/s²"), q(round1(drift*12.5), "m")), Why: "In self-level it leans by as much and drifts off; trims only hide it.", Remedies: by("Calibrate the level on the plate, then read it back"), Paths: []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"}, Scenario: "hover"})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "Level is not level",
+					Figures:  fmt.Sprintf("On the plate it shows roll %s and pitch %s, %s in all: %s of drift, %s in 5 s.", q(roll.Value, "deg"), q(pitch.Value, "deg"), q(round1(tilt), "deg"), q(round2(drift), "m/s²"), q(round1(drift*12.5), "m")),
+					Why:      "In self-level it leans by as much and drifts off; trims only hide it.",
+					Remedies: by("Calibrate the level on the plate, then read it back"),
+					Paths:    []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"},
+					Scenario: "hover",
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "senses.gyro-still", Station: Senses, Reads: []quad.Path{"readings.senses.gyroStill"}, Voids: []Event{Crash, Flash, NewMount},
+		ID:      "senses.gyro-still",
+		Station: Senses,
+		Reads:   []quad.Path{"readings.senses.gyroStill"},
+		Voids:   []Event{Crash, Flash, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.Senses.GyroStill
@@ -41,13 +55,22 @@ var sensesRules = []Rule{
 				return r
 			}
 			if m.Value > senses.GyroTolerance {
-				r.find(Finding{Weight: Stop, Title: "The gyro turns while the quad stands still", Figures: q(m.Value, "deg/s") + " at rest; 1 is the most.", Why: "It rotates to cancel a turn that is not there.", Remedies: by("Power up untouched; if it stays, the sensor is hurt"), Paths: []quad.Path{"readings.senses.gyroStill"}})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The gyro turns while the quad stands still",
+					Figures:  q(m.Value, "deg/s") + " at rest; 1 is the most.",
+					Why:      "It rotates to cancel a turn that is not there.",
+					Remedies: by("Power up untouched; if it stays, the sensor is hurt"),
+					Paths:    []quad.Path{"readings.senses.gyroStill"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "senses.return-leans", Station: Senses, Reads: []quad.Path{"sheet.loss.policy", "sheet.senses.satellite", "sheet.senses.barometer", "parts.wires.satellite.port"},
+		ID:      "senses.return-leans",
+		Station: Senses,
+		Reads:   []quad.Path{"sheet.loss.policy", "sheet.senses.satellite", "sheet.senses.barometer", "parts.wires.satellite.port"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if k.Sheet.Loss.Policy != quad.PolicyReturn {
@@ -63,7 +86,14 @@ var sensesRules = []Rule{
 				lacks = append(lacks, "the barometer is switched off")
 			}
 			if len(lacks) > 0 {
-				r.find(Finding{Weight: Stop, Title: "Return leans on a sense it does not have", Figures: upper(join(lacks)) + ".", Why: "It would fly off to nowhere, or not hold its height on the way.", Remedies: []Remedy{{Words: "Drop on a loss instead", Edits: []Edit{{"sheet.loss.policy", `"drop"`}}}}, Paths: []quad.Path{"sheet.loss.policy", "sheet.senses.satellite", "sheet.senses.barometer"}})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "Return leans on a sense it does not have",
+					Figures:  upper(join(lacks)) + ".",
+					Why:      "It would fly off to nowhere, or not hold its height on the way.",
+					Remedies: []Remedy{{Words: "Drop on a loss instead", Edits: []Edit{{"sheet.loss.policy", `"drop"`}}}},
+					Paths:    []quad.Path{"sheet.loss.policy", "sheet.senses.satellite", "sheet.senses.barometer"},
+				})
 			}
 			return r
 		},

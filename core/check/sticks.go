@@ -29,7 +29,10 @@ func askAxes(r *Result, k quad.Known) {
 
 var sticksRules = []Rule{
 	{
-		ID: "sticks.order", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes", "sheet.sticks.order"}, Voids: []Event{Flash},
+		ID:      "sticks.order",
+		Station: Sticks,
+		Reads:   []quad.Path{"readings.sticks.axes", "sheet.sticks.order"},
+		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			axes, ok := capturedAxes(k)
@@ -42,20 +45,45 @@ var sticksRules = []Rule{
 			paths := []quad.Path{"readings.sticks.axes", "sheet.sticks.order"}
 			switch {
 			case got == "":
-				r.find(Finding{Weight: Stop, Title: "Two sticks arrive on one channel, or beyond the fourth", Figures: "Every stick needs a channel of its own from 1 to 4.", Why: "The board takes one for the other.", Remedies: by("Look at the radio's mixes"), Paths: paths})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "Two sticks arrive on one channel, or beyond the fourth",
+					Figures:  "Every stick needs a channel of its own from 1 to 4.",
+					Why:      "The board takes one for the other.",
+					Remedies: by("Look at the radio's mixes"),
+					Paths:    paths,
+				})
 			case got != want:
-				r.find(Finding{Weight: Stop, Title: "The board takes one stick for another", Figures: "The radio sends " + got + ", the board expects " + orNothing(want) + ".", Why: "At lift-off it answers your throttle with a turn.", Remedies: []Remedy{{Words: "Expect " + got, Edits: []Edit{{"sheet.sticks.order", `"` + got + `"`}}}}, Paths: paths, Scenario: "hover"})
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The board takes one stick for another",
+					Figures:  "The radio sends " + got + ", the board expects " + orNothing(want) + ".",
+					Why:      "At lift-off it answers your throttle with a turn.",
+					Remedies: []Remedy{{Words: "Expect " + got, Edits: []Edit{{"sheet.sticks.order", `"` + got + `"`}}}},
+					Paths:    paths,
+					Scenario: "hover",
+				})
 			}
 			for _, a := range quad.Axes {
 				if axes[string(a)].Reversed {
-					r.find(Finding{Weight: Stop, Title: upper(string(a)) + " runs backwards", Figures: fmt.Sprintf("Channel %d.", axes[string(a)].Channel), Why: "Every correction you make goes the wrong way.", Remedies: by("Reverse the channel at the radio"), Paths: []quad.Path{quad.Path("readings.sticks.axes." + string(a))}})
+					r.find(Finding{
+						Weight:   Stop,
+						Title:    upper(string(a)) + " runs backwards",
+						Figures:  fmt.Sprintf("Channel %d.", axes[string(a)].Channel),
+						Why:      "Every correction you make goes the wrong way.",
+						Remedies: by("Reverse the channel at the radio"),
+						Paths:    []quad.Path{quad.Path("readings.sticks.axes." + string(a))},
+					})
 				}
 			}
 			return r
 		},
 	},
 	{
-		ID: "sticks.radio-plan", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes", "radio.order"}, Voids: []Event{Flash},
+		ID:      "sticks.radio-plan",
+		Station: Sticks,
+		Reads:   []quad.Path{"readings.sticks.axes", "radio.order"},
+		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			axes, ok := capturedAxes(k)
@@ -64,13 +92,23 @@ var sticksRules = []Rule{
 				return r
 			}
 			if got := sticks.OrderOf(axes); got != "" && got != k.Radio.Order {
-				r.find(Finding{Weight: Note, Title: "The radio sends another order than its plan", Figures: "Captured " + got + ", planned " + orNothing(k.Radio.Order) + ".", Why: "Another quad set up from the plan would get it wrong.", Remedies: []Remedy{{Words: "Plan " + got, Edits: []Edit{{"radio.order", `"` + got + `"`}}}}, Paths: []quad.Path{"readings.sticks.axes", "radio.order"}})
+				r.find(Finding{
+					Weight:   Note,
+					Title:    "The radio sends another order than its plan",
+					Figures:  "Captured " + got + ", planned " + orNothing(k.Radio.Order) + ".",
+					Why:      "Another quad set up from the plan would get it wrong.",
+					Remedies: []Remedy{{Words: "Plan " + got, Edits: []Edit{{"radio.order", `"` + got + `"`}}}},
+					Paths:    []quad.Path{"readings.sticks.axes", "radio.order"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "sticks.ends", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes", "sheet.sticks.ranges"}, Voids: []Event{Flash},
+		ID:      "sticks.ends",
+		Station: Sticks,
+		Reads:   []quad.Path{"readings.sticks.axes", "sheet.sticks.ranges"},
+		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			axes, ok := capturedAxes(k)
@@ -97,16 +135,26 @@ var sticksRules = []Rule{
 				if len(short) == 1 {
 					title = upper(short[0]) + " does not reach its ends"
 				}
-				r.find(Finding{Weight: Fix, Title: title, Figures: join(figures) + ". The board expects 1000 to 2000 µs.", Why: "Full stick is not full answer, and a throttle that does not come down will not arm.", Remedies: []Remedy{
-					{Words: "Set travel to 100 % both ways at the radio, then capture again"},
-					{Words: fmt.Sprintf("Or have the board stretch what arrives; it loses %.0f %% of its steps", 100*worst), Edits: edits},
-				}, Paths: []quad.Path{"readings.sticks.axes", "sheet.sticks.ranges"}})
+				r.find(Finding{
+					Weight:  Fix,
+					Title:   title,
+					Figures: join(figures) + ". The board expects 1000 to 2000 µs.",
+					Why:     "Full stick is not full answer, and a throttle that does not come down will not arm.",
+					Remedies: []Remedy{
+						{Words: "Set travel to 100 % both ways at the radio, then capture again"},
+						{Words: fmt.Sprintf("Or have the board stretch what arrives; it loses %.0f %% of its steps", 100*worst), Edits: edits},
+					},
+					Paths: []quad.Path{"readings.sticks.axes", "sheet.sticks.ranges"},
+				})
 			}
 			return r
 		},
 	},
 	{
-		ID: "sticks.centre", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes", "sheet.sticks.deadband", "sheet.sticks.ranges", "sheet.feel.angleLimit"}, Voids: []Event{Flash},
+		ID:      "sticks.centre",
+		Station: Sticks,
+		Reads:   []quad.Path{"readings.sticks.axes", "sheet.sticks.deadband", "sheet.sticks.ranges", "sheet.feel.angleLimit"},
+		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			axes, ok := capturedAxes(k)
@@ -124,30 +172,59 @@ var sticksRules = []Rule{
 						lean := math.Abs(sticks.Map(centre, k.Sheet.Sticks.Deadband)) * k.Sheet.Feel.AngleLimit
 						asks = fmt.Sprintf("In self-level it leans by %s and drifts off.", q(round1(lean), "deg"))
 					}
-					r.find(Finding{Weight: Fix, Title: upper(string(a)) + " does not rest at its centre", Figures: fmt.Sprintf("%.0f µs at rest, dead band %.0f µs.", centre, k.Sheet.Sticks.Deadband), Why: asks, Remedies: by("Zero the trim at the radio"), Paths: []quad.Path{quad.Path("readings.sticks.axes." + string(a)), "sheet.sticks.deadband"}})
+					r.find(Finding{
+						Weight:   Fix,
+						Title:    upper(string(a)) + " does not rest at its centre",
+						Figures:  fmt.Sprintf("%.0f µs at rest, dead band %.0f µs.", centre, k.Sheet.Sticks.Deadband),
+						Why:      asks,
+						Remedies: by("Zero the trim at the radio"),
+						Paths:    []quad.Path{quad.Path("readings.sticks.axes." + string(a)), "sheet.sticks.deadband"},
+					})
 				}
 				if s.Hysteresis > 2*sticks.CentreTolerance {
-					r.find(Finding{Weight: Note, Title: upper(string(a)) + " comes back to two centres", Figures: q(round1(s.Hysteresis), "µs") + " apart, by the side it was let go from.", Why: "No trim and no dead band makes both of them right.", Remedies: by("A worn spring or sensor in the gimbal"), Paths: []quad.Path{quad.Path("readings.sticks.axes." + string(a))}})
+					r.find(Finding{
+						Weight:   Note,
+						Title:    upper(string(a)) + " comes back to two centres",
+						Figures:  q(round1(s.Hysteresis), "µs") + " apart, by the side it was let go from.",
+						Why:      "No trim and no dead band makes both of them right.",
+						Remedies: by("A worn spring or sensor in the gimbal"),
+						Paths:    []quad.Path{quad.Path("readings.sticks.axes." + string(a))},
+					})
 				}
 				if least := sticks.DeadbandFor(s.Jitter); least > k.Sheet.Sticks.Deadband && s.Jitter > 1 {
-					r.find(Finding{Weight: Note, Title: upper(string(a)) + " trembles more than its dead band hides", Figures: fmt.Sprintf("One sigma is %s, the dead band %s.", q(round1(s.Jitter), "µs"), q(k.Sheet.Sticks.Deadband, "µs")), Why: "The controller works on noise.", Remedies: []Remedy{{Words: "A dead band of three sigma, " + q(least, "µs"), Edits: []Edit{{"sheet.sticks.deadband", q(least, "")}}}}, Paths: []quad.Path{"sheet.sticks.deadband"}})
+					r.find(Finding{
+						Weight:   Note,
+						Title:    upper(string(a)) + " trembles more than its dead band hides",
+						Figures:  fmt.Sprintf("One sigma is %s, the dead band %s.", q(round1(s.Jitter), "µs"), q(k.Sheet.Sticks.Deadband, "µs")),
+						Why:      "The controller works on noise.",
+						Remedies: []Remedy{{Words: "A dead band of three sigma, " + q(least, "µs"), Edits: []Edit{{"sheet.sticks.deadband", q(least, "")}}}},
+						Paths:    []quad.Path{"sheet.sticks.deadband"},
+					})
 				}
 			}
 			return r
 		},
 	},
 	{
-		ID: "sticks.arm-range", Station: Sticks, Reads: []quad.Path{"readings.sticks.switches", "sheet.sticks.arm", "radio.switches"}, Voids: []Event{Flash},
-		Judge: func(k quad.Known) Result { return rangeRule(k, k.Sheet.Sticks.Arm, "arm", "Armed", true) },
+		ID:      "sticks.arm-range",
+		Station: Sticks,
+		Reads:   []quad.Path{"readings.sticks.switches", "sheet.sticks.arm", "radio.switches"},
+		Voids:   []Event{Flash},
+		Judge:   func(k quad.Known) Result { return rangeRule(k, k.Sheet.Sticks.Arm, "arm", "Armed", true) },
 	},
 	{
-		ID: "sticks.level-range", Station: Sticks, Reads: []quad.Path{"readings.sticks.switches", "sheet.sticks.selfLevel", "radio.switches"}, Voids: []Event{Flash},
+		ID:      "sticks.level-range",
+		Station: Sticks,
+		Reads:   []quad.Path{"readings.sticks.switches", "sheet.sticks.selfLevel", "radio.switches"},
+		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			return rangeRule(k, k.Sheet.Sticks.SelfLevel, "selfLevel", "Self-level", false)
 		},
 	},
 	{
-		ID: "sticks.arm-alone", Station: Sticks, Reads: []quad.Path{"sheet.sticks.arm", "sheet.sticks.selfLevel", "sheet.sticks.beeper"},
+		ID:      "sticks.arm-alone",
+		Station: Sticks,
+		Reads:   []quad.Path{"sheet.sticks.arm", "sheet.sticks.selfLevel", "sheet.sticks.beeper"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			s := k.Sheet.Sticks
@@ -157,14 +234,24 @@ var sticksRules = []Rule{
 				rng  quad.Range
 			}{{"self-level", "sheet.sticks.selfLevel", s.SelfLevel}, {"the beeper", "sheet.sticks.beeper", s.Beeper}} {
 				if s.Arm.Used() && o.rng.Channel == s.Arm.Channel {
-					r.find(Finding{Weight: Fix, Title: "Arm shares its channel with " + o.name, Figures: fmt.Sprintf("Channel %d.", s.Arm.Channel), Why: "One hand movement then means two things; arm must mean one.", Remedies: by("Give arm a channel of its own"), Paths: []quad.Path{"sheet.sticks.arm", o.path}})
+					r.find(Finding{
+						Weight:   Fix,
+						Title:    "Arm shares its channel with " + o.name,
+						Figures:  fmt.Sprintf("Channel %d.", s.Arm.Channel),
+						Why:      "One hand movement then means two things; arm must mean one.",
+						Remedies: by("Give arm a channel of its own"),
+						Paths:    []quad.Path{"sheet.sticks.arm", o.path},
+					})
 				}
 			}
 			return r
 		},
 	},
 	{
-		ID: "sticks.throttle-rest", Station: Sticks, Reads: []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.idleBelow", "sheet.sticks.ranges.throttle"}, Voids: []Event{Flash},
+		ID:      "sticks.throttle-rest",
+		Station: Sticks,
+		Reads:   []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.idleBelow", "sheet.sticks.ranges.throttle"},
+		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.Sticks.Axes["throttle"]
@@ -173,7 +260,14 @@ var sticksRules = []Rule{
 				return r
 			}
 			if low, want := sticks.Through(k.Sheet.Sticks.Ranges.Throttle, m.Value.Ends.Low), k.Sheet.Sticks.IdleBelow; low > want {
-				r.find(Finding{Weight: Fix, Title: "The throttle never counts as at rest", Figures: fmt.Sprintf("Its low end arrives at %.0f µs, at rest is up to %.0f µs.", low, want), Why: "It will refuse to arm.", Remedies: by("Bring the low end down at the radio"), Paths: []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.idleBelow"}})
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The throttle never counts as at rest",
+					Figures:  fmt.Sprintf("Its low end arrives at %.0f µs, at rest is up to %.0f µs.", low, want),
+					Why:      "It will refuse to arm.",
+					Remedies: by("Bring the low end down at the radio"),
+					Paths:    []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.idleBelow"},
+				})
 			}
 			return r
 		},
@@ -187,7 +281,14 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 	at := quad.Path("sheet.sticks." + field)
 	if !rng.Used() {
 		if must {
-			r.find(Finding{Weight: Stop, Title: "Nothing arms it", Figures: "The arm range is on no channel.", Why: "What cannot be armed on purpose may be armed by accident.", Remedies: by("Give arm a channel and a range"), Paths: []quad.Path{at}})
+			r.find(Finding{
+				Weight:   Stop,
+				Title:    "Nothing arms it",
+				Figures:  "The arm range is on no channel.",
+				Why:      "What cannot be armed on purpose may be armed by accident.",
+				Remedies: by("Give arm a channel and a range"),
+				Paths:    []quad.Path{at},
+			})
 		}
 		return r
 	}
@@ -199,7 +300,14 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 				return r
 			}
 		}
-		r.find(Finding{Weight: Stop, Title: name + " is on a channel that no switch drives", Figures: fmt.Sprintf("Channel %d.", rng.Channel), Why: "Whatever lies on that channel decides.", Remedies: by("Put a switch on it in the radio plan"), Paths: []quad.Path{at, "radio.switches"}})
+		r.find(Finding{
+			Weight:   Stop,
+			Title:    name + " is on a channel that no switch drives",
+			Figures:  fmt.Sprintf("Channel %d.", rng.Channel),
+			Why:      "Whatever lies on that channel decides.",
+			Remedies: by("Put a switch on it in the radio plan"),
+			Paths:    []quad.Path{at, "radio.switches"},
+		})
 		return r
 	}
 	var inside, outside []float64
@@ -212,11 +320,25 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 	}
 	paths := []quad.Path{"readings.sticks.switches", at}
 	if len(inside) == 0 {
-		r.find(Finding{Weight: Stop, Title: name + " cannot be reached", Figures: fmt.Sprintf("Channel %d never comes inside %.0f to %.0f µs.", rng.Channel, rng.From, rng.To), Why: "The switch does nothing.", Remedies: by("Widen the range, or mend the switch's travel"), Paths: paths})
+		r.find(Finding{
+			Weight:   Stop,
+			Title:    name + " cannot be reached",
+			Figures:  fmt.Sprintf("Channel %d never comes inside %.0f to %.0f µs.", rng.Channel, rng.From, rng.To),
+			Why:      "The switch does nothing.",
+			Remedies: by("Widen the range, or mend the switch's travel"),
+			Paths:    paths,
+		})
 		return r
 	}
 	if len(outside) == 0 {
-		r.find(Finding{Weight: Stop, Title: name + " is on in every position", Figures: fmt.Sprintf("All of channel %d lies inside %.0f to %.0f µs.", rng.Channel, rng.From, rng.To), Why: "It cannot be switched off.", Remedies: by("Narrow the range"), Paths: paths})
+		r.find(Finding{
+			Weight:   Stop,
+			Title:    name + " is on in every position",
+			Figures:  fmt.Sprintf("All of channel %d lies inside %.0f to %.0f µs.", rng.Channel, rng.From, rng.To),
+			Why:      "It cannot be switched off.",
+			Remedies: by("Narrow the range"),
+			Paths:    paths,
+		})
 		return r
 	}
 	worst := seen[0]
@@ -229,7 +351,8 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 		m := math.Abs(worst.Margin)
 		better := sticks.CentredRange(rng.Channel, inside, outside)
 		f := Finding{
-			Weight: Fix, Title: name + " is only just decided",
+			Weight:  Fix,
+			Title:   name + " is only just decided",
 			Figures: fmt.Sprintf("The %s switch arrives at %.0f µs when %s, %.0f µs from the range's edge (%.0f to %.0f µs). %.0f is the least that holds.", worst.Switch, worst.Pulse, worst.Position, m, rng.From, rng.To, sticks.EdgeMargin),
 			Why:     "A warm radio or another receiver moves a pulse by as much.",
 			Remedies: []Remedy{{Words: fmt.Sprintf("Put the range at %.0f to %.0f µs", better.From, better.To), Edits: []Edit{
