@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"net"
 	"net/http"
 	"net/http/httptest"
 	"os"
@@ -21,8 +20,8 @@ import (
 	"vividperch/api"
 	"vividperch/app"
 	"vividperch/bench/protocol"
-	"vividperch/bench/standin"
 	"vividperch/demo"
+	"vividperch/demo/benchtest"
 	"vividperch/store"
 	"vividperch/store/mariadb/mariadbtest"
 )
@@ -231,21 +230,8 @@ func TestDocumentIsTheOneServed(t *testing.T) {
 
 func benchOn(t *testing.T, a *app.App) *app.Bench {
 	t.Helper()
-	kit, err := demo.Kit("dunlin")
-	if err != nil {
-		t.Fatal(err)
-	}
-	d, err := standin.New(kit, 1)
-	if err != nil {
-		t.Fatal(err)
-	}
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		t.Fatal(err)
-	}
 	ctx, cancel := context.WithCancel(context.Background())
-	go func() { _ = standin.NewServer(d, "x", false).Serve(ctx, l) }()
-	b := a.AttachBench(ctx, l.Addr().String(), "x")
+	b := a.AttachBench(ctx, benchtest.Serve(t, benchtest.Dunlin(t), false), benchtest.Token)
 	t.Cleanup(func() { cancel(); b.Wait() })
 	for end := time.Now().Add(10 * time.Second); !b.Status().Connected; time.Sleep(5 * time.Millisecond) {
 		if time.Now().After(end) {

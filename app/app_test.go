@@ -12,12 +12,12 @@ import (
 
 	"vividperch/app"
 	"vividperch/bench/protocol"
-	"vividperch/bench/standin"
 	"vividperch/core/check"
 	"vividperch/core/firmware"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
 	"vividperch/demo"
+	"vividperch/demo/benchtest"
 	"vividperch/store"
 	"vividperch/store/mariadb/mariadbtest"
 )
@@ -343,25 +343,16 @@ func TestWithoutABench(t *testing.T) {
 	}
 }
 
-// attach the app to Dunlin's bench, and give the device's bench back once it is connected.
-func (w *world) attach(kit standin.Kit) *app.Bench {
+// attach the app to Dunlin's bench, and give its hold on it once it is connected.
+func (w *world) attach() *app.Bench {
 	w.t.Helper()
-	d, err := standin.New(kit, 1)
-	if err != nil {
-		w.t.Fatal(err)
-	}
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		w.t.Fatal(err)
-	}
 	ctx, cancel := context.WithCancel(context.Background())
-	go func() { _ = standin.NewServer(d, "x", false).Serve(ctx, l) }()
-	return w.attachTo(ctx, cancel, l.Addr().String())
+	return w.attachTo(ctx, cancel, benchtest.Serve(w.t, benchtest.Dunlin(w.t), false))
 }
 
 func (w *world) attachTo(ctx context.Context, cancel func(), address string) *app.Bench {
 	w.t.Helper()
-	b := w.AttachBench(ctx, address, "x")
+	b := w.AttachBench(ctx, address, benchtest.Token)
 	w.t.Cleanup(func() { cancel(); b.Wait() })
 	w.until("connected", func() bool { return b.Status().Connected })
 	return b
@@ -379,19 +370,10 @@ func (w *world) until(what string, so func() bool) {
 func yes() *bool { b := true; return &b }
 func no() *bool  { b := false; return &b }
 
-func dunlinKit(t testing.TB) standin.Kit {
-	t.Helper()
-	k, err := demo.Kit("dunlin")
-	if err != nil {
-		t.Fatal(err)
-	}
-	return k
-}
-
 func TestTakeFromTheBench(t *testing.T) {
 	w := newWorld(t)
 	id := w.dunlin()
-	b := w.attach(dunlinKit(t))
+	b := w.attach()
 	take := func(p quad.Path) error {
 		_, err := w.Take(t.Context(), id, p)
 		return err
@@ -449,7 +431,7 @@ func TestTakeFromTheBench(t *testing.T) {
 func TestWriteBoardReadsBack(t *testing.T) {
 	w := newWorld(t)
 	id := w.dunlin()
-	b := w.attach(dunlinKit(t))
+	b := w.attach()
 	w.edit(id, "sheet.motors.outputs.B.reversed", "true")
 	w.edit(id, "sheet.feel.angleLimit", "40")
 	if _, err := w.WriteBoard(t.Context(), id); code(err) != "device-refused" {
@@ -475,7 +457,7 @@ func TestWriteBoardReadsBack(t *testing.T) {
 func TestFlashSurvivesAPulledCable(t *testing.T) {
 	w := newWorld(t)
 	id := w.dunlin()
-	b := w.attach(dunlinKit(t))
+	b := w.attach()
 	image := func(target, version string) []byte {
 		img, err := firmware.BuildImage(firmware.Header{Target: target, Line: "Marram", Version: version}, 0x08008000, bytes.Repeat([]byte("sandpiper "), 20000))
 		if err != nil {
@@ -533,22 +515,14 @@ func TestFlashSurvivesAPulledCable(t *testing.T) {
 // Only one server holds a device; the second says so and gets it when the first lets go.
 func TestTwoServersOneBench(t *testing.T) {
 	w := newWorld(t)
-	d, err := standin.New(dunlinKit(t), 1)
-	if err != nil {
-		t.Fatal(err)
-	}
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		t.Fatal(err)
-	}
+	address := benchtest.Serve(t, benchtest.Dunlin(t), false)
 	ctx, cancel := context.WithCancel(context.Background())
 	defer cancel()
-	go func() { _ = standin.NewServer(d, "x", false).Serve(ctx, l) }()
 	first, letGo := context.WithCancel(ctx)
-	b := w.AttachBench(first, l.Addr().String(), "x")
+	b := w.AttachBench(first, address, benchtest.Token)
 	w.until("connected", func() bool { return b.Status().Connected })
 	other := app.New(w.keep, w.pilot, "a pilot", time.Now)
-	b2 := other.AttachBench(ctx, l.Addr().String(), "x")
+	b2 := other.AttachBench(ctx, address, benchtest.Token)
 	w.until("told that it is taken", func() bool { return strings.Contains(b2.Status().Says, "another server") })
 	if err := b2.Cut(t.Context()); code(err) != "device-away" {
 		t.Errorf("the second server reached the device: %v", err)

@@ -12,43 +12,19 @@ import (
 
 	"vividperch/bench/client"
 	"vividperch/bench/protocol"
-	"vividperch/bench/standin"
 	"vividperch/core/quad"
-	"vividperch/demo"
+	"vividperch/demo/benchtest"
 )
-
-const token = "a token of the test"
 
 // serve Dunlin's bench on loopback and give its address.
 func serve(t testing.TB, stepped bool) string {
 	t.Helper()
-	kit, err := demo.Kit("dunlin")
-	if err != nil {
-		t.Fatal(err)
-	}
-	d, err := standin.New(kit, 1)
-	if err != nil {
-		t.Fatal(err)
-	}
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		t.Fatal(err)
-	}
-	ctx, cancel := context.WithCancel(context.Background())
-	done := make(chan error, 1)
-	go func() { done <- standin.NewServer(d, token, stepped).Serve(ctx, l) }()
-	t.Cleanup(func() {
-		cancel()
-		if err := <-done; err != nil {
-			t.Errorf("the bench ended with %v", err)
-		}
-	})
-	return l.Addr().String()
+	return benchtest.Serve(t, benchtest.Dunlin(t), stepped)
 }
 
 func dial(t testing.TB, address string, live func(protocol.Live)) *client.Device {
 	t.Helper()
-	d, err := client.Dial(t.Context(), address, token, live)
+	d, err := client.Dial(t.Context(), address, benchtest.Token, live)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -183,7 +159,7 @@ func TestLiveMessages(t *testing.T) {
 // Whatever bytes a program sends, the bench lives on and answers the next one.
 func FuzzServer(f *testing.F) {
 	address := serve(f, true)
-	hello := `{"jsonrpc":"2.0","id":1,"method":"hello","params":{"token":"` + token + `","protocol":1}}` + "\n"
+	hello := `{"jsonrpc":"2.0","id":1,"method":"hello","params":{"token":"` + benchtest.Token + `","protocol":1}}` + "\n"
 	f.Add([]byte(`{"jsonrpc":"2.0","id":2,"method":"set","params":{"pack":true}}`))
 	f.Add([]byte(`{"jsonrpc":"2.0","id":2,"method":"motion","params":{"kind":"spin","output":"A","level":1e308}}`))
 	f.Add([]byte(`{"jsonrpc":"2.0","id":2,"method":"block","params":{"address":4294967295,"data":"AAAA"}}`))
@@ -198,7 +174,7 @@ func FuzzServer(f *testing.F) {
 		_ = conn.SetReadDeadline(time.Now().Add(20 * time.Millisecond))
 		_, _ = conn.Read(make([]byte, 4096))
 		conn.Close()
-		d, err := client.Dial(context.Background(), address, token, nil)
+		d, err := client.Dial(context.Background(), address, benchtest.Token, nil)
 		if err != nil {
 			t.Fatalf("after %q the bench does not answer: %v", raw, err)
 		}

@@ -1,7 +1,6 @@
 package main
 
 import (
-	"context"
 	"fmt"
 	"io"
 	"math/rand/v2"
@@ -23,8 +22,7 @@ import (
 	"vividperch/app"
 	"vividperch/bench/client"
 	"vividperch/bench/protocol"
-	"vividperch/bench/standin"
-	"vividperch/demo"
+	"vividperch/demo/benchtest"
 	"vividperch/store/mariadb/mariadbtest"
 )
 
@@ -264,25 +262,12 @@ func TestSpinningStopsWhateverIsKilled(t *testing.T) {
 }
 
 func spinAndKill(t *testing.T, db string, kill func(*websocket.Conn, *program, *relay)) {
-	kit, err := demo.Kit("dunlin")
-	if err != nil {
-		t.Fatal(err)
-	}
-	device, err := standin.New(kit, 1)
-	if err != nil {
-		t.Fatal(err)
-	}
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		t.Fatal(err)
-	}
-	ctx, stop := context.WithCancel(context.Background())
-	t.Cleanup(stop)
-	go func() { _ = standin.NewServer(device, "x", false).Serve(ctx, l) }()
-	line := newRelay(t, l.Addr().String())
-	p := start(t, t.TempDir(), "--database", db, "--bench", line.address, "--token", "x")
+	address := benchtest.Serve(t, benchtest.Dunlin(t), false)
+	line := newRelay(t, address)
+	p := start(t, t.TempDir(), "--database", db, "--bench", line.address, "--token", benchtest.Token)
+	ctx := t.Context()
 	// The watcher looks at the device itself, past server and relay.
-	watcher, err := client.Dial(ctx, l.Addr().String(), "x", nil)
+	watcher, err := client.Dial(ctx, address, benchtest.Token, nil)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -1,0 +1,48 @@
+// Package benchtest runs simulated benches for tests.
+package benchtest
+
+import (
+	"context"
+	"net"
+	"testing"
+
+	"vividperch/bench/standin"
+	"vividperch/demo"
+)
+
+// Token that every bench of a test wants to hear.
+const Token = "a token of the test"
+
+// Serve runs a bench on loopback until the test ends, and gives its address. A stepped one's clock stands
+// still between the step calls of its clients.
+func Serve(t testing.TB, kit standin.Kit, stepped bool) (address string) {
+	t.Helper()
+	d, err := standin.New(kit, 1)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	ctx, cancel := context.WithCancel(context.Background())
+	done := make(chan error, 1)
+	go func() { done <- standin.NewServer(d, Token, stepped).Serve(ctx, l) }()
+	t.Cleanup(func() {
+		cancel()
+		if err := <-done; err != nil {
+			t.Errorf("the bench ended with %v", err)
+		}
+	})
+	return l.Addr().String()
+}
+
+// Dunlin is the kit of the demo's half finished quad, with everything that it hides.
+func Dunlin(t testing.TB) standin.Kit {
+	t.Helper()
+	kit, err := demo.Kit("dunlin")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return kit
+}
