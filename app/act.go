@@ -97,6 +97,12 @@ func (a *App) Redo(ctx context.Context, id, version int64) (*QuadView, error) {
 
 // Type keeps a reading that the pilot took by himself.
 func (a *App) Type(ctx context.Context, id int64, path quad.Path, value json.RawMessage) (*QuadView, error) {
+	if path == modelReading {
+		return nil, quad.Faultf("not-typed", string(path), "a rehearsal is flown in the model, not typed")
+	}
+	if err := quad.Complete(path, value); err != nil {
+		return nil, err
+	}
 	raw, err := typed(path, value)
 	if err != nil {
 		return nil, err
@@ -148,11 +154,11 @@ func (a *App) readingEntry(r newReading, revision int) (book.Entry, error) {
 	if err != nil {
 		return book.Entry{}, err
 	}
+	if key := string(r.path[strings.LastIndexByte(string(r.path), '.')+1:]); len(key) > 40 {
+		return book.Entry{}, quad.Faultf("bad-name", string(r.path[:60]), "an item's name has at most 40 characters")
+	}
 	if !f.Read {
 		return book.Entry{}, quad.Faultf("not-a-reading", string(r.path), "is not a reading but a group of them")
-	}
-	if r.origin == quad.OriginTyped && r.path == modelReading {
-		return book.Entry{}, quad.Faultf("not-typed", string(r.path), "a rehearsal is flown in the model, not typed")
 	}
 	e, err := a.entry(book.KindReading, string(r.path), map[string]any{
 		"value": r.value, "origin": r.origin, "bench": r.bench, "input": r.input, "at": a.now(), "revision": revision,

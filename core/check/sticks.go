@@ -222,6 +222,15 @@ var sticksRules = []Rule{
 		},
 	},
 	{
+		ID:      "sticks.beeper-range",
+		Station: Sticks,
+		Reads:   []quad.Path{"readings.sticks.switches", "sheet.sticks.beeper", "radio.switches"},
+		Voids:   []Event{Flash},
+		Judge: func(k quad.Known) Result {
+			return rangeRule(k, k.Sheet.Sticks.Beeper, "beeper", "The beeper", false)
+		},
+	},
+	{
 		ID:      "sticks.arm-alone",
 		Station: Sticks,
 		Reads:   []quad.Path{"sheet.sticks.arm", "sheet.sticks.selfLevel", "sheet.sticks.beeper"},

@@ -241,6 +241,9 @@ func Set(root any, p Path, raw []byte) error {
 
 func set(v reflect.Value, segs []string, p Path, raw []byte) error {
 	if len(segs) == 0 {
+		if nothing(raw) && v.Kind() != reflect.Pointer && v.Kind() != reflect.Map && v.Kind() != reflect.Slice {
+			return Faultf("bad-value", string(p), "cannot be nothing")
+		}
 		fresh := reflect.New(v.Type())
 		dec := json.NewDecoder(bytes.NewReader(raw))
 		dec.DisallowUnknownFields()
@@ -262,7 +265,7 @@ func set(v reflect.Value, segs []string, p Path, raw []byte) error {
 		return set(v.Field(i), segs[1:], p, raw)
 	case reflect.Map:
 		key := reflect.ValueOf(segs[0]).Convert(v.Type().Key())
-		if len(segs) == 1 && string(bytes.TrimSpace(raw)) == "null" {
+		if len(segs) == 1 && nothing(raw) {
 			if !v.IsNil() {
 				fresh := cloneMap(v)
 				fresh.SetMapIndex(key, reflect.Value{})
@@ -284,6 +287,8 @@ func set(v reflect.Value, segs []string, p Path, raw []byte) error {
 	}
 	return unknownPath(p)
 }
+
+func nothing(raw []byte) bool { return string(bytes.TrimSpace(raw)) == "null" }
 
 // cloneMap copies one level: snapshots share maps, so a change must never write into a shared one.
 func cloneMap(v reflect.Value) reflect.Value {

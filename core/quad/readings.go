@@ -122,10 +122,10 @@ type LinkReadings struct {
 type StickAxis struct {
 	Channel  int     `json:"channel" unit:"count" label:"Arrives on channel"`
 	Ends     Ends    `json:"ends"`
-	Reversed bool    `json:"reversed" label:"Runs backwards"`
-	Jitter   float64 `json:"jitter" unit:"µs" label:"Jitter, one sigma"`
+	Reversed bool    `json:"reversed" label:"Runs backwards" optional:"yes"`
+	Jitter   float64 `json:"jitter" unit:"µs" label:"Jitter, one sigma" optional:"yes"`
 	// Hysteresis is how far apart the centres are to which the stick returns from its two ends.
-	Hysteresis float64 `json:"hysteresis" unit:"µs" label:"Centre after either end, apart by"`
+	Hysteresis float64 `json:"hysteresis" unit:"µs" label:"Centre after either end, apart by" optional:"yes"`
 }
 
 // SwitchSeen is what each position of a physical switch sends.

@@ -43,8 +43,11 @@ func shape(t reflect.Type, at Path, f Field, out *[]Shaped) {
 }
 
 func join(at, next Path) Path {
-	if at == "" {
+	switch {
+	case at == "":
 		return next
+	case next == "":
+		return at
 	}
 	return at + "." + next
 }

@@ -1,6 +1,7 @@
 package quad
 
 import (
+	"encoding/json"
 	"reflect"
 	"strings"
 )
@@ -13,6 +14,8 @@ type Slot struct {
 	Unit  string   `json:"unit,omitempty"`
 	Kind  string   `json:"kind" enum:"number,yesNo,word,oneOf"`
 	OneOf []string `json:"oneOf,omitempty"`
+	// Optional slots may be left empty: the value then counts as zero.
+	Optional bool `json:"optional,omitempty"`
 }
 
 // Slots of the value at a path, in order. What a map holds is not known from its type, so it gives none.
@@ -22,18 +25,17 @@ func Slots(p Path) ([]Slot, error) {
 		return nil, err
 	}
 	var out []Slot
-	slots(f.Type, "", f.Label, f.Unit, f.OneOf, &out)
+	slots(f.Type, Slot{Label: f.Label, Unit: f.Unit, OneOf: f.OneOf}, &out)
 	return out, nil
 }
 
-func slots(t reflect.Type, at Path, label, unit string, oneOf []string, out *[]Slot) {
-	s := Slot{Path: at, Label: label, Unit: unit, OneOf: oneOf}
+func slots(t reflect.Type, s Slot, out *[]Slot) {
 	switch t.Kind() {
 	case reflect.Struct:
 		for i := range t.NumField() {
 			f := t.Field(i)
-			p := Path(strings.TrimPrefix(string(at)+"."+jsonName(f), "."))
-			slots(f.Type, p, f.Tag.Get("label"), f.Tag.Get("unit"), strings.Fields(f.Tag.Get("oneof")), out)
+			inner := Slot{Path: join(s.Path, Path(jsonName(f))), Label: f.Tag.Get("label"), Unit: f.Tag.Get("unit"), OneOf: strings.Fields(f.Tag.Get("oneof")), Optional: f.Tag.Get("optional") != ""}
+			slots(f.Type, inner, out)
 		}
 		return
 	case reflect.Float64, reflect.Int:
@@ -41,7 +43,7 @@ func slots(t reflect.Type, at Path, label, unit string, oneOf []string, out *[]S
 	case reflect.Bool:
 		s.Kind = "yesNo"
 	case reflect.String:
-		if s.Kind = "word"; len(oneOf) == 0 && t == reflect.TypeFor[Spin]() {
+		if s.Kind = "word"; len(s.OneOf) == 0 && t == reflect.TypeFor[Spin]() {
 			s.OneOf = []string{string(Clockwise), string(CounterClockwise)}
 		}
 		if len(s.OneOf) > 0 {
@@ -51,4 +53,31 @@ func slots(t reflect.Type, at Path, label, unit string, oneOf []string, out *[]S
 		return
 	}
 	*out = append(*out, s)
+}
+
+// Complete says whether a value for the path, as JSON, fills every slot that is not optional. A missing one is
+// a Fault at its place: it must not pass for zero.
+func Complete(p Path, raw json.RawMessage) error {
+	list, err := Slots(p)
+	if err != nil {
+		return err
+	}
+	var value any
+	if err := json.Unmarshal(raw, &value); err != nil {
+		return DecodeFault(err, string(p))
+	}
+	for _, s := range list {
+		at := value
+		for _, seg := range s.Path.segments() {
+			group, ok := at.(map[string]any)
+			if !ok {
+				return nil // of another shape altogether, which decoding will say
+			}
+			at = group[seg]
+		}
+		if at == nil && !s.Optional {
+			return Faultf("missing", string(join(p, s.Path)), "%s is missing", strings.ToLower(s.Label))
+		}
+	}
+	return nil
 }

@@ -38,7 +38,10 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
     e.preventDefault()
     if (single) return props.onDone(value(single, text[''] ?? ''))
     const out: Record<string, unknown> = {}
-    for (const s of props.slots) put(out, s.path, value(s, text[s.path] ?? (s.kind === 'number' ? '0' : '')))
+    for (const s of props.slots) {
+      const given = text[s.path] ?? ''
+      if (given !== '' || !s.optional) put(out, s.path, value(s, given))
+    }
     props.onDone(out)
   }
   if (single?.kind === 'yesNo') {
@@ -59,10 +62,11 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
         <label key={s.path} htmlFor={id + s.path}>
           {single ? props.label : s.label}
           {s.unit && s.unit !== 'count' ? `, ${s.unit}` : ''}
+          {s.optional ? ', if known' : ''}
           {s.kind === 'oneOf' || s.kind === 'yesNo' ? (
-            <select id={id + s.path} required value={text[s.path] ?? ''} onChange={(e) => setText({ ...text, [s.path]: e.target.value })}>
-              <option value="" disabled>
-                choose
+            <select id={id + s.path} required={!s.optional} value={text[s.path] ?? ''} onChange={(e) => setText({ ...text, [s.path]: e.target.value })}>
+              <option value="" disabled={!s.optional}>
+                {s.optional ? '' : 'choose'}
               </option>
               {(s.kind === 'yesNo' ? ['yes', 'no'] : (s.oneOf ?? [])).map((w) => (
                 <option key={w} value={w}>
@@ -71,7 +75,13 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
               ))}
             </select>
           ) : (
-            <input id={id + s.path} type="text" required value={text[s.path] ?? ''} onChange={(e) => setText({ ...text, [s.path]: e.target.value })} />
+            <input
+              id={id + s.path}
+              type="text"
+              required={!s.optional}
+              value={text[s.path] ?? ''}
+              onChange={(e) => setText({ ...text, [s.path]: e.target.value })}
+            />
           )}
         </label>
       ))}

@@ -1203,6 +1203,7 @@ export interface components {
             kind: "number" | "yesNo" | "word" | "oneOf";
             label: string;
             oneOf?: string[];
+            optional?: boolean;
             path: string;
             unit?: string;
         };
