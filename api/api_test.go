@@ -241,6 +241,19 @@ func benchOn(t *testing.T, a *app.App) *app.Bench {
 	return b
 }
 
+func TestLiveSocketWithoutABench(t *testing.T) {
+	s, _, _ := server(t)
+	conn, _, err := websocket.Dial(t.Context(), strings.Replace(s.URL, "http", "ws", 1)+"/api/live", nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer conn.CloseNow()
+	var f app.LiveFrame
+	if err := wsjson.Read(t.Context(), conn, &f); err != nil || f.Status == nil || f.Status.Connected || !strings.Contains(f.Status.Says, "without a bench") {
+		t.Errorf("%+v, %v", f, err)
+	}
+}
+
 // One socket carries what the bench shows to the page and what the hand does to the bench.
 func TestLiveSocket(t *testing.T) {
 	s, a, _ := server(t)

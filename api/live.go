@@ -51,17 +51,17 @@ const (
 // liveSocket streams what the bench shows and takes motions. Origin is checked by the guard before.
 func liveSocket(a *app.App) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		b, err := a.Bench()
-		if err != nil {
-			http.Error(w, "no bench", http.StatusServiceUnavailable)
-			return
-		}
 		conn, err := websocket.Accept(w, r, nil)
 		if err != nil {
 			return // Accept has answered
 		}
 		defer conn.CloseNow()
 		conn.SetReadLimit(socketLine)
+		b, err := a.Bench()
+		if err != nil {
+			withoutBench(r.Context(), conn, err)
+			return
+		}
 		ctx, cancel := context.WithCancel(r.Context())
 		defer cancel()
 		frames, leave := b.Subscribe()
@@ -120,6 +120,15 @@ func liveSocket(a *app.App) http.Handler {
 			}
 		}
 	})
+}
+
+// withoutBench tells a page once that there is no bench, and holds the line, so that the page knows that the
+// program is there.
+func withoutBench(ctx context.Context, conn *websocket.Conn, why error) {
+	status := app.BenchStatus{Says: sentence(quad.AsFault(why).Sentence), Outputs: []string{}, Switches: []protocol.SwitchInfo{}}
+	if wsjson.Write(ctx, conn, app.LiveFrame{Kind: "status", Status: &status}) == nil {
+		<-conn.CloseRead(ctx).Done()
+	}
 }
 
 func hear(ctx context.Context, b *app.Bench, s Said) error {

@@ -17,7 +17,7 @@ const icons: Record<string, React.ReactNode> = {
 /** Everything a pilot can do at the bench. */
 export function BenchDrawer({ onClose }: { onClose: () => void }) {
   const connected = useLive((s) => s.status?.connected ?? false)
-  const says = useLive((s) => s.status?.says ?? 'The program does not answer.')
+  const says = useLive((s) => s.status?.says ?? 'The program does not answer; it is tried again and again.')
   const device = useLive((s) => (s.status?.standIn ? `${s.status.device}, simulated` : (s.status?.device ?? '')))
   return (
     <section className="drawer" aria-label="Bench">
@@ -27,7 +27,7 @@ export function BenchDrawer({ onClose }: { onClose: () => void }) {
           Close
         </button>
       </div>
-      {connected ? <Connected /> : <p>{says}. It is looked for every second.</p>}
+      {connected ? <Connected /> : <p>{says.replace(/\.?$/, '.')}</p>}
     </section>
   )
 }

@@ -1,6 +1,6 @@
 import type { StationProps } from '../line/line'
 import { type Callout, CalloutMark } from './callout'
-import { PlainRotors, QuadBody } from './drawing'
+import { PlainRotors, places, QuadBody } from './drawing'
 
 const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFractionDigits: digits, useGrouping: false })
 
@@ -8,15 +8,22 @@ const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFraction
 export function AirframeStation({ quad }: StationProps) {
   const a = quad.airframe
   const p = quad.meant.parts
+  const rotors = places(quad)
   const callouts: Callout[] = [
     {
-      at: [-1, 1],
+      at: rotors.frontLeft,
       side: 'left',
       row: 0,
       name: p.motor.name,
       lines: [`${n(p.motor.kv)} rpm/V, peak ${n(a.peakMotor)} A`, `speed controllers carry ${n(p.speedController.continuous)} A`],
     },
-    { at: [1, 1], side: 'right', row: 0, name: p.propeller.name, lines: [`${n(p.propeller.diameter)} mm`, `tips at Mach ${n(a.tipMach, 2)} at most`] },
+    {
+      at: rotors.frontRight,
+      side: 'right',
+      row: 0,
+      name: p.propeller.name,
+      lines: [`${n(p.propeller.diameter)} mm`, `tips at Mach ${n(a.tipMach, 2)} at most`],
+    },
     {
       at: [-0.06, 0.3],
       side: 'left',

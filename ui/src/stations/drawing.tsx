@@ -22,7 +22,7 @@ export function places(quad: QuadView): Record<Corner, [number, number]> {
   const reach = Math.max(f.armFront, f.armSide, 1)
   const a = f.armFront / reach
   const s = f.armSide / reach
-  if (quad.meant.sheet.craft.layout === 'plus') return { frontLeft: [0, 1.15], frontRight: [1.15, 0], rearLeft: [-1.15, 0], rearRight: [0, -1.15] }
+  if (quad.meant.sheet.craft.layout === 'plus') return { frontLeft: [0, 0.95], frontRight: [0.95, 0], rearLeft: [-0.95, 0], rearRight: [0, -0.95] }
   return { frontLeft: [-s, a], frontRight: [s, a], rearLeft: [-s, -a], rearRight: [s, -a] }
 }
 
@@ -96,7 +96,10 @@ export function QuadBody({ quad, lit = [], children }: { quad: QuadView; lit?: P
   const poly = (pts: [number, number][]) => `M${pts.map(([x, y]) => project(x, y).slice(0, 2)).join('L')}Z`
   const [leadX, leadY] = project(0, -0.46)
   const [camX, camY] = project(0, 0.52)
-  const [aheadX, aheadY] = project(0, 1.35)
+  const plus = quad.meant.sheet.craft.layout === 'plus'
+  const [aheadX, aheadY] = project(0, plus ? 1.65 : 1.35)
+  // In the plus layout the front rotor stands before the camera: the line ends above it.
+  const lineEnd = plus ? disc(...at.frontLeft).cy - disc(...at.frontLeft).ry - 4 : camY - 16
   const antenna = project(-0.1, -0.42)
   const video = project(0.11, -0.42)
   return (
@@ -197,7 +200,7 @@ export function QuadBody({ quad, lit = [], children }: { quad: QuadView; lit?: P
       <text x={aheadX} y={aheadY - 6} textAnchor="middle" fontSize="13.5" style={{ fill: 'var(--soft)' }}>
         it looks that way
       </text>
-      <path d={`M${aheadX} ${aheadY + 4}V${camY - 16}`} stroke="var(--soft)" strokeWidth="1.5" strokeDasharray="3 5" />
+      <path d={`M${aheadX} ${aheadY + 4}V${lineEnd}`} stroke="var(--soft)" strokeWidth="1.5" strokeDasharray="3 5" />
       {children}
     </>
   )

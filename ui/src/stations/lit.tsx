@@ -2,21 +2,21 @@ import type { StationProps } from '../line/line'
 import type { QuadView } from '../wire/client'
 import { BenchProofWays } from './bench-proof'
 import { type Callout, CalloutMark } from './callout'
-import { type Part, PlainRotors, QuadBody } from './drawing'
+import { type Part, PlainRotors, places, QuadBody } from './drawing'
 
 const n = (x: number) => x.toLocaleString('en-GB', { maximumFractionDigits: 3, useGrouping: false })
 const reading = (p: StationProps['perch'], path: string) => p.readings.find((r) => r.path === path)?.words ?? 'not yet read'
 
 /** What a station is about: which parts are lit, and what is known of them, at their places. */
 const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit: Part[]; callouts: Callout[] }> = {
-  'first-power': (_, p) => ({
+  'first-power': (q, p) => ({
     lit: ['lead', 'receiver', 'video'],
     callouts: [
       { at: [0.02, -0.62], side: 'right', row: 3, name: 'Battery lead', lines: [reading(p, 'readings.firstPower.leadResistance')] },
       { at: [-0.06, -0.1], side: 'left', row: 2, name: 'Lead to frame', lines: [reading(p, 'readings.firstPower.frameResistance')] },
       { at: [0.05, 0], side: 'right', row: 2, name: 'Drawn at rest', lines: [reading(p, 'readings.firstPower.idleCurrent')] },
       { at: [0.16, -0.3], side: 'right', row: 1, name: 'Antennas on', lines: [reading(p, 'readings.firstPower.antennasOn')] },
-      { at: [-1, 1], side: 'left', row: 1, name: 'Propellers off', lines: [reading(p, 'readings.firstPower.propellersOff')] },
+      { at: places(q).frontLeft, side: 'left', row: 1, name: 'Propellers off', lines: [reading(p, 'readings.firstPower.propellersOff')] },
     ],
   }),
   wiring: (q, p) => ({
