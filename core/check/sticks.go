@@ -8,23 +8,18 @@ import (
 	"vividperch/core/sticks"
 )
 
-// capturedAxes takes the values of the stick readings; ok is false when one of the four is missing.
-func capturedAxes(k quad.Known) (map[string]quad.StickAxis, bool) {
-	out := map[string]quad.StickAxis{}
+// capturedAxes takes the values of the four stick readings; ok is false when one is missing, which is then
+// asked for.
+func (r *Result) capturedAxes(k quad.Known) (axes map[string]quad.StickAxis, ok bool) {
+	axes = map[string]quad.StickAxis{}
 	for _, a := range quad.Axes {
 		if m := k.Readings.Sticks.Axes[string(a)]; m != nil {
-			out[string(a)] = m.Value
-		}
-	}
-	return out, len(out) == len(quad.Axes)
-}
-
-func askAxes(r *Result, k quad.Known) {
-	for _, a := range quad.Axes {
-		if k.Readings.Sticks.Axes[string(a)] == nil {
+			axes[string(a)] = m.Value
+		} else {
 			r.ask(quad.Path("readings.sticks.axes." + string(a)))
 		}
 	}
+	return axes, len(axes) == len(quad.Axes)
 }
 
 var sticksRules = []Rule{
@@ -35,9 +30,8 @@ var sticksRules = []Rule{
 		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			axes, ok := capturedAxes(k)
+			axes, ok := r.capturedAxes(k)
 			if !ok {
-				askAxes(&r, k)
 				return r
 			}
 			got := sticks.OrderOf(axes)
@@ -86,9 +80,8 @@ var sticksRules = []Rule{
 		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			axes, ok := capturedAxes(k)
+			axes, ok := r.capturedAxes(k)
 			if !ok {
-				askAxes(&r, k)
 				return r
 			}
 			if got := sticks.OrderOf(axes); got != "" && got != k.Radio.Order {
@@ -111,9 +104,8 @@ var sticksRules = []Rule{
 		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			axes, ok := capturedAxes(k)
+			axes, ok := r.capturedAxes(k)
 			if !ok {
-				askAxes(&r, k)
 				return r
 			}
 			var short, figures []string
@@ -157,9 +149,8 @@ var sticksRules = []Rule{
 		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			axes, ok := capturedAxes(k)
+			axes, ok := r.capturedAxes(k)
 			if !ok {
-				askAxes(&r, k)
 				return r
 			}
 			for _, a := range []quad.Axis{quad.Roll, quad.Pitch, quad.Yaw} {
