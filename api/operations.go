@@ -61,6 +61,11 @@ type (
 		Event string `json:"event" enum:"crash,repair,solder,flash,remount"`
 		Note  string `json:"note,omitempty" maxLength:"500"`
 	}
+	acceptBody struct {
+		Rule   string `json:"rule" maxLength:"80"`
+		Title  string `json:"title" maxLength:"300"`
+		Reason string `json:"reason" maxLength:"600"`
+	}
 	releaseBody struct {
 		Scope string `json:"scope" enum:"hover,free,return"`
 		Site  string `json:"site" maxLength:"120"`
@@ -134,6 +139,9 @@ func quadOperations(h huma.API, a *app.App) {
 	})
 	post(h, "note", "/api/quads/{id}/event", "Note an event that makes readings void", func(ctx context.Context, in *quadWith[eventBody]) (*out[*app.QuadView], error) {
 		return answer(a.Note(ctx, in.ID, check.Event(in.Body.Event), in.Body.Note))
+	})
+	post(h, "accept", "/api/quads/{id}/accept", "Accept a fix with a reason, or take the acceptance back", func(ctx context.Context, in *quadWith[acceptBody]) (*out[*app.QuadView], error) {
+		return answer(a.Accept(ctx, in.ID, in.Body.Rule, in.Body.Title, in.Body.Reason))
 	})
 	post(h, "release", "/api/quads/{id}/release", "Release a scope for today", func(ctx context.Context, in *quadWith[releaseBody]) (*out[*app.QuadView], error) {
 		return answer(a.ReleaseFor(ctx, in.ID, proof.Scope(in.Body.Scope), in.Body.Site))

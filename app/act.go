@@ -231,6 +231,33 @@ func (a *App) Sign(ctx context.Context, id int64, station check.Station) (*QuadV
 	return a.draft(ctx, id, c)
 }
 
+// Accept a fix that stands, with the reason; no reason takes an acceptance back.
+func (a *App) Accept(ctx context.Context, id int64, rule, title, reason string) (*QuadView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	for _, st := range a.standings(o) {
+		for _, f := range st.Findings {
+			if f.Rule != rule || f.Title != title {
+				continue
+			}
+			acceptance := proof.Acceptance{Rule: rule, Title: title, By: a.who, At: a.now()}
+			if f.Accepted == nil || reason != "" {
+				if acceptance, err = proof.Accept(f.Finding, o.known, a.now(), a.who, reason); err != nil {
+					return nil, err
+				}
+			}
+			e, err := a.entry(book.KindAcceptance, rule+" "+quad.HashValue(title), acceptance)
+			if err != nil {
+				return nil, err
+			}
+			return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
+		}
+	}
+	return nil, quad.Faultf("no-finding", rule, "that finding does not stand any more")
+}
+
 // Note an event that makes readings void.
 func (a *App) Note(ctx context.Context, id int64, event check.Event, note string) (*QuadView, error) {
 	if event.Words() == string(event) {

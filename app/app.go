@@ -58,6 +58,7 @@ type opened struct {
 	known    quad.Known // with the draft's edits
 	events   []check.Happened
 	signed   map[check.Station]proof.Signature
+	accepted []proof.Acceptance
 	releases []Release
 	flights  []Flight
 }
@@ -109,6 +110,12 @@ func (o *opened) take(e book.Entry) error {
 			return err
 		}
 		o.signed[s.Station] = s
+	case book.KindAcceptance:
+		var a proof.Acceptance
+		if err := json.Unmarshal(e.Body, &a); err != nil {
+			return err
+		}
+		o.accepted = append(o.accepted, a)
 	}
 	return nil
 }
@@ -138,7 +145,7 @@ func (o *opened) happened(e book.Entry) error {
 }
 
 func (a *App) standings(o *opened) []proof.Standing {
-	return proof.Standings(proof.Case{Known: o.known, Context: check.Context{Now: a.now(), Events: o.events}, Signatures: o.signed})
+	return proof.Standings(proof.Case{Known: o.known, Context: check.Context{Now: a.now(), Events: o.events}, Signatures: o.signed, Accepted: o.accepted})
 }
 
 // entry of some kind, now.

@@ -77,6 +77,8 @@ type MeantView struct {
 	Label string      `json:"label"`
 	Words string      `json:"words"`
 	Slots []quad.Slot `json:"slots"`
+	// Falls names the stations that are proven now and would have to be proven again after a change here.
+	Falls []string `json:"falls"`
 }
 
 // SiteView is what the quad needs of a place for its first hover; zero when it is not known.
@@ -278,7 +280,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 				p.Readings = append(p.Readings, ReadingView{Path: l.Path, Label: l.Label, Words: readingWords(l), Value: l.Value, Origin: l.From, Bench: l.Bench, At: l.At, Entry: entryFor(k, l.Path)})
 			}
 		}
-		p.Meant = meantBy(s.Relies, meant)
+		p.Meant = meantBy(s.Relies, meant, st)
 		v.Line = append(v.Line, p)
 	}
 	return v, nil
@@ -286,14 +288,25 @@ func (a *App) view(o *opened) (*QuadView, error) {
 
 // meantBy lists the leaves of what is meant below some paths. Lists cannot be typed in one slot and are left
 // out.
-func meantBy(relies []quad.Path, leaves []quad.Leaf) []MeantView {
+func meantBy(relies []quad.Path, leaves []quad.Leaf, st []proof.Standing) []MeantView {
 	out := []MeantView{}
 	for _, l := range leaves {
 		if !slices.ContainsFunc(relies, func(p quad.Path) bool { return l.Path.Under(p) }) {
 			continue
 		}
 		if list, err := quad.Slots(l.Path); err == nil && len(list) > 0 {
-			out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: quad.Words(l.Value, l.Unit), Slots: list})
+			out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: quad.Words(l.Value, l.Unit), Slots: list, Falls: provenAmong(proof.Falls(l.Path), st)})
+		}
+	}
+	return out
+}
+
+// provenAmong names those of some stations that are proven.
+func provenAmong(list []check.Station, st []proof.Standing) []string {
+	out := []string{}
+	for _, s := range list {
+		if st[s.Number()-1].State == proof.Proven {
+			out = append(out, s.Info().Name)
 		}
 	}
 	return out

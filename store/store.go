@@ -190,7 +190,7 @@ func (s *Store) Load(ctx context.Context, pilot, id int64) (book.File, error) {
 		}
 		f = book.File{Quad: q, Body: []byte(rev.Body)}
 		var newest, history []entryRow
-		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, []string{book.KindReading, book.KindBoard, book.KindSignature}).Group("kind, name")
+		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, []string{book.KindReading, book.KindBoard, book.KindSignature, book.KindAcceptance}).Group("kind, name")
 		if err := tx.Where("id IN (?)", latest).Order("id").Find(&newest).Error; err != nil {
 			return err
 		}

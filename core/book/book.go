@@ -31,20 +31,21 @@ type Entry struct {
 
 // Kinds of entries.
 const (
-	KindReading   = "reading"
-	KindBoard     = "board"
-	KindSignature = "signature"
-	KindEvent     = "event"
-	KindRelease   = "release"
-	KindFlight    = "flight"
-	KindBackup    = "backup"
+	KindReading    = "reading"
+	KindBoard      = "board"
+	KindSignature  = "signature"
+	KindEvent      = "event"
+	KindRelease    = "release"
+	KindFlight     = "flight"
+	KindBackup     = "backup"
+	KindAcceptance = "acceptance"
 )
 
 // File is a quad with its newest revision and its entries.
 type File struct {
 	Quad
 	Body    []byte  // canonical, of the head revision
-	Newest  []Entry // of each reading, the board and each signature
+	Newest  []Entry // of each reading, the board, each signature and each acceptance
 	History []Entry // every event, release and flight, oldest first
 }
 

@@ -3,8 +3,10 @@
 package proof
 
 import (
+	"reflect"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"vividperch/core/check"
@@ -36,73 +38,84 @@ const (
 
 // Standing of one station: its state with everything that made it so.
 type Standing struct {
-	Station  check.Station   `json:"station"`
-	State    State           `json:"state" enum:"notBegun,open,fix,stop,ready,proven,stale,skipped"`
-	Word     string          `json:"word"`
-	Stops    int             `json:"stops"`
-	Fixes    int             `json:"fixes"`
-	Notes    int             `json:"notes"`
-	Asks     []check.Ask     `json:"asks"`
-	Findings []check.Finding `json:"findings"`
-	Why      []string        `json:"why"`    // why it is stale or skipped
-	Relies   []quad.Path     `json:"relies"` // the paths its rules declare
-	MaySign  bool            `json:"maySign"`
-	SignedBy string          `json:"signedBy,omitempty"`
-	SignedAt *time.Time      `json:"signedAt,omitempty"`
+	Station  check.Station `json:"station"`
+	State    State         `json:"state" enum:"notBegun,open,fix,stop,ready,proven,stale,skipped"`
+	Word     string        `json:"word"`
+	Stops    int           `json:"stops"`
+	Fixes    int           `json:"fixes"`
+	Notes    int           `json:"notes"`
+	Asks     []check.Ask   `json:"asks"`
+	Accepted int           `json:"accepted"` // fixes that the pilot accepted with a reason; they do not count in Fixes
+	Findings []Judged      `json:"findings"`
+	Why      []string      `json:"why"`    // why it is stale or skipped
+	Relies   []quad.Path   `json:"relies"` // the paths its rules declare
+	MaySign  bool          `json:"maySign"`
+	SignedBy string        `json:"signedBy,omitempty"`
+	SignedAt *time.Time    `json:"signedAt,omitempty"`
 }
 
-// Relies is the union of what a station's rules read.
-func Relies(s check.Station) []quad.Path {
-	var out []quad.Path
+// Relies is the union of what a station's rules read. The list is shared: do not change it.
+func Relies(s check.Station) []quad.Path { return relies()[s] }
+
+// relies of every station, worked out once: the rules do not change while a program runs.
+var relies = sync.OnceValue(func() map[check.Station][]quad.Path {
+	all := map[check.Station][]quad.Path{}
 	for _, r := range check.Rules() {
-		if r.Station != s {
-			continue
-		}
+		out := all[r.Station]
 		for _, p := range r.Reads {
 			if !slices.ContainsFunc(out, func(q quad.Path) bool { return p.Under(q) }) {
 				out = slices.DeleteFunc(out, func(q quad.Path) bool { return q.Under(p) })
 				out = append(out, p)
 			}
 		}
+		all[r.Station] = out
 	}
-	slices.Sort(out)
-	return out
-}
+	for _, out := range all {
+		slices.Sort(out)
+	}
+	return all
+})
 
 // Sign fingerprints what a station relies on, as it is known now.
 func Sign(s check.Station, k quad.Known, at time.Time, by string, revision int) Signature {
-	out := Signature{Station: s, At: at, By: by, Revision: revision, Relied: map[quad.Path]string{}}
-	for _, l := range reliedLeaves(s, k) {
-		out.Relied[l.Path] = quad.HashValue(l.Value)
+	return Signature{Station: s, At: at, By: by, Revision: revision, Relied: fingerprints(Relies(s), k)}
+}
+
+// Changed lists, in words, what differs from what was signed.
+func (sig Signature) Changed(k quad.Known) []string {
+	return changed(Relies(sig.Station), sig.Relied, k)
+}
+
+// fingerprints every leaf below some paths.
+func fingerprints(paths []quad.Path, k quad.Known) map[quad.Path]string {
+	out := map[quad.Path]string{}
+	for _, l := range leavesBelow(paths, k) {
+		out[l.Path] = quad.HashValue(l.Value)
 	}
 	return out
 }
 
-func reliedLeaves(s check.Station, k quad.Known) []quad.Leaf {
-	relies := Relies(s)
-	leaves := quad.Leaves(quad.Mask(k, relies), "")
-	return slices.DeleteFunc(leaves, func(l quad.Leaf) bool {
-		return !slices.ContainsFunc(relies, func(p quad.Path) bool { return l.Path.Under(p) })
+func leavesBelow(paths []quad.Path, k quad.Known) []quad.Leaf {
+	return slices.DeleteFunc(quad.Leaves(quad.Mask(k, paths), ""), func(l quad.Leaf) bool {
+		return !slices.ContainsFunc(paths, func(p quad.Path) bool { return l.Path.Under(p) })
 	})
 }
 
-// Changed lists, in words, what differs from what was signed. A leaf that the signature never hashed counts
-// as its default in the signing format, so a program that knows more leaves makes nothing stale.
-func (sig Signature) Changed(k quad.Known) []string {
+// changed lists, in words, what differs below some paths from fingerprints taken before. A leaf that was not
+// fingerprinted counts as its default in the format of that time, so a program that knows more leaves makes
+// nothing stale.
+func changed(paths []quad.Path, before map[quad.Path]string, k quad.Known) []string {
 	var out []string
 	seen := map[quad.Path]bool{}
-	for _, l := range reliedLeaves(sig.Station, k) {
+	for _, l := range leavesBelow(paths, k) {
 		seen[l.Path] = true
-		was, hashed := sig.Relied[l.Path]
-		if hashed && was == quad.HashValue(l.Value) {
-			continue
-		}
-		if !hashed && isDefault(l) {
+		was, taken := before[l.Path]
+		if taken && was == quad.HashValue(l.Value) || !taken && isDefault(l) {
 			continue
 		}
 		out = append(out, name(l))
 	}
-	for _, p := range quad.SortedKeys(sig.Relied) {
+	for _, p := range quad.SortedKeys(before) {
 		if !seen[p] {
 			out = append(out, string(p)+" is gone")
 		}
@@ -110,22 +123,19 @@ func (sig Signature) Changed(k quad.Known) []string {
 	return out
 }
 
+// isDefault says whether a leaf holds what a quad has that never heard of it. A reading is never that: it was
+// taken.
 func isDefault(l quad.Leaf) bool {
-	switch x := l.Value.(type) {
-	case float64:
-		return x == 0
-	case int:
-		return x == 0
-	case bool:
-		return !x
-	case string:
-		return x == ""
-	case []string:
-		return len(x) == 0
-	case quad.PortFunction:
-		return x == "" || x == quad.PortNothing
+	v := reflect.ValueOf(l.Value)
+	switch {
+	case l.Read:
+		return false
+	case !v.IsValid():
+		return true
+	case v.Kind() == reflect.Slice:
+		return v.Len() == 0
 	}
-	return false
+	return v.IsZero() || l.Value == any(quad.PortNothing)
 }
 
 func name(l quad.Leaf) string {
@@ -152,6 +162,7 @@ type Case struct {
 	Known      quad.Known
 	Context    check.Context
 	Signatures map[check.Station]Signature // the newest of each station
+	Accepted   []Acceptance                // the newest of each finding
 }
 
 // Standings of all stations in the order of the line.
@@ -174,11 +185,14 @@ func standing(s check.Station, c Case, report check.Report) Standing {
 		if f.Station != s {
 			continue
 		}
-		st.Findings = append(st.Findings, f)
-		switch f.Weight {
-		case check.Stop:
+		j := Judged{Finding: f, Accepted: accepted(c.Accepted, f, c.Known)}
+		st.Findings = append(st.Findings, j)
+		switch {
+		case f.Weight == check.Stop:
 			st.Stops++
-		case check.Fix:
+		case j.Accepted != nil:
+			st.Accepted++
+		case f.Weight == check.Fix:
 			st.Fixes++
 		default:
 			st.Notes++
@@ -272,9 +286,9 @@ func MaySign(st Standing) error {
 	return nil
 }
 
-func firstOf(list []check.Finding, w check.Weight) string {
+func firstOf(list []Judged, w check.Weight) string {
 	for _, f := range list {
-		if f.Weight == w {
+		if f.Weight == w && f.Accepted == nil {
 			return f.Title
 		}
 	}

@@ -273,3 +273,80 @@ func TestReleaseByScope(t *testing.T) {
 		t.Errorf("a release ends at %v", got)
 	}
 }
+
+// A fix accepted with a reason does not block; it lapses when what its rule reads changes, and no other way.
+// Stops and notes are not accepted.
+func TestAcceptingAFix(t *testing.T) {
+	c := signed(t)
+	delete(c.Signatures, check.PowerWatch)
+	set(t, &c.Known, "readings.watch.heard", "false")
+	watch := func() proof.Standing {
+		return proof.Standings(c)[check.PowerWatch.Number()-1]
+	}
+	st := watch()
+	if st.Fixes != 1 || proof.MaySign(st) == nil {
+		t.Fatalf("an open fix must block: %+v", st)
+	}
+	fix := st.Findings[0].Finding
+	for reason, want := range map[string]string{"  ": "no-reason", strings.Repeat("x", 501): "reason-too-long"} {
+		if _, err := proof.Accept(fix, c.Known, morning, "a pilot", reason); quad.AsFault(err) == nil || quad.AsFault(err).Code != want {
+			t.Errorf("%.5q: %v", reason, err)
+		}
+	}
+	for _, w := range []check.Weight{check.Stop, check.Note} {
+		other := fix
+		other.Weight = w
+		if _, err := proof.Accept(other, c.Known, morning, "a pilot", "why not"); err == nil {
+			t.Errorf("a %s was accepted", w)
+		}
+	}
+	a, err := proof.Accept(fix, c.Known, morning, "a pilot", "I fly with a second pair of ears")
+	if err != nil {
+		t.Fatal(err)
+	}
+	c.Accepted = []proof.Acceptance{a}
+	if st = watch(); st.Fixes != 0 || st.Accepted != 1 || st.Findings[0].Accepted == nil || proof.MaySign(st) != nil {
+		t.Errorf("accepted, it must not block: %+v", st)
+	}
+	c.Signatures[check.PowerWatch] = proof.Sign(check.PowerWatch, c.Known, morning, "a pilot", 1)
+	if st = watch(); st.State != proof.Proven {
+		t.Errorf("signed over an accepted fix it is %s", st.State)
+	}
+	before := c.Known
+	set(t, &c.Known, "readings.watch.meterVolts", "23.8") // another rule's reading
+	if st = watch(); st.Accepted != 1 {
+		t.Error("it lapsed though nothing changed that its rule reads")
+	}
+	c.Known = before
+	c.Known.Readings.Watch.Heard = nil
+	set(t, &c.Known, "readings.watch.heard", "false") // taken again, the same
+	if st = watch(); st.Accepted != 1 {
+		t.Error("it lapsed though the reading says the same")
+	}
+	changedCase := signed(t)
+	changedCase.Known.Sheet.Loss.Guard = 2
+	fixed := proof.Standings(changedCase)[check.LinkLoss.Number()-1]
+	var guard check.Finding
+	for _, f := range fixed.Findings {
+		if f.Rule == "link-loss.guard" {
+			guard = f.Finding
+		}
+	}
+	if a, err = proof.Accept(guard, changedCase.Known, morning, "a pilot", "trees all around"); err != nil {
+		t.Fatal(err)
+	}
+	changedCase.Accepted = []proof.Acceptance{a}
+	if st := proof.Standings(changedCase)[check.LinkLoss.Number()-1]; st.Fixes != 0 {
+		t.Errorf("accepted: %+v", st)
+	}
+	changedCase.Known.Sheet.Loss.Guard = 2.5
+	if st := proof.Standings(changedCase)[check.LinkLoss.Number()-1]; st.Fixes != 1 || st.Accepted != 0 {
+		t.Errorf("its input changed, and it did not lapse: %+v", st)
+	}
+	a.Reason = "" // taken back
+	changedCase.Known.Sheet.Loss.Guard = 2
+	changedCase.Accepted = []proof.Acceptance{a}
+	if st := proof.Standings(changedCase)[check.LinkLoss.Number()-1]; st.Fixes != 1 {
+		t.Error("taken back, it must stand again")
+	}
+}

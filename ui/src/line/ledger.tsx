@@ -8,7 +8,8 @@ import { Typed, words } from './typed'
 
 /** Findings in order of weight, what is still wanted, and the readings with where they came from. */
 export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
-  const against = perch.findings.filter((f) => f.weight !== 'note')
+  const against = perch.findings.filter((f) => f.weight !== 'note' && !f.accepted)
+  const accepted = perch.findings.filter((f) => f.accepted)
   const notes = perch.findings.filter((f) => f.weight === 'note')
   return (
     <aside className="ledger" aria-label="Ledger">
@@ -21,6 +22,10 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
       )}
       {against.length > 0 && <h2 className="small">Stands against the proof</h2>}
       {against.map((f) => (
+        <FindingCard key={f.rule + f.title} f={f} quad={quad} />
+      ))}
+      {accepted.length > 0 && <h2 className="small">Accepted</h2>}
+      {accepted.map((f) => (
         <FindingCard key={f.rule + f.title} f={f} quad={quad} />
       ))}
       {perch.asks.length > 0 && <h2 className="small">Still wanted</h2>}
@@ -110,6 +115,7 @@ function MeantLeaf({ leaf, quad }: { leaf: Schemas['MeantView']; quad: QuadView 
       </button>
       {open && (
         <div className="ways">
+          {leaf.falls.length > 0 && <p className="tone-fix">A change must be proven again at {leaf.falls.join(', ')}.</p>}
           <Typed
             slots={leaf.slots}
             label={leaf.label}
@@ -142,6 +148,11 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
       <h3>{f.title}</h3>
       {f.figures && <p>{f.figures}</p>}
       {why && <p className="why">{f.why}</p>}
+      {f.accepted && (
+        <p>
+          Accepted by {f.accepted.by}, {when(f.accepted.at)}: <b>{f.accepted.reason}</b>
+        </p>
+      )}
       <div className="ways">
         {!why && (
           <button type="button" className="link" onClick={() => setWhy(true)}>
@@ -177,8 +188,51 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
             <span key={r.words}>{r.words}</span>
           ),
         )}
+        {f.weight === 'fix' && <Accepting f={f} quad={quad} />}
       </div>
     </article>
+  )
+}
+
+/** A fix, never a stop, can be left as it is for a reason; the reason lapses when what it is about changes. */
+function Accepting({ f, quad }: { f: Finding; quad: QuadView }) {
+  const [open, setOpen] = useState(false)
+  const accept = useAct(quad.id, (reason: string) => acts.accept(quad.id, f, reason))
+  if (f.accepted) {
+    return (
+      <button type="button" className="link" disabled={accept.isPending} onClick={() => accept.mutate('', { onError: tellError })}>
+        Take the acceptance back
+      </button>
+    )
+  }
+  if (!open) {
+    return (
+      <button type="button" className="link" onClick={() => setOpen(true)}>
+        Accept it
+      </button>
+    )
+  }
+  return (
+    <form
+      className="typed"
+      aria-label={`Accept: ${f.title}`}
+      onSubmit={(e) => {
+        e.preventDefault()
+        accept.mutate(String(new FormData(e.currentTarget).get('reason')), { onError: tellError })
+      }}
+    >
+      <label style={{ flex: '1 1 100%' }}>
+        Why may it stay so?
+        {/* biome-ignore lint/a11y/noAutofocus: the pilot asked for this field a moment ago */}
+        <input name="reason" type="text" required maxLength={500} autoFocus style={{ width: '100%' }} />
+      </label>
+      <button type="submit" className="btn small main" disabled={accept.isPending}>
+        Accept with this reason
+      </button>
+      <button type="button" className="link" onClick={() => setOpen(false)}>
+        Leave
+      </button>
+    </form>
   )
 }
 

@@ -34,6 +34,7 @@ export function ProofBar(props: { quad: QuadView; perch: Perch; busy: boolean; o
       <span>
         {p.stops + p.fixes === 0 ? '●' : '■'}{' '}
         {p.stops + p.fixes === 0 ? 'nothing against it' : `${[many(p.stops, 'stop', 'stops'), many(p.fixes, 'fix', 'fixes')].filter(Boolean).join(', ')} open`}
+        {p.accepted > 0 && `, ${p.accepted} accepted`}
       </span>
       <span className="relies" title={p.relies.join('\n')}>
         Relies on {subjects(p.relies)}

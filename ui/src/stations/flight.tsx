@@ -156,6 +156,7 @@ function Go({ quad, perch, rehearsed }: StationProps & { rehearsed?: string }) {
   const [site, setSite] = useState('Gravel field')
   const rehearse = useAct(quad.id, () => acts.keepRehearsal(quad.id))
   const release = useAct(quad.id, () => acts.release(quad.id, site))
+  const accepted = quad.line.flatMap((p) => p.findings).filter((f) => f.accepted)
   const wanted = perch.asks.some((a) => a.path === 'readings.firstFlight.rehearsal')
   return (
     <section aria-label="Go or not" style={{ background: 'var(--sunk)', borderRadius: 8, padding: '10px 16px', display: 'grid', gap: 8 }}>
@@ -167,6 +168,9 @@ function Go({ quad, perch, rehearsed }: StationProps & { rehearsed?: string }) {
             : quad.against || 'Everything is proven: release it for today.'}
         </span>
       </div>
+      {accepted.length > 0 && (
+        <p>Flown in spite of: {accepted.map((f) => `${f.title.charAt(0).toLowerCase()}${f.title.slice(1)} (${f.accepted?.reason})`).join('; ')}.</p>
+      )}
       <div className="bar">
         <button type="button" className="btn" disabled={rehearse.isPending} onClick={() => rehearse.mutate(undefined, { onError: tellError })}>
           {rehearse.isPending ? 'Flying…' : wanted ? 'Rehearse the hover' : 'Rehearse again'}

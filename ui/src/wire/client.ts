@@ -6,7 +6,7 @@ import type { components, paths } from './schema'
 export type Schemas = components['schemas']
 export type QuadView = Schemas['QuadView']
 export type Perch = Schemas['Perch']
-export type Finding = Schemas['CheckFinding']
+export type Finding = Schemas['Judged']
 export type Slot = Schemas['Slot']
 
 export const server = createClient<paths>({ baseUrl: '/' })
@@ -73,6 +73,8 @@ export const acts = {
   type: (id: number, path: string, value: unknown) => told(server.POST('/api/quads/{id}/type', { ...at(id), body: { path, value } })),
   take: (id: number, path: string) => told(server.POST('/api/quads/{id}/take', { ...at(id), body: { path } })),
   sign: (id: number, station: string) => told(server.POST('/api/quads/{id}/sign', { ...at(id), body: { station } })),
+  accept: (id: number, f: Finding, reason: string) =>
+    told(server.POST('/api/quads/{id}/accept', { ...at(id), body: { rule: f.rule, title: f.title, reason } })),
   note: (id: number, event: Schemas['EventBody']['event'], note: string) => told(server.POST('/api/quads/{id}/event', { ...at(id), body: { event, note } })),
   release: (id: number, site: string) => told(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site } })),
   fly: (id: number, body: Schemas['FlightBody']) => told(server.POST('/api/quads/{id}/flights', { ...at(id), body })),

@@ -140,6 +140,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept a fix with a reason, or take the acceptance back */
+        post: operations["accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/backups": {
         parameters: {
             query?: never;
@@ -417,6 +434,22 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AcceptBody: {
+            reason: string;
+            rule: string;
+            title: string;
+        };
+        Acceptance: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            reason: string;
+            relied: {
+                [key: string]: string;
+            };
+            rule: string;
+            title: string;
+        };
         Answer: {
             by: number[];
             /** @enum {string} */
@@ -500,19 +533,6 @@ export interface components {
         CheckEdit: {
             path: string;
             value: string;
-        };
-        CheckFinding: {
-            figures: string;
-            paths: string[];
-            remedies: components["schemas"]["CheckRemedy"][];
-            rule: string;
-            scenario?: string;
-            /** @enum {string} */
-            station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
-            title: string;
-            /** @enum {string} */
-            weight: "stop" | "fix" | "note";
-            why: string;
         };
         CheckHappened: {
             /** Format: date-time */
@@ -716,6 +736,20 @@ export interface components {
             target: string;
             version: string;
         };
+        Judged: {
+            accepted?: components["schemas"]["Acceptance"];
+            figures: string;
+            paths: string[];
+            remedies: components["schemas"]["CheckRemedy"][];
+            rule: string;
+            scenario?: string;
+            /** @enum {string} */
+            station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
+            title: string;
+            /** @enum {string} */
+            weight: "stop" | "fix" | "note";
+            why: string;
+        };
         Limits: {
             /** Format: double */
             controlPower: number;
@@ -773,6 +807,7 @@ export interface components {
             sheet: components["schemas"]["Sheet"];
         };
         MeantView: {
+            falls: string[];
             label: string;
             path: string;
             slots: components["schemas"]["Slot"][];
@@ -877,8 +912,10 @@ export interface components {
             path: string;
         };
         Perch: {
+            /** Format: int64 */
+            accepted: number;
             asks: components["schemas"]["AskView"][];
-            findings: components["schemas"]["CheckFinding"][];
+            findings: components["schemas"]["Judged"][];
             /** Format: int64 */
             fixes: number;
             /** @enum {string} */
@@ -1546,6 +1583,41 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
