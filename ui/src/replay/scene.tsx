@@ -153,7 +153,15 @@ const Plots = memo(function Plots({ run, width, end }: { run: Run; width: number
             {tr.names.map((n, i) => (
               <path
                 key={n}
-                d={`M${every.map((f) => `${plotAt(f.time, width, end).toFixed(1)} ${py(tr.of(f)[i] ?? 0).toFixed(1)}`).join('L')}`}
+                d={every
+                  .map((f, j) => {
+                    const v = tr.of(f)[i] ?? 0
+                    const before = every[j - 1]
+                    // An angle that passes 180 deg comes back from the other side: a new stroke, not a line across.
+                    const on = before && Math.abs(v - (tr.of(before)[i] ?? 0)) < 120
+                    return `${on ? 'L' : 'M'}${plotAt(f.time, width, end).toFixed(1)} ${py(v).toFixed(1)}`
+                  })
+                  .join('')}
                 fill="none"
                 stroke={tones[i]}
                 strokeWidth="1.6"

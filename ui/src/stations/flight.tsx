@@ -101,16 +101,6 @@ function Site({ wind, gust, clear, need }: { wind: number; gust: number; clear: 
         role="img"
         aria-label={`Clear radius ${Number.isNaN(clear) ? 'not paced' : `${clear} m`}, wind ${Number.isNaN(wind) ? 'not read' : `${wind} m/s`}, gusts ${Number.isNaN(gust) ? 'not read' : `${gust} m/s`}`}
       >
-        {[5, 10, 20, 40]
-          .filter((r) => r <= most)
-          .map((r) => (
-            <g key={r}>
-              <circle cx="245" cy="134" r={r * scale} fill="none" stroke="var(--line)" />
-              <text x={245 + 4} y={134 - r * scale + 14} fontSize="12" style={{ fill: 'var(--soft)' }}>
-                {r} m
-              </text>
-            </g>
-          ))}
         {!Number.isNaN(clear) && (
           <circle
             cx="245"
@@ -122,6 +112,25 @@ function Site({ wind, gust, clear, need }: { wind: number; gust: number; clear: 
             strokeWidth="2.5"
           />
         )}
+        {[5, 10, 20, 40]
+          .filter((r) => r <= most && Math.abs(r - need) > 2)
+          .map((r) => (
+            <g key={r}>
+              <circle cx="245" cy="134" r={r * scale} fill="none" stroke="var(--line)" />
+              <text
+                x="245"
+                y={134 - r * scale - 3}
+                textAnchor="middle"
+                fontSize="12"
+                stroke="var(--paper)"
+                strokeWidth="4"
+                paintOrder="stroke"
+                style={{ fill: 'var(--soft)' }}
+              >
+                {r} m
+              </text>
+            </g>
+          ))}
         {need > 0 && (
           <>
             <circle cx="245" cy="134" r={need * scale} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 5" />
