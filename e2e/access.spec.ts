@@ -19,37 +19,63 @@ const stations = [
   'first-flight',
 ]
 
-test('axe finds nothing on any main view', async ({ page }) => {
-  const look = async (path: string) => {
-    const found = await new AxeBuilder({ page }).analyze()
-    expect(
-      found.violations.map((v) => `${path}: ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`),
-      path,
-    ).toEqual([])
-  }
+for (const [theme, scheme] of [
+  ['day', 'light'],
+  ['dusk', 'dark'],
+] as const)
+  test(`axe finds nothing on any main view at ${theme}`, async ({ page }) => {
+    // Until the pilot chooses, the page follows the system.
+    await page.emulateMedia({ colorScheme: scheme })
+    const look = async (path: string) => {
+      const axe = new AxeBuilder({ page })
+      // A theme changes colours alone.
+      if (theme === 'dusk') axe.withRules('color-contrast')
+      const found = await axe.analyze()
+      expect(
+        found.violations.map((v) => `${path}: ${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`),
+        path,
+      ).toEqual([])
+    }
+    await page.goto('/hangar')
+    await expect(page.getByRole('article', { name: 'Dunlin' })).toBeVisible()
+    await expect(page.locator('html')).toHaveAttribute('data-theme', theme)
+    await look('/hangar')
+    for (const s of stations) {
+      await page.goto(`/quads/1/${s}`)
+      await expect(page.getByRole('navigation', { name: 'Stations' })).toBeVisible()
+      await look(s)
+    }
+    await page.keyboard.press('b')
+    await expect(page.getByRole('region', { name: 'Bench', exact: true })).toBeVisible()
+    await look('bench')
+    await page.keyboard.press('b')
+    await page.keyboard.press('?')
+    await expect(page.getByRole('dialog')).toBeVisible()
+    await look('keys')
+    // Sanderling has stops, fixes and a skipped station.
+    await page.goto('/quads/2/sticks')
+    await expect(page.getByRole('complementary', { name: 'Ledger' }).getByRole('article').first()).toBeVisible()
+    await look('Sanderling, sticks')
+    await page.goto('/quads/1/rehearsal')
+    await expect(page.getByRole('region', { name: 'As corrected' })).toBeVisible()
+    await look('rehearsal')
+    await page.goto('/quads/1/book')
+    await expect(page.getByRole('region', { name: 'Flights' })).toBeVisible()
+    await look('book')
+  })
+
+test('the theme that the pilot chose stays, whatever the system says', async ({ page }) => {
+  const html = page.locator('html')
+  await page.emulateMedia({ colorScheme: 'light' })
   await page.goto('/hangar')
-  await expect(page.getByRole('article', { name: 'Dunlin' })).toBeVisible()
-  await look('/hangar')
-  for (const s of stations) {
-    await page.goto(`/quads/1/${s}`)
-    await expect(page.getByRole('navigation', { name: 'Stations' })).toBeVisible()
-    await look(s)
-  }
-  await page.keyboard.press('b')
-  await expect(page.getByRole('region', { name: 'Bench', exact: true })).toBeVisible()
-  await look('bench')
-  await page.keyboard.press('b')
-  await page.keyboard.press('?')
-  await expect(page.getByRole('dialog')).toBeVisible()
-  await look('keys')
-  // Sanderling has stops, fixes and a skipped station.
-  await page.goto('/quads/2/sticks')
-  await expect(page.getByRole('complementary', { name: 'Ledger' }).getByRole('article').first()).toBeVisible()
-  await look('Sanderling, sticks')
-  await page.goto('/quads/1/rehearsal')
-  await expect(page.getByRole('region', { name: 'As corrected' })).toBeVisible()
-  await look('rehearsal')
-  await page.goto('/quads/1/book')
-  await expect(page.getByRole('region', { name: 'Flights' })).toBeVisible()
-  await look('book')
+  await expect(html).toHaveAttribute('data-theme', 'day')
+  await page.getByRole('button', { name: 'Change to the dusk theme' }).click()
+  await expect(html).toHaveAttribute('data-theme', 'dusk')
+  await page.reload()
+  await expect(html).toHaveAttribute('data-theme', 'dusk')
+  await page.keyboard.press('d')
+  await expect(html).toHaveAttribute('data-theme', 'day')
+  await page.emulateMedia({ colorScheme: 'dark' })
+  await page.reload()
+  await expect(html).toHaveAttribute('data-theme', 'day')
 })

@@ -50,6 +50,9 @@ test('pictures', async ({ page, request }) => {
     await station(page, name)
     await shoot(page, file)
   }
+  await page.keyboard.press('d')
+  await shoot(page, 'dusk')
+  await page.keyboard.press('d')
   await station(page, 'Senses')
   await page.keyboard.press('b')
   await expect(page.getByRole('region', { name: 'Bench', exact: true })).toBeVisible()

@@ -6,7 +6,9 @@ import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter } from 'react-router'
 import { App } from './app'
+import { startTheme } from './shell/theme'
 
+startTheme()
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: true, staleTime: 2000 } } })
 const root = document.getElementById('root')
 if (root) {

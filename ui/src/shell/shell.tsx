@@ -3,6 +3,7 @@ import { Link, NavLink, Outlet, useMatch } from 'react-router'
 import { bench, useQuad } from '../wire/client'
 import { now, say, startLive, useLive } from '../wire/live'
 import { Say } from './say'
+import { turnTheme, useTheme } from './theme'
 
 /** Cuts the bench power: over the socket first, which is quickest, and by a request, should it be gone. */
 export function cutPower() {
@@ -31,6 +32,7 @@ export function Shell() {
       if (typing || e.ctrlKey || e.metaKey || e.altKey) return
       if (e.key === '?') keys.current?.showModal()
       else if (e.key === 'b') setDrawer((d) => !d)
+      else if (e.key === 'd') turnTheme()
     }
     window.addEventListener('keydown', onKey, { capture: true })
     return () => window.removeEventListener('keydown', onKey, { capture: true })
@@ -65,6 +67,7 @@ export function Shell() {
             {quad.data.draft.words.length > 0 && <b>, draft</b>}
           </span>
         )}
+        <ThemeButton />
         <BenchChip open={drawer} onClick={() => setDrawer(!drawer)} />
         <button type="button" className="btn cut" onClick={cutPower}>
           Cut power <kbd>F9</kbd>
@@ -78,6 +81,18 @@ export function Shell() {
 }
 
 export type ShellContext = { drawer: boolean; setDrawer: (open: boolean) => void }
+
+function ThemeButton() {
+  const other = useTheme() === 'day' ? 'dusk' : 'day'
+  return (
+    <button type="button" className="theme" onClick={turnTheme} aria-label={`Change to the ${other} theme`} title={`Change to the ${other} theme (d)`}>
+      <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.600" strokeLinecap="round">
+        <path d="M2 16h18M6 16a5 5 0 0 1 10 0" />
+        {other === 'day' ? <path d="M11 7V3M4.500 10 2 7.500M17.500 10 20 7.500" /> : <path d="M6 19.500h10" />}
+      </svg>
+    </button>
+  )
+}
 
 function BenchChip(props: { open: boolean; onClick: () => void }) {
   const words = useLive((s) => {
@@ -119,6 +134,7 @@ const list: [string, string][] = [
   ['u', 'undo the last change'],
   ['r', 'make it again'],
   ['w', 'watch it fly'],
+  ['d', 'day or dusk theme'],
   ['?', 'this list'],
 ]
 
