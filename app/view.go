@@ -188,7 +188,7 @@ func (a *App) Hangar(ctx context.Context) ([]HangarView, error) {
 		case stops > 0:
 			v.State, v.Says = "grounded", quad.Number(float64(stops))+" "+plural(stops, "stop stands", "stops stand")+" against it"
 		default:
-			v.Says = quad.Number(float64(proven)) + " of 14 stations proven"
+			v.Says = quad.Number(float64(proven)) + " of " + quad.Number(float64(len(check.Line))) + " stations proven"
 		}
 		out = append(out, v)
 	}

@@ -120,6 +120,15 @@ func (d Drive) ForThrust(thrust float64) (p Point, ok bool) {
 	return d.point(duty, w), duty <= 1
 }
 
+// Tip speeds over the speed of sound: noise and loss grow from TipMachNote on, thrust falls from TipMachFix on.
+const (
+	TipMachNote = 0.65
+	TipMachFix  = 0.75
+)
+
+// OvershootShare of a full pack's voltage is what spikes on the power lead may reach.
+const OvershootShare = 0.12
+
 // TipMach is the propeller tip's speed at a rotation (rad/s), over the speed of sound at 15 °C.
 func (d Drive) TipMach(rotation float64) float64 { return rotation * d.Diameter / 2 / SoundSpeed }
 

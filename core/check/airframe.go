@@ -165,15 +165,15 @@ var airframeRules = []Rule{
 			f := Finding{
 				Weight:   Note,
 				Title:    "The propeller tips run fast at full throttle",
-				Figures:  "Mach " + q(round2(mach), "1") + "; noise and loss grow over 0.65.",
+				Figures:  "Mach " + q(round2(mach), "1") + "; noise and loss grow over " + q(airframe.TipMachNote, "1") + ".",
 				Why:      "Near the speed of sound thrust falls and current does not.",
 				Remedies: by("A smaller propeller, a slower motor, or one cell less"),
 				Paths:    []quad.Path{"parts.motor.kv", "parts.propeller.diameter"},
 			}
-			if mach > 0.75 {
+			if mach > airframe.TipMachFix {
 				f.Weight = Fix
 			}
-			if mach > 0.65 {
+			if mach > airframe.TipMachNote {
 				r.find(f)
 			}
 			return r
@@ -191,14 +191,14 @@ var airframeRules = []Rule{
 			}
 			full := airframe.FullCell * float64(pack.Cells)
 			c := k.Parts.Capacitor
-			need, able := airframe.CapacitorNeed(airframe.LeadInductance(c.LeadLength), d.At(1).PackCurrent, 0.12*full, c.Resistance/1000)
-			rating := airframe.CapacitorRating(full, 0.12*full)
+			need, able := airframe.CapacitorNeed(airframe.LeadInductance(c.LeadLength), d.At(1).PackCurrent, airframe.OvershootShare*full, c.Resistance/1000)
+			rating := airframe.CapacitorRating(full, airframe.OvershootShare*full)
 			switch {
 			case !able:
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The capacitor's own resistance lets spikes through",
-					Figures:  q(c.Resistance, "mΩ") + " at " + q(math.Round(d.At(1).PackCurrent), "A") + " is over the 12 % allowed before it stores anything.",
+					Figures:  q(c.Resistance, "mΩ") + " at " + q(math.Round(d.At(1).PackCurrent), "A") + " is over the " + q(100*airframe.OvershootShare, "%") + " allowed before it stores anything.",
 					Why:      "Spikes reset boards and kill speed controllers.",
 					Remedies: by("Solder one of low series resistance, or two side by side, close to the lead"),
 					Paths:    []quad.Path{"parts.capacitor.resistance"},
@@ -207,7 +207,7 @@ var airframeRules = []Rule{
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The power lead has too little capacitor",
-					Figures:  q(c.Capacitance, "µF") + " fitted, " + q(math.Ceil(need*1e6), "µF") + " needed to keep spikes under 12 %.",
+					Figures:  q(c.Capacitance, "µF") + " fitted, " + q(math.Ceil(need*1e6), "µF") + " needed to keep spikes under " + q(100*airframe.OvershootShare, "%") + ".",
 					Why:      "Spikes reset boards and kill speed controllers.",
 					Remedies: by("Solder a larger one, of low resistance, close to the lead"),
 					Paths:    []quad.Path{"parts.capacitor.capacitance"},

@@ -46,7 +46,7 @@ var linkLossRules = []Rule{
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The guard time does not fit",
-					Figures:  q(g, "s") + "; 0.3 to 1.5 s is useful.",
+					Figures:  q(g, "s") + "; " + q(linkloss.GuardMin, "") + " to " + q(linkloss.GuardMax, "s") + " is useful.",
 					Why:      "Too short cuts a flight over a moment's fade, too long flies on blind.",
 					Remedies: []Remedy{{Words: "Wait 1 s", Edits: []Edit{{"sheet.loss.guard", "1"}}}},
 					Paths:    []quad.Path{"sheet.loss.guard"},
@@ -85,7 +85,7 @@ var linkLossRules = []Rule{
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The motors stopped later than set",
-					Figures:  q(round2(m.Value), "s") + " measured; guard " + q(k.Sheet.Loss.Guard, "s") + " and a run-down of up to 1 s.",
+					Figures:  q(round2(m.Value), "s") + " measured; guard " + q(k.Sheet.Loss.Guard, "s") + " and a run-down of up to " + q(linkloss.Stop, "s") + ".",
 					Why:      "Something between radio and motors holds on.",
 					Remedies: by("Look for a second hold: in the receiver, in the radio"),
 					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.guard"},
@@ -117,13 +117,14 @@ var linkLossRules = []Rule{
 				return r
 			}
 			share := 100 * (hover.Duty - k.Sheet.Motors.Idle/100) / (1 - k.Sheet.Motors.Idle/100)
-			if land := k.Sheet.Loss.LandThrottle; land >= share || land < share*0.6 {
+			if land := k.Sheet.Loss.LandThrottle; land >= share || land < share*linkloss.LandLeast {
+				good := math.Round(share * linkloss.LandGood)
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The landing throttle does not land this quad",
 					Figures:  q(land, "%") + " set, it hovers at about " + q(math.Round(share), "%") + ".",
 					Why:      "At or above hover it climbs away; far below it falls.",
-					Remedies: []Remedy{{Words: "Land at " + q(math.Round(share*0.85), "%"), Edits: []Edit{{"sheet.loss.landThrottle", q(math.Round(share*0.85), "")}}}},
+					Remedies: []Remedy{{Words: "Land at " + q(good, "%"), Edits: []Edit{{"sheet.loss.landThrottle", q(good, "")}}}},
 					Paths:    []quad.Path{"sheet.loss.landThrottle", "readings.airframe.weight"},
 				})
 			}

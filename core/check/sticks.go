@@ -130,7 +130,7 @@ var sticksRules = []Rule{
 				r.find(Finding{
 					Weight:  Fix,
 					Title:   title,
-					Figures: join(figures) + ". The board expects 1000 to 2000 µs.",
+					Figures: join(figures) + ". The board expects " + q(sticks.Low, "") + " to " + q(sticks.High, "µs") + ".",
 					Why:     "Full stick is not full answer, and a throttle that does not come down will not arm.",
 					Remedies: []Remedy{
 						{Words: "Set travel to 100 % both ways at the radio, then capture again"},

@@ -17,6 +17,13 @@ const (
 // Stop is how long after the guard time a dropped motor may take to stand still, s.
 const Stop = 1.0
 
+// A landing throttle as a share of the throttle that hovers: below LandLeast it falls, at LandGood it
+// sinks well, from 1 on it climbs away.
+const (
+	LandLeast = 0.6
+	LandGood  = 0.85
+)
+
 // Notices says whether the controller can notice a loss at all: only silence ends its frames.
 func Notices(out quad.LossOutput) bool { return out == quad.LossSilence }
 

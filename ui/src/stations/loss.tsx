@@ -41,13 +41,12 @@ export function LossStation({ quad, perch }: StationProps) {
               <path d={`M${x(-0.05)} ${y}H${x(0)}`} stroke="var(--ok)" strokeWidth="14" />
               {stages.map((s) => {
                 const to = s.to > 0 ? s.to : end
-                const from = lane === 'controller' && s.from > 0 ? s.from : s.from
                 const stop = s.sentence === 'stop' || s.sentence.startsWith('falls')
                 const tone = s.dangerous ? 'var(--stop)' : stop ? 'var(--faint)' : s.from > 0 ? 'var(--act)' : 'var(--fix)'
                 return (
                   <g key={s.sentence}>
-                    <path d={`M${x(from)} ${y}H${x(to)}`} stroke={tone} strokeWidth={stop ? 3 : 14} strokeDasharray={s.dangerous ? '10 4' : undefined} />
-                    <text x={x(from) + 6} y={y + (s.from > 0 ? 30 : -16)} fontSize="14.5" style={{ fill: s.dangerous ? 'var(--stop)' : 'var(--ink)' }}>
+                    <path d={`M${x(s.from)} ${y}H${x(to)}`} stroke={tone} strokeWidth={stop ? 3 : 14} strokeDasharray={s.dangerous ? '10 4' : undefined} />
+                    <text x={x(s.from) + 6} y={y + (s.from > 0 ? 30 : -16)} fontSize="14.5" style={{ fill: s.dangerous ? 'var(--stop)' : 'var(--ink)' }}>
                       {s.sentence}
                     </text>
                   </g>
