@@ -51,8 +51,14 @@ func Start(ctx context.Context, dir string, port int) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	if _, err := os.Stat(filepath.Join(data, "mysql")); err != nil {
-		if err := install(ctx, data); err != nil {
+	// A starting server sweeps its folder for temporary files, those of any other server there included: each
+	// has one of its own.
+	temporary := filepath.Join(dir, "temporary")
+	if err := os.MkdirAll(temporary, 0o700); err != nil {
+		return nil, err
+	}
+	if _, err := os.Stat(data); err != nil {
+		if err := install(ctx, data, temporary); err != nil {
 			return nil, err
 		}
 	}
@@ -66,9 +72,13 @@ func Start(ctx context.Context, dir string, port int) (*Server, error) {
 	if err := os.WriteFile(setup, []byte(sql), 0o600); err != nil {
 		return nil, err
 	}
-	// The socket's path must stay short, whatever the folder.
-	socket := filepath.Join(os.TempDir(), fmt.Sprintf("perch-%d.sock", port))
-	cmd := exec.Command(daemon, "--no-defaults", "--datadir="+data, "--socket="+socket, "--pid-file="+filepath.Join(dir, "mariadb.pid"),
+	// The socket's path must stay short, whatever the folder, and be this server's alone.
+	tag, err := random(6)
+	if err != nil {
+		return nil, err
+	}
+	socket := filepath.Join(os.TempDir(), "perch-"+tag+".sock")
+	cmd := exec.Command(daemon, "--no-defaults", "--datadir="+data, "--tmpdir="+temporary, "--socket="+socket, "--pid-file="+filepath.Join(dir, "mariadb.pid"),
 		"--bind-address=127.0.0.1", fmt.Sprintf("--port=%d", port), "--init-file="+setup, "--skip-name-resolve", "--skip-log-bin",
 		"--innodb-flush-log-at-trx-commit=1", "--innodb-buffer-pool-size=64M", "--performance-schema=OFF", "--max-connections=60",
 		"--character-set-server=utf8mb4", "--user="+userName(), "--log-error="+filepath.Join(dir, "mariadb.log"))
@@ -81,7 +91,7 @@ func Start(ctx context.Context, dir string, port int) (*Server, error) {
 		_ = cmd.Wait()
 		close(s.done)
 	}()
-	if err := s.ready(ctx, port); err != nil {
+	if err := s.ready(ctx); err != nil {
 		s.Stop()
 		return nil, err
 	}
@@ -114,15 +124,27 @@ func awaitPrevious(ctx context.Context, dir, data string) error {
 	}
 }
 
-func install(ctx context.Context, data string) error {
-	cmd := exec.CommandContext(ctx, "mariadb-install-db", "--no-defaults", "--datadir="+data, "--auth-root-authentication-method=normal", "--skip-test-db", "--user="+userName())
-	if out, err := cmd.CombinedOutput(); err != nil {
-		return quad.Faultf("mariadb-install", data, "the database's folder cannot be made: %s", lastLine(out))
+// install makes the system tables beside the place they belong and moves them there whole, so that a kill
+// half-way leaves nothing that passes for a database.
+func install(ctx context.Context, data, temporary string) error {
+	unfinished := data + ".unfinished"
+	if err := os.RemoveAll(unfinished); err != nil {
+		return err
 	}
-	return nil
+	cmd := exec.CommandContext(ctx, "mariadb-install-db", "--no-defaults", "--datadir="+unfinished, "--tmpdir="+temporary, "--auth-root-authentication-method=normal", "--skip-test-db", "--user="+userName())
+	if out, err := cmd.CombinedOutput(); err != nil {
+		return quad.Faultf("mariadb-install", data, "the database's folder cannot be made: %s", reason(out))
+	}
+	return os.Rename(unfinished, data)
 }
 
-func lastLine(out []byte) string {
+// reason is the first line of a tool's output that reports an error, or its last line.
+func reason(out []byte) string {
+	for line := range strings.Lines(string(out)) {
+		if strings.Contains(line, "ERROR") {
+			return strings.TrimSpace(line)
+		}
+	}
 	lines := strings.Split(strings.TrimSpace(string(out)), "\n")
 	return lines[len(lines)-1]
 }
@@ -141,12 +163,20 @@ func secret(path string) (string, error) {
 	if raw, err := os.ReadFile(path); err == nil {
 		return strings.TrimSpace(string(raw)), nil
 	}
-	var b [16]byte
-	if _, err := rand.Read(b[:]); err != nil {
+	text, err := random(16)
+	if err != nil {
 		return "", err
 	}
-	text := hex.EncodeToString(b[:])
 	return text, os.WriteFile(path, []byte(text), 0o600)
+}
+
+// random text of n bytes in hexadecimal.
+func random(n int) (string, error) {
+	b := make([]byte, n)
+	if _, err := rand.Read(b); err != nil {
+		return "", err
+	}
+	return hex.EncodeToString(b), nil
 }
 
 func freePort() (int, error) {
@@ -158,20 +188,22 @@ func freePort() (int, error) {
 	return l.Addr().(*net.TCPAddr).Port, nil
 }
 
-func (s *Server) ready(ctx context.Context, port int) error {
+// ready waits until the server lets in. It asks at the socket, which is opened after the port: whatever answers
+// at the port may be a stranger's.
+func (s *Server) ready(ctx context.Context) error {
 	ctx, cancel := context.WithTimeout(ctx, 60*time.Second)
 	defer cancel()
 	tick := time.NewTicker(40 * time.Millisecond)
 	defer tick.Stop()
 	for {
-		if conn, err := net.DialTimeout("tcp", fmt.Sprintf("127.0.0.1:%d", port), time.Second); err == nil {
+		if conn, err := net.DialTimeout("unix", s.socket, time.Second); err == nil {
 			conn.Close()
 			return nil
 		}
 		select {
 		case <-s.done:
 			log, _ := os.ReadFile(filepath.Join(s.dir, "mariadb.log"))
-			return quad.Faultf("mariadb-ended", s.dir, "the database ended while starting: %s", lastLine(log))
+			return quad.Faultf("mariadb-ended", s.dir, "the database ended while starting: %s", reason(log))
 		case <-ctx.Done():
 			return quad.Faultf("mariadb-slow", s.dir, "the database did not come up in time")
 		case <-tick.C:
@@ -181,15 +213,15 @@ func (s *Server) ready(ctx context.Context, port int) error {
 
 // Create makes another, empty database on the server and gives its data source name. Tests use one each.
 func (s *Server) Create(ctx context.Context) (string, error) {
-	var b [6]byte
-	if _, err := rand.Read(b[:]); err != nil {
+	tag, err := random(6)
+	if err != nil {
 		return "", err
 	}
-	name := "perch_" + hex.EncodeToString(b[:])
+	name := "perch_" + tag
 	sql := fmt.Sprintf("CREATE DATABASE %s CHARACTER SET utf8mb4; GRANT ALL ON %s.* TO 'perch'@'127.0.0.1';", name, name)
 	cmd := exec.CommandContext(ctx, "mariadb", "--no-defaults", "--socket="+s.socket, "--user=root", "--execute="+sql)
 	if out, err := cmd.CombinedOutput(); err != nil {
-		return "", quad.Faultf("mariadb-create", name, "the database cannot be made: %s", lastLine(out))
+		return "", quad.Faultf("mariadb-create", name, "the database cannot be made: %s", reason(out))
 	}
 	return strings.TrimSuffix(s.DSN, "/perch") + "/" + name, nil
 }
@@ -206,7 +238,7 @@ func (s *Server) Dump(ctx context.Context, path string) error {
 	var said strings.Builder
 	cmd.Stderr = &said
 	if err := cmd.Run(); err != nil {
-		return quad.Faultf("mariadb-dump", path, "the database cannot be backed up: %s", lastLine([]byte(said.String())))
+		return quad.Faultf("mariadb-dump", path, "the database cannot be backed up: %s", reason([]byte(said.String())))
 	}
 	return out.Sync()
 }
@@ -226,4 +258,5 @@ func (s *Server) Stop() {
 func (s *Server) Kill() {
 	_ = s.cmd.Process.Kill()
 	<-s.done
+	_ = os.Remove(s.socket)
 }
