@@ -605,3 +605,28 @@ func TestLyingDeviceChangesNothing(t *testing.T) {
 		t.Errorf("an identity of another board must be a stop: %v", err)
 	}
 }
+
+// The circle on the page is coloured by what the rule found, a reading that has aged included.
+func TestClearCircleFollowsTheRule(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	paced := func(metres string) {
+		t.Helper()
+		if _, err := w.Type(t.Context(), id, "readings.firstFlight.clear", json.RawMessage(metres)); err != nil {
+			t.Fatal(err)
+		}
+	}
+	at := func(want, when string) {
+		t.Helper()
+		if got := w.view(id).Site.Clear; got != want {
+			t.Errorf("%s the radius is %q, want %q", when, got, want)
+		}
+	}
+	at("wanted", "before it is paced")
+	paced("2")
+	at("short", "at 2 m")
+	paced("60")
+	at("enough", "at 60 m")
+	w.now = w.now.Add(48 * time.Hour)
+	at("wanted", "two days later")
+}

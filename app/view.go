@@ -85,6 +85,8 @@ type MeantView struct {
 type SiteView struct {
 	ClearRadius float64 `json:"clearRadius" unit:"m"`
 	HoldsWind   float64 `json:"holdsWind" unit:"m/s"`
+	// Clear tells how the paced radius stands against it; wanted when it is not paced or has aged.
+	Clear string `json:"clear" enum:"wanted,short,enough"`
 }
 
 // DraftView tells what stands in the draft.
@@ -257,6 +259,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	v.Answers = motors.Answers(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Sheet.Motors.Outputs, v.Observed.Actual, k.Parts.Propeller.Reversed)
 	v.Site.ClearRadius, _ = flight.ClearRadius(k.Parts, weight)
 	v.Site.HoldsWind = flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
+	v.Site.Clear = clearOf(st[check.FirstFlight.Number()-1])
 	v.Loss = linkloss.Stages(emits, k.Sheet.Loss)
 	if changes, err := toWrite(k); err == nil {
 		for _, c := range changes {
@@ -284,6 +287,17 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		v.Line = append(v.Line, p)
 	}
 	return v, nil
+}
+
+// clearOf tells what the rule on the clear radius found.
+func clearOf(s proof.Standing) string {
+	if slices.ContainsFunc(s.Findings, func(f proof.Judged) bool { return f.Rule == "first-flight.clear-radius" }) {
+		return "short"
+	}
+	if slices.ContainsFunc(s.Asks, func(a check.Ask) bool { return a.Path == "readings.firstFlight.clear" }) {
+		return "wanted"
+	}
+	return "enough"
 }
 
 // meantBy lists the leaves of what is meant below some paths. Lists cannot be typed in one slot and are left

@@ -9,12 +9,19 @@ const bench = (page: Page) => page.getByRole('region', { name: 'Bench' })
 async function hold(page: Page, control: Locator, until: () => Promise<void>) {
   await expect(control).toBeEnabled()
   await control.focus()
-  await page.keyboard.down(' ')
-  try {
-    await until()
-  } finally {
-    await page.keyboard.up(' ')
+  let waiting = true
+  const done = until().finally(() => {
+    waiting = false
+  })
+  // On a busy machine a renewal may come too late; the page then asks to hold again, and so does the pilot.
+  const again = async () => {
+    while (waiting) {
+      await page.keyboard.down(' ')
+      await Promise.race([done, control.and(page.locator('[data-held=false]')).waitFor({ timeout: 0 })]).catch(() => undefined)
+      await page.keyboard.up(' ')
+    }
   }
+  await Promise.all([done, again()])
 }
 
 /** Opens the bench, does something there, and closes it again. */

@@ -126,6 +126,10 @@ const (
 	TipMachFix  = 0.75
 )
 
+// Spare is how much more than the highest current a speed controller should be rated for, as a factor: gusts
+// and a hot day are not in the steady state.
+const Spare = 1.2
+
 // OvershootShare of a full pack's voltage is what spikes on the power lead may reach.
 const OvershootShare = 0.12
 

@@ -70,11 +70,11 @@ var airframeRules = []Rule{
 			if !ok {
 				return missingDrive(k)
 			}
-			if peak := d.At(1).Current; peak*1.2 > k.Parts.SpeedController.Continuous {
+			if peak := d.At(1).Current; peak*airframe.Spare > k.Parts.SpeedController.Continuous {
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The motors can draw more than the speed controllers carry",
-					Figures:  q(round1(peak), "A") + " at full throttle on a full pack; with a fifth to spare " + q(round1(peak*1.2), "A") + ", rated " + q(k.Parts.SpeedController.Continuous, "A") + ".",
+					Figures:  q(round1(peak), "A") + " at full throttle on a full pack; with a fifth to spare " + q(round1(peak*airframe.Spare), "A") + ", rated " + q(k.Parts.SpeedController.Continuous, "A") + ".",
 					Why:      "A speed controller that overheats stops its corner in the air.",
 					Remedies: by("Fit a propeller with less bite, one cell less, or stronger speed controllers"),
 					Paths:    []quad.Path{"parts.speedController.continuous", "parts.propeller"},

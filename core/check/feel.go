@@ -47,7 +47,7 @@ var feelRules = []Rule{
 			var r Result
 			s := k.Sheet.Feel
 			roll, pitch := s.Roll.Peak, s.Pitch.Peak // full stick asks for the peak in every family
-			if roll > 1.25*pitch || pitch > 1.25*roll {
+			if !feel.Alike(roll, pitch) {
 				r.find(Finding{
 					Weight:   Note,
 					Title:    "Roll and pitch answer unlike",

@@ -84,10 +84,10 @@ var firstFlightRules = []Rule{
 				Paths:    []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"},
 			}
 			switch {
-			case strongest > 0.6*able:
+			case strongest > flight.HoldsOf*able:
 				f.Weight, f.Title = Stop, "It cannot hold its place in this wind"
 				r.find(f)
-			case strongest > 8:
+			case strongest > flight.CalmEnough:
 				f.Weight = Fix
 				r.find(f)
 			}
@@ -195,7 +195,7 @@ var firstFlightRules = []Rule{
 					Paths:    []quad.Path{"readings.firstFlight.rehearsal"},
 					Scenario: "hover",
 				})
-			} else if m.Value.Deviation > 3 {
+			} else if m.Value.Deviation > flight.DriftMost {
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "It drifts far in the rehearsal",

@@ -5,6 +5,7 @@ import (
 
 	"vividperch/core/airframe"
 	"vividperch/core/linkloss"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -97,7 +98,7 @@ var linkLossRules = []Rule{
 	{
 		ID:      "link-loss.land-throttle",
 		Station: LinkLoss,
-		Reads:   reads("sheet.loss.policy", "sheet.loss.landThrottle", "sheet.motors.idle", "readings.airframe.weight"),
+		Reads:   reads("sheet.loss.policy", "sheet.loss.landThrottle", "sheet.motors.idle", "sheet.feel.throttleLimit", "readings.airframe.weight"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if k.Sheet.Loss.Policy != quad.PolicyLand {
@@ -116,7 +117,10 @@ var linkLossRules = []Rule{
 			if !able {
 				return r
 			}
-			share := 100 * (hover.Duty - k.Sheet.Motors.Idle/100) / (1 - k.Sheet.Motors.Idle/100)
+			share := 100 * motors.Throttle(hover.Duty, k.Sheet.Motors.Idle/100, k.Sheet.Feel.ThrottleLimit/100)
+			if share > 100 {
+				return r // it cannot even hover, which the rule on the limit says
+			}
 			if land := k.Sheet.Loss.LandThrottle; land >= share || land < share*linkloss.LandLeast {
 				good := math.Round(share * linkloss.LandGood)
 				r.find(Finding{

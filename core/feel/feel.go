@@ -44,6 +44,12 @@ func CentreSlope(family quad.RateFamily, r quad.Rates) float64 {
 // own descent in time.
 const LeastLimitedRatio = 1.4
 
+// alikeWithin is the factor between roll and pitch up to which diagonal moves still come out straight.
+const alikeWithin = 1.25
+
+// Alike says whether two axes answer alike enough, by their rates at full stick (same unit, both positive).
+func Alike(a, b float64) bool { return a <= alikeWithin*b && b <= alikeWithin*a }
+
 // LevelSpeed is how fast (m/s) self-level can go at an angle limit (deg): m g tan(limit) = k v², with
 // k = rho CdA / 2 in kg/m.
 func LevelSpeed(limit, mass, k, gravity float64) float64 {

@@ -160,7 +160,7 @@ func (c *controller) drive(cmd command, roll, pitch float64, rates [3]float64, h
 	if cmd.rest {
 		out = [3]float64{} // no authority at rest: the first version's controllers keep still on the ground
 	}
-	base := c.s.Idle + cmd.throttle*c.s.Limit*(1-c.s.Idle)
+	base := motors.Duty(cmd.throttle, c.s.Idle, c.s.Limit)
 	var duty [4]float64
 	low, high := math.Inf(1), math.Inf(-1)
 	for i := range duty {

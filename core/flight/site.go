@@ -12,6 +12,16 @@ import (
 // cardThrottle is the card's highest thrust over hover: it never opens the throttle further.
 const cardThrottle = 1.25
 
+const (
+	// HoldsOf is the share of the wind it could just hold against up to which a quad still keeps its place in
+	// gusts and turns.
+	HoldsOf = 0.6
+	// CalmEnough for a first hover, m/s: a fresh breeze begins there.
+	CalmEnough = 8
+	// DriftMost of a first hover from where it stood, m.
+	DriftMost = 3
+)
+
 // ClearRadius is how far (m) a quad gets that tips and runs at the card's highest throttle until a startled
 // hand cuts it, and then falls; see motors.Runaway. Weight in g. ok is false when parts are missing or it
 // cannot hover.

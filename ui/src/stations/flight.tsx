@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { StationProps } from '../line/line'
 import { tellError } from '../shell/say'
-import { acts, useAct } from '../wire/client'
+import { acts, type QuadView, useAct } from '../wire/client'
 import { type Corner, cornerOf, corners, cornerWords } from './drawing'
 
 /** Today and here: the propellers, the place, the rehearsal, and whether it may fly. */
@@ -21,6 +21,7 @@ export function FlightStation({ quad, perch }: StationProps) {
           gust={figure('readings.firstFlight.gust')}
           clear={figure('readings.firstFlight.clear')}
           need={quad.site.clearRadius}
+          verdict={quad.site.clear}
         />
       </div>
       <Go quad={quad} perch={perch} rehearsed={words('readings.firstFlight.rehearsal')} />
@@ -88,7 +89,9 @@ function Propellers({ quad, perch }: StationProps) {
 }
 
 /** The place from above: the clear radius to scale, the wind as it blows over the quad. */
-function Site({ wind, gust, clear, need }: { wind: number; gust: number; clear: number; need: number }) {
+function Site(props: { wind: number; gust: number; clear: number; need: number; verdict: QuadView['site']['clear'] }) {
+  const { wind, gust, clear, need } = props
+  const tone = { enough: 'ok', short: 'stop', wanted: 'note' }[props.verdict]
   const most = Math.max(20, need, Number.isNaN(clear) ? 0 : clear)
   const scale = 120 / most
   const arrow = (v: number) => Math.min(150, v * 11)
@@ -102,15 +105,7 @@ function Site({ wind, gust, clear, need }: { wind: number; gust: number; clear: 
         aria-label={`Clear radius ${Number.isNaN(clear) ? 'not paced' : `${clear} m`}, wind ${Number.isNaN(wind) ? 'not read' : `${wind} m/s`}, gusts ${Number.isNaN(gust) ? 'not read' : `${gust} m/s`}`}
       >
         {!Number.isNaN(clear) && (
-          <circle
-            cx="245"
-            cy="134"
-            r={clear * scale}
-            fill={clear < need ? 'var(--stop-bg)' : 'var(--ok-bg)'}
-            fillOpacity="0.6"
-            stroke={clear < need ? 'var(--stop)' : 'var(--ok)'}
-            strokeWidth="2.5"
-          />
+          <circle cx="245" cy="134" r={clear * scale} fill={`var(--${tone}-bg)`} fillOpacity="0.6" stroke={`var(--${tone})`} strokeWidth="2.5" />
         )}
         {[5, 10, 20, 40]
           .filter((r) => r <= most && Math.abs(r - need) > 2)
@@ -145,7 +140,7 @@ function Site({ wind, gust, clear, need }: { wind: number; gust: number; clear: 
         <path d="M235 144l20 -20m-20 0l20 20" stroke="var(--ink)" strokeWidth="3" />
         {[124, 144].map((y) => [235, 255].map((x) => <circle key={`${x}${y}`} cx={x} cy={y} r="6" fill="var(--panel)" stroke="var(--ink)" strokeWidth="2" />))}
         <text x="245" y="232" textAnchor="middle" fontSize="13" style={{ fill: 'var(--soft)' }}>
-          {Number.isNaN(clear) ? 'pace the clear radius' : `${clear} m clear`}
+          {Number.isNaN(clear) ? 'pace the clear radius' : `${clear} m clear${props.verdict === 'wanted' ? ' once; pace it again' : ''}`}
         </text>
         {!Number.isNaN(gust) && <path d={`M20 100h${arrow(gust)}`} stroke="var(--note)" strokeWidth="3" strokeDasharray="5 5" />}
         {!Number.isNaN(wind) && <path d={`M20 84h${arrow(wind)}l-9 -6m9 6l-9 6`} stroke="var(--note)" strokeWidth="4" fill="none" />}

@@ -1,18 +1,26 @@
 // Hold to run: a motion lasts only while the pilot holds. Each renewal is one message; when the hand, the
 // focus, the tab or the line goes, the renewals end and the device stops by itself.
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react'
-import { type Motion, now, say } from './live'
+import { tell as tellPilot } from '../shell/say'
+import { type LiveState, type Motion, now, say, useLiveDraw } from './live'
 
 const renewEvery = 100
+/** How long the device goes on after the last renewal, ms: protocol.LeaseMillis. */
+const lease = 250
 
-export function useHold(motion: (heldMs: number) => Motion, onEnd?: () => void) {
+/** Holds a motion. It ends, and says so, when a renewal came too late for the device: to go on is the pilot's to say. */
+export function useHold(motion: (heldMs: number) => Motion, onEnd?: () => void, onRanOut?: () => void) {
   const [held, setHeld] = useState(false)
   const timer = useRef(0)
   const began = useRef(0)
+  const renewed = useRef(0)
+  const runs = useRef(false)
   const make = useRef(motion)
   make.current = motion
   const ended = useRef(onEnd)
   ended.current = onEnd
+  const ranOut = useRef(onRanOut)
+  ranOut.current = onRanOut
 
   const end = useCallback(() => {
     if (!timer.current) return
@@ -25,14 +33,29 @@ export function useHold(motion: (heldMs: number) => Motion, onEnd?: () => void) 
 
   const begin = useCallback(() => {
     if (timer.current) return
-    began.current = performance.now()
+    began.current = renewed.current = performance.now()
+    runs.current = false
     const renew = () => {
-      if (now().line === 'gone' || document.hidden || !say({ kind: 'motion', motion: make.current(performance.now() - began.current) })) end()
+      const late = performance.now() - renewed.current > lease
+      renewed.current = performance.now()
+      if (late) {
+        end()
+        ranOut.current?.()
+      } else if (now().line === 'gone' || document.hidden || !say({ kind: 'motion', motion: make.current(performance.now() - began.current) })) end()
     }
     timer.current = window.setInterval(renew, renewEvery)
     setHeld(true)
     renew()
   }, [end])
+
+  useLiveDraw((s: LiveState) => {
+    if (!timer.current || !s.live) return
+    if (s.live.motion) runs.current = true
+    else if (runs.current) {
+      end()
+      if (s.live.pack) ranOut.current?.()
+    }
+  })
 
   useEffect(() => {
     const hidden = () => document.hidden && end()
@@ -55,7 +78,7 @@ export function HoldButton(props: {
   label?: string
   onHeld?: (held: boolean) => void
 }) {
-  const { held, begin, end } = useHold(props.motion)
+  const { held, begin, end } = useHold(props.motion, undefined, () => tellPilot('The hold ran out: a renewal came too late, so it has stopped. Hold again.'))
   const tell = useRef(props.onHeld)
   tell.current = props.onHeld
   useEffect(() => tell.current?.(held), [held])

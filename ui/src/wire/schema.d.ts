@@ -1230,6 +1230,8 @@ export interface components {
             wiring: components["schemas"]["WiringSheet"];
         };
         SiteView: {
+            /** @enum {string} */
+            clear: "wanted" | "short" | "enough";
             /** Format: double */
             clearRadius: number;
             /** Format: double */
