@@ -15,6 +15,7 @@ import (
 	"github.com/labstack/echo/v5/middleware"
 
 	"vividperch/app"
+	"vividperch/core/book"
 	"vividperch/core/quad"
 )
 
@@ -36,9 +37,10 @@ func New(a *app.App, o Options) http.Handler {
 
 	e := echo.New()
 	e.HTTPErrorHandler = refuse
-	e.Use(middleware.Recover(), guard(o.Hosts), headers, middleware.BodyLimit(BodyLimit))
+	e.Use(middleware.Recover(), guard(o.Hosts), headers)
 	e.GET("/api/live", echo.WrapHandler(liveSocket(a)))
-	e.Any("/api/*", echo.WrapHandler(mux), middleware.Gzip())
+	e.POST("/api/archive", echo.WrapHandler(mux), middleware.BodyLimit(book.ArchiveLimit))
+	e.Any("/api/*", echo.WrapHandler(mux), middleware.BodyLimit(BodyLimit), middleware.Gzip())
 	if o.Page != nil {
 		e.Any("/*", echo.WrapHandler(page(o.Page)), middleware.Gzip())
 	}
@@ -139,7 +141,7 @@ func refuse(c *echo.Context, err error) {
 }
 
 var statusOf = map[string]int{
-	"no-quad": http.StatusNotFound, "no-station": http.StatusNotFound, "changed": http.StatusConflict, "busy": http.StatusConflict,
+	"no-quad": http.StatusNotFound, "no-revision": http.StatusNotFound, "no-entry": http.StatusNotFound, "no-station": http.StatusNotFound, "changed": http.StatusConflict, "busy": http.StatusConflict,
 	"device-away": http.StatusServiceUnavailable, "no-bench": http.StatusServiceUnavailable, "device-slow": http.StatusGatewayTimeout,
 	"device-taken": http.StatusConflict, "name-taken": http.StatusConflict, "too-large": http.StatusRequestEntityTooLarge,
 }

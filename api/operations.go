@@ -92,7 +92,9 @@ func get[I, O any](h huma.API, id, path, summary string, f func(context.Context,
 }
 
 func operations(h huma.API, a *app.App) {
+	hangarOperations(h, a)
 	quadOperations(h, a)
+	historyOperations(h, a)
 	benchOperations(h, a)
 	// The socket's messages are not operations, but their types cross here too.
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[app.LiveFrame](), true, "")
@@ -101,20 +103,13 @@ func operations(h huma.API, a *app.App) {
 }
 
 func quadOperations(h huma.API, a *app.App) {
-	get(h, "hangar", "/api/hangar", "The pilot's quads", func(ctx context.Context, _ *struct{}) (*out[[]app.HangarView], error) {
-		return answer(a.Hangar(ctx))
-	})
 	get(h, "quad", "/api/quads/{id}", "Everything the line of one quad shows", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.Quad(ctx, in.ID))
 	})
 	post(h, "edit", "/api/quads/{id}/edit", "Change the draft", func(ctx context.Context, in *quadWith[editBody]) (*out[*app.QuadView], error) {
-		values := make([]app.SetValue, len(in.Body.Values))
-		for i, v := range in.Body.Values {
-			raw, err := json.Marshal(v.Value)
-			if err != nil {
-				return nil, problem(err)
-			}
-			values[i] = app.SetValue{Path: quad.Path(v.Path), Value: raw}
+		values, err := setValues(in.Body.Values)
+		if err != nil {
+			return nil, problem(err)
 		}
 		return answer(a.Edit(ctx, in.ID, in.Body.Version, values))
 	})
@@ -150,9 +145,6 @@ func quadOperations(h huma.API, a *app.App) {
 		b := in.Body
 		return answer(a.Fly(ctx, in.ID, app.Flight{Site: b.Site, Pack: b.Pack, Minutes: b.Minutes, Drawn: b.Drawn, Lowest: b.Lowest, Notes: b.Notes}))
 	})
-	get(h, "revisions", "/api/quads/{id}/revisions", "Saved states, newest first", func(ctx context.Context, in *OnQuad) (*out[[]app.RevisionView], error) {
-		return answer(a.Revisions(ctx, in.ID))
-	})
 	get(h, "rehearse", "/api/quads/{id}/rehearsal", "Fly the hover card in the model", func(ctx context.Context, in *OnQuad) (*out[*app.RehearsalView], error) {
 		return answer(a.Rehearse(ctx, in.ID))
 	})
@@ -174,6 +166,18 @@ func quadOperations(h huma.API, a *app.App) {
 	post(h, "flash", "/api/quads/{id}/flash", "Write an image to the board on the bench", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.QuadView], error) {
 		return answer(a.Flash(ctx, in.ID, []byte(in.Body.Text)))
 	})
+}
+
+func setValues(list []valueAt) ([]app.SetValue, error) {
+	values := make([]app.SetValue, len(list))
+	for i, v := range list {
+		raw, err := json.Marshal(v.Value)
+		if err != nil {
+			return nil, err
+		}
+		values[i] = app.SetValue{Path: quad.Path(v.Path), Value: raw}
+	}
+	return values, nil
 }
 
 type things struct{ Body protocol.Things }

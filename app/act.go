@@ -11,90 +11,6 @@ import (
 	"vividperch/core/quad"
 )
 
-// SetValue asks that a value, as JSON or as a typed quantity, stand at a path.
-type SetValue struct {
-	Path  quad.Path       `json:"path"`
-	Value json.RawMessage `json:"value"`
-}
-
-// Edit changes the draft. All of the values or none; version is the one the pilot saw.
-func (a *App) Edit(ctx context.Context, id, version int64, values []SetValue) (*QuadView, error) {
-	o, err := a.open(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	meant, edits := o.known.Meant(), o.file.Edits
-	for _, v := range values {
-		if v.Path.Under("readings") || v.Path.Under("board") {
-			return nil, quad.Faultf("not-settable", string(v.Path), "is measured, not set")
-		}
-		raw, err := typed(v.Path, v.Value)
-		if err != nil {
-			return nil, err
-		}
-		e, err := quad.NewEdit(meant, v.Path, raw)
-		if err != nil {
-			return nil, err
-		}
-		if meant, err = quad.Apply(meant, []quad.Edit{e}); err != nil {
-			return nil, err
-		}
-		edits = append(edits, e)
-	}
-	return a.draft(ctx, id, book.Change{Version: version, SetDraft: true, Edits: edits})
-}
-
-// typed reads a value: a text where the leaf is a figure is a quantity with a unit ("5 in").
-func typed(p quad.Path, raw json.RawMessage) (json.RawMessage, error) {
-	f, err := quad.FieldAt(p)
-	if err != nil {
-		return nil, err
-	}
-	var text string
-	if f.Unit == "" || json.Unmarshal(raw, &text) != nil {
-		return raw, nil
-	}
-	x, err := quad.ParseQuantity(text, f.Unit)
-	if err != nil {
-		fault := quad.AsFault(err)
-		return nil, quad.Faultf(fault.Code, string(p), "%s", fault.Sentence)
-	}
-	return json.Marshal(x)
-}
-
-func (a *App) draft(ctx context.Context, id int64, c book.Change) (*QuadView, error) {
-	if err := a.write(ctx, id, c); err != nil {
-		return nil, err
-	}
-	return a.Quad(ctx, id)
-}
-
-// Undo takes the draft's last edit back; Redo makes it again.
-func (a *App) Undo(ctx context.Context, id, version int64) (*QuadView, error) {
-	f, err := a.keep.Load(ctx, a.pilot, id)
-	if err != nil {
-		return nil, err
-	}
-	n := len(f.Edits)
-	if n == 0 {
-		return nil, quad.Faultf("nothing-to-undo", "", "there is nothing to undo since the last revision")
-	}
-	return a.draft(ctx, id, book.Change{Version: version, SetDraft: true, Edits: f.Edits[:n-1], Undone: append(f.Undone, f.Edits[n-1])})
-}
-
-// Redo makes the edit again that was taken back last.
-func (a *App) Redo(ctx context.Context, id, version int64) (*QuadView, error) {
-	f, err := a.keep.Load(ctx, a.pilot, id)
-	if err != nil {
-		return nil, err
-	}
-	n := len(f.Undone)
-	if n == 0 {
-		return nil, quad.Faultf("nothing-to-redo", "", "there is nothing to redo")
-	}
-	return a.draft(ctx, id, book.Change{Version: version, SetDraft: true, Edits: append(f.Edits, f.Undone[n-1]), Undone: f.Undone[:n-1]})
-}
-
 // Type keeps a reading that the pilot took by himself.
 func (a *App) Type(ctx context.Context, id int64, path quad.Path, value json.RawMessage) (*QuadView, error) {
 	if path == modelReading {
@@ -103,8 +19,11 @@ func (a *App) Type(ctx context.Context, id int64, path quad.Path, value json.Raw
 	if err := quad.Complete(path, value); err != nil {
 		return nil, err
 	}
-	raw, err := typed(path, value)
+	raw, err := quad.Typed(path, value)
 	if err != nil {
+		return nil, err
+	}
+	if err := quad.Fits(path, raw); err != nil {
 		return nil, err
 	}
 	if err := a.keepReadings(ctx, id, "typed reading", newReading{path: path, value: raw, origin: quad.OriginTyped}); err != nil {
@@ -132,7 +51,7 @@ func (a *App) keepWith(ctx context.Context, id int64, why string, more []book.En
 		return err
 	}
 	c := book.Change{Entries: more}
-	revision, err := o.settle(&c, "before a "+why)
+	revision, err := a.settle(o, &c, "before a "+why)
 	if err != nil {
 		return err
 	}
@@ -219,7 +138,7 @@ func (a *App) Sign(ctx context.Context, id int64, station check.Station) (*QuadV
 		return nil, err
 	}
 	var c book.Change
-	revision, err := o.settle(&c, "before signing "+station.Info().Name)
+	revision, err := a.settle(o, &c, "before signing "+station.Info().Name)
 	if err != nil {
 		return nil, err
 	}
@@ -237,25 +156,21 @@ func (a *App) Accept(ctx context.Context, id int64, rule, title, reason string) 
 	if err != nil {
 		return nil, err
 	}
-	for _, st := range a.standings(o) {
-		for _, f := range st.Findings {
-			if f.Rule != rule || f.Title != title {
-				continue
-			}
-			acceptance := proof.Acceptance{Rule: rule, Title: title, By: a.who, At: a.now()}
-			if f.Accepted == nil || reason != "" {
-				if acceptance, err = proof.Accept(f.Finding, o.known, a.now(), a.who, reason); err != nil {
-					return nil, err
-				}
-			}
-			e, err := a.entry(book.KindAcceptance, rule+" "+quad.HashValue(title), acceptance)
-			if err != nil {
-				return nil, err
-			}
-			return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
+	f, err := a.finding(o, rule, title)
+	if err != nil {
+		return nil, err
+	}
+	acceptance := proof.Acceptance{Rule: rule, Title: title, By: a.who, At: a.now()}
+	if f.Accepted == nil || reason != "" {
+		if acceptance, err = proof.Accept(f.Finding, o.known, a.now(), a.who, reason); err != nil {
+			return nil, err
 		}
 	}
-	return nil, quad.Faultf("no-finding", rule, "that finding does not stand any more")
+	e, err := a.entry(book.KindAcceptance, rule+" "+quad.HashValue(title), acceptance)
+	if err != nil {
+		return nil, err
+	}
+	return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
 }
 
 // Note an event that makes readings void.
@@ -304,38 +219,4 @@ func (a *App) Fly(ctx context.Context, id int64, f Flight) (*QuadView, error) {
 		return nil, err
 	}
 	return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
-}
-
-// RevisionView is one saved state with what it changed.
-type RevisionView struct {
-	Number int      `json:"number"`
-	Hash   string   `json:"hash"`
-	Why    string   `json:"why"`
-	At     string   `json:"at"`
-	Words  []string `json:"words"`
-}
-
-// Revisions of a quad, newest first, each in words against the one before.
-func (a *App) Revisions(ctx context.Context, id int64) ([]RevisionView, error) {
-	list, err := a.keep.Revisions(ctx, a.pilot, id)
-	if err != nil {
-		return nil, err
-	}
-	out := []RevisionView{}
-	var older quad.Meant
-	for i := len(list) - 1; i >= 0; i-- {
-		m, err := quad.ReadMeant(list[i].Body)
-		if err != nil {
-			return nil, err
-		}
-		v := RevisionView{Number: list[i].Number, Hash: list[i].Hash, Why: list[i].Why, At: list[i].At.Format("2006-01-02T15:04:05Z07:00"), Words: []string{}}
-		if i < len(list)-1 {
-			for _, d := range quad.Compare(older, m) {
-				v.Words = append(v.Words, d.Words())
-			}
-		}
-		older = m
-		out = append([]RevisionView{v}, out...)
-	}
-	return out, nil
 }

@@ -20,10 +20,16 @@ import (
 type Keeper interface {
 	Quads(ctx context.Context, pilot int64) ([]book.Quad, error)
 	Load(ctx context.Context, pilot, id int64) (book.File, error)
-	Create(ctx context.Context, pilot int64, name, words string, body []byte, why string) (int64, error)
+	Whole(ctx context.Context, pilot, id int64) (book.Whole, error)
+	Bring(ctx context.Context, pilot int64, w book.Whole) (int64, error)
 	Act(ctx context.Context, pilot, id int64, c book.Change) (version int64, head int, err error)
-	Revisions(ctx context.Context, pilot, id int64) ([]book.Revision, error)
+	Revisions(ctx context.Context, pilot, id int64, most int) ([]book.Revision, error)
+	Revision(ctx context.Context, pilot, id int64, number int) (book.Revision, error)
+	Wants(ctx context.Context, pilot int64) (wants []byte, version int64, err error)
+	SetWants(ctx context.Context, pilot, version int64, wants []byte) error
 	Find(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error)
+	Titles(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error)
+	Entry(ctx context.Context, pilot, id, entry int64) (book.Entry, error)
 	Lease(ctx context.Context, pilot int64, device, owner string, length time.Duration) (bool, error)
 	EndLease(ctx context.Context, device, owner string) error
 }
@@ -68,7 +74,12 @@ func (a *App) open(ctx context.Context, id int64) (*opened, error) {
 	if err != nil {
 		return nil, err
 	}
+	return openFile(f)
+}
+
+func openFile(f book.File) (*opened, error) {
 	o := &opened{file: f, signed: map[check.Station]proof.Signature{}}
+	var err error
 	if o.saved, err = quad.ReadMeant(f.Body); err != nil {
 		return nil, err
 	}
@@ -77,6 +88,9 @@ func (a *App) open(ctx context.Context, id int64) (*opened, error) {
 		return nil, err
 	}
 	o.known = quad.Known{Sheet: meant.Sheet, Parts: meant.Parts, Radio: meant.Radio, Limits: meant.Limits}
+	if err := json.Unmarshal(f.Wants, &o.known.Pilot); err != nil {
+		return nil, err
+	}
 	for _, e := range f.Newest {
 		if err := o.take(e); err != nil {
 			return nil, err
@@ -144,8 +158,10 @@ func (o *opened) happened(e book.Entry) error {
 	return nil
 }
 
-func (a *App) standings(o *opened) []proof.Standing {
-	return proof.Standings(proof.Case{Known: o.known, Context: check.Context{Now: a.now(), Events: o.events}, Signatures: o.signed, Accepted: o.accepted})
+func (a *App) standings(o *opened) []proof.Standing { return o.standingsAt(a.now()) }
+
+func (o *opened) standingsAt(now time.Time) []proof.Standing {
+	return proof.Standings(proof.Case{Known: o.known, Context: check.Context{Now: now, Events: o.events}, Signatures: o.signed, Accepted: o.accepted})
 }
 
 // entry of some kind, now.
@@ -159,7 +175,7 @@ func (a *App) entry(kind, name string, body any) (book.Entry, error) {
 
 // settle adds to a change the revision that an edited draft must become before anything relies on it, and
 // gives the number that the change's entries belong to.
-func (o *opened) settle(c *book.Change, why string) (int, error) {
+func (a *App) settle(o *opened, c *book.Change, why string) (int, error) {
 	if len(o.file.Edits) == 0 {
 		return o.file.Head, nil
 	}
@@ -167,7 +183,7 @@ func (o *opened) settle(c *book.Change, why string) (int, error) {
 	if err != nil {
 		return 0, err
 	}
-	c.Version, c.Revision, c.Why = o.file.Version, body, why
+	c.Version, c.Revision, c.Why, c.Who = o.file.Version, body, why, a.who
 	return o.file.Head + 1, nil
 }
 

@@ -114,11 +114,11 @@ func TestEditUndoRedo(t *testing.T) {
 		t.Errorf("5.1 in are %v mm", got)
 	}
 	v = w.edit(id, "sheet.motors.idle", "6")
-	if len(v.Draft.Words) != 2 || v.Draft.Undo != "Idle throttle" {
+	if len(v.Draft.Words) != 2 || v.Draft.Undo != "Idle throttle: 5.5 % becomes 6 %" {
 		t.Errorf("draft %+v", v.Draft)
 	}
 	v, err := w.Undo(t.Context(), id, v.Version)
-	if err != nil || v.Meant.Sheet.Motors.Idle != 5.5 || v.Draft.Redo != "Idle throttle" {
+	if err != nil || v.Meant.Sheet.Motors.Idle != 5.5 || v.Draft.Redo != "Idle throttle: 5.5 % becomes 6 %" {
 		t.Errorf("undone: %+v, %v", v.Draft, err)
 	}
 	v, err = w.Redo(t.Context(), id, v.Version)

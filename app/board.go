@@ -75,7 +75,7 @@ func (a *App) WriteBoard(ctx context.Context, id int64) (*QuadView, error) {
 	}
 	// Whatever the board holds now is what is known of it, also when a write was refused half way.
 	var c book.Change
-	if _, err := o.settle(&c, "before writing to the board"); err != nil {
+	if _, err := a.settle(o, &c, "before writing to the board"); err != nil {
 		return nil, err
 	}
 	e, err := a.entry(book.KindBoard, "board", boardEntry{is.Target, is.Line, is.Version, whole(after, fresh.Board.Settings)})
@@ -313,27 +313,11 @@ func (a *App) ReadList(ctx context.Context, id int64, text []byte) (*QuadView, e
 	}
 	b, faults := firmware.BoardFromList(o.known.Sheet.Firmware, text, a.now())
 	if len(faults) > 0 {
-		says := faults[0].Error()
-		if n := len(faults) - 1; n > 0 {
-			says += " (and " + quad.Number(float64(n)) + " more)"
-		}
-		return nil, quad.Faultf(faults[0].Code, faults[0].Place, "nothing was taken: %s", says)
+		return nil, listFault(faults)
 	}
 	e, err := a.entry(book.KindBoard, "board", boardEntry{b.Target, b.Line, b.Version, b.Settings})
 	if err != nil {
 		return nil, err
 	}
 	return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
-}
-
-// Create a quad.
-func (a *App) Create(ctx context.Context, name, words string, m quad.Meant) (int64, error) {
-	if err := m.Valid(); err != nil {
-		return 0, err
-	}
-	body, err := quad.Canonical(m)
-	if err != nil {
-		return 0, err
-	}
-	return a.keep.Create(ctx, a.pilot, name, words, body, "made")
 }

@@ -69,6 +69,7 @@ type Perch struct {
 	Asks     []AskView     `json:"asks"`
 	Readings []ReadingView `json:"readings"`
 	Meant    []MeantView   `json:"meant"`
+	Limits   []LimitView   `json:"limits"`
 }
 
 // MeantView is one leaf of what is meant that a station relies on.
@@ -117,6 +118,8 @@ type QuadView struct {
 	Site      SiteView             `json:"site"`
 	Release   *Release             `json:"release"`
 	Against   string               `json:"against"` // why hover cannot be released now, or nothing
+	Next      []proof.Todo         `json:"next"`    // what to do, in order
+	Card      []string             `json:"card"`    // the steps of the first flight's card
 	Flights   []Flight             `json:"flights"`
 	Events    []check.Happened     `json:"events"`
 }
@@ -146,8 +149,7 @@ type HangarView struct {
 	State   string       `json:"state" enum:"released,grounded,working"`
 	Says    string       `json:"says"`
 	Perches []PerchState `json:"perches"`
-	Next    string       `json:"next"` // the station to go on with
-	Do      string       `json:"do"`   // the next thing to do there
+	Next    []proof.Todo `json:"next"` // what to do, in order
 	Flights int          `json:"flights"`
 	Changed int          `json:"changed"` // differences since the last flight's revision
 }
@@ -174,14 +176,13 @@ func (a *App) Hangar(ctx context.Context) ([]HangarView, error) {
 		}
 		v := HangarView{ID: q.ID, Name: q.Name, Words: q.Words, State: "working", Flights: len(o.flights), Changed: len(o.file.Edits)}
 		st := a.standings(o)
+		v.Next = proof.Next(st)
 		stops, proven := 0, 0
 		for _, s := range st {
 			v.Perches = append(v.Perches, PerchState{s.Station, s.Station.Info().Name, s.State, s.Word})
 			stops += s.Stops
 			if s.State == proof.Proven || s.State == proof.Skipped {
 				proven++
-			} else if v.Next == "" {
-				v.Next, v.Do = string(s.Station), doNext(s)
 			}
 		}
 		switch r := a.standing(o, st); {
@@ -202,17 +203,6 @@ func plural(n int, one, more string) string {
 		return one
 	}
 	return more
-}
-
-// doNext is the first thing to do at a station.
-func doNext(s proof.Standing) string {
-	switch {
-	case len(s.Findings) > 0 && (s.Stops > 0 || s.Fixes > 0):
-		return s.Findings[0].Title
-	case len(s.Asks) > 0:
-		return "still wanted, " + strings.ToLower(s.Asks[0].Label[:1]) + s.Asks[0].Label[1:]
-	}
-	return "Sign it"
 }
 
 // standing release, or nil: given today, and everything still proven.
@@ -259,6 +249,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	v.Answers = motors.Answers(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Sheet.Motors.Outputs, v.Observed.Actual, k.Parts.Propeller.Reversed)
 	v.Site.ClearRadius, _ = flight.ClearRadius(k.Parts, weight)
 	v.Site.HoldsWind = flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
+	v.Next, v.Card = proof.Next(st), flight.HoverCard.Steps()
 	v.Site.Clear = clearOf(st[check.FirstFlight.Number()-1])
 	v.Loss = linkloss.Stages(emits, k.Sheet.Loss)
 	if changes, err := toWrite(k); err == nil {
@@ -269,7 +260,10 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	if err := proof.MayRelease(proof.Hover, st); err != nil {
 		v.Against = quad.AsFault(err).Sentence
 	}
-	v.Draft = draftView(o)
+	var err error
+	if v.Draft, err = draftView(o); err != nil {
+		return nil, err
+	}
 	leaves, meant := quad.Leaves(k.Readings, "readings"), quad.Leaves(k.Meant(), "")
 	for i, s := range st {
 		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}}
@@ -283,6 +277,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 				p.Readings = append(p.Readings, ReadingView{Path: l.Path, Label: l.Label, Words: readingWords(l), Value: l.Value, Origin: l.From, Bench: l.Bench, At: l.At, Entry: entryFor(k, l.Path)})
 			}
 		}
+		p.Limits = limitsOf(k, s.Station)
 		p.Meant = meantBy(s.Relies, meant, st)
 		v.Line = append(v.Line, p)
 	}
@@ -305,11 +300,11 @@ func clearOf(s proof.Standing) string {
 func meantBy(relies []quad.Path, leaves []quad.Leaf, st []proof.Standing) []MeantView {
 	out := []MeantView{}
 	for _, l := range leaves {
-		if !slices.ContainsFunc(relies, func(p quad.Path) bool { return l.Path.Under(p) }) {
-			continue
+		if l.Path.Under("limits.thresholds") || !slices.ContainsFunc(relies, func(p quad.Path) bool { return l.Path.Under(p) }) {
+			continue // a threshold is shown, and set with its reason, by itself
 		}
 		if list, err := quad.Slots(l.Path); err == nil && len(list) > 0 {
-			out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: quad.Words(l.Value, l.Unit), Slots: list, Falls: provenAmong(proof.Falls(l.Path), st)})
+			out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: l.Words(), Slots: list, Falls: provenAmong(proof.Falls(l.Path), st)})
 		}
 	}
 	return out
@@ -348,26 +343,36 @@ func nonNil[T any](list []T) []T {
 	return list
 }
 
-func draftView(o *opened) DraftView {
-	v := DraftView{Words: []string{}}
-	for _, d := range quad.Compare(o.saved, o.known.Meant()) {
-		v.Words = append(v.Words, d.Words())
+func draftView(o *opened) (DraftView, error) {
+	now := o.known.Meant()
+	v := DraftView{Words: differenceWords(o.saved, now)}
+	if len(o.file.Edits) > 0 {
+		before, err := quad.Apply(o.saved, o.file.Edits[:quad.LastAct(o.file.Edits)])
+		if err != nil {
+			return v, err
+		}
+		v.Undo = actWords(before, now)
 	}
-	if n := len(o.file.Edits); n > 0 {
-		v.Undo = editWords(o.file.Edits[n-1])
+	if len(o.file.Undone) > 0 {
+		after, err := quad.Apply(now, o.file.Undone[quad.LastAct(o.file.Undone):])
+		if err != nil {
+			return v, err
+		}
+		v.Redo = actWords(now, after)
 	}
-	if n := len(o.file.Undone); n > 0 {
-		v.Redo = editWords(o.file.Undone[n-1])
-	}
-	return v
+	return v, nil
 }
 
-func editWords(e quad.Edit) string {
-	f, err := quad.FieldAt(e.Path)
-	if err != nil || f.Label == "" {
-		return string(e.Path)
+// actWords say in one line what an act changed.
+func actWords(before, after quad.Meant) string {
+	words := differenceWords(before, after)
+	switch len(words) {
+	case 0:
+		return "a change that changed nothing"
+	case 1:
+		return words[0]
 	}
-	return f.Label
+	return words[0] + ", and " + quad.Number(float64(len(words)-1)) + " more"
 }
 
 // readingWords says a reading's value in a few words.

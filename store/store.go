@@ -95,6 +95,8 @@ type pilotRow struct {
 	ID        int64
 	Name      string
 	CreatedAt time.Time
+	Wants     string
+	Version   int64
 }
 
 func (pilotRow) TableName() string { return "pilot" }
@@ -121,6 +123,7 @@ type revisionRow struct {
 	Body      string
 	Hash      string
 	Why       string
+	Who       string
 	CreatedAt time.Time
 }
 
@@ -141,7 +144,7 @@ func (entryRow) TableName() string { return "entry" }
 // Pilot finds the pilot of that name or makes one.
 func (s *Store) Pilot(ctx context.Context, name string) (int64, error) {
 	var row pilotRow
-	err := s.db.WithContext(ctx).Where(pilotRow{Name: name}).Attrs(pilotRow{CreatedAt: now()}).FirstOrCreate(&row).Error
+	err := s.db.WithContext(ctx).Where(pilotRow{Name: name}).Attrs(pilotRow{CreatedAt: now(), Wants: "{}", Version: 1}).FirstOrCreate(&row).Error
 	return row.ID, err
 }
 
@@ -188,13 +191,17 @@ func (s *Store) Load(ctx context.Context, pilot, id int64) (book.File, error) {
 		if err := tx.Where("quad_id = ? AND number = ?", id, row.Head).Take(&rev).Error; err != nil {
 			return err
 		}
-		f = book.File{Quad: q, Body: []byte(rev.Body)}
+		var who pilotRow
+		if err := tx.Take(&who, pilot).Error; err != nil {
+			return err
+		}
+		f = book.File{Quad: q, Body: []byte(rev.Body), Wants: []byte(who.Wants)}
 		var newest, history []entryRow
-		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, []string{book.KindReading, book.KindBoard, book.KindSignature, book.KindAcceptance}).Group("kind, name")
+		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, book.Newest).Group("kind, name")
 		if err := tx.Where("id IN (?)", latest).Order("id").Find(&newest).Error; err != nil {
 			return err
 		}
-		if err := tx.Where("quad_id = ? AND kind IN ?", id, []string{book.KindEvent, book.KindRelease, book.KindFlight}).Order("id").Find(&history).Error; err != nil {
+		if err := tx.Where("quad_id = ? AND kind IN ?", id, book.History).Order("id").Find(&history).Error; err != nil {
 			return err
 		}
 		f.Newest, f.History = entries(newest), entries(history)
@@ -218,25 +225,8 @@ func missing(err error) error {
 	return err
 }
 
-// Create a quad with its first revision.
-func (s *Store) Create(ctx context.Context, pilot int64, name, words string, body []byte, why string) (int64, error) {
-	var id int64
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		row := quadRow{PilotID: pilot, Name: name, Words: words, Head: 1, Edits: "[]", Undone: "[]", Version: 1, CreatedAt: now()}
-		if err := tx.Create(&row).Error; err != nil {
-			if errors.Is(err, gorm.ErrDuplicatedKey) {
-				return quad.Faultf("name-taken", "name", "you have a quad of that name")
-			}
-			return err
-		}
-		id = row.ID
-		return tx.Create(revisionOf(pilot, id, 1, body, why)).Error
-	})
-	return id, err
-}
-
-func revisionOf(pilot, id int64, number int, body []byte, why string) *revisionRow {
-	return &revisionRow{PilotID: pilot, QuadID: id, Number: number, Body: string(body), Hash: quad.Hash(body), Why: why, CreatedAt: now()}
+func revisionOf(pilot, id int64, r book.Revision) *revisionRow {
+	return &revisionRow{PilotID: pilot, QuadID: id, Number: r.Number, Body: string(r.Body), Hash: quad.Hash(r.Body), Why: r.Why, Who: r.Who, CreatedAt: r.At.UTC()}
 }
 
 // Act writes a change and gives the quad's new version and head. A change based on an old version is
@@ -260,12 +250,12 @@ func (s *Store) Act(ctx context.Context, pilot, id int64, c book.Change) (versio
 		if c.Revision != nil {
 			row.Head++
 			row.Edits, row.Undone = "[]", "[]"
-			if err := tx.Create(revisionOf(pilot, id, row.Head, c.Revision, c.Why)).Error; err != nil {
+			if err := tx.Create(revisionOf(pilot, id, book.Revision{Number: row.Head, Body: c.Revision, Why: c.Why, Who: c.Who, At: now()})).Error; err != nil {
 				return err
 			}
 		}
 		for _, e := range c.Entries {
-			r := entryRow{PilotID: pilot, QuadID: id, Kind: e.Kind, Name: e.Name, Body: string(e.Body), At: e.At.UTC()}
+			r := entryOf(pilot, id, e)
 			if err := tx.Create(&r).Error; err != nil {
 				return err
 			}
@@ -290,17 +280,35 @@ func asList(edits []quad.Edit) string {
 	return string(raw)
 }
 
-// Revisions of a quad, newest first.
-func (s *Store) Revisions(ctx context.Context, pilot, id int64) ([]book.Revision, error) {
+// Revisions of a quad, newest first, at most so many.
+func (s *Store) Revisions(ctx context.Context, pilot, id int64, most int) ([]book.Revision, error) {
 	var rows []revisionRow
-	if err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ?", pilot, id).Order("number DESC").Limit(200).Find(&rows).Error; err != nil {
+	if err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ?", pilot, id).Order("number DESC").Limit(most).Find(&rows).Error; err != nil {
 		return nil, err
 	}
+	return revisions(rows), nil
+}
+
+// Revision of a quad by its number.
+func (s *Store) Revision(ctx context.Context, pilot, id int64, number int) (book.Revision, error) {
+	var row revisionRow
+	err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND number = ?", pilot, id, number).Take(&row).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return book.Revision{}, book.ErrNoRevision
+	}
+	return row.revision(), err
+}
+
+func (r revisionRow) revision() book.Revision {
+	return book.Revision{Number: r.Number, Hash: r.Hash, Why: r.Why, Who: r.Who, At: r.CreatedAt, Body: []byte(r.Body)}
+}
+
+func revisions(rows []revisionRow) []book.Revision {
 	out := make([]book.Revision, len(rows))
 	for i, r := range rows {
-		out[i] = book.Revision{Number: r.Number, Hash: r.Hash, Why: r.Why, At: r.CreatedAt, Body: []byte(r.Body)}
+		out[i] = r.revision()
 	}
-	return out, nil
+	return out
 }
 
 // Find entries of a kind, newest first.

@@ -37,13 +37,18 @@ var body = func() []byte {
 	return raw
 }()
 
+// first state of a quad.
+func first(words string) book.Whole {
+	return book.Whole{Quad: book.Quad{Name: "Dunlin", Words: words, Head: 1}, Made: time.Now(), Revisions: []book.Revision{{Number: 1, Body: body, Why: "made", Who: "somebody", At: time.Now()}}}
+}
+
 func made(t testing.TB, s *store.Store) (pilot, id int64) {
 	t.Helper()
 	pilot, err := s.Pilot(t.Context(), "a pilot of "+t.Name())
 	if err != nil {
 		t.Fatal(err)
 	}
-	id, err = s.Create(t.Context(), pilot, "Dunlin", "a wader", body, "made")
+	id, err = s.Bring(t.Context(), pilot, first("a wader"))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -76,7 +81,7 @@ func TestActKeepsAllOfIt(t *testing.T) {
 	if f, _ = s.Load(t.Context(), pilot, id); len(f.Edits) != 0 || len(f.Newest) != 1 || len(f.History) != 1 || f.Head != 2 {
 		t.Errorf("%+v", f)
 	}
-	list, err := s.Revisions(t.Context(), pilot, id)
+	list, err := s.Revisions(t.Context(), pilot, id, 9)
 	if err != nil || len(list) != 2 || list[0].Number != 2 || list[0].Hash != quad.Hash(body) {
 		t.Errorf("%+v, %v", list, err)
 	}
@@ -167,13 +172,13 @@ func TestOthersQuadsAreNotThere(t *testing.T) {
 	if _, _, err := s.Act(t.Context(), other, id, book.Change{}); !errors.Is(err, book.ErrNoQuad) {
 		t.Errorf("act: %v", err)
 	}
-	if list, err := s.Revisions(t.Context(), other, id); err != nil || len(list) != 0 {
+	if list, err := s.Revisions(t.Context(), other, id, 9); err != nil || len(list) != 0 {
 		t.Errorf("revisions: %v, %v", list, err)
 	}
-	if _, err := s.Create(t.Context(), pilot, "Dunlin", "", body, ""); quad.AsFault(err) == nil || quad.AsFault(err).Code != "name-taken" {
+	if _, err := s.Bring(t.Context(), pilot, first("")); quad.AsFault(err) == nil || quad.AsFault(err).Code != "name-taken" {
 		t.Errorf("the same name twice: %v", err)
 	}
-	if _, err := s.Create(t.Context(), other, "Dunlin", "", body, ""); err != nil {
+	if _, err := s.Bring(t.Context(), other, first("")); err != nil {
 		t.Errorf("another pilot may use the name: %v", err)
 	}
 }

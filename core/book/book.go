@@ -29,6 +29,12 @@ type Entry struct {
 	At   time.Time
 }
 
+// Newest kinds: of each name only the newest entry counts.
+var Newest = []string{KindReading, KindBoard, KindSignature, KindAcceptance}
+
+// History kinds: every entry counts.
+var History = []string{KindEvent, KindRelease, KindFlight}
+
 // Kinds of entries.
 const (
 	KindReading    = "reading"
@@ -39,6 +45,8 @@ const (
 	KindFlight     = "flight"
 	KindBackup     = "backup"
 	KindAcceptance = "acceptance"
+	KindTag        = "tag"   // of a revision, named by its number; the newest counts
+	KindPhoto      = "photo" // never loaded with the others
 )
 
 // File is a quad with its newest revision and its entries.
@@ -47,6 +55,7 @@ type File struct {
 	Body    []byte  // canonical, of the head revision
 	Newest  []Entry // of each reading, the board, each signature and each acceptance
 	History []Entry // every event, release and flight, oldest first
+	Wants   []byte  // what the pilot wants of every quad, as JSON
 }
 
 // Change is what one act of a pilot writes, all of it or nothing.
@@ -59,6 +68,7 @@ type Change struct {
 	// Revision is a new head, canonical; the draft is then empty.
 	Revision []byte
 	Why      string
+	Who      string // saved it; wanted with a Revision
 	Entries  []Entry
 }
 
@@ -67,12 +77,27 @@ type Revision struct {
 	Number int
 	Hash   string
 	Why    string
+	Who    string
 	At     time.Time
 	Body   []byte
 }
 
+// Whole is everything that is kept of a quad: all revisions and all entries, oldest first.
+type Whole struct {
+	Quad
+	Made      time.Time
+	Revisions []Revision
+	Entries   []Entry
+}
+
 // ErrNoQuad is returned where the pilot has no such quad.
 var ErrNoQuad = quad.Faultf("no-quad", "", "there is no such quad")
+
+// ErrNoRevision is returned where the quad has no revision of that number.
+var ErrNoRevision = quad.Faultf("no-revision", "", "there is no revision of that number")
+
+// ErrNoEntry is returned where the quad has no such entry.
+var ErrNoEntry = quad.Faultf("no-entry", "", "there is no such thing in the book")
 
 // ErrChanged is returned where somebody else changed the quad since it was read.
 var ErrChanged = quad.Faultf("changed", "", "the quad was changed in another window; look at it again")

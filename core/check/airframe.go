@@ -63,18 +63,19 @@ var airframeRules = []Rule{
 	{
 		ID:      "airframe.motor-current",
 		Station: Airframe,
-		Reads:   reads("parts.speedController.continuous", "parts.motor.peakCurrent"),
+		Reads:   judgedBy("currentSpare", reads("parts.speedController.continuous", "parts.motor.peakCurrent")...),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			d, _, ok := driveFor(k.Parts, airframe.FullCell)
 			if !ok {
 				return missingDrive(k)
 			}
-			if peak := d.At(1).Current; peak*airframe.Spare > k.Parts.SpeedController.Continuous {
+			spare, whose := Limit(k, "currentSpare")
+			if peak := d.At(1).Current; peak*spare > k.Parts.SpeedController.Continuous {
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The motors can draw more than the speed controllers carry",
-					Figures:  q(round1(peak), "A") + " at full throttle on a full pack; with a fifth to spare " + q(round1(peak*airframe.Spare), "A") + ", rated " + q(k.Parts.SpeedController.Continuous, "A") + ".",
+					Figures:  q(round1(peak), "A") + " at full throttle on a full pack; with " + q(math.Round(100*(spare-1)), "%") + " to spare " + q(round1(peak*spare), "A") + ", rated " + q(k.Parts.SpeedController.Continuous, "A") + "." + whose,
 					Why:      "A speed controller that overheats stops its corner in the air.",
 					Remedies: by("Fit a propeller with less bite, one cell less, or stronger speed controllers"),
 					Paths:    []quad.Path{"parts.speedController.continuous", "parts.propeller"},
@@ -154,7 +155,7 @@ var airframeRules = []Rule{
 	{
 		ID:      "airframe.tip-speed",
 		Station: Airframe,
-		Reads:   driveReads,
+		Reads:   judgedBy("tipSpeed", driveReads...),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			d, _, ok := driveFor(k.Parts, airframe.FullCell)
@@ -162,18 +163,19 @@ var airframeRules = []Rule{
 				return missingDrive(k)
 			}
 			mach := d.TipMach(d.At(1).Rotation)
+			most, whose := Limit(k, "tipSpeed")
 			f := Finding{
 				Weight:   Note,
 				Title:    "The propeller tips run fast at full throttle",
-				Figures:  "Mach " + q(round2(mach), "1") + "; noise and loss grow over " + q(airframe.TipMachNote, "1") + ".",
+				Figures:  "Mach " + q(round2(mach), "1") + "; noise and loss grow over " + q(airframe.TipMachNote, "1") + ", it is too much over " + q(most, "1") + "." + whose,
 				Why:      "Near the speed of sound thrust falls and current does not.",
 				Remedies: by("A smaller propeller, a slower motor, or one cell less"),
 				Paths:    []quad.Path{"parts.motor.kv", "parts.propeller.diameter"},
 			}
-			if mach > airframe.TipMachFix {
+			if mach > most {
 				f.Weight = Fix
 			}
-			if mach > airframe.TipMachNote {
+			if mach > min(airframe.TipMachNote, most) {
 				r.find(f)
 			}
 			return r

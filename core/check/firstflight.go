@@ -54,7 +54,7 @@ var firstFlightRules = []Rule{
 	{
 		ID:      "first-flight.wind",
 		Station: FirstFlight,
-		Reads:   []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust", "sheet.feel.angleLimit", "parts.frame.dragArea", "readings.airframe.weight"},
+		Reads:   judgedBy("wind", "readings.firstFlight.wind", "readings.firstFlight.gust", "sheet.feel.angleLimit", "parts.frame.dragArea", "readings.airframe.weight"),
 		Days:    1,
 		Ages:    []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"},
 		Judge: func(k quad.Known) Result {
@@ -75,6 +75,7 @@ var firstFlightRules = []Rule{
 				return r
 			}
 			able := flight.LevelSpeed(k.Parts, weight.Value, k.Sheet.Feel.AngleLimit)
+			most, whose := Limit(k, "wind")
 			strongest := math.Max(wind.Value, gust.Value)
 			f := Finding{
 				Title:    "The wind is strong for a first hover",
@@ -87,8 +88,8 @@ var firstFlightRules = []Rule{
 			case strongest > flight.HoldsOf*able:
 				f.Weight, f.Title = Stop, "It cannot hold its place in this wind"
 				r.find(f)
-			case strongest > flight.CalmEnough:
-				f.Weight = Fix
+			case strongest > most:
+				f.Weight, f.Figures = Fix, f.Figures+whose
 				r.find(f)
 			}
 			return r
@@ -161,7 +162,7 @@ var firstFlightRules = []Rule{
 		Station: FirstFlight,
 		Days:    1,
 		Ages:    []quad.Path{"readings.firstFlight.rehearsal"},
-		Reads:   reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed"),
+		Reads:   judgedBy("drift", reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed")...),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstFlight.Rehearsal
@@ -195,11 +196,11 @@ var firstFlightRules = []Rule{
 					Paths:    []quad.Path{"readings.firstFlight.rehearsal"},
 					Scenario: "hover",
 				})
-			} else if m.Value.Deviation > flight.DriftMost {
+			} else if most, whose := Limit(k, "drift"); m.Value.Deviation > most {
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "It drifts far in the rehearsal",
-					Figures:  q(m.Value.Deviation, "m") + " from where it stood.",
+					Figures:  q(m.Value.Deviation, "m") + " from where it stood; " + q(most, "m") + " is the most." + whose,
 					Why:      "A first hover should stay where you can see it.",
 					Remedies: by("Level it better, or wait for less wind"),
 					Paths:    []quad.Path{"readings.firstFlight.rehearsal"},

@@ -113,7 +113,7 @@ var linkRules = []Rule{
 	{
 		ID:      "link.quality",
 		Station: Link,
-		Reads:   []quad.Path{"readings.link.range"},
+		Reads:   judgedBy("linkQuality", "readings.link.range"),
 		Voids:   []Event{Crash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -122,11 +122,11 @@ var linkRules = []Rule{
 				r.ask("readings.link.range")
 				return r
 			}
-			if m.Value < link.QualityLeast {
+			if least, whose := Limit(k, "linkQuality"); m.Value < least {
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The link is weak at thirty paces",
-					Figures:  q(m.Value, "%") + "; 70 % is the least.",
+					Figures:  q(m.Value, "%") + "; " + q(least, "%") + " is the least." + whose,
 					Why:      "In flight it will be gone before you see it coming.",
 					Remedies: by("Free the antennas from carbon, look at their connectors"),
 					Paths:    []quad.Path{"readings.link.range"},

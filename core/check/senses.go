@@ -12,7 +12,7 @@ var sensesRules = []Rule{
 	{
 		ID:      "senses.level",
 		Station: Senses,
-		Reads:   []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"},
+		Reads:   judgedBy("level", "readings.senses.levelRoll", "readings.senses.levelPitch"),
 		Voids:   []Event{Crash, Repair, Flash, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -27,12 +27,12 @@ var sensesRules = []Rule{
 				return r
 			}
 			tilt := senses.Tilt(roll.Value, pitch.Value)
-			if tilt > senses.LevelTolerance {
+			if most, whose := Limit(k, "level"); tilt > most {
 				drift := senses.Drift(tilt, airframe.Gravity)
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "Level is not level",
-					Figures:  fmt.Sprintf("On the plate it shows roll %s and pitch %s, %s in all: %s of drift, %s in 5 s.", q(roll.Value, "deg"), q(pitch.Value, "deg"), q(round1(tilt), "deg"), q(round2(drift), "m/s²"), q(round1(drift*12.5), "m")),
+					Figures:  fmt.Sprintf("On the plate it shows roll %s and pitch %s, %s in all: %s of drift, %s in 5 s.", q(roll.Value, "deg"), q(pitch.Value, "deg"), q(round1(tilt), "deg"), q(round2(drift), "m/s²"), q(round1(drift*12.5), "m")) + whose,
 					Why:      "In self-level it leans by as much and drifts off; trims only hide it.",
 					Remedies: by("Calibrate the level on the plate, then read it back"),
 					Paths:    []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"},

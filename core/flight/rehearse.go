@@ -32,6 +32,18 @@ type Card struct {
 // HoverCard is the first flight's card: up to one metre, six seconds there, down.
 var HoverCard = Card{Height: 1, Hold: 6}
 
+// Steps of the card as a pilot flies it, the same that the model flies.
+func (c Card) Steps() []string {
+	return []string{
+		"Set it down nose away from you and stand behind it, outside the clear circle.",
+		"Arm and listen for two seconds: all four idle alike, nothing else moves.",
+		"Throttle up until it lifts, then to " + quad.Quantity(c.Height, "m") + ". If it tips or slides, arm switch off at once.",
+		"Hold it there for " + quad.Quantity(c.Hold, "s") + ", hands quiet: it must not drift off, climb or shake.",
+		"Throttle down, let it land, disarm, pack out.",
+		"Feel every motor: one that is hotter than the others is a finding.",
+	}
+}
+
 // Frame of a replay.
 type Frame struct {
 	Time     float64    `json:"time" unit:"s"`

@@ -42,7 +42,7 @@ func Accept(f check.Finding, k quad.Known, at time.Time, by, reason string) (Acc
 	case len(reason) > longestReason:
 		return Acceptance{}, quad.Faultf("reason-too-long", "reason", "the reason has more than %d characters", longestReason)
 	}
-	return Acceptance{Rule: f.Rule, Title: f.Title, Reason: reason, By: by, At: at, Relied: fingerprints(readsOf(f.Rule), k)}, nil
+	return Acceptance{Rule: f.Rule, Title: f.Title, Reason: reason, By: by, At: at, Relied: fingerprints(ReadsOf(f.Rule), k)}, nil
 }
 
 // accepted finds the acceptance that still holds for a finding, or nil.
@@ -52,14 +52,15 @@ func accepted(list []Acceptance, f check.Finding, k quad.Known) *Acceptance {
 	}
 	for i := range list {
 		a := &list[i]
-		if a.Rule == f.Rule && a.Title == f.Title && a.Reason != "" && len(changed(readsOf(a.Rule), a.Relied, k)) == 0 {
+		if a.Rule == f.Rule && a.Title == f.Title && a.Reason != "" && len(changed(ReadsOf(a.Rule), a.Relied, k)) == 0 {
 			return a
 		}
 	}
 	return nil
 }
 
-func readsOf(rule string) []quad.Path {
+// ReadsOf a rule: the paths it declares. The list is shared: do not change it.
+func ReadsOf(rule string) []quad.Path {
 	i := slices.IndexFunc(check.Rules(), func(r check.Rule) bool { return r.ID == rule })
 	if i < 0 {
 		return nil // a rule of an older program: whatever it found is not found any more

@@ -16,5 +16,7 @@ var Unjudged = map[quad.Path]string{
 	"parts.radioModule.name":     "a name",
 	"parts.video.name":           "a name",
 	"parts.propeller.nutTorque":  "told to the pilot who fits the propellers; nothing is computed from it",
+	"sheet.link.phrase":          "whoever has it can fly the quad; whether both ends share it is told by channels that move",
+	"readings.firstFlight.home":  "where it stands; a return is judged once one can be released",
 	"board.readAt":               "changes with every read-back and means nothing by itself",
 }

@@ -16,6 +16,14 @@ type Difference struct {
 // Words says the difference in one sentence.
 func (d Difference) Words() string { return d.Label + ": " + d.Before + " becomes " + d.After }
 
+// Words of the leaf's value for a sentence. What is private is not shown.
+func (l Leaf) Words() string {
+	if l.Private != "" && Words(l.Value, l.Unit) != "nothing" {
+		return "kept, not shown"
+	}
+	return Words(l.Value, l.Unit)
+}
+
 // Compare lists every leaf that differs from a to b, in the order of the sheet; leaves only one side has
 // come as "nothing" on the other.
 func Compare(a, b Meant) []Difference {
@@ -32,15 +40,18 @@ func Compare(a, b Meant) []Difference {
 		if had && reflect.DeepEqual(o.Value, l.Value) {
 			continue
 		}
-		d := Difference{Path: l.Path, Label: l.Label, Before: "nothing", After: Words(l.Value, l.Unit)}
+		d := Difference{Path: l.Path, Label: l.Label, Before: "nothing", After: l.Words()}
 		if had {
-			d.Before = Words(o.Value, o.Unit)
+			d.Before = o.Words()
+			if l.Private != "" && d.Before == d.After {
+				d.After = "another"
+			}
 		}
 		out = append(out, d)
 	}
 	for _, l := range before {
 		if !seen[l.Path] {
-			out = append(out, Difference{Path: l.Path, Label: l.Label, Before: Words(l.Value, l.Unit), After: "nothing"})
+			out = append(out, Difference{Path: l.Path, Label: l.Label, Before: l.Words(), After: "nothing"})
 		}
 	}
 	return out
@@ -51,12 +62,18 @@ type Edit struct {
 	Path   Path            `json:"path"`
 	Before json.RawMessage `json:"before"`
 	After  json.RawMessage `json:"after"`
+	// Joined to the edit before it: both were made in one act.
+	Joined bool `json:"joined,omitempty"`
 }
 
-// Draft is a base revision with edits on top, in the order they were made.
-type Draft struct {
-	Base  int    `json:"base"`
-	Edits []Edit `json:"edits"`
+// LastAct is where the last act of some edits begins: edits made together are taken back together. Edits must
+// not be empty.
+func LastAct(edits []Edit) int {
+	i := len(edits) - 1
+	for i > 0 && edits[i].Joined {
+		i--
+	}
+	return i
 }
 
 // Apply gives what is meant with the edits made. A path that does not exist or a value that does not fit
@@ -81,8 +98,12 @@ func NewEdit(m Meant, path Path, after json.RawMessage) (Edit, error) {
 		return Edit{}, Faultf("not-finite", string(path), "holds a figure that is not a number")
 	}
 	e := Edit{Path: path, Before: before, After: after}
-	if _, err := Apply(m, []Edit{e}); err != nil {
+	if err := Fits(path, after); err != nil {
 		return Edit{}, err
 	}
-	return e, nil
+	changed, err := Apply(m, []Edit{e})
+	if err != nil {
+		return Edit{}, err
+	}
+	return e, changed.Limits.Thresholds.Reasoned("limits.thresholds")
 }

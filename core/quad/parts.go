@@ -17,47 +17,47 @@ type Parts struct {
 
 type Frame struct {
 	Name      string  `json:"name" label:"Name"`
-	ArmFront  float64 `json:"armFront" unit:"mm" label:"Motors ahead of the middle"`
-	ArmSide   float64 `json:"armSide" unit:"mm" label:"Motors beside the middle"`
-	LegHeight float64 `json:"legHeight" unit:"mm" label:"Feet below the motor plane"`
-	TipGap    float64 `json:"tipGap" unit:"mm" label:"Clearance at the propeller tips"`
-	DragArea  float64 `json:"dragArea" unit:"cm²" label:"Drag area, coefficient included"`
-	Mass      float64 `json:"mass" unit:"g" label:"Mass without pack, by parts"`
+	ArmFront  float64 `json:"armFront" unit:"mm" label:"Motors ahead of the middle" least:"0" most:"1000" because:"a quad of two metres is another trade"`
+	ArmSide   float64 `json:"armSide" unit:"mm" label:"Motors beside the middle" least:"0" most:"1000" because:"a quad of two metres is another trade"`
+	LegHeight float64 `json:"legHeight" unit:"mm" label:"Feet below the motor plane" least:"0" most:"500" because:"half a metre of legs"`
+	TipGap    float64 `json:"tipGap" unit:"mm" label:"Clearance at the propeller tips" least:"-50" most:"500" because:"negative is overlap"`
+	DragArea  float64 `json:"dragArea" unit:"cm²" label:"Drag area, coefficient included" least:"0" most:"5000" because:"half a square metre"`
+	Mass      float64 `json:"mass" unit:"g" label:"Mass without pack, by parts" least:"0" most:"25000" because:"25 kg is where another class begins"`
 }
 
 type Motor struct {
 	Name        string  `json:"name" label:"Name"`
-	KV          float64 `json:"kv" unit:"rpm/V" label:"Speed constant KV"`
-	Resistance  float64 `json:"resistance" unit:"mΩ" label:"Winding resistance"`
-	IdleCurrent float64 `json:"idleCurrent" unit:"A" label:"No-load current"`
-	Poles       int     `json:"poles" unit:"count" label:"Poles"`
-	PeakCurrent float64 `json:"peakCurrent" unit:"A" label:"Rated peak current"`
-	TimeConst   float64 `json:"timeConstant" unit:"ms" label:"Time constant with propeller"`
+	KV          float64 `json:"kv" unit:"rpm/V" label:"Speed constant KV" least:"0" most:"50000" because:"the smallest motors reach about 30,000"`
+	Resistance  float64 `json:"resistance" unit:"mΩ" label:"Winding resistance" least:"0" most:"5000" because:"5 Ω would melt"`
+	IdleCurrent float64 `json:"idleCurrent" unit:"A" label:"No-load current" least:"0" most:"20" because:"more idles no propeller"`
+	Poles       int     `json:"poles" unit:"count" label:"Poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
+	PeakCurrent float64 `json:"peakCurrent" unit:"A" label:"Rated peak current" least:"0" most:"500" because:"no motor here takes 500 A"`
+	TimeConst   float64 `json:"timeConstant" unit:"ms" label:"Time constant with propeller" least:"0" most:"1000" because:"a motor that takes a second does not hold a quad"`
 }
 
 type Propeller struct {
 	Name      string  `json:"name" label:"Name"`
-	Diameter  float64 `json:"diameter" unit:"mm" label:"Diameter"`
-	Thrust    float64 `json:"thrust" unit:"1" label:"Thrust coefficient"`
-	Power     float64 `json:"power" unit:"1" label:"Power coefficient"`
-	Reversed  float64 `json:"reversed" unit:"1" label:"Share of thrust when turned backwards"`
-	NutTorque float64 `json:"nutTorque" unit:"N·m" label:"Nut torque"`
+	Diameter  float64 `json:"diameter" unit:"mm" label:"Diameter" least:"0" most:"1000" because:"a metre is another trade"`
+	Thrust    float64 `json:"thrust" unit:"1" label:"Thrust coefficient" least:"0" most:"1" because:"the coefficient is about 0.1"`
+	Power     float64 `json:"power" unit:"1" label:"Power coefficient" least:"0" most:"1" because:"the coefficient is about 0.05"`
+	Reversed  float64 `json:"reversed" unit:"1" label:"Share of thrust when turned backwards" least:"0" most:"1" because:"a share"`
+	NutTorque float64 `json:"nutTorque" unit:"N·m" label:"Nut torque" least:"0" most:"20" because:"more shears the shaft"`
 }
 
 type SpeedController struct {
 	Name       string  `json:"name" label:"Name"`
-	Continuous float64 `json:"continuous" unit:"A" label:"Continuous current, each"`
-	CellsMin   int     `json:"cellsMin" unit:"count" label:"Fewest cells"`
-	CellsMax   int     `json:"cellsMax" unit:"count" label:"Most cells"`
+	Continuous float64 `json:"continuous" unit:"A" label:"Continuous current, each" least:"0" most:"500" because:"no speed controller here carries 500 A"`
+	CellsMin   int     `json:"cellsMin" unit:"count" label:"Fewest cells" least:"0" most:"12" because:"packs have 1 to 12 cells"`
+	CellsMax   int     `json:"cellsMax" unit:"count" label:"Most cells" least:"0" most:"14" because:"packs have 1 to 12 cells"`
 	TwoWay     bool    `json:"twoWay" label:"Can answer on the throttle wire"`
-	IdleDraw   float64 `json:"idleDraw" unit:"mA" label:"Draw at rest, all four"`
+	IdleDraw   float64 `json:"idleDraw" unit:"mA" label:"Draw at rest, all four" least:"0" most:"5000" because:"5 A at rest is a short"`
 }
 
 type BoardPart struct {
 	Name     string              `json:"name" label:"Name"`
 	Target   string              `json:"target" label:"Build it needs"`
-	CellsMax int                 `json:"cellsMax" unit:"count" label:"Most cells"`
-	IdleDraw float64             `json:"idleDraw" unit:"mA" label:"Draw from the pack"`
+	CellsMax int                 `json:"cellsMax" unit:"count" label:"Most cells" least:"0" most:"14" because:"packs have 1 to 12 cells"`
+	IdleDraw float64             `json:"idleDraw" unit:"mA" label:"Draw from the pack" least:"0" most:"5000" because:"5 A at rest is a short"`
 	Outputs  []string            `json:"outputs" label:"Outputs, as lettered on the board"`
 	Ports    map[string]PortPart `json:"ports" label:"Port"`
 }
@@ -67,11 +67,11 @@ type PortPart struct {
 }
 
 type Pack struct {
-	Cells      int     `json:"cells" unit:"count" label:"Cells"`
-	Capacity   float64 `json:"capacity" unit:"mAh" label:"Capacity"`
-	Discharge  float64 `json:"discharge" unit:"1/h" label:"Discharge rating"`
-	Resistance float64 `json:"resistance" unit:"mΩ" label:"Internal resistance"`
-	Mass       float64 `json:"mass" unit:"g" label:"Mass"`
+	Cells      int     `json:"cells" unit:"count" label:"Cells" least:"0" most:"12" because:"packs have 1 to 12 cells"`
+	Capacity   float64 `json:"capacity" unit:"mAh" label:"Capacity" least:"0" most:"60000" because:"60 Ah does not fly"`
+	Discharge  float64 `json:"discharge" unit:"1/h" label:"Discharge rating" least:"0" most:"300" because:"no cell delivers 300 times its capacity in an hour"`
+	Resistance float64 `json:"resistance" unit:"mΩ" label:"Internal resistance" least:"0" most:"2000" because:"2 Ω cannot lift anything"`
+	Mass       float64 `json:"mass" unit:"g" label:"Mass" least:"0" most:"15000" because:"15 kg of pack does not fly"`
 }
 
 type Receiver struct {
@@ -81,7 +81,7 @@ type Receiver struct {
 	Band      string  `json:"band" label:"Band"`
 	Inverted  bool    `json:"inverted" label:"Sends an inverted frame"`
 	Telemetry bool    `json:"telemetry" label:"Sends telemetry"`
-	IdleDraw  float64 `json:"idleDraw" unit:"mA" label:"Draw from the pack"`
+	IdleDraw  float64 `json:"idleDraw" unit:"mA" label:"Draw from the pack" least:"0" most:"5000" because:"5 A at rest is a short"`
 }
 
 type RadioModule struct {
@@ -89,21 +89,21 @@ type RadioModule struct {
 	Link    string  `json:"link" label:"Link"`
 	Version string  `json:"version" label:"Version"`
 	Band    string  `json:"band" label:"Band"`
-	Power   float64 `json:"power" unit:"mW" label:"Power"`
+	Power   float64 `json:"power" unit:"mW" label:"Power" least:"0" most:"10000" because:"10 W is more than any module sends"`
 }
 
 type Video struct {
 	Name     string  `json:"name" label:"Name"`
 	Fitted   bool    `json:"fitted" label:"Fitted"`
-	CellsMax int     `json:"cellsMax" unit:"count" label:"Most cells"`
-	IdleDraw float64 `json:"idleDraw" unit:"mA" label:"Draw from the pack at lowest power"`
+	CellsMax int     `json:"cellsMax" unit:"count" label:"Most cells" least:"0" most:"14" because:"packs have 1 to 12 cells"`
+	IdleDraw float64 `json:"idleDraw" unit:"mA" label:"Draw from the pack at lowest power" least:"0" most:"5000" because:"5 A at rest is a short"`
 }
 
 type Capacitor struct {
-	Capacitance float64 `json:"capacitance" unit:"µF" label:"Capacitance"`
-	Rating      float64 `json:"rating" unit:"V" label:"Voltage rating"`
-	Resistance  float64 `json:"resistance" unit:"mΩ" label:"Series resistance"`
-	LeadLength  float64 `json:"leadLength" unit:"cm" label:"Lead length"`
+	Capacitance float64 `json:"capacitance" unit:"µF" label:"Capacitance" least:"0" most:"100000" because:"a tenth of a farad does not fit"`
+	Rating      float64 `json:"rating" unit:"V" label:"Voltage rating" least:"0" most:"200" because:"200 V is not on a quad"`
+	Resistance  float64 `json:"resistance" unit:"mΩ" label:"Series resistance" least:"0" most:"10000" because:"10 Ω is no capacitor for this"`
+	LeadLength  float64 `json:"leadLength" unit:"cm" label:"Lead length" least:"0" most:"100" because:"a metre of lead is no capacitor at all"`
 }
 
 // Wire is where a device is soldered.

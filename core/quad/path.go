@@ -7,6 +7,7 @@ import (
 	"maps"
 	"reflect"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"time"
@@ -73,6 +74,8 @@ type Leaf struct {
 	At    time.Time // of a reading
 	From  Origin
 	Bench bool
+	// Private says what must stay out of exports, logs and differences: "phrase" or "home".
+	Private string
 }
 
 // Leaves lists every leaf of a struct (Known, Meant, Sheet, ...), in order, with prefix put before each
@@ -83,11 +86,11 @@ func Leaves(root any, prefix Path) []Leaf {
 	for v.Kind() == reflect.Pointer {
 		v = v.Elem()
 	}
-	walk(v, prefix, reflect.StructTag(""), "", &out)
+	walk(v, prefix, Field{}, &out)
 	return out
 }
 
-func walk(v reflect.Value, at Path, tag reflect.StructTag, label string, out *[]Leaf) {
+func walk(v reflect.Value, at Path, f Field, out *[]Leaf) {
 	t := v.Type()
 	switch {
 	case isReading(t):
@@ -96,13 +99,13 @@ func walk(v reflect.Value, at Path, tag reflect.StructTag, label string, out *[]
 		}
 		r := v.Interface().(reading)
 		from, bench := r.origin()
-		*out = append(*out, Leaf{Path: at, Label: label, Unit: tag.Get("unit"), Value: r.payload(), Read: true, At: r.taken(), From: from, Bench: bench})
+		*out = append(*out, Leaf{Path: at, Label: f.Label, Unit: f.Unit, Private: f.Private, Value: r.payload(), Read: true, At: r.taken(), From: from, Bench: bench})
 	case t.Kind() == reflect.Struct && t != timeType:
 		for i := range t.NumField() {
-			f := t.Field(i)
-			name := jsonName(f)
-			if f.Anonymous {
-				walk(v.Field(i), at, tag, label, out)
+			sf := t.Field(i)
+			name := jsonName(sf)
+			if sf.Anonymous {
+				walk(v.Field(i), at, f, out)
 				continue
 			}
 			if name == "" || name == "-" {
@@ -112,16 +115,16 @@ func walk(v reflect.Value, at Path, tag reflect.StructTag, label string, out *[]
 			if at != "" {
 				p = at + "." + p
 			}
-			walk(v.Field(i), p, f.Tag, composed(label, f.Tag.Get("label")), out)
+			walk(v.Field(i), p, f.plain(sf.Tag), out)
 		}
 	case t.Kind() == reflect.Map:
 		keys := v.MapKeys()
 		slices.SortFunc(keys, func(a, b reflect.Value) int { return strings.Compare(a.String(), b.String()) })
 		for _, k := range keys {
-			walk(v.MapIndex(k), at+"."+Path(k.String()), tag, keyed(label, k.String()), out)
+			walk(v.MapIndex(k), at+"."+Path(k.String()), f.item(k.String()), out)
 		}
 	default:
-		*out = append(*out, Leaf{Path: at, Label: label, Unit: tag.Get("unit"), Value: v.Interface()})
+		*out = append(*out, Leaf{Path: at, Label: f.Label, Unit: f.Unit, Private: f.Private, Value: v.Interface()})
 	}
 }
 
@@ -133,6 +136,61 @@ type Field struct {
 	OneOf []string
 	How   string
 	Read  bool // a reading; Type is that of its value
+	// Private is "phrase" or "home" for what must stay out of exports, logs and differences.
+	Private string
+	// Allowed range of a figure that a pilot sets or types, nil where there is none.
+	Allowed *Allowed
+}
+
+// Allowed range of a figure, both ends included, in the unit of its leaf, and why.
+type Allowed struct {
+	Least   float64 `json:"least"`
+	Most    float64 `json:"most"`
+	Because string  `json:"because"`
+	// orNothing lets 0 pass too: it stands for "not set".
+	orNothing bool
+}
+
+// plain describes what walking the leaves needs to know of a field inside the group f.
+func (f Field) plain(tag reflect.StructTag) Field {
+	in := Field{Label: composed(f.Label, tag.Get("label")), Unit: tag.Get("unit"), Private: tag.Get("private")}
+	if in.Unit == "inherit" {
+		in.Unit = f.Unit
+	}
+	if in.Private == "" {
+		in.Private = f.Private
+	}
+	return in
+}
+
+// field describes a field inside the group f, all of it.
+func (f Field) field(tag reflect.StructTag) Field {
+	in := f.plain(tag)
+	in.How, in.OneOf = tag.Get("how"), strings.Fields(tag.Get("oneof"))
+	switch because := tag.Get("because"); {
+	case because != "":
+		in.Allowed = &Allowed{Least: number(tag.Get("least")), Most: number(tag.Get("most")), Because: because}
+	case tag.Get("unit") == "inherit" && f.Allowed != nil:
+		a := *f.Allowed
+		a.orNothing = true
+		in.Allowed = &a
+	}
+	return in
+}
+
+// item describes one item of a map.
+func (f Field) item(key string) Field {
+	f.Label = keyed(f.Label, key)
+	return f
+}
+
+// number in a tag. Tags are ours: a test reads them all.
+func number(tag string) float64 {
+	x, err := strconv.ParseFloat(tag, 64)
+	if err != nil {
+		panic(err)
+	}
+	return x
 }
 
 // FieldAt describes a path below Known. Unknown paths give a Fault.
@@ -147,13 +205,11 @@ func FieldAt(p Path) (Field, error) {
 				return Field{}, unknownPath(p)
 			}
 			sf := t.Field(idx)
-			f.Label = composed(f.Label, sf.Tag.Get("label"))
-			f.Unit, f.How = sf.Tag.Get("unit"), sf.Tag.Get("how")
-			f.OneOf = strings.Fields(sf.Tag.Get("oneof"))
+			f = f.field(sf.Tag)
 			t = sf.Type
 		case reflect.Map:
 			t = t.Elem()
-			f.Label = keyed(f.Label, seg)
+			f = f.item(seg)
 		default:
 			return Field{}, unknownPath(p)
 		}

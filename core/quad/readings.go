@@ -71,7 +71,7 @@ type Readings struct {
 }
 
 type AirframeReadings struct {
-	Weight *Reading[float64] `json:"weight,omitempty" unit:"g" label:"Weight with pack and propellers" how:"Put the quad on a scale with the heaviest assigned pack strapped on."`
+	Weight *Reading[float64] `json:"weight,omitempty" unit:"g" label:"Weight with pack and propellers" how:"Put the quad on a scale with the heaviest assigned pack strapped on." least:"1" most:"30000" because:"25 kg is where another class begins"`
 	Clear  *Reading[bool]    `json:"clear,omitempty" label:"Propeller arcs clear of antenna, strap and wires" how:"Turn each propeller by hand through a full circle; nothing may be within a finger's width."`
 }
 
@@ -79,14 +79,14 @@ type FirstPowerReadings struct {
 	PropellersOff   *Reading[bool]       `json:"propellersOff,omitempty" label:"Propellers are off" how:"Look at all four bells."`
 	AntennasOn      *Reading[bool]       `json:"antennasOn,omitempty" label:"An antenna on every transmitter" how:"Video transmitter and receiver: a transmitter without one destroys itself."`
 	LeadResistance  *Reading[Resistance] `json:"leadResistance,omitempty" label:"Resistance across the battery lead" how:"Pack out. Ohmmeter across the lead; note the figure at once and again after 10 s."`
-	FrameResistance *Reading[float64]    `json:"frameResistance,omitempty" unit:"kΩ" label:"Resistance from lead to frame" how:"Either pole of the lead against bare carbon."`
-	IdleCurrent     *Reading[float64]    `json:"idleCurrent,omitempty" unit:"A" label:"Idle current" how:"Pack on through a current-limited supply or a meter in series, props off, disarmed."`
+	FrameResistance *Reading[float64]    `json:"frameResistance,omitempty" unit:"kΩ" label:"Resistance from lead to frame" how:"Either pole of the lead against bare carbon." least:"0" most:"100000" because:"a meter shows nothing above 100 MΩ"`
+	IdleCurrent     *Reading[float64]    `json:"idleCurrent,omitempty" unit:"A" label:"Idle current" how:"Pack on through a current-limited supply or a meter in series, props off, disarmed." least:"0" most:"50" because:"at 50 A something burns"`
 }
 
 // Resistance of a lead with a capacitor on it, at once and after ten seconds.
 type Resistance struct {
-	AtOnce float64 `json:"atOnce" unit:"Ω" label:"At once"`
-	After  float64 `json:"after" unit:"Ω" label:"After 10 s"`
+	AtOnce float64 `json:"atOnce" unit:"Ω" label:"At once" least:"0" most:"100000000" because:"a meter shows nothing above 100 MΩ"`
+	After  float64 `json:"after" unit:"Ω" label:"After 10 s" least:"0" most:"100000000" because:"a meter shows nothing above 100 MΩ"`
 }
 
 type FirmwareReadings struct {
@@ -104,8 +104,8 @@ type Identity struct {
 // Backup of a board's settings; the list itself is kept with the reading's row.
 type Backup struct {
 	Name     string `json:"name" label:"Name"`
-	Settings int    `json:"settings" unit:"count" label:"Settings"`
-	Changed  int    `json:"changed" unit:"count" label:"Differing from defaults"`
+	Settings int    `json:"settings" unit:"count" label:"Settings" least:"0" most:"10000" because:"no list is as long"`
+	Changed  int    `json:"changed" unit:"count" label:"Differing from defaults" least:"0" most:"10000" because:"no list is as long"`
 	Hash     string `json:"hash" label:"Fingerprint"`
 }
 
@@ -115,23 +115,23 @@ type WiringReadings struct {
 
 type LinkReadings struct {
 	ChannelsMove *Reading[bool]    `json:"channelsMove,omitempty" label:"Channels move with the sticks" how:"Radio on, props off. A solid light is not proof: watch a channel move."`
-	Range        *Reading[float64] `json:"range,omitempty" unit:"%" label:"Link quality at thirty paces, lowest power" how:"Walk thirty paces away with the module on its lowest power and read the link quality."`
+	Range        *Reading[float64] `json:"range,omitempty" unit:"%" label:"Link quality at thirty paces, lowest power" how:"Walk thirty paces away with the module on its lowest power and read the link quality." least:"0" most:"100" because:"a share of full"`
 }
 
 // StickAxis is what guided capture found for one stick function.
 type StickAxis struct {
-	Channel  int     `json:"channel" unit:"count" label:"Arrives on channel"`
+	Channel  int     `json:"channel" unit:"count" label:"Arrives on channel" least:"0" most:"18" because:"a link carries 18 channels at most"`
 	Ends     Ends    `json:"ends"`
 	Reversed bool    `json:"reversed" label:"Runs backwards" optional:"yes"`
-	Jitter   float64 `json:"jitter" unit:"µs" label:"Jitter, one sigma" optional:"yes"`
+	Jitter   float64 `json:"jitter" unit:"µs" label:"Jitter, one sigma" optional:"yes" least:"0" most:"500" because:"more is no stick"`
 	// Hysteresis is how far apart the centres are to which the stick returns from its two ends.
-	Hysteresis float64 `json:"hysteresis" unit:"µs" label:"Centre after either end, apart by" optional:"yes"`
+	Hysteresis float64 `json:"hysteresis" unit:"µs" label:"Centre after either end, apart by" optional:"yes" least:"0" most:"1000" because:"more is no stick"`
 }
 
 // SwitchSeen is what each position of a physical switch sends.
 type SwitchSeen struct {
-	Channel   int                `json:"channel" unit:"count" label:"Channel"`
-	Positions map[string]float64 `json:"positions" unit:"µs" label:"Sent in each position"`
+	Channel   int                `json:"channel" unit:"count" label:"Channel" least:"0" most:"18" because:"a link carries 18 channels at most"`
+	Positions map[string]float64 `json:"positions" unit:"µs" label:"Sent in each position" least:"0" most:"3000" because:"pulses are between 800 and 2200 µs"`
 }
 
 type SticksReadings struct {
@@ -147,31 +147,31 @@ type MotorSeen struct {
 
 type MotorsReadings struct {
 	Outputs   map[string]*Reading[MotorSeen] `json:"outputs,omitempty" label:"Output" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction."`
-	StartsAt  *Reading[float64]              `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts."`
+	StartsAt  *Reading[float64]              `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts." least:"0" most:"100" because:"a share of full"`
 	RestStill *Reading[bool]                 `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four bells stand still."`
 }
 
 type SensesReadings struct {
-	LevelRoll  *Reading[float64] `json:"levelRoll,omitempty" unit:"deg" label:"Roll shown on the level plate" how:"Motor plane parallel to a plate made level both ways; right side down is positive."`
-	LevelPitch *Reading[float64] `json:"levelPitch,omitempty" unit:"deg" label:"Pitch shown on the level plate" how:"The same; nose up is positive."`
-	GyroStill  *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts."`
+	LevelRoll  *Reading[float64] `json:"levelRoll,omitempty" unit:"deg" label:"Roll shown on the level plate" how:"Motor plane parallel to a plate made level both ways; right side down is positive." least:"-180" most:"180" because:"half a turn either way"`
+	LevelPitch *Reading[float64] `json:"levelPitch,omitempty" unit:"deg" label:"Pitch shown on the level plate" how:"The same; nose up is positive." least:"-180" most:"180" because:"half a turn either way"`
+	GyroStill  *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts." least:"0" most:"2000" because:"no gyro measures more than 2000 deg/s"`
 }
 
 type WatchReadings struct {
-	BoardVolts *Reading[float64] `json:"boardVolts,omitempty" unit:"V" label:"Pack voltage the board shows" how:"Pack on, nothing running."`
-	MeterVolts *Reading[float64] `json:"meterVolts,omitempty" unit:"V" label:"Pack voltage by meter" how:"Meter at the balance lead."`
+	BoardVolts *Reading[float64] `json:"boardVolts,omitempty" unit:"V" label:"Pack voltage the board shows" how:"Pack on, nothing running." least:"0" most:"60" because:"twelve full cells have 52 V"`
+	MeterVolts *Reading[float64] `json:"meterVolts,omitempty" unit:"V" label:"Pack voltage by meter" how:"Meter at the balance lead." least:"0" most:"60" because:"twelve full cells have 52 V"`
 	Heard      *Reading[bool]    `json:"heard,omitempty" label:"The alarm was heard" how:"Raise the threshold above the present voltage, hear it, put it back."`
 }
 
 type LossReadings struct {
 	Output   *Reading[LossOutput] `json:"output,omitempty" label:"What the receiver puts out without a radio" oneof:"silence hold preset" how:"Props off. Radio off, watch the channels: gone, frozen, or jumped to a preset."`
-	Response *Reading[float64]    `json:"response,omitempty" unit:"s" label:"Radio off to motors stopped" how:"Props off, hand on the cut, armed at idle: radio off, time it until the last bell stops. 0 when they never stop."`
+	Response *Reading[float64]    `json:"response,omitempty" unit:"s" label:"Radio off to motors stopped" how:"Props off, hand on the cut, armed at idle: radio off, time it until the last bell stops. 0 when they never stop." least:"0" most:"600" because:"after ten minutes nobody waits"`
 	Rearms   *Reading[bool]       `json:"rearms,omitempty" label:"It arms by itself when the radio comes back" how:"Radio on again with the arm switch still on: watch whether anything turns."`
 }
 
 type PictureReadings struct {
 	Seen      *Reading[bool]    `json:"seen,omitempty" label:"A clear picture in the goggles" how:"Pack on, antenna on, lowest power, at arm's length and at ten paces."`
-	Frequency *Reading[float64] `json:"frequency,omitempty" unit:"MHz" label:"Frequency set on the unit" how:"Read it from the unit, not from memory."`
+	Frequency *Reading[float64] `json:"frequency,omitempty" unit:"MHz" label:"Frequency set on the unit" how:"Read it from the unit, not from memory." least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
 }
 
 type BenchProofReadings struct {
@@ -184,17 +184,24 @@ type BenchProofReadings struct {
 // Rehearsal is the summary of one modelled flight of the card.
 type Rehearsal struct {
 	Outcome    string  `json:"outcome" label:"Outcome"` // landed, tippedOver, flewAway, neverLifted
-	Moment     float64 `json:"moment" unit:"s" label:"Moment"`
+	Moment     float64 `json:"moment" unit:"s" label:"Moment" least:"0" most:"3600" because:"a rehearsal ends within the hour"`
 	Sentence   string  `json:"sentence" label:"In words"`
-	Deviation  float64 `json:"deviation" unit:"m" label:"Farthest from where it took off"`
-	HoverShare float64 `json:"hoverShare" unit:"%" label:"Hover throttle"`
+	Deviation  float64 `json:"deviation" unit:"m" label:"Farthest from where it took off" least:"0" most:"100000" because:"it cannot get further on one pack"`
+	HoverShare float64 `json:"hoverShare" unit:"%" label:"Hover throttle" least:"0" most:"100" because:"a share of full"`
 }
 
 type FirstFlightReadings struct {
 	Propellers map[string]*Reading[Spin] `json:"propellers,omitempty" label:"Propeller" oneof:"clockwise counterClockwise" how:"Pack out. Fit it lettering up; which way must it turn so that the high edge leads?"`
-	Wind       *Reading[float64]         `json:"wind,omitempty" unit:"m/s" label:"Wind at the site" how:"At chest height, averaged over a minute."`
-	Gust       *Reading[float64]         `json:"gust,omitempty" unit:"m/s" label:"Strongest gust" how:"The highest figure within five minutes."`
-	Clear      *Reading[float64]         `json:"clear,omitempty" unit:"m" label:"Clear radius" how:"Pace the distance from take-off to the nearest person, animal or thing you would mind hitting."`
+	Wind       *Reading[float64]         `json:"wind,omitempty" unit:"m/s" label:"Wind at the site" how:"At chest height, averaged over a minute." least:"0" most:"60" because:"60 m/s is a hurricane"`
+	Gust       *Reading[float64]         `json:"gust,omitempty" unit:"m/s" label:"Strongest gust" how:"The highest figure within five minutes." least:"0" most:"80" because:"80 m/s is a hurricane"`
+	Clear      *Reading[float64]         `json:"clear,omitempty" unit:"m" label:"Clear radius" how:"Pace the distance from take-off to the nearest person, animal or thing you would mind hitting." least:"0" most:"10000" because:"no further than you can see it"`
 	Rules      *Reading[bool]            `json:"rules,omitempty" label:"Local rules allow it" how:"Your own statement: registration, place and height are in order today."`
+	Home       *Reading[Place]           `json:"home,omitempty" label:"Where it takes off" private:"home" how:"Stand there and read it from a satellite receiver."`
 	Rehearsal  *Reading[Rehearsal]       `json:"rehearsal,omitempty" label:"Rehearsal of the card" how:"Fly the card in the model with this quad as observed."`
+}
+
+// Place on the earth.
+type Place struct {
+	Latitude  float64 `json:"latitude" unit:"deg" label:"Latitude, north positive" least:"-90" most:"90" because:"pole to pole"`
+	Longitude float64 `json:"longitude" unit:"deg" label:"Longitude, east positive" least:"-180" most:"180" because:"once around"`
 }

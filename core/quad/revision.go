@@ -14,7 +14,7 @@ import (
 )
 
 // Format is the number of the canonical form that this program writes. Older ones are upgraded on reading.
-const Format = 1
+const Format = 2
 
 type envelope struct {
 	Format int `json:"format"`
@@ -48,18 +48,16 @@ func HashValue(value any) string {
 	return Hash(raw)[:16]
 }
 
-// ReadMeant decodes canonical bytes.
+// ReadMeant decodes canonical bytes of this format or an older one.
 func ReadMeant(raw []byte) (Meant, error) {
+	raw, err := upgraded(raw)
+	if err != nil {
+		return Meant{}, err
+	}
 	var e envelope
 	if err := ReadJSON(raw, &e); err != nil {
 		f := AsFault(err)
 		return Meant{}, Faultf(f.Code, strings.TrimPrefix(f.Place, "Meant."), "%s", f.Sentence) // the embedded type's name is ours
-	}
-	if e.Format > Format {
-		return Meant{}, Faultf("newer-format", "format", "was written by a newer program (format %d; this one reads up to %d)", e.Format, Format)
-	}
-	if e.Format < 1 {
-		return Meant{}, Faultf("no-format", "format", "has no format number; this program reads 1 to %d", Format)
 	}
 	return e.Meant, e.Meant.Valid()
 }

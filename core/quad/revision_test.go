@@ -52,13 +52,13 @@ func TestCanonicalComesBackEqual(t *testing.T) {
 	}
 }
 
-// The bytes of format 1 are what old signatures and hashes were made from: they must never change.
+// The bytes of a format are what hashes were made from: within it they must never change.
 func TestCanonicalIsPinned(t *testing.T) {
 	raw, err := Canonical(Meant{Sheet: Sheet{Motors: MotorsSheet{Idle: 5.5}}})
 	if err != nil {
 		t.Fatal(err)
 	}
-	if !strings.HasPrefix(string(raw), `{"format":1,"sheet":{"firmware":{"line":"","version":"","target":""},"craft":{"layout":"","rotation":""},`) || !strings.Contains(string(raw), `"idle":5.5`) {
+	if !strings.HasPrefix(string(raw), `{"format":2,"sheet":{"firmware":{"line":"","version":"","target":""},"craft":{"layout":"","rotation":""},`) || !strings.Contains(string(raw), `"idle":5.5`) {
 		t.Errorf("canonical form changed: %s", raw)
 	}
 	// From coreutils' sha256sum.
@@ -76,8 +76,8 @@ func TestReadMeantRefuses(t *testing.T) {
 		code  string
 		place string
 	}{
-		{"a newer format", edit(`"format":1`, `"format":2`), "newer-format", "format"},
-		{"no format", edit(`"format":1`, `"format":0`), "no-format", "format"},
+		{"a newer format", edit(`"format":2`, `"format":3`), "newer-format", "format"},
+		{"no format", edit(`"format":2`, `"format":0`), "no-format", "format"},
 		{"an unknown name", edit(`"layout"`, `"shape"`), "unknown-name", ""},
 		{"a word that is none", edit(`"layout":"x"`, `"layout":"hexagon"`), "not-one-of", "sheet.craft.layout"},
 		{"a wrong type", edit(`"layout":"x"`, `"layout":7`), "wrong-type", "sheet.craft.layout"},

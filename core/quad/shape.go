@@ -1,9 +1,6 @@
 package quad
 
-import (
-	"reflect"
-	"strings"
-)
+import "reflect"
 
 // Shaped is one leaf that can exist, with "*" standing for the key of a map.
 type Shaped struct {
@@ -31,8 +28,7 @@ func shape(t reflect.Type, at Path, f Field, out *[]Shaped) {
 			if name == "" || name == "-" {
 				continue
 			}
-			in := Field{Label: composed(f.Label, sf.Tag.Get("label")), Unit: sf.Tag.Get("unit"), How: sf.Tag.Get("how"), OneOf: strings.Fields(sf.Tag.Get("oneof"))}
-			shape(sf.Type, join(at, Path(name)), in, out)
+			shape(sf.Type, join(at, Path(name)), f.field(sf.Tag), out)
 		}
 	case t.Kind() == reflect.Map:
 		shape(t.Elem(), join(at, "*"), f, out)

@@ -39,13 +39,15 @@ type WiringSheet struct {
 type LinkSheet struct {
 	Inverted  bool `json:"inverted" label:"Receiver's serial frame inverted"`
 	Telemetry bool `json:"telemetry" label:"Telemetry wanted"`
+	// Phrase that radio and receiver share. Whoever has it can fly the quad.
+	Phrase string `json:"phrase" label:"Binding phrase" private:"phrase"`
 }
 
 // Range of a channel in which something is on. Both ends belong to it.
 type Range struct {
-	Channel int     `json:"channel" unit:"count" label:"Channel"`
-	From    float64 `json:"from" unit:"µs" label:"Range from"`
-	To      float64 `json:"to" unit:"µs" label:"Range to"`
+	Channel int     `json:"channel" unit:"count" label:"Channel" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
+	From    float64 `json:"from" unit:"µs" label:"Range from" least:"0" most:"3000" because:"pulses are between 800 and 2200 µs; 0 is unset"`
+	To      float64 `json:"to" unit:"µs" label:"Range to" least:"0" most:"3000" because:"pulses are between 800 and 2200 µs; 0 is unset"`
 }
 
 // Used says whether the range is on a channel at all.
@@ -62,8 +64,8 @@ type SticksSheet struct {
 	// Ranges the board maps to 1000, 1500 and 2000 µs, for a radio whose travel cannot be mended. One of
 	// zeros maps nothing.
 	Ranges    StickRanges `json:"ranges" label:"Range mapping"`
-	Deadband  float64     `json:"deadband" unit:"µs" label:"Deadband"`
-	IdleBelow float64     `json:"idleBelow" unit:"µs" label:"Throttle counts as at rest below"`
+	Deadband  float64     `json:"deadband" unit:"µs" label:"Deadband" least:"0" most:"100" because:"more than 100 µs is a tenth of the stick"`
+	IdleBelow float64     `json:"idleBelow" unit:"µs" label:"Throttle counts as at rest below" least:"0" most:"1500" because:"above the middle it would never count as flying"`
 }
 
 // StickRanges has the range mapping of each stick channel.
@@ -97,32 +99,32 @@ type OutputPlan struct {
 type MotorsSheet struct {
 	Outputs  map[string]OutputPlan `json:"outputs" label:"Output"`
 	Protocol ThrottleProtocol      `json:"protocol" label:"Throttle protocol" oneof:"pulse shortPulse digital"`
-	BitRate  float64               `json:"bitRate" unit:"kbit/s" label:"Digital throttle bit rate"`
+	BitRate  float64               `json:"bitRate" unit:"kbit/s" label:"Digital throttle bit rate" least:"0" most:"2400" because:"the fastest digital throttle sends 2400 kbit/s"`
 	TwoWay   bool                  `json:"twoWay" label:"Speed controllers answer with their rotation"`
-	LoopRate float64               `json:"loopRate" unit:"Hz" label:"Control loop rate"`
-	Poles    int                   `json:"poles" unit:"count" label:"Motor poles"`
-	Idle     float64               `json:"idle" unit:"%" label:"Idle throttle"`
+	LoopRate float64               `json:"loopRate" unit:"Hz" label:"Control loop rate" least:"0" most:"32000" because:"no gyro is read faster than 32 kHz"`
+	Poles    int                   `json:"poles" unit:"count" label:"Motor poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
+	Idle     float64               `json:"idle" unit:"%" label:"Idle throttle" least:"0" most:"30" because:"above 30 % a quad flies by itself"`
 }
 
 type SensesSheet struct {
-	BoardYaw  float64 `json:"boardYaw" unit:"deg" label:"Board turned on its mount, clockwise"`
+	BoardYaw  float64 `json:"boardYaw" unit:"deg" label:"Board turned on its mount, clockwise" least:"-360" most:"360" because:"one turn"`
 	Barometer bool    `json:"barometer" label:"Barometer used"`
 	Satellite bool    `json:"satellite" label:"Satellite receiver used"`
 }
 
 // Rates of one axis in its family; see core/feel for the meaning of each number.
 type Rates struct {
-	Centre float64 `json:"centre" unit:"deg/s" label:"Centre sensitivity"`
-	Peak   float64 `json:"peak" unit:"deg/s" label:"Peak rate"`
-	Bend   float64 `json:"bend" unit:"1" label:"Bend"`
+	Centre float64 `json:"centre" unit:"deg/s" label:"Centre sensitivity" least:"0" most:"2000" because:"no gyro measures more than 2000 deg/s"`
+	Peak   float64 `json:"peak" unit:"deg/s" label:"Peak rate" least:"0" most:"2000" because:"no gyro measures more than 2000 deg/s"`
+	Bend   float64 `json:"bend" unit:"1" label:"Bend" least:"0" most:"1" because:"a share"`
 }
 
 // Gains of one axis: differential throttle, in per cent of full, per rotation error, its integral and the
 // rotation's change.
 type Gains struct {
-	Proportional float64 `json:"proportional" unit:"%/(deg/s)" label:"Proportional gain"`
-	Integral     float64 `json:"integral" unit:"%/deg" label:"Integral gain"`
-	Derivative   float64 `json:"derivative" unit:"%/(deg/s²)" label:"Derivative gain"`
+	Proportional float64 `json:"proportional" unit:"%/(deg/s)" label:"Proportional gain" least:"0" most:"10" because:"at 10 every degree per second asks for a tenth of full throttle"`
+	Integral     float64 `json:"integral" unit:"%/deg" label:"Integral gain" least:"0" most:"50" because:"at 50 a degree of error takes half the throttle"`
+	Derivative   float64 `json:"derivative" unit:"%/(deg/s²)" label:"Derivative gain" least:"0" most:"1" because:"noise alone would saturate the motors"`
 }
 
 type FeelSheet struct {
@@ -133,38 +135,38 @@ type FeelSheet struct {
 	RollGains     Gains      `json:"rollGains" label:"Roll"`
 	PitchGains    Gains      `json:"pitchGains" label:"Pitch"`
 	YawGains      Gains      `json:"yawGains" label:"Yaw"`
-	AngleLimit    float64    `json:"angleLimit" unit:"deg" label:"Angle limit of self-level"`
-	LevelStrength float64    `json:"levelStrength" unit:"1/s" label:"Self-level strength"`
-	ThrottleLimit float64    `json:"throttleLimit" unit:"%" label:"Throttle limit, by scaling"`
+	AngleLimit    float64    `json:"angleLimit" unit:"deg" label:"Angle limit of self-level" least:"0" most:"89" because:"at 90 degrees nothing carries the weight"`
+	LevelStrength float64    `json:"levelStrength" unit:"1/s" label:"Self-level strength" least:"0" most:"50" because:"faster than the motors can follow"`
+	ThrottleLimit float64    `json:"throttleLimit" unit:"%" label:"Throttle limit, by scaling" least:"0" most:"100" because:"a share of full"`
 }
 
 type WatchSheet struct {
-	Cells       int     `json:"cells" unit:"count" label:"Cells the alarm counts on"`
-	WarnPerCell float64 `json:"warnPerCell" unit:"V" label:"Warn below, per cell"`
-	LandPerCell float64 `json:"landPerCell" unit:"V" label:"Land below, per cell"`
+	Cells       int     `json:"cells" unit:"count" label:"Cells the alarm counts on" least:"0" most:"12" because:"packs have 1 to 12 cells; 0 counts by itself"`
+	WarnPerCell float64 `json:"warnPerCell" unit:"V" label:"Warn below, per cell" least:"0" most:"4.4" because:"a full cell has at most 4.35 V"`
+	LandPerCell float64 `json:"landPerCell" unit:"V" label:"Land below, per cell" least:"0" most:"4.4" because:"a full cell has at most 4.35 V"`
 }
 
 type LossSheet struct {
-	Guard        float64 `json:"guard" unit:"s" label:"Guard time"`
+	Guard        float64 `json:"guard" unit:"s" label:"Guard time" least:"0" most:"60" because:"a minute without a radio is not a guard"`
 	Policy       Policy  `json:"policy" label:"Policy on radio loss" oneof:"drop land return"`
-	LandThrottle float64 `json:"landThrottle" unit:"%" label:"Throttle while landing"`
+	LandThrottle float64 `json:"landThrottle" unit:"%" label:"Throttle while landing" least:"0" most:"100" because:"a share of full"`
 }
 
 type PictureSheet struct {
-	Frequency float64 `json:"frequency" unit:"MHz" label:"Video frequency"`
-	Power     float64 `json:"power" unit:"mW" label:"Video power"`
+	Frequency float64 `json:"frequency" unit:"MHz" label:"Video frequency" least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
+	Power     float64 `json:"power" unit:"mW" label:"Video power" least:"0" most:"10000" because:"10 W is more than any unit sends"`
 }
 
 // RadioPlan is how the radio turns hands into channels.
 type RadioPlan struct {
 	Order    string                `json:"order" label:"Channel order the radio sends"`
-	Travel   float64               `json:"travel" unit:"%" label:"Travel of the stick channels"`
+	Travel   float64               `json:"travel" unit:"%" label:"Travel of the stick channels" least:"0" most:"150" because:"radios stop at 150 %"`
 	Switches map[string]SwitchPlan `json:"switches" label:"Switch"`
 }
 
 // SwitchPlan is one physical switch.
 type SwitchPlan struct {
-	Channel   int      `json:"channel" unit:"count" label:"Channel"`
+	Channel   int      `json:"channel" unit:"count" label:"Channel" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
 	Positions []string `json:"positions" label:"Positions, as they lie"`
 	Rest      string   `json:"rest" label:"Position at power-up"`
 }
@@ -172,9 +174,30 @@ type SwitchPlan struct {
 // Limits are what the country and the pilot's own rules allow.
 type Limits struct {
 	Country      string  `json:"country" label:"Where it flies"`
-	VideoPower   float64 `json:"videoPower" unit:"mW" label:"Allowed video power"`
-	VideoLow     float64 `json:"videoLow" unit:"MHz" label:"Lowest allowed video frequency"`
-	VideoHigh    float64 `json:"videoHigh" unit:"MHz" label:"Highest allowed video frequency"`
-	ControlPower float64 `json:"controlPower" unit:"mW" label:"Allowed control power"`
-	Height       float64 `json:"height" unit:"m" label:"Allowed height"`
+	VideoPower   float64 `json:"videoPower" unit:"mW" label:"Allowed video power" least:"0" most:"10000" because:"10 W is more than any unit sends"`
+	VideoLow     float64 `json:"videoLow" unit:"MHz" label:"Lowest allowed video frequency" least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
+	VideoHigh    float64 `json:"videoHigh" unit:"MHz" label:"Highest allowed video frequency" least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
+	ControlPower float64 `json:"controlPower" unit:"mW" label:"Allowed control power" least:"0" most:"10000" because:"10 W is more than any module sends"`
+	Height       float64 `json:"height" unit:"m" label:"Allowed height" least:"0" most:"5000" because:"the model knows no thinner air"`
+	// Thresholds of this quad take the place of the pilot\'s and of the usual ones.
+	Thresholds Thresholds `json:"thresholds"`
+}
+
+// Own is a threshold that a pilot set himself, and why. A value of 0 leaves the usual one in place.
+type Own struct {
+	Value  float64 `json:"value" unit:"inherit" label:"limit"`
+	Reason string  `json:"reason" label:"reason"`
+}
+
+// Set says whether there is one.
+func (o Own) Set() bool { return o.Value != 0 }
+
+// Thresholds that are a matter of judgement. What can injure has none here.
+type Thresholds struct {
+	CurrentSpare Own `json:"currentSpare" unit:"1" label:"Spare current of the speed controllers, as a factor" least:"1" most:"3" because:"below 1 the rating is exceeded, above 3 nothing passes"`
+	TipSpeed     Own `json:"tipSpeed" unit:"1" label:"Propeller tip speed, of the speed of sound" least:"0.4" most:"0.95" because:"close to 1 a propeller only makes noise"`
+	LinkQuality  Own `json:"linkQuality" unit:"%" label:"Link quality at thirty paces" least:"50" most:"100" because:"below half of the packets a link is failing"`
+	Level        Own `json:"level" unit:"deg" label:"Level error" least:"0.1" most:"5" because:"at 5 degrees it drifts 10 m in 5 s"`
+	Wind         Own `json:"wind" unit:"m/s" label:"Wind for a first hover" least:"0.5" most:"12" because:"at 12 m/s it is no first hover but a storm flight"`
+	Drift        Own `json:"drift" unit:"m" label:"Drift in the rehearsal" least:"0.5" most:"10" because:"beyond 10 m it leaves the clear circle"`
 }

@@ -15,7 +15,8 @@ type Slot struct {
 	Kind  string   `json:"kind" enum:"number,yesNo,word,oneOf"`
 	OneOf []string `json:"oneOf,omitempty"`
 	// Optional slots may be left empty: the value then counts as zero.
-	Optional bool `json:"optional,omitempty"`
+	Optional bool     `json:"optional,omitempty"`
+	Allowed  *Allowed `json:"allowed,omitempty"`
 }
 
 // Slots of the value at a path, in order. What a map holds is not known from its type, so it gives none.
@@ -25,17 +26,19 @@ func Slots(p Path) ([]Slot, error) {
 		return nil, err
 	}
 	var out []Slot
-	slots(f.Type, Slot{Label: f.Label, Unit: f.Unit, OneOf: f.OneOf}, &out)
+	slots(f, Slot{Label: f.Label}, &out)
 	return out, nil
 }
 
-func slots(t reflect.Type, s Slot, out *[]Slot) {
-	switch t.Kind() {
+func slots(f Field, s Slot, out *[]Slot) {
+	s.Unit, s.OneOf, s.Allowed = f.Unit, f.OneOf, f.Allowed
+	switch t := f.Type; t.Kind() {
 	case reflect.Struct:
 		for i := range t.NumField() {
-			f := t.Field(i)
-			inner := Slot{Path: join(s.Path, Path(jsonName(f))), Label: f.Tag.Get("label"), Unit: f.Tag.Get("unit"), OneOf: strings.Fields(f.Tag.Get("oneof")), Optional: f.Tag.Get("optional") != ""}
-			slots(f.Type, inner, out)
+			sf := t.Field(i)
+			inner := f.field(sf.Tag)
+			inner.Type = sf.Type
+			slots(inner, Slot{Path: join(s.Path, Path(jsonName(sf))), Label: sf.Tag.Get("label"), Optional: sf.Tag.Get("optional") != ""}, out)
 		}
 		return
 	case reflect.Float64, reflect.Int:

@@ -37,6 +37,12 @@ type Known struct {
 	Limits   Limits    `json:"limits"`
 	Board    Board     `json:"board"`
 	Readings Readings  `json:"readings"`
+	Pilot    Pilot     `json:"pilot"`
+}
+
+// Pilot is what one pilot wants of every quad.
+type Pilot struct {
+	Thresholds Thresholds `json:"thresholds"`
 }
 
 // Meant part of what is known.
@@ -52,9 +58,9 @@ type OutputActual struct {
 
 // Ends are the pulse lengths a stick axis really gives.
 type Ends struct {
-	Low    float64 `json:"low" unit:"µs" label:"Low end"`
-	Centre float64 `json:"centre" unit:"µs" label:"Centre"`
-	High   float64 `json:"high" unit:"µs" label:"High end"`
+	Low    float64 `json:"low" unit:"µs" label:"Low end" least:"0" most:"3000" because:"pulses are between 800 and 2200 µs; 0 is unset"`
+	Centre float64 `json:"centre" unit:"µs" label:"Centre" least:"0" most:"3000" because:"pulses are between 800 and 2200 µs; 0 is unset"`
+	High   float64 `json:"high" unit:"µs" label:"High end" least:"0" most:"3000" because:"pulses are between 800 and 2200 µs; 0 is unset"`
 }
 
 // Actual is how the quad really is.

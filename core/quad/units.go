@@ -3,9 +3,11 @@ package quad
 import (
 	"fmt"
 	"math"
+	"reflect"
 	"regexp"
 	"strconv"
 	"strings"
+	"unicode"
 )
 
 // scale converts a typed unit to the unit a leaf is kept in: kept = typed * factor.
@@ -138,5 +140,26 @@ func Words(value any, unit string) string {
 	case []string:
 		return strings.Join(x, ", ")
 	}
+	if v := reflect.ValueOf(value); v.Kind() == reflect.String {
+		return Spelled(v.String())
+	}
 	return fmt.Sprint(value)
+}
+
+// Spelled writes a word of an enumeration as it is said: "frontLeftClockwise" is "front left clockwise".
+func Spelled(word string) string {
+	switch word {
+	case "":
+		return "nothing"
+	case string(CounterClockwise):
+		return CounterClockwise.Words()
+	}
+	var out strings.Builder
+	for i, r := range word {
+		if i > 0 && r >= 'A' && r <= 'Z' {
+			out.WriteByte(' ')
+		}
+		out.WriteRune(unicode.ToLower(r))
+	}
+	return out.String()
 }

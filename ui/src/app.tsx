@@ -1,5 +1,6 @@
 import { Navigate, Route, Routes } from 'react-router'
 import { Book } from './book/book'
+import { FieldCard } from './card/card'
 import { Hangar } from './hangar/hangar'
 import { Line } from './line/line'
 import { Rehearsal } from './replay/rehearsal'
@@ -13,6 +14,7 @@ export function App() {
         <Route path="hangar" element={<Hangar />} />
         <Route path="quads/:id" element={<Navigate to="airframe" replace />} />
         <Route path="quads/:id/rehearsal" element={<Rehearsal />} />
+        <Route path="quads/:id/card" element={<FieldCard />} />
         <Route path="quads/:id/book" element={<Book />} />
         <Route path="quads/:id/:station" element={<Line />} />
         <Route path="*" element={<Lost />} />

@@ -1,4 +1,5 @@
 import { useRef } from 'react'
+import { Drawer } from '../shell/drawer'
 import { tellError } from '../shell/say'
 import { bench, type Schemas } from '../wire/client'
 import { now, useLive, useLiveDraw } from '../wire/live'
@@ -20,15 +21,9 @@ export function BenchDrawer({ onClose }: { onClose: () => void }) {
   const says = useLive((s) => s.status?.says ?? 'The program does not answer; it is tried again and again.')
   const device = useLive((s) => (s.status?.standIn ? `${s.status.device}, simulated` : (s.status?.device ?? '')))
   return (
-    <section className="drawer" aria-label="Bench">
-      <div className="bar" style={{ justifyContent: 'space-between' }}>
-        <h2 style={{ fontSize: 18 }}>{device || 'Bench'}</h2>
-        <button type="button" className="link" onClick={onClose}>
-          Close
-        </button>
-      </div>
+    <Drawer label="Bench" title={device || 'Bench'} onClose={onClose}>
       {connected ? <Connected /> : <p>{says.replace(/\.?$/, '.')}</p>}
-    </section>
+    </Drawer>
   )
 }
 

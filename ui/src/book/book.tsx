@@ -1,10 +1,10 @@
-import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { useParams } from 'react-router'
 import { tellError } from '../shell/say'
-import { acts, server, told, useAct, useQuad } from '../wire/client'
-
-const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+import { acts, useAct, useQuad } from '../wire/client'
+import { Photos } from './photos'
+import { Revisions } from './revisions'
+import { dateTime } from './when'
 
 const events = [
   ['crash', 'A crash'],
@@ -18,18 +18,13 @@ const events = [
 export function Book() {
   const id = Number(useParams().id)
   const quad = useQuad(id)
-  const revisions = useQuery({
-    queryKey: ['revisions', id, quad.data?.revision],
-    queryFn: () => told(server.GET('/api/quads/{id}/revisions', { params: { path: { id } } })),
-    enabled: Boolean(quad.data),
-  })
   const note = useAct(id, (e: (typeof events)[number][0]) => acts.note(id, e, ''))
   if (!quad.data) return <main className="plain">{quad.isPending ? 'Opening the book…' : quad.error?.message}</main>
   const q = quad.data
   return (
     <main className="plain">
       <h1>{q.name}: the book</h1>
-      <div style={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.2fr) minmax(0, 1fr)', gap: 40, marginTop: 10 }}>
+      <div className="two">
         <section aria-label="Flights">
           <h2 className="small">Note a flight</h2>
           <NoteFlight id={id} packs={Object.keys(q.meant.parts.packs)} site={q.release?.site ?? ''} />
@@ -40,7 +35,7 @@ export function Book() {
           <ul>
             {[...q.flights].reverse().map((f) => (
               <li key={f.at} className="flight">
-                <b>{when(f.at)}</b>, {f.site}, pack {f.pack}: {f.minutes} min, {f.drawn} mAh, lowest {f.lowest} V.{' '}
+                <b>{dateTime(f.at)}</b>, {f.site}, pack {f.pack}: {f.minutes} min, {f.drawn} mAh, lowest {f.lowest} V.{' '}
                 <b className={f.scope === 'none' ? 'tone-stop' : 'tone-ok'}>{f.scope === 'none' ? 'Not released' : `Released: ${f.scope}`}</b>
                 {f.notes && <p>{f.notes}</p>}
               </li>
@@ -60,30 +55,17 @@ export function Book() {
             <tbody>
               {[...q.events].reverse().map((e) => (
                 <tr key={e.at}>
-                  <td>{when(e.at)}</td>
+                  <td>{dateTime(e.at)}</td>
                   <td>{events.find(([x]) => x === e.event)?.[1] ?? e.event}</td>
                   <td>{e.note}</td>
                 </tr>
               ))}
             </tbody>
           </table>
-          <h2 className="small" style={{ marginTop: 14 }}>
-            Revisions
-          </h2>
-          <table className="facts">
-            <tbody>
-              {(revisions.data ?? []).map((r) => (
-                <tr key={r.number}>
-                  <td>{r.number}</td>
-                  <td>{when(r.at)}</td>
-                  <td>{r.words.join('. ') || r.why}</td>
-                  <td className="tone-soft">{r.hash.slice(0, 8)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Photos id={id} />
         </section>
       </div>
+      <Revisions quad={q} />
     </main>
   )
 }

@@ -1,6 +1,11 @@
+import { useState } from 'react'
 import { Link } from 'react-router'
+import { LimitRow } from '../line/limits'
+import { Todos } from '../line/next'
+import { AsTable } from '../shell/as-table'
 import { Bird } from '../shell/birds'
-import { type Schemas, useHangar } from '../wire/client'
+import { type Schemas, useHangar, usePilot } from '../wire/client'
+import { QuadWays, Ways } from './ways'
 
 /** The quads, each on its own small wire: what state it is in and what to do next. */
 export function Hangar() {
@@ -25,65 +30,88 @@ export function Hangar() {
   }
   return (
     <main className="plain">
-      <h1>Hangar</h1>
-      {hangar.data.length === 0 && <p>No quad is here yet. Start the program with its demo world, or make one from a sheet.</p>}
+      <header className="bar spread">
+        <h1>Hangar</h1>
+        <Ways quads={hangar.data} />
+      </header>
+      {hangar.data.length === 0 && (
+        <p>
+          No quad is here yet. Begin one from a settings list and its parts, or bring one from an archive; <code>bin/start</code> without <code>--no-demo</code>{' '}
+          on a fresh folder brings two to try things with.
+        </p>
+      )}
       {hangar.data.map((q) => (
         <Row key={q.id} q={q} />
       ))}
+      <OwnLimits />
     </main>
   )
 }
 
 const tones = { released: 'tone-ok', grounded: 'tone-stop', working: 'tone-soft' }
 const words = { released: 'Released', grounded: 'Grounded', working: 'On the line' }
+const shown = 3
 
 function Row({ q }: { q: Schemas['HangarView'] }) {
+  const [all, setAll] = useState(false)
+  const names = (s: string) => q.perches.find((p) => p.station === s)?.name ?? s
   return (
-    <article
-      style={{
-        borderTop: '1px solid var(--line)',
-        padding: '16px 0 12px',
-        display: 'grid',
-        gridTemplateColumns: '250px 1fr 320px',
-        gap: 26,
-        alignItems: 'center',
-      }}
-      aria-label={q.name}
-    >
+    <article className="bird-row" aria-label={q.name}>
       <div>
-        <h2 style={{ fontSize: 22 }}>
-          <Link to={`/quads/${q.id}/${q.next || 'airframe'}`}>{q.name}</Link>
+        <h2>
+          <Link to={`/quads/${q.id}/${q.next[0]?.station ?? 'airframe'}`}>{q.name}</Link>
         </h2>
         <p className="tone-soft">{q.words}</p>
+        <p>
+          <b className={tones[q.state]}>{words[q.state]}</b>
+          <span className="tone-soft">
+            {' '}
+            {q.says}. {q.flights === 0 ? 'Not flown yet' : q.flights === 1 ? '1 flight' : `${q.flights} flights`}.
+          </span>
+        </p>
+        <QuadWays id={q.id} name={q.name} />
       </div>
-      <svg viewBox="0 0 640 96" width="100%" role="img" aria-label={q.perches.map((p) => `${p.name}: ${p.word}`).join(', ')}>
-        <path d="M0 48Q320 66 640 48" fill="none" stroke="var(--wire)" strokeWidth="2" />
-        {q.perches.map((p, i) => {
-          const t = (i + 0.5) / 14
-          return (
-            <g key={p.station} transform={`translate(${t * 640} ${48 + 36 * t * (1 - t)})`}>
-              <title>{`${p.name}: ${p.word}`}</title>
-              <Bird state={p.state} />
-            </g>
-          )
-        })}
-      </svg>
       <div>
-        <b className={tones[q.state]}>{words[q.state]}</b>
-        <span className="tone-soft">
-          {' '}
-          {q.says}. {q.flights === 0 ? 'Not flown yet' : q.flights === 1 ? '1 flight' : `${q.flights} flights`}.
-        </span>
-        {q.next && (
-          <p>
-            Next,{' '}
-            <Link className="link" to={`/quads/${q.id}/${q.next}`}>
-              {q.perches.find((p) => p.station === q.next)?.name}
-            </Link>
-            : {q.do.charAt(0).toLowerCase() + q.do.slice(1)}.
-          </p>
+        <svg viewBox="0 0 640 96" width="100%" role="img" aria-label={q.perches.map((p) => `${p.name}: ${p.word}`).join(', ')}>
+          <path d="M0 48Q320 66 640 48" fill="none" stroke="var(--wire)" strokeWidth="2" />
+          {q.perches.map((p, i) => {
+            const t = (i + 0.5) / 14
+            return (
+              <g key={p.station} transform={`translate(${t * 640} ${48 + 36 * t * (1 - t)})`}>
+                <title>{`${p.name}: ${p.word}`}</title>
+                <Bird state={p.state} />
+              </g>
+            )
+          })}
+        </svg>
+        <AsTable keyless caption={`${q.name}, station by station`} head={['station', 'state']} rows={q.perches.map((p) => [p.name, p.word])} />
+      </div>
+      <div>
+        {q.next.length === 0 ? (
+          <p className="tone-soft">Nothing is left to do.</p>
+        ) : (
+          <Todos id={q.id} list={all ? q.next : q.next.slice(0, shown)} names={names} />
+        )}
+        {q.next.length > shown && (
+          <button type="button" className="link" aria-expanded={all} onClick={() => setAll(!all)}>
+            {all ? 'The first three' : `All ${q.next.length}`}
+          </button>
         )}
       </div>
     </article>
+  )
+}
+
+/** The limits of judgement as this pilot has them for every quad. */
+function OwnLimits() {
+  const pilot = usePilot()
+  if (!pilot.data) return null
+  return (
+    <details className="meant own-limits">
+      <summary>Limits you judge every quad by ({pilot.data.limits.length})</summary>
+      {pilot.data.limits.map((l) => (
+        <LimitRow key={l.key} limit={l} />
+      ))}
+    </details>
   )
 }

@@ -2,7 +2,9 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { weightSign } from '../shell/birds'
 import { tellError } from '../shell/say'
-import { acts, type Finding, type Perch, type QuadView, type Schemas, useAct } from '../wire/client'
+import { acts, type Finding, type Perch, type QuadView, Refusal, type Schemas, useAct } from '../wire/client'
+import { late } from './apart'
+import { Limits } from './limits'
 import { when } from './proof-bar'
 import { Typed, words } from './typed'
 
@@ -46,6 +48,7 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
       )}
       {perch.id === 'motors' && <Answers quad={quad} />}
       {perch.meant.length > 0 && <Meant perch={perch} quad={quad} />}
+      {perch.limits.length > 0 && <Limits perch={perch} quad={quad} />}
       {against.length + perch.asks.length + perch.readings.length === 0 && perch.state !== 'skipped' && (
         <p className="tone-soft">Nothing stands against this station, and its rules ask for no reading of its own.</p>
       )}
@@ -107,6 +110,16 @@ function Meant({ perch, quad }: { perch: Perch; quad: QuadView }) {
 function MeantLeaf({ leaf, quad }: { leaf: Schemas['MeantView']; quad: QuadView }) {
   const [open, setOpen] = useState(false)
   const edit = useAct(quad.id, (value: unknown) => acts.edit(quad.id, quad.version, [{ path: leaf.path, value }]))
+  const given = (value: unknown) =>
+    edit.mutate(value, {
+      onSuccess: () => setOpen(false),
+      onError: (e) => {
+        if (e instanceof Refusal && e.code === 'changed') {
+          setOpen(false)
+          late(quad, `Your ${leaf.label.toLowerCase()}`, [{ path: leaf.path, value }])(e)
+        }
+      },
+    })
   return (
     <div className="reading">
       <span>{leaf.label}</span>
@@ -116,14 +129,7 @@ function MeantLeaf({ leaf, quad }: { leaf: Schemas['MeantView']; quad: QuadView 
       {open && (
         <div className="ways">
           {leaf.falls.length > 0 && <p className="tone-fix">A change must be proven again at {leaf.falls.join(', ')}.</p>}
-          <Typed
-            slots={leaf.slots}
-            label={leaf.label}
-            busy={edit.isPending}
-            error={edit.error?.message}
-            onCancel={() => setOpen(false)}
-            onDone={(v) => edit.mutate(v, { onSuccess: () => setOpen(false) })}
-          />
+          <Typed slots={leaf.slots} label={leaf.label} busy={edit.isPending} error={edit.error?.message} onCancel={() => setOpen(false)} onDone={given} />
         </div>
       )}
     </div>
@@ -175,12 +181,10 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
               type="button"
               className="link"
               disabled={edit.isPending}
-              onClick={() =>
-                edit.mutate(
-                  (r.edits ?? []).map((e) => ({ path: e.path, value: JSON.parse(e.value) as unknown })),
-                  { onError: tellError },
-                )
-              }
+              onClick={() => {
+                const values = (r.edits ?? []).map((e) => ({ path: e.path, value: JSON.parse(e.value) as unknown }))
+                edit.mutate(values, { onError: late(quad, r.words, values) })
+              }}
             >
               {r.words}
             </button>
@@ -189,6 +193,14 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
           ),
         )}
         {f.weight === 'fix' && <Accepting f={f} quad={quad} />}
+        <a
+          className="link quiet"
+          href={`/api/quads/${quad.id}/facts?rule=${encodeURIComponent(f.rule)}&title=${encodeURIComponent(f.title)}`}
+          download
+          title="Saves what the rule saw and said as a file, for whoever can find out"
+        >
+          This is wrong
+        </a>
       </div>
     </article>
   )

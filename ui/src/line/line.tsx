@@ -1,6 +1,7 @@
-import { useEffect } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
 import { BenchDrawer } from '../bench/drawer'
+import { useCommands } from '../shell/commands'
 import { tellError } from '../shell/say'
 import type { ShellContext } from '../shell/shell'
 import { AirframeStation } from '../stations/airframe'
@@ -11,7 +12,9 @@ import { LossStation } from '../stations/loss'
 import { MotorsStation } from '../stations/motors'
 import { SticksStation } from '../stations/sticks'
 import { acts, type Perch, type QuadView, useAct, useQuad } from '../wire/client'
+import { Apart, late } from './apart'
 import { Ledger } from './ledger'
+import { NextList } from './next'
 import { ProofBar } from './proof-bar'
 import { Wire } from './wire'
 
@@ -26,6 +29,22 @@ const instruments: Record<string, (p: StationProps) => React.ReactNode> = {
   'first-flight': FlightStation,
 }
 
+let shown = ''
+
+/** The station's question. Coming from another station, the keyboard comes along to it. */
+function Question({ words }: { words: string }) {
+  const ref = useRef<HTMLHeadingElement>(null)
+  useEffect(() => {
+    if (shown && shown !== words) ref.current?.focus()
+    shown = words
+  }, [words])
+  return (
+    <h1 ref={ref} tabIndex={-1}>
+      {words}
+    </h1>
+  )
+}
+
 export function Line() {
   const { id: idText, station } = useParams()
   const id = Number(idText)
@@ -38,26 +57,45 @@ export function Line() {
 
   const data = quad.data
   const index = data?.line.findIndex((p) => p.id === station) ?? -1
-  useEffect(() => {
-    if (!data) return
-    const onKey = (e: KeyboardEvent) => {
-      if (e.target instanceof Element && e.target.closest('input, textarea, select, dialog')) return
-      if (e.ctrlKey && e.key === 'z') undo.mutate(data.version, { onError: tellError })
-      if (e.ctrlKey || e.metaKey || e.altKey) return
-      const step = (by: number) => {
-        const next = data.line[index + by]
-        if (next) void go(`/quads/${id}/${next.id}`)
-      }
-      if (e.key === '[') step(-1)
-      else if (e.key === ']') step(1)
-      else if (e.key === 's' && station) sign.mutate(station, { onError: tellError })
-      else if (e.key === 'u') undo.mutate(data.version, { onError: tellError })
-      else if (e.key === 'r') redo.mutate(data.version, { onError: tellError })
-      else if (e.key === 'w') void go(`/quads/${id}/rehearsal`)
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  })
+  const step = (by: number) => {
+    const next = data?.line[index + by]
+    if (next) void go(`/quads/${id}/${next.id}`)
+  }
+  const undoIt = () => data && undo.mutate(data.version, { onError: late(data, 'Your undo', []) })
+  const redoIt = () => data && redo.mutate(data.version, { onError: late(data, 'Your redo', []) })
+  const [listing, setListing] = useState(false)
+  const take = useAct(id, (path: string) => acts.take(id, path))
+  const wanted = data?.line[index]?.asks ?? []
+  useCommands(
+    data
+      ? [
+          { words: 'Previous station', key: '[', place: 'On the line', run: () => step(-1) },
+          { words: 'Next station', key: ']', place: 'On the line', run: () => step(1) },
+          { words: 'What to do next', key: 'n', place: 'On the line', run: () => setListing((l) => !l) },
+          { words: 'Sign this proof', key: 's', place: 'On the line', run: () => station && sign.mutate(station, { onError: tellError }) },
+          { words: 'Undo the last change', key: 'u', place: 'On the line', run: undoIt },
+          { words: 'Make it again', key: 'r', place: 'On the line', run: redoIt },
+          { words: 'Watch it fly', key: 'w', place: 'On the line', run: () => void go(`/quads/${id}/rehearsal`) },
+          {
+            words: 'Take the next reading from the bench',
+            key: 't',
+            place: 'On the line',
+            run: () => {
+              const next = wanted.find((a) => a.way === 'bench')
+              if (next) take.mutate(next.path, { onError: tellError })
+            },
+          },
+          ...wanted
+            .filter((a) => a.way === 'bench')
+            .map((a) => ({
+              words: `Read from the bench: ${a.label}`,
+              place: data.line[index]?.name ?? '',
+              aside: true,
+              run: () => take.mutate(a.path, { onError: tellError }),
+            })),
+        ]
+      : [],
+  )
 
   useEffect(() => {
     const p = data?.line[index]
@@ -90,20 +128,23 @@ export function Line() {
       <main className="work">
         <section className="inst" aria-label="Instrument">
           <header>
-            <h1>{perch.question}</h1>
+            <Question key={perch.id} words={perch.question} />
           </header>
           <Instrument key={perch.id} quad={data} perch={perch} />
         </section>
         <Ledger key={perch.id} quad={data} perch={perch} />
+        <Apart quad={data} />
+        {listing && <NextList quad={data} onClose={() => setListing(false)} />}
         {drawer && <BenchDrawer onClose={() => setDrawer(false)} />}
       </main>
       <ProofBar
         quad={data}
         perch={perch}
         busy={sign.isPending}
+        onNext={() => setListing(!listing)}
         onSign={() => sign.mutate(perch.id, { onError: tellError })}
-        onUndo={() => undo.mutate(data.version, { onError: tellError })}
-        onRedo={() => redo.mutate(data.version, { onError: tellError })}
+        onUndo={undoIt}
+        onRedo={redoIt}
       />
     </div>
   )

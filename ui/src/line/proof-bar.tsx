@@ -15,6 +15,7 @@ function subjects(relies: string[]): string {
   for (const p of relies) {
     const [room, subject] = p.split('.')
     if (room === 'board') out.add('what the board holds')
+    else if (room === 'pilot' || subject === 'thresholds') out.add('limits of judgement')
     else if (room === 'limits') out.add('local limits')
     else if (p.startsWith('parts.board')) out.add('board type')
     else if (subject) out.add(plain[subject] ?? subject.replace(/([A-Z])/g, ' $1').toLowerCase())
@@ -22,7 +23,15 @@ function subjects(relies: string[]): string {
   return [...out].join(', ')
 }
 
-export function ProofBar(props: { quad: QuadView; perch: Perch; busy: boolean; onSign: () => void; onUndo: () => void; onRedo: () => void }) {
+export function ProofBar(props: {
+  quad: QuadView
+  perch: Perch
+  busy: boolean
+  onNext: () => void
+  onSign: () => void
+  onUndo: () => void
+  onRedo: () => void
+}) {
   const { perch: p, quad } = props
   const open = p.asks.length
   const signed = p.state === 'proven'
@@ -40,19 +49,24 @@ export function ProofBar(props: { quad: QuadView; perch: Perch; busy: boolean; o
         Relies on {subjects(p.relies)}
       </span>
       {quad.draft.undo && (
-        <button type="button" className="btn small" onClick={props.onUndo} title={quad.draft.words.join('\n')}>
-          Undo {quad.draft.undo.toLowerCase()}
+        <button type="button" className="btn small clip" onClick={props.onUndo} title={quad.draft.undo}>
+          Undo: {quad.draft.undo}
         </button>
       )}
       {quad.draft.redo && (
-        <button type="button" className="btn small" onClick={props.onRedo}>
-          Redo {quad.draft.redo.toLowerCase()}
+        <button type="button" className="btn small clip" onClick={props.onRedo} title={quad.draft.redo}>
+          Redo: {quad.draft.redo}
         </button>
       )}
       {signed && p.signedAt && (
         <span className="tone-ok">
           Signed by {p.signedBy}, {when(p.signedAt)}
         </span>
+      )}
+      {quad.next.length > 0 && (
+        <button type="button" className="btn small" onClick={props.onNext} title="What to do next (n)">
+          {quad.next.length} to do
+        </button>
       )}
       <button type="button" className="btn main" disabled={!p.maySign || props.busy} onClick={props.onSign}>
         {signed ? 'Proven' : p.state === 'stale' ? 'Sign again' : 'Sign this proof'}

@@ -1,14 +1,9 @@
 import { type FormEvent, useId, useState } from 'react'
 import type { Slot } from '../wire/client'
 
-const spell: Record<string, string> = {
-  frontLeft: 'front left',
-  frontRight: 'front right',
-  rearLeft: 'rear left',
-  rearRight: 'rear right',
-  counterClockwise: 'counter-clockwise',
-}
-export const words = (w: string) => spell[w] ?? w
+/** A word of an enumeration as it is said; anything else as it is. */
+export const words = (w: string) =>
+  w === 'counterClockwise' ? 'counter-clockwise' : /^[a-z]{2,}([A-Z][a-z]*)+$/.test(w) ? w.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`) : w
 
 function put(into: Record<string, unknown>, path: string, value: unknown) {
   const parts = path.split('.')
@@ -80,8 +75,14 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
               type="text"
               required={!s.optional}
               value={text[s.path] ?? ''}
+              aria-describedby={s.allowed ? `${id + s.path}-allowed` : undefined}
               onChange={(e) => setText({ ...text, [s.path]: e.target.value })}
             />
+          )}
+          {s.allowed && (
+            <span className="allowed" id={`${id + s.path}-allowed`}>
+              {s.allowed.least} to {s.allowed.most}: {s.allowed.because}
+            </span>
           )}
         </label>
       ))}

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react'
 import { NavLink } from 'react-router'
 import { Bird, tone } from '../shell/birds'
 import type { Perch } from '../wire/client'
@@ -16,8 +17,16 @@ const path = (from: number, to: number) => {
 
 /** The line as a wire with fourteen perches: progress, navigation and summary in one. */
 export function Wire({ id, line, here }: { id: number; line: Perch[]; here: string }) {
+  const nav = useRef<HTMLElement>(null)
+  // On a phone the wire is wider than the screen: the station at hand comes into sight.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it is the station that matters
+  useEffect(() => {
+    const n = nav.current
+    const at = n?.querySelector('[aria-current=step]')?.getBoundingClientRect()
+    if (n && at) n.scrollLeft += at.left - (n.clientWidth - at.width) / 2
+  }, [here])
   return (
-    <nav className="wire" aria-label="Stations">
+    <nav ref={nav} className="wire" aria-label="Stations">
       <svg viewBox="0 0 1280 124" preserveAspectRatio="xMidYMid meet">
         <title>The line of stations</title>
         <path d={path(0, 1280)} fill="none" stroke="var(--wire)" strokeWidth="2" />

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react'
 import { Link, useParams } from 'react-router'
+import { AsTable } from '../shell/as-table'
 import { useQuad, useRehearsal } from '../wire/client'
 import { Above, Behind, frameAt, type Run, Traces } from './scene'
 
@@ -76,7 +77,7 @@ function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed:
           Back to First flight
         </Link>
       </div>
-      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 26 }}>
+      <div className="two">
         <Side title={`${props.name} as it is`} run={asIs} t={t} end={end} places={props.places} />
         <Side title="As corrected" run={corrected} t={t} end={end} places={props.places} />
       </div>
@@ -142,11 +143,25 @@ function Side({ title, run, t, end, places }: { title: string; run: Run; t: numb
         {title} <span className={good ? 'tone-ok' : 'tone-stop'}>{words[run.summary.outcome] ?? run.summary.outcome}</span>
       </h2>
       <p style={{ minHeight: 42 }}>{run.summary.sentence}</p>
-      <div style={{ display: 'flex', gap: 8, background: 'var(--panel)', border: '1px solid var(--line)', borderRadius: 8 }}>
+      <div className="scenes">
         <Behind f={f} places={places} width={350} height={296} path={path} />
         <Above f={f} places={places} width={240} height={296} path={path} />
       </div>
       <Traces run={run} t={t} width={598} end={end} />
+      <AsTable
+        keyless
+        caption={`${title}, every half second`}
+        head={['time', 'height', 'roll', 'pitch', 'duty, highest']}
+        rows={run.frames
+          .filter((_, i) => i % 25 === 0)
+          .map((x) => [
+            `${x.time.toFixed(1)} s`,
+            `${x.place[2]?.toFixed(2)} m`,
+            `${x.roll.toFixed(1)}°`,
+            `${x.pitch.toFixed(1)}°`,
+            `${(100 * Math.max(...x.duty)).toFixed(0)} %`,
+          ])}
+      />
     </section>
   )
 }

@@ -1,7 +1,10 @@
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Link, NavLink, Outlet, useMatch } from 'react-router'
 import { bench, useQuad } from '../wire/client'
 import { now, say, startLive, useLive } from '../wire/live'
+import { listen, useCommands } from './commands'
+import { KeyList } from './keys'
+import { Palette } from './palette'
 import { Say } from './say'
 import { turnTheme, useTheme } from './theme'
 
@@ -15,29 +18,18 @@ export function Shell() {
   startLive()
   const match = useMatch('/quads/:id/*')
   const id = Number(match?.params.id ?? 0)
-  const aside = /^(rehearsal|book)$/.test(match?.params['*'] ?? '')
+  const aside = /^(rehearsal|book|card)$/.test(match?.params['*'] ?? '')
   const quad = useQuad(id)
   const [drawer, setDrawer] = useState(false)
-  const keys = useRef<HTMLDialogElement>(null)
-
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (e.key === 'F9') {
-        e.preventDefault()
-        e.stopImmediatePropagation()
-        cutPower()
-        return
-      }
-      const typing = e.target instanceof Element && e.target.closest('input, textarea, select')
-      if (typing || e.ctrlKey || e.metaKey || e.altKey) return
-      if (e.key === '?') keys.current?.showModal()
-      else if (e.key === 'b') setDrawer((d) => !d)
-      else if (e.key === 'd') turnTheme()
-    }
-    window.addEventListener('keydown', onKey, { capture: true })
-    return () => window.removeEventListener('keydown', onKey, { capture: true })
-  }, [])
-
+  const [open, setOpen] = useState<'keys' | 'palette' | null>(null)
+  useEffect(() => listen(cutPower, () => setOpen('palette')), [])
+  useCommands([
+    { words: 'Cut the bench power', key: 'F9', place: 'Everywhere', run: cutPower },
+    { words: 'Find what to do', key: 'Ctrl K', place: 'Everywhere', run: () => setOpen('palette') },
+    { words: 'List the keys', key: '?', place: 'Everywhere', run: () => setOpen('keys') },
+    { words: 'Open or close the bench', key: 'b', place: 'Everywhere', run: () => setDrawer((d) => !d) },
+    { words: 'Change between day and dusk', key: 'd', place: 'Everywhere', run: turnTheme },
+  ])
   return (
     <div className="shell">
       <header className="top">
@@ -57,25 +49,32 @@ export function Shell() {
               </Link>
               <NavLink to={`/quads/${id}/rehearsal`}>Rehearsal</NavLink>
               <NavLink to={`/quads/${id}/book`}>Book</NavLink>
+              <NavLink to={`/quads/${id}/card`}>Card</NavLink>
             </>
           )}
         </nav>
         <div className="grow" />
         {quad.data && id > 0 && (
-          <span className="chip">
-            <b>{quad.data.name}</b> revision {quad.data.revision}
-            {quad.data.draft.words.length > 0 && <b>, draft</b>}
+          <span className="chip quad">
+            <b>{quad.data.name}</b>
+            {` revision ${quad.data.revision}${quad.data.draft.words.length > 0 ? ', draft' : ''}`}
           </span>
         )}
+        <button type="button" className="theme find" onClick={() => setOpen('palette')} aria-label="Find what to do" title="Find what to do (Ctrl K)">
+          <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.600" strokeLinecap="round">
+            <path d="M3 17h16M6 13h7M6 9h10M6 5h4" />
+          </svg>
+        </button>
         <ThemeButton />
         <BenchChip open={drawer} onClick={() => setDrawer(!drawer)} />
         <button type="button" className="btn cut" onClick={cutPower}>
-          Cut power <kbd>F9</kbd>
+          Cut power <kbd className="no-touch">F9</kbd>
         </button>
       </header>
       <Outlet context={{ drawer, setDrawer }} />
       <Say />
-      <KeyList dialog={keys} />
+      {open === 'keys' && <KeyList onClose={() => setOpen(null)} />}
+      {open === 'palette' && <Palette id={id} onClose={() => setOpen(null)} />}
     </div>
   )
 }
@@ -122,43 +121,5 @@ function BenchChip(props: { open: boolean; onClick: () => void }) {
       )}
       {old && now().live && <b className="tone-stop">· old figures</b>}
     </button>
-  )
-}
-
-const list: [string, string][] = [
-  ['F9', 'cut the bench power, always'],
-  ['b', 'open or close the bench'],
-  ['[  ]', 'previous, next station'],
-  ['Space', 'hold to spin or arm, while its control has focus'],
-  ['s', 'sign this proof'],
-  ['u', 'undo the last change'],
-  ['r', 'make it again'],
-  ['w', 'watch it fly'],
-  ['d', 'day or dusk theme'],
-  ['?', 'this list'],
-]
-
-function KeyList({ dialog }: { dialog: React.RefObject<HTMLDialogElement | null> }) {
-  return (
-    <dialog ref={dialog} className="keys" aria-labelledby="keys-title">
-      <h2 id="keys-title">Keys</h2>
-      <table className="facts">
-        <tbody>
-          {list.map(([k, what]) => (
-            <tr key={k}>
-              <td>
-                <kbd>{k}</kbd>
-              </td>
-              <td>{what}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <form method="dialog" className="bar">
-        <button type="submit" className="btn">
-          Close
-        </button>
-      </form>
-    </dialog>
   )
 }

@@ -1,5 +1,5 @@
 import type { StationProps } from '../line/line'
-import { type Callout, CalloutMark } from './callout'
+import { type Callout, CalloutMark, CalloutTable } from './callout'
 import { PlainRotors, places, QuadBody } from './drawing'
 
 const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFractionDigits: digits, useGrouping: false })
@@ -43,6 +43,7 @@ export function AirframeStation({ quad }: StationProps) {
   ]
   return (
     <div className="stage">
+      <CalloutTable callouts={callouts} />
       <svg viewBox="0 0 852 500" role="img" aria-label={callouts.map((c) => `${c.name}: ${c.lines.join(', ')}`).join('. ')}>
         <QuadBody quad={quad} lit={['frame', 'motors', 'pack', 'lead']}>
           <PlainRotors quad={quad} lit />

@@ -1,3 +1,4 @@
+import { AsTable } from '../shell/as-table'
 import { project } from './drawing'
 
 /** A figure on the drawing: a line from the part to the margin, a name and what is known. */
@@ -26,4 +27,9 @@ export function CalloutMark({ c }: { c: Callout }) {
       ))}
     </g>
   )
+}
+
+/** The callouts of a drawing as a table. */
+export function CalloutTable({ callouts }: { callouts: Callout[] }) {
+  return <AsTable caption="What the drawing says" head={['part', 'what is known']} rows={callouts.map((c) => [c.name, c.lines.join(', ')])} />
 }

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { StationProps } from '../line/line'
 import { when } from '../line/proof-bar'
+import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
 import { acts, checkImage, type Schemas, useAct, useBackups } from '../wire/client'
 import { useLive } from '../wire/live'
@@ -16,6 +17,7 @@ export function FirmwareStation({ quad }: StationProps) {
   ]
   return (
     <div className="stage" style={{ overflowY: 'auto' }}>
+      <AsTable caption="Board and sheet" head={['', 'on the board', 'on the sheet']} rows={rows.map(([n, a, b]) => [n, a || 'not read', b])} />
       <svg
         viewBox="0 0 852 196"
         role="img"
@@ -64,7 +66,7 @@ export function FirmwareStation({ quad }: StationProps) {
         })}
       </svg>
       <Board quad={quad} />
-      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 24, minHeight: 0 }}>
+      <div className="two">
         <Image quad={quad} />
         <Writes quad={quad} />
       </div>

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { StationProps } from '../line/line'
+import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, useAct } from '../wire/client'
 import { type Corner, cornerOf, corners, cornerWords } from './drawing'
@@ -14,7 +15,18 @@ export function FlightStation({ quad, perch }: StationProps) {
   }
   return (
     <div className="stage" style={{ overflowY: 'auto' }}>
-      <div style={{ display: 'grid', gridTemplateColumns: '330px 1fr', gap: 22 }}>
+      <AsTable
+        caption="Propellers and place"
+        head={['what', 'is']}
+        rows={[
+          ...corners.map((c) => [`Propeller ${cornerWords[c].toLowerCase()}`, words(`readings.firstFlight.propellers.${c}`) ?? 'not looked at']),
+          ['Wind', words('readings.firstFlight.wind') ?? 'not read'],
+          ['Gusts', words('readings.firstFlight.gust') ?? 'not read'],
+          ['Clear radius', words('readings.firstFlight.clear') ?? 'not paced'],
+          ['How far it gets if it tips and you cut it startled', `${quad.site.clearRadius.toFixed(0)} m`],
+        ]}
+      />
+      <div className="fitted">
         <Propellers quad={quad} perch={perch} />
         <Site
           wind={figure('readings.firstFlight.wind')}

@@ -1,7 +1,7 @@
 import type { StationProps } from '../line/line'
 import type { QuadView } from '../wire/client'
 import { BenchProofWays } from './bench-proof'
-import { type Callout, CalloutMark } from './callout'
+import { type Callout, CalloutMark, CalloutTable } from './callout'
 import { type Part, PlainRotors, places, QuadBody } from './drawing'
 
 const n = (x: number) => x.toLocaleString('en-GB', { maximumFractionDigits: 3, useGrouping: false })
@@ -146,6 +146,7 @@ export function LitStation({ quad, perch }: StationProps) {
   const { lit, callouts } = about[perch.id]?.(quad, perch) ?? { lit: [], callouts: [] }
   return (
     <div className="stage">
+      <CalloutTable callouts={callouts} />
       <svg viewBox="0 0 852 500" role="img" aria-label={callouts.map((c) => `${c.name}: ${c.lines.join(', ')}`).join('. ')}>
         <QuadBody quad={quad} lit={lit}>
           <PlainRotors quad={quad} lit={lit.includes('motors')} />

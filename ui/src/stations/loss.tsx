@@ -1,5 +1,6 @@
 import { useRef } from 'react'
 import type { StationProps } from '../line/line'
+import { AsTable } from '../shell/as-table'
 import { useLive, useLiveDraw } from '../wire/live'
 import { HoldArmed } from './bench-proof'
 
@@ -16,6 +17,11 @@ export function LossStation({ quad, perch }: StationProps) {
   const seconds = typeof measured?.value === 'number' ? measured.value : 0
   return (
     <div className="stage">
+      <AsTable
+        caption="After the radio is gone"
+        head={['part', 'from', 'until', 'what it does']}
+        rows={quad.loss.map((s) => [s.part, `${s.from} s`, s.to > 0 ? `${s.to} s` : 'the end', s.sentence])}
+      />
       <svg viewBox="0 0 852 400" role="img" aria-label={quad.loss.map((s) => `${s.part}, from ${s.from} s: ${s.sentence}`).join('. ')}>
         <path d={`M${x(0)} 40V372`} stroke="var(--ink)" strokeWidth="2" />
         <text x={x(0)} y="30" textAnchor="middle" fontSize="14.5" fontWeight="600">

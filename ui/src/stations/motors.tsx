@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import type { StationProps } from '../line/line'
 import { words } from '../line/typed'
+import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, Refusal, useAct } from '../wire/client'
 import { HoldButton } from '../wire/hold'
@@ -33,6 +34,11 @@ export function MotorsStation({ quad, perch }: StationProps) {
   const go = useNavigate()
   return (
     <div className="stage">
+      <AsTable
+        caption="Corners"
+        head={['corner', 'driven by', 'wanted', 'seen']}
+        rows={quad.corners.map((c) => [cornerWords[c.corner as Corner], c.output || 'nothing', words(c.wants), c.spin ? words(c.spin) : 'not seen'])}
+      />
       <Picture quad={quad} />
       <div className="bar" id="spin-how">
         <span className="segments">

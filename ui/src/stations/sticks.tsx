@@ -1,5 +1,6 @@
 import { useRef } from 'react'
 import type { StationProps } from '../line/line'
+import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, type Schemas, useAct } from '../wire/client'
 import { useLive, useLiveDraw } from '../wire/live'
@@ -9,6 +10,24 @@ type Axis = 'roll' | 'pitch' | 'throttle' | 'yaw'
 export function SticksStation({ quad, perch }: StationProps) {
   return (
     <div className="stage" style={{ overflowY: 'auto' }}>
+      <AsTable
+        caption="Sticks and switches, as captured"
+        head={['stick or switch', 'channel', 'sends', 'what it does']}
+        rows={[
+          ...quad.axes.map((a) => [
+            a.axis,
+            a.captured ? a.channel : '',
+            a.captured ? `${a.ends.low} · ${a.ends.centre} · ${a.ends.high} µs` : 'not captured',
+            a.captured ? (a.reaches ? 'reaches both ends' : 'does not reach its ends') : '',
+          ]),
+          ...quad.positions.map((m) => [
+            `${m.switch}, ${m.position}`,
+            m.channel,
+            `${Math.round(m.pulse)} µs`,
+            `${m.words}, ${Math.round(m.margin)} µs to the edge`,
+          ]),
+        ]}
+      />
       <div className="bar" style={{ gap: 28, alignItems: 'flex-start' }}>
         <StickMap quad={quad} name="Left stick" along="throttle" across="yaw" />
         <StickMap quad={quad} name="Right stick" along="pitch" across="roll" />

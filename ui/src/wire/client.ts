@@ -57,7 +57,8 @@ export function useAct<V>(id: number, act: (v: V) => Promise<QuadView>) {
   })
 }
 
-function keep(queries: QueryClient, id: number, view: QuadView) {
+/** Puts a quad as an act answered it in the place of what was shown. */
+export function keep(queries: QueryClient, id: number, view: QuadView) {
   queries.setQueryData(['quad', id], view)
   void queries.invalidateQueries({ queryKey: ['hangar'] })
   void queries.invalidateQueries({ queryKey: ['rehearsal', id] })
@@ -78,11 +79,17 @@ export const acts = {
   note: (id: number, event: Schemas['EventBody']['event'], note: string) => told(server.POST('/api/quads/{id}/event', { ...at(id), body: { event, note } })),
   release: (id: number, site: string) => told(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site } })),
   fly: (id: number, body: Schemas['FlightBody']) => told(server.POST('/api/quads/{id}/flights', { ...at(id), body })),
+  restore: (id: number, version: number, number: number, paths?: string[]) =>
+    told(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
   write: (id: number) => told(server.POST('/api/quads/{id}/board/write', at(id))),
   keepRehearsal: (id: number) => told(server.POST('/api/quads/{id}/rehearsal', at(id))),
   flash: (id: number, text: string) => told(server.POST('/api/quads/{id}/flash', { ...at(id), body: { text } })),
   list: (id: number, text: string) => told(server.POST('/api/quads/{id}/list', { ...at(id), body: { text } })),
 }
+
+/** Where what a window showed and what stands now have gone apart. */
+export const reconcile = (id: number, seen: unknown, values: { path: string; value: unknown }[]) =>
+  told(server.POST('/api/quads/{id}/apart', { ...at(id), body: { seen, values } }))
 
 export const checkImage = (id: number, text: string) => told(server.POST('/api/quads/{id}/image', { ...at(id), body: { text } }))
 
@@ -101,4 +108,25 @@ export const useRehearsal = (id: number) =>
 export const useBackups = (quad: QuadView) => {
   const last = quad.line.flatMap((p) => p.readings).find((r) => r.path === 'readings.firmware.backup')?.at
   return useQuery({ queryKey: ['backups', quad.id, last], queryFn: () => told(server.GET('/api/quads/{id}/backups', at(quad.id))) })
+}
+
+export const usePilot = () => useQuery({ queryKey: ['pilot'], queryFn: () => told(server.GET('/api/pilot')) })
+
+export const setLimit = (version: number, key: string, value: unknown, reason: string) =>
+  told(server.POST('/api/pilot/limit', { body: { version, key, value, reason } }))
+
+/** Acts that make a quad. */
+export const quads = {
+  begin: (body: Schemas['BeginBody']) => told(server.POST('/api/quads', { body })),
+  clone: (id: number, name: string) => told(server.POST('/api/quads/{id}/clone', { ...at(id), body: { name } })),
+  /** An archive goes as it is: reading it here would only lose digits. */
+  bring: (text: string, name: string) =>
+    told(
+      server.POST('/api/archive', {
+        params: { query: { name } },
+        body: text as never,
+        bodySerializer: (b: unknown) => b as string,
+        headers: { 'Content-Type': 'application/json' },
+      }),
+    ),
 }

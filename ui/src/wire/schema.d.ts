@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in a whole quad from an archive */
+        post: operations["import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -123,6 +140,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pilot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the pilot wants of every quad */
+        get: operations["pilot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pilot/limit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a limit of judgement for all quads, with the reason */
+        post: operations["setLimit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a quad from chosen parts and a pasted settings list */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}": {
         parameters: {
             query?: never;
@@ -151,6 +219,40 @@ export interface paths {
         put?: never;
         /** Accept a fix with a reason, or take the acceptance back */
         post: operations["accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where what was seen and what stands now have gone apart */
+        post: operations["reconcile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A whole quad as one JSON document */
+        get: operations["archive"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -191,6 +293,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/clone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make another quad that is meant like this one */
+        post: operations["clone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two states compared; 0 is the draft */
+        get: operations["compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/edit": {
         parameters: {
             query?: never;
@@ -219,6 +355,23 @@ export interface paths {
         put?: never;
         /** Note an event that makes readings void */
         post: operations["note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The facts behind a finding */
+        get: operations["facts"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -293,6 +446,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Photos in the book, newest first */
+        get: operations["photos"];
+        put?: never;
+        /** Put a photo into the book */
+        post: operations["addPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/photos/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photo */
+        get: operations["photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/redo": {
         parameters: {
             query?: never;
@@ -345,6 +533,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring the draft back to a revision, whole or in part */
+        post: operations["restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/revisions": {
         parameters: {
             query?: never;
@@ -373,6 +578,23 @@ export interface paths {
         put?: never;
         /** Sign a station's proof */
         post: operations["sign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/tag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tag a revision */
+        post: operations["tag"];
         delete?: never;
         options?: never;
         head?: never;
@@ -430,6 +652,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet.schema.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** JSON Schema of a sheet with parts, radio plan and limits */
+        get: operations["sheetSchema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -450,12 +689,32 @@ export interface components {
             rule: string;
             title: string;
         };
+        Allowed: {
+            because: string;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+        };
         Answer: {
             by: number[];
             /** @enum {string} */
             command: "" | "roll" | "pitch" | "yaw";
             good: boolean;
             words: string;
+        };
+        Apart: {
+            back: unknown;
+            label: string;
+            mine: string;
+            path: string;
+            put?: unknown;
+            seen: string;
+            theirs: string;
+        };
+        ApartBody: {
+            seen: unknown;
+            values: components["schemas"]["ValueAt"][];
         };
         AskView: {
             how: string;
@@ -490,6 +749,15 @@ export interface components {
             at: string;
             changed: string;
             name: string;
+        };
+        BeginBody: {
+            line: string;
+            list: string;
+            name: string;
+            parts: components["schemas"]["PartsOf"];
+            target: string;
+            version: string;
+            words: string;
         };
         BenchStatus: {
             connected: boolean;
@@ -546,6 +814,14 @@ export interface components {
             words: string;
             write?: boolean;
         };
+        Comparison: {
+            differences: components["schemas"]["Difference"][];
+            falls: string[];
+            /** Format: int64 */
+            from: number;
+            /** Format: int64 */
+            to: number;
+        };
         CornerState: {
             /** @enum {string} */
             corner: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
@@ -565,6 +841,12 @@ export interface components {
             layout: "" | "x" | "wideX" | "plus";
             /** @enum {string} */
             rotation: "" | "frontLeftClockwise" | "frontLeftCounterClockwise";
+        };
+        Difference: {
+            after: string;
+            before: string;
+            label: string;
+            path: string;
         };
         Done: {
             done: boolean;
@@ -708,13 +990,12 @@ export interface components {
         HangarView: {
             /** Format: int64 */
             changed: number;
-            do: string;
             /** Format: int64 */
             flights: number;
             /** Format: int64 */
             id: number;
             name: string;
-            next: string;
+            next: components["schemas"]["Todo"][];
             perches: components["schemas"]["PerchState"][];
             says: string;
             /** @enum {string} */
@@ -750,12 +1031,34 @@ export interface components {
             weight: "stop" | "fix" | "note";
             why: string;
         };
+        LimitBody: {
+            key: string;
+            reason: string;
+            value: unknown;
+            /** Format: int64 */
+            version: number;
+        };
+        LimitView: {
+            allowed: components["schemas"]["Allowed"];
+            key: string;
+            label: string;
+            path: string;
+            pilot: components["schemas"]["Own"];
+            quad: components["schemas"]["Own"];
+            stands: string;
+            /** @enum {string} */
+            station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
+            unit: string;
+            /** Format: double */
+            usual: number;
+        };
         Limits: {
             /** Format: double */
             controlPower: number;
             country: string;
             /** Format: double */
             height: number;
+            thresholds: components["schemas"]["Thresholds"];
             /** Format: double */
             videoHigh: number;
             /** Format: double */
@@ -765,6 +1068,7 @@ export interface components {
         };
         LinkSheet: {
             inverted: boolean;
+            phrase: string;
             telemetry: boolean;
         };
         LiveFrame: {
@@ -782,6 +1086,10 @@ export interface components {
             landThrottle: number;
             /** @enum {string} */
             policy: "" | "drop" | "land" | "return";
+        };
+        Made: {
+            /** Format: int64 */
+            id: number;
         };
         Meaning: {
             /** Format: int64 */
@@ -844,6 +1152,9 @@ export interface components {
             protocol: "" | "pulse" | "shortPulse" | "digital";
             twoWay: boolean;
         };
+        NameBody: {
+            name: string;
+        };
         Observed: {
             assumed: string[];
             /** Format: double */
@@ -879,6 +1190,11 @@ export interface components {
             corner: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
             reversed: boolean;
         };
+        Own: {
+            reason: string;
+            /** Format: double */
+            value: number;
+        };
         Pack: {
             /** Format: double */
             capacity: number;
@@ -908,6 +1224,22 @@ export interface components {
                 [key: string]: components["schemas"]["Wire"];
             };
         };
+        PartsOf: {
+            /** Format: int64 */
+            board: number;
+            /** Format: int64 */
+            frame: number;
+            /** Format: int64 */
+            motors: number;
+            /** Format: int64 */
+            power: number;
+            /** Format: int64 */
+            propeller: number;
+            /** Format: int64 */
+            radio: number;
+            /** Format: int64 */
+            video: number;
+        };
         PathBody: {
             path: string;
         };
@@ -920,6 +1252,7 @@ export interface components {
             fixes: number;
             /** @enum {string} */
             id: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
+            limits: components["schemas"]["LimitView"][];
             maySign: boolean;
             meant: components["schemas"]["MeantView"][];
             name: string;
@@ -950,11 +1283,28 @@ export interface components {
             station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
             word: string;
         };
+        PhotoBody: {
+            note: string;
+            picture: string;
+        };
+        PhotoView: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            id: number;
+            note: string;
+        };
         PictureSheet: {
             /** Format: double */
             frequency: number;
             /** Format: double */
             power: number;
+        };
+        PilotView: {
+            limits: components["schemas"]["LimitView"][];
+            name: string;
+            /** Format: int64 */
+            version: number;
         };
         PortPart: {
             inverts: boolean;
@@ -1087,6 +1437,7 @@ export interface components {
             answers: components["schemas"]["Answer"][];
             axes: components["schemas"]["AxisState"][];
             board: components["schemas"]["BoardView"];
+            card: string[];
             corners: components["schemas"]["CornerState"][];
             draft: components["schemas"]["DraftView"];
             events: components["schemas"]["CheckHappened"][];
@@ -1097,6 +1448,7 @@ export interface components {
             loss: components["schemas"]["Stage"][];
             meant: components["schemas"]["Meant"];
             name: string;
+            next: components["schemas"]["Todo"][];
             observed: components["schemas"]["Observed"];
             positions: components["schemas"]["Meaning"][];
             release: components["schemas"]["Release"];
@@ -1195,11 +1547,20 @@ export interface components {
             scope: "hover" | "free" | "return";
             site: string;
         };
+        RestoreBody: {
+            /** Format: int64 */
+            number: number;
+            paths?: string[];
+            /** Format: int64 */
+            version: number;
+        };
         RevisionView: {
             at: string;
             hash: string;
             /** Format: int64 */
             number: number;
+            tag: string;
+            who: string;
             why: string;
             words: string[];
         };
@@ -1238,6 +1599,7 @@ export interface components {
             holdsWind: number;
         };
         Slot: {
+            allowed?: components["schemas"]["Allowed"];
             /** @enum {string} */
             kind: "number" | "yesNo" | "word" | "oneOf";
             label: string;
@@ -1314,6 +1676,28 @@ export interface components {
             positions: string[];
             rest: string;
         };
+        TagBody: {
+            /** Format: int64 */
+            number: number;
+            tag: string;
+        };
+        Thresholds: {
+            currentSpare: components["schemas"]["Own"];
+            drift: components["schemas"]["Own"];
+            level: components["schemas"]["Own"];
+            linkQuality: components["schemas"]["Own"];
+            tipSpeed: components["schemas"]["Own"];
+            wind: components["schemas"]["Own"];
+        };
+        Todo: {
+            /** @enum {string} */
+            kind: "stop" | "fix" | "prove" | "reading" | "sign";
+            path?: string;
+            rule?: string;
+            /** @enum {string} */
+            station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
+            words: string;
+        };
         ValueAt: {
             path: string;
             value: unknown;
@@ -1360,6 +1744,41 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    import: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bench: {
         parameters: {
             query?: never;
@@ -1575,6 +1994,101 @@ export interface operations {
             };
         };
     };
+    pilot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PilotView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setLimit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LimitBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PilotView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     quad: {
         parameters: {
             query?: never;
@@ -1628,6 +2142,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reconcile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApartBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Apart"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archive: {
+        parameters: {
+            query?: {
+                /** @description With binding phrases and home coordinates. */
+                private?: boolean;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -1703,6 +2288,75 @@ export interface operations {
             };
         };
     };
+    clone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare: {
+        parameters: {
+            query?: {
+                from?: number;
+                to?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     edit: {
         parameters: {
             query?: never;
@@ -1760,6 +2414,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    facts: {
+        parameters: {
+            query?: {
+                rule?: string;
+                title?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -1913,6 +2603,106 @@ export interface operations {
             };
         };
     };
+    photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     redo: {
         parameters: {
             query?: never;
@@ -2045,6 +2835,41 @@ export interface operations {
             };
         };
     };
+    restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     revisions: {
         parameters: {
             query?: never;
@@ -2098,6 +2923,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tag: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TagBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionView"][];
                 };
             };
             /** @description Error */
@@ -2203,6 +3063,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheetSchema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/schema+json": string;
                 };
             };
             /** @description Error */

@@ -1,0 +1,104 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+
+	"vividperch/core/check"
+	"vividperch/core/quad"
+)
+
+// LimitView is one threshold of judgement: where it usually stands, where this pilot and this quad have it.
+type LimitView struct {
+	Key     string        `json:"key"`
+	Path    quad.Path     `json:"path"` // where the quad's own is set
+	Station check.Station `json:"station"`
+	Label   string        `json:"label"`
+	Unit    string        `json:"unit"`
+	Allowed *quad.Allowed `json:"allowed"`
+	Usual   float64       `json:"usual"`
+	Pilot   quad.Own      `json:"pilot"`
+	Quad    quad.Own      `json:"quad"`
+	Stands  string        `json:"stands"` // in words, what is judged by now
+}
+
+// limitsOf the stations: all of them, or those of one.
+func limitsOf(k quad.Known, station check.Station) []LimitView {
+	out := []LimitView{}
+	for _, t := range check.Thresholds {
+		if station != "" && t.Station != station {
+			continue
+		}
+		path := quad.Path("limits.thresholds." + t.Key)
+		f, err := quad.FieldAt(path)
+		if err != nil {
+			panic(err) // the keys are the program's own
+		}
+		own := func(of quad.Thresholds) quad.Own {
+			v, err := quad.Get(of, quad.Path(t.Key))
+			if err != nil {
+				panic(err)
+			}
+			return v.(quad.Own)
+		}
+		stands, _ := check.Limit(k, t.Key)
+		out = append(out, LimitView{
+			Key: t.Key, Path: path, Station: t.Station, Label: f.Label, Unit: f.Unit, Allowed: f.Allowed, Usual: t.Usual,
+			Pilot: own(k.Pilot.Thresholds), Quad: own(k.Limits.Thresholds), Stands: quad.Quantity(stands, f.Unit),
+		})
+	}
+	return out
+}
+
+// PilotView is what one pilot wants of every quad.
+type PilotView struct {
+	Name    string      `json:"name"`
+	Version int64       `json:"version"`
+	Limits  []LimitView `json:"limits"`
+}
+
+// Pilot shows what the pilot wants of every quad.
+func (a *App) Pilot(ctx context.Context) (*PilotView, error) {
+	var k quad.Known
+	raw, version, err := a.keep.Wants(ctx, a.pilot)
+	if err != nil {
+		return nil, err
+	}
+	if err := json.Unmarshal(raw, &k.Pilot); err != nil {
+		return nil, err
+	}
+	return &PilotView{Name: a.who, Version: version, Limits: limitsOf(k, "")}, nil
+}
+
+// SetLimit moves a threshold for all of the pilot's quads, with the reason; a value of 0 puts the usual one back.
+// version is the one the pilot saw. The value may be typed as a quantity.
+func (a *App) SetLimit(ctx context.Context, version int64, key string, own json.RawMessage) (*PilotView, error) {
+	path := quad.Path("pilot.thresholds." + key)
+	raw, _, err := a.keep.Wants(ctx, a.pilot)
+	if err != nil {
+		return nil, err
+	}
+	var k quad.Known
+	if err := json.Unmarshal(raw, &k.Pilot); err != nil {
+		return nil, err
+	}
+	if own, err = quad.Typed(path, own); err != nil {
+		return nil, err
+	}
+	if err := quad.Fits(path, own); err != nil {
+		return nil, err
+	}
+	if err := quad.Set(&k, path, own); err != nil {
+		return nil, err
+	}
+	if err := k.Pilot.Thresholds.Reasoned("pilot.thresholds"); err != nil {
+		return nil, err
+	}
+	if raw, err = json.Marshal(k.Pilot); err != nil {
+		return nil, err
+	}
+	if err := a.keep.SetWants(ctx, a.pilot, version, raw); err != nil {
+		return nil, err
+	}
+	return a.Pilot(ctx)
+}

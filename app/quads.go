@@ -1,0 +1,284 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"strings"
+	"time"
+
+	"vividperch/core/book"
+	"vividperch/core/check"
+	"vividperch/core/firmware"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+)
+
+// Create a quad.
+func (a *App) Create(ctx context.Context, name, words string, m quad.Meant) (int64, error) {
+	name, words = strings.TrimSpace(name), strings.TrimSpace(words)
+	switch {
+	case name == "" || len(name) > 80:
+		return 0, quad.Faultf("bad-name", "name", "a quad's name has 1 to 80 characters")
+	case len(words) > 200:
+		return 0, quad.Faultf("too-long", "words", "describe it in at most 200 characters")
+	}
+	if err := m.Valid(); err != nil {
+		return 0, err
+	}
+	body, err := quad.Canonical(m)
+	if err != nil {
+		return 0, err
+	}
+	return a.keep.Bring(ctx, a.pilot, book.Whole{
+		Quad: book.Quad{Name: name, Words: words, Head: 1}, Made: a.now(),
+		Revisions: []book.Revision{{Number: 1, Body: body, Why: "made", Who: a.who, At: a.now()}},
+	})
+}
+
+// Clone makes another quad that is meant as this one is now, draft included. What was measured, signed or
+// flown belongs to the one that it was measured on and stays with it.
+func (a *App) Clone(ctx context.Context, id int64, name string) (int64, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return 0, err
+	}
+	return a.Create(ctx, name, o.file.Words, o.known.Meant())
+}
+
+// NewQuad is what a quad can be started from without a bench.
+type NewQuad struct {
+	Name  string `json:"name"`
+	Words string `json:"words"`
+	// Parts of each kind as another quad has them; 0 leaves them out.
+	Parts PartsOf `json:"parts"`
+	// List is a settings list of the board, or nothing: the sheet then is what the quad named by Parts.Sheet
+	// has, or empty.
+	List    string `json:"list"`
+	Line    string `json:"line"`
+	Version string `json:"version"`
+	Target  string `json:"target"`
+}
+
+// PartsOf names, for each kind of part, the quad whose part it is.
+type PartsOf struct {
+	Frame     int64 `json:"frame"`
+	Motors    int64 `json:"motors"`
+	Propeller int64 `json:"propeller"`
+	Power     int64 `json:"power"` // speed controllers, packs, capacitor
+	Board     int64 `json:"board"` // with its wiring
+	Radio     int64 `json:"radio"` // receiver, module, and how the radio is set up
+	Video     int64 `json:"video"`
+}
+
+// Begin makes a quad from parts chosen among the pilot's quads and a pasted settings list; what the list says
+// becomes the sheet and the board's read-back. Nothing is kept when the list has a fault.
+func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
+	var m quad.Meant
+	if err := a.chooseParts(ctx, &m, n.Parts); err != nil {
+		return 0, err
+	}
+	m.Sheet.Firmware = quad.FirmwareSheet{Line: n.Line, Version: n.Version, Target: n.Target}
+	var board *book.Entry
+	if strings.TrimSpace(n.List) != "" {
+		b, faults := firmware.BoardFromList(m.Sheet.Firmware, []byte(n.List), a.now())
+		if len(faults) > 0 {
+			return 0, listFault(faults)
+		}
+		is := m.Sheet.Firmware
+		m.Sheet = b.Sheet
+		m.Sheet.Firmware = is
+		m.Sheet.Firmware.Other = b.Unmapped
+		e, err := a.entry(book.KindBoard, "board", boardEntry{b.Target, b.Line, b.Version, b.Settings})
+		if err != nil {
+			return 0, err
+		}
+		board = &e
+	}
+	id, err := a.Create(ctx, n.Name, n.Words, m)
+	if err != nil || board == nil {
+		return id, err
+	}
+	return id, a.write(ctx, id, book.Change{Entries: []book.Entry{*board}})
+}
+
+func (a *App) chooseParts(ctx context.Context, m *quad.Meant, from PartsOf) error {
+	opened := map[int64]quad.Meant{}
+	for _, part := range []struct {
+		id   int64
+		take func(quad.Meant)
+	}{
+		{from.Frame, func(o quad.Meant) { m.Parts.Frame, m.Sheet.Craft = o.Parts.Frame, o.Sheet.Craft }},
+		{from.Motors, func(o quad.Meant) { m.Parts.Motor = o.Parts.Motor }},
+		{from.Propeller, func(o quad.Meant) { m.Parts.Propeller = o.Parts.Propeller }},
+		{from.Power, func(o quad.Meant) {
+			m.Parts.SpeedController, m.Parts.Packs, m.Parts.Capacitor = o.Parts.SpeedController, o.Parts.Packs, o.Parts.Capacitor
+		}},
+		{from.Board, func(o quad.Meant) { m.Parts.Board, m.Parts.Wires = o.Parts.Board, o.Parts.Wires }},
+		{from.Radio, func(o quad.Meant) {
+			m.Parts.Receiver, m.Parts.RadioModule, m.Radio, m.Limits = o.Parts.Receiver, o.Parts.RadioModule, o.Radio, o.Limits
+		}},
+		{from.Video, func(o quad.Meant) { m.Parts.Video = o.Parts.Video }},
+	} {
+		if part.id == 0 {
+			continue
+		}
+		if _, had := opened[part.id]; !had {
+			o, err := a.open(ctx, part.id)
+			if err != nil {
+				return err
+			}
+			opened[part.id] = o.known.Meant()
+		}
+		part.take(opened[part.id])
+	}
+	return nil
+}
+
+// listFault tells the first of some faults of a settings list, and how many more there are.
+func listFault(faults []*quad.Fault) error {
+	says := faults[0].Error()
+	if n := len(faults) - 1; n > 0 {
+		says += " (and " + quad.Number(float64(n)) + " more)"
+	}
+	return quad.Faultf(faults[0].Code, faults[0].Place, "nothing was taken: %s", says)
+}
+
+// judgedStation is what an archive says of a station.
+type judgedStation struct {
+	Station  check.Station  `json:"station"`
+	State    proof.State    `json:"state"`
+	Word     string         `json:"word"`
+	Findings []proof.Judged `json:"findings"`
+}
+
+// Archive gives a quad's name and the whole of it as one JSON document. It judges the quad as it stood when the newest thing in it
+// was kept, so the same quad always gives the same bytes. Phrases and home coordinates are left out unless
+// private is set.
+func (a *App) Archive(ctx context.Context, id int64, private bool) (name string, raw []byte, err error) {
+	w, err := a.keep.Whole(ctx, a.pilot, id)
+	if err != nil {
+		return "", nil, err
+	}
+	judged, err := judge(w)
+	if err != nil {
+		return "", nil, err
+	}
+	archive, err := book.NewArchive(w, private, judged)
+	if err != nil {
+		return "", nil, err
+	}
+	raw, err = archive.Write()
+	return w.Name, raw, err
+}
+
+func judge(w book.Whole) (json.RawMessage, error) {
+	o, err := openFile(w.File())
+	if err != nil {
+		return nil, err
+	}
+	at := w.Until()
+	out := struct {
+		At       time.Time       `json:"at"`
+		Stations []judgedStation `json:"stations"`
+	}{at, nil}
+	for _, s := range o.standingsAt(at) {
+		out.Stations = append(out.Stations, judgedStation{s.Station, s.State, s.Word, nonNil(s.Findings)})
+	}
+	return json.Marshal(out)
+}
+
+// Import brings in a whole quad from an archive, under another name when one is given. All of it or nothing.
+func (a *App) Import(ctx context.Context, raw []byte, name string) (int64, error) {
+	w, err := book.ReadArchive(raw)
+	if err != nil {
+		return 0, err
+	}
+	if name = strings.TrimSpace(name); name != "" {
+		if w.Name = name; len(name) > 80 {
+			return 0, quad.Faultf("bad-name", "name", "a quad's name has 1 to 80 characters")
+		}
+	}
+	if _, err := openFile(w.File()); err != nil {
+		if f := quad.AsFault(err); f != nil {
+			return 0, f
+		}
+		return 0, quad.Faultf("damaged", "entries", "cannot be read: %v", err)
+	}
+	return a.keep.Bring(ctx, a.pilot, w)
+}
+
+// OpenArchive gives what an archive knows of its quad, and what happened to it, without a database.
+func OpenArchive(raw []byte) (quad.Known, check.Context, error) {
+	w, err := book.ReadArchive(raw)
+	if err != nil {
+		return quad.Known{}, check.Context{}, err
+	}
+	o, err := openFile(w.File())
+	if err != nil {
+		return quad.Known{}, check.Context{}, err
+	}
+	return o.known, check.Context{Events: o.events}, nil
+}
+
+// Facts of one finding, for whoever has to find out whether the rule is wrong: what the rule saw and said,
+// and nothing else. Phrases and home coordinates are left out.
+type Facts struct {
+	Rule     string                `json:"rule"`
+	Reads    []quad.Path           `json:"reads"`
+	Finding  proof.Judged          `json:"finding"`
+	Saw      map[quad.Path]any     `json:"saw"`
+	Origins  map[quad.Path]Origins `json:"origins"`
+	Firmware quad.FirmwareSheet    `json:"firmware"`
+	At       time.Time             `json:"at"`
+}
+
+// Origins of a reading that a rule saw.
+type Origins struct {
+	Origin quad.Origin `json:"origin"`
+	Bench  bool        `json:"bench"`
+	At     time.Time   `json:"at"`
+}
+
+// Facts behind a finding that stands now.
+func (a *App) Facts(ctx context.Context, id int64, rule, title string) (*Facts, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	f, err := a.finding(o, rule, title)
+	if err != nil {
+		return nil, err
+	}
+	out := &Facts{Rule: rule, Finding: *f, Reads: proof.ReadsOf(rule), Saw: map[quad.Path]any{}, Origins: map[quad.Path]Origins{}, Firmware: o.known.Sheet.Firmware, At: a.now()}
+	for _, l := range quad.Leaves(quad.Mask(o.known, out.Reads), "") {
+		if l.Private != "" || !underAny(l.Path, out.Reads) {
+			continue
+		}
+		out.Saw[l.Path] = l.Value
+		if l.Read {
+			out.Origins[l.Path] = Origins{l.From, l.Bench, l.At}
+		}
+	}
+	return out, nil
+}
+
+func underAny(p quad.Path, roots []quad.Path) bool {
+	for _, r := range roots {
+		if p.Under(r) {
+			return true
+		}
+	}
+	return false
+}
+
+// finding that stands now.
+func (a *App) finding(o *opened, rule, title string) (*proof.Judged, error) {
+	for _, st := range a.standings(o) {
+		for _, f := range st.Findings {
+			if f.Rule == rule && f.Title == title {
+				return &f, nil
+			}
+		}
+	}
+	return nil, quad.Faultf("no-finding", rule, "that finding does not stand any more")
+}

@@ -1,0 +1,258 @@
+package app_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"image/png"
+	"strings"
+	"testing"
+	"time"
+
+	"vividperch/app"
+	"vividperch/core/check"
+	"vividperch/core/firmware"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+	"vividperch/demo"
+)
+
+func (w *world) archive(id int64, private bool) []byte {
+	w.t.Helper()
+	_, raw, err := w.Archive(w.t.Context(), id, private)
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	return raw
+}
+
+// picture of a few pixels, as a camera would hand it over: with a place written into the file.
+func picture(t *testing.T) []byte {
+	t.Helper()
+	img := image.NewRGBA(image.Rect(0, 0, 8, 6))
+	img.Set(3, 3, color.RGBA{200, 30, 30, 255})
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, img, nil); err != nil {
+		t.Fatal(err)
+	}
+	raw := out.Bytes()
+	place := []byte("Exif GPS 54.5 N 8.25 E")
+	segment := append([]byte{0xFF, 0xE1, 0, byte(len(place) + 2)}, place...)
+	return append(append(append([]byte{}, raw[:2]...), segment...), raw[2:]...)
+}
+
+// A whole quad goes out, comes back under another pilot and goes out again: the same bytes, the same standing.
+func TestArchiveOutAndBack(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	w.edit(id, "sheet.link.phrase", `"curlew at dawn"`)
+	w.edit(id, "sheet.motors.idle", "7")
+	if _, err := w.Undo(t.Context(), id, w.view(id).Version); err != nil {
+		t.Fatal(err)
+	}
+	must := func(_ any, err error) {
+		t.Helper()
+		if err != nil {
+			t.Fatal(err)
+		}
+	}
+	must(w.Note(t.Context(), id, check.NewMount, "a new mount <b>"))
+	must(w.Fly(t.Context(), id, app.Flight{Site: "the dunes", Pack: "grey", Minutes: 3, Notes: "it flew"}))
+	must(w.Tag(t.Context(), id, 1, "as bought"))
+	must(w.AddPhoto(t.Context(), id, picture(t), "the new mount"))
+	must(w.Type(t.Context(), id, "readings.firstFlight.home", json.RawMessage(`{"latitude":54.5,"longitude":8.25}`)))
+	w.edit(id, "sheet.motors.idle", "6")
+
+	for _, private := range []bool{true, false} {
+		out := w.archive(id, private)
+		for _, secret := range []string{"curlew", "54.5", "GPS"} {
+			if has := bytes.Contains(out, []byte(secret)); has != (private && secret != "GPS") {
+				t.Errorf("private %v: %q is in the archive: %v", private, secret, has)
+			}
+		}
+		for _, part := range []string{"it flew", "as bought", "the new mount", `"findings":[{`, `"kind":"signature"`, `"undone":[]`} {
+			if !bytes.Contains(out, []byte(part)) {
+				t.Errorf("private %v: %s is not in the archive", private, part)
+			}
+		}
+		pilot, err := w.keep.Pilot(t.Context(), fmt.Sprintf("%v %p", private, w))
+		if err != nil {
+			t.Fatal(err)
+		}
+		other := app.New(w.keep, pilot, "another", func() time.Time { return w.now })
+		there, err := other.Import(t.Context(), out, "")
+		if err != nil {
+			t.Fatalf("private %v: %v", private, err)
+		}
+		_, again, err := other.Archive(t.Context(), there, private)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if !bytes.Equal(out, again) {
+			t.Errorf("private %v: came back different", private)
+		}
+		mine, theirs := w.view(id), quadOf(t, other, there)
+		for i, s := range mine.Line {
+			if o := theirs.Line[i]; o.State != s.State || len(o.Findings) != len(s.Findings) {
+				t.Errorf("private %v: %s is %s here and %s there", private, s.ID, s.State, o.State)
+			}
+		}
+		if len(theirs.Flights) != 1 || theirs.Draft.Undo != mine.Draft.Undo {
+			t.Errorf("private %v: flights %v, draft %+v", private, theirs.Flights, theirs.Draft)
+		}
+	}
+}
+
+func quadOf(t *testing.T, a *app.App, id int64) *app.QuadView {
+	t.Helper()
+	v, err := a.Quad(t.Context(), id)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return v
+}
+
+func TestImportIsAllOrNothing(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	sound := string(w.archive(id, false))
+	for _, c := range []struct{ name, old, new, code string }{
+		{"a reading that does not fit", `"kind":"reading","name":"readings.airframe.clear"`, `"kind":"reading","name":"readings.airframe.weight"`, "wrong-type"},
+		{"a signature that is none", `{"station":"airframe"`, `{"station":7`, "damaged"},
+		{"an edit that leads nowhere", `"edits":[]`, `"edits":[{"path":"sheet.nothing","before":1,"after":2}]`, "unknown-path"},
+		{"the name is taken", "", "", "name-taken"},
+	} {
+		raw := strings.Replace(sound, c.old, c.new, 1)
+		if raw == sound && c.old != "" {
+			t.Fatalf("%s: %q is not in the archive", c.name, c.old)
+		}
+		if _, err := w.Import(t.Context(), []byte(raw), ""); code(err) != c.code {
+			t.Errorf("%s: %v, want %s", c.name, err, c.code)
+		}
+	}
+	list, err := w.Hangar(t.Context())
+	if err != nil || len(list) != 1 {
+		t.Fatalf("%d quads, %v", len(list), err)
+	}
+	if _, err := w.Import(t.Context(), []byte(sound), "Dunlin again"); err != nil {
+		t.Errorf("under another name: %v", err)
+	}
+}
+
+// A clone is meant the same and has nothing measured, signed or flown.
+func TestClone(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	w.edit(id, "sheet.motors.idle", "7")
+	there, err := w.Clone(t.Context(), id, "Dunlin's twin")
+	if err != nil {
+		t.Fatal(err)
+	}
+	v := w.view(there)
+	if v.Meant.Sheet.Motors.Idle != 7 || v.Revision != 1 || v.Board.Read || len(v.Flights) != 0 {
+		t.Errorf("idle %v, revision %d, board %+v", v.Meant.Sheet.Motors.Idle, v.Revision, v.Board)
+	}
+	for _, s := range v.Line {
+		if len(s.Readings) > 0 || s.SignedAt != nil || s.State == proof.Proven {
+			t.Errorf("%s of the clone: %s, %d readings", s.ID, s.State, len(s.Readings))
+		}
+	}
+	if _, err := w.Clone(t.Context(), id, "Dunlin's twin"); code(err) != "name-taken" {
+		t.Errorf("the same name again: %v", err)
+	}
+}
+
+// A pasted list and chosen parts give findings with no bench at all.
+func TestBeginFromAListAndParts(t *testing.T) {
+	w := newWorld(t)
+	from := w.dunlin()
+	q, err := demo.Load("dunlin")
+	if err != nil {
+		t.Fatal(err)
+	}
+	list := string(firmware.WriteList(q.Board, nil))
+	all := app.PartsOf{Frame: from, Motors: from, Propeller: from, Power: from, Board: from, Radio: from, Video: from}
+	n := app.NewQuad{Name: "Knot", Words: "pasted", Parts: all, List: list, Line: "Marram", Version: "7.0.2", Target: "HARRIER4"}
+	id, err := w.Begin(t.Context(), n)
+	if err != nil {
+		t.Fatal(err)
+	}
+	v := w.view(id)
+	if !v.Board.Read || v.Meant.Parts.Motor.KV != q.Meant.Parts.Motor.KV || v.Meant.Sheet.Motors.Idle == 0 {
+		t.Errorf("board %+v, motor %+v, idle %v", v.Board, v.Meant.Parts.Motor, v.Meant.Sheet.Motors.Idle)
+	}
+	if len(v.Board.Changes) != 0 {
+		t.Errorf("the sheet that was made from the list differs from it: %+v", v.Board.Changes)
+	}
+	findings := 0
+	for _, s := range v.Line {
+		findings += len(s.Findings)
+	}
+	if findings == 0 {
+		t.Error("a half-finished quad's list gave no finding")
+	}
+	n.Name, n.List = "Ruff", list+"\nno.such.setting.at.all\n"
+	if _, err := w.Begin(t.Context(), n); err == nil || !strings.Contains(err.Error(), "nothing was taken") {
+		t.Errorf("a list with a fault: %v", err)
+	}
+	hangar, err := w.Hangar(t.Context())
+	if err != nil || len(hangar) != 2 {
+		t.Errorf("%d quads after a list with a fault, %v", len(hangar), err)
+	}
+}
+
+// The facts behind a finding are what its rule reads, no more.
+func TestFactsOfAFinding(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	if _, err := w.Type(t.Context(), id, "readings.senses.levelRoll", json.RawMessage("4")); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := w.Type(t.Context(), id, "readings.senses.levelPitch", json.RawMessage("0")); err != nil {
+		t.Fatal(err)
+	}
+	f, err := w.Facts(t.Context(), id, "senses.level", "Level is not level")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if f.Saw["readings.senses.levelRoll"] != 4.0 || f.Origins["readings.senses.levelRoll"].Origin != quad.OriginTyped || f.Finding.Weight != check.Fix {
+		t.Errorf("%+v", f)
+	}
+	if _, more := f.Saw["sheet.motors.idle"]; more || len(f.Saw) != 6 {
+		t.Errorf("it saw %v", f.Saw)
+	}
+	if _, err := w.Facts(t.Context(), id, "senses.level", "nothing of the kind"); code(err) != "no-finding" {
+		t.Errorf("a finding that does not stand: %v", err)
+	}
+}
+
+func TestPhotosAreMadeAnew(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	list, err := w.AddPhoto(t.Context(), id, picture(t), "before the crash")
+	if err != nil || len(list) != 1 || list[0].Note != "before the crash" {
+		t.Fatalf("%+v, %v", list, err)
+	}
+	raw, err := w.Photo(t.Context(), id, list[0].ID)
+	if err != nil || bytes.Contains(raw, []byte("GPS")) {
+		t.Errorf("the place it was taken at is kept, or %v", err)
+	}
+	if img, err := jpeg.Decode(bytes.NewReader(raw)); err != nil || img.Bounds().Dx() != 8 {
+		t.Errorf("%v", err)
+	}
+	var big bytes.Buffer
+	if err := png.Encode(&big, image.NewGray(image.Rect(0, 0, 8000, 6000))); err != nil {
+		t.Fatal(err)
+	}
+	for name, raw := range map[string][]byte{"text": []byte("not a picture"), "cut short": picture(t)[:60], "48 million pixels": big.Bytes()} {
+		if _, err := w.AddPhoto(t.Context(), id, raw, ""); code(err) != "not-a-picture" && code(err) != "too-large" {
+			t.Errorf("%s: %v", name, err)
+		}
+	}
+	if _, err := w.Photo(t.Context(), id, list[0].ID+1000); code(err) != "no-entry" {
+		t.Errorf("a photo that is none: %v", err)
+	}
+}

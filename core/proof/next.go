@@ -1,0 +1,53 @@
+package proof
+
+import (
+	"cmp"
+	"slices"
+
+	"vividperch/core/check"
+	"vividperch/core/quad"
+)
+
+// Todo is one thing to do next.
+type Todo struct {
+	Station check.Station `json:"station"`
+	Kind    string        `json:"kind" enum:"stop,fix,prove,reading,sign"`
+	Words   string        `json:"words"`
+	// Path of the reading that is wanted, Rule of the finding; one of them or none.
+	Path quad.Path `json:"path,omitempty"`
+	Rule string    `json:"rule,omitempty"`
+}
+
+// urgency of the kinds: what can injure first, then what fell, then the way along the line.
+var urgency = map[string]int{"stop": 0, "prove": 1, "fix": 2, "reading": 2, "sign": 2}
+
+// Next lists everything that is to be done over all stations, in the order to do it in: stops first, then
+// proofs that fell, then along the line what is to be fixed, read and signed.
+func Next(st []Standing) []Todo {
+	out := []Todo{}
+	for _, s := range st {
+		name := s.Station.Info().Name
+		for _, f := range s.Findings {
+			if f.Accepted == nil && f.Weight != check.Note {
+				out = append(out, Todo{Station: s.Station, Kind: string(f.Weight), Words: f.Title, Rule: f.Rule})
+			}
+		}
+		switch {
+		case s.State == Stale && len(s.Asks) == 0:
+			out = append(out, Todo{Station: s.Station, Kind: "prove", Words: "Look at " + name + " again and sign it: " + s.Why[0]})
+		case s.MaySign && s.State != Proven:
+			out = append(out, Todo{Station: s.Station, Kind: "sign", Words: "Sign " + name})
+		}
+		for _, a := range s.Asks {
+			kind := "reading"
+			if s.State == Stale {
+				kind = "prove"
+			}
+			out = append(out, Todo{Station: s.Station, Kind: kind, Words: a.Label, Path: a.Path})
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Todo) int {
+		return cmp.Or(cmp.Compare(urgency[a.Kind], urgency[b.Kind]), cmp.Compare(a.Station.Number(), b.Station.Number()))
+	})
+	return out
+}

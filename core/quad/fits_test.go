@@ -1,0 +1,96 @@
+package quad
+
+import (
+	"encoding/json"
+	"reflect"
+	"strings"
+	"testing"
+)
+
+// Every figure that a pilot can set or type has a range, and the range a reason.
+func TestEveryFigureHasItsRange(t *testing.T) {
+	var look func(f Field, at Path)
+	figures := 0
+	look = func(f Field, at Path) {
+		switch f.Type.Kind() {
+		case reflect.Float64, reflect.Int:
+			if at.Under("board") {
+				return // read back, never typed
+			}
+			figures++
+			if a := f.Allowed; a == nil || !(a.Least < a.Most) || a.Because == "" {
+				t.Errorf("%s has no range with a reason: %+v", at, a)
+			}
+		case reflect.Map:
+			f.Type = f.Type.Elem()
+			look(f, at+".*")
+		case reflect.Struct:
+			for i := range f.Type.NumField() {
+				sf := f.Type.Field(i)
+				in := f.field(sf.Tag)
+				in.Type = sf.Type
+				if in.Type != timeType {
+					look(in, join(at, Path(jsonName(sf))))
+				}
+			}
+		}
+	}
+	for _, s := range Shape() {
+		look(s.Field, s.Path)
+	}
+	if figures < 90 {
+		t.Errorf("only %d figures were looked at", figures)
+	}
+}
+
+func TestFits(t *testing.T) {
+	tests := []struct {
+		path  Path
+		value string
+		place string // where it is refused, or nothing
+		says  string
+	}{
+		{"sheet.motors.idle", "5", "", ""},
+		{"sheet.motors.idle", "30", "", "the end belongs to the range"},
+		{"sheet.motors.idle", "30.1", "sheet.motors.idle", "from 0 to 30 %"},
+		{"sheet.motors.idle", "-1", "sheet.motors.idle", "is -1 %"},
+		{"sheet.sticks.arm", `{"channel":5,"from":1700,"to":4000}`, "sheet.sticks.arm.to", "pulses are between"},
+		{"sheet.feel", `{"roll":{"bend":2}}`, "sheet.feel.roll.bend", "a share"},
+		{"parts.packs.grey", `{"cells":40}`, "parts.packs.grey.cells", "1 to 12 cells"},
+		{"parts.packs", `{"grey":{"cells":40}}`, "parts.packs.grey.cells", "1 to 12 cells"},
+		{"readings.firstFlight.wind", "61", "readings.firstFlight.wind", "hurricane"},
+		{"limits.thresholds.wind", `{"value":0,"reason":""}`, "", "0 is not set"},
+		{"limits.thresholds.wind", `{"value":13,"reason":"x"}`, "limits.thresholds.wind.value", "from 0.5 to 12 m/s"},
+		{"sheet.motors.idle", `"much"`, "", "decoding refuses it"},
+		{"sheet.craft.layout", "3", "", "decoding refuses it"},
+	}
+	for _, c := range tests {
+		err := Fits(c.path, json.RawMessage(c.value))
+		if c.place == "" {
+			if err != nil {
+				t.Errorf("%s %s: %v", c.path, c.value, err)
+			}
+			continue
+		}
+		if f := AsFault(err); f == nil || f.Code != "out-of-range" || f.Place != c.place || !strings.Contains(f.Sentence, c.says) {
+			t.Errorf("%s %s: %v, want it refused at %s with %q", c.path, c.value, err, c.place, c.says)
+		}
+	}
+	if f := AsFault(Fits("sheet.nothing", json.RawMessage("1"))); f == nil || f.Code != "unknown-path" {
+		t.Errorf("a path that is none: %v", f)
+	}
+}
+
+// A threshold of one's own needs its reason; without a value it needs none.
+func TestThresholdsAreReasoned(t *testing.T) {
+	var m Meant
+	if _, err := NewEdit(m, "limits.thresholds.level", json.RawMessage(`{"value":1,"reason":" "}`)); AsFault(err) == nil || AsFault(err).Code != "no-reason" {
+		t.Errorf("without a reason: %v", err)
+	}
+	if _, err := NewEdit(m, "limits.thresholds.level", json.RawMessage(`{"value":1,"reason":"a whoop indoors"}`)); err != nil {
+		t.Errorf("with a reason: %v", err)
+	}
+	if _, err := NewEdit(m, "limits.thresholds.level", json.RawMessage(`{"value":0,"reason":""}`)); err != nil {
+		t.Errorf("back to the usual: %v", err)
+	}
+}

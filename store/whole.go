@@ -1,0 +1,105 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+
+	"gorm.io/gorm"
+
+	"vividperch/core/book"
+	"vividperch/core/quad"
+)
+
+// Whole gives everything that is kept of a quad, in one consistent read.
+func (s *Store) Whole(ctx context.Context, pilot, id int64) (book.Whole, error) {
+	var w book.Whole
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var row quadRow
+		if err := tx.Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
+			return missing(err)
+		}
+		q, err := row.quad()
+		if err != nil {
+			return err
+		}
+		var saved []revisionRow
+		if err := tx.Where("quad_id = ?", id).Order("number").Find(&saved).Error; err != nil {
+			return err
+		}
+		var rows []entryRow
+		if err := tx.Where("quad_id = ?", id).Order("id").Find(&rows).Error; err != nil {
+			return err
+		}
+		w = book.Whole{Quad: q, Made: row.CreatedAt, Revisions: revisions(saved), Entries: entries(rows)}
+		return nil
+	}, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
+	return w, err
+}
+
+// Bring puts a whole quad in, all of it or nothing, and gives its number. The numbers it had elsewhere do
+// not count.
+func (s *Store) Bring(ctx context.Context, pilot int64, w book.Whole) (int64, error) {
+	var id int64
+	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		row := quadRow{PilotID: pilot, Name: w.Name, Words: w.Words, Head: w.Head, Edits: asList(w.Edits), Undone: asList(w.Undone), Version: 1, CreatedAt: w.Made.UTC()}
+		if err := tx.Create(&row).Error; err != nil {
+			if errors.Is(err, gorm.ErrDuplicatedKey) {
+				return quad.Faultf("name-taken", "name", "you have a quad of that name")
+			}
+			return err
+		}
+		id = row.ID
+		for _, r := range w.Revisions {
+			if err := tx.Create(revisionOf(pilot, id, r)).Error; err != nil {
+				return err
+			}
+		}
+		rows := make([]entryRow, len(w.Entries))
+		for i, e := range w.Entries {
+			rows[i] = entryOf(pilot, id, e)
+		}
+		if len(rows) == 0 {
+			return nil
+		}
+		return tx.CreateInBatches(rows, 100).Error
+	})
+	return id, err
+}
+
+func entryOf(pilot, id int64, e book.Entry) entryRow {
+	return entryRow{PilotID: pilot, QuadID: id, Kind: e.Kind, Name: e.Name, Body: string(e.Body), At: e.At.UTC()}
+}
+
+// Wants of a pilot, as JSON, and their version.
+func (s *Store) Wants(ctx context.Context, pilot int64) (wants []byte, version int64, err error) {
+	var row pilotRow
+	err = s.db.WithContext(ctx).Take(&row, pilot).Error
+	return []byte(row.Wants), row.Version, err
+}
+
+// SetWants of a pilot; based on an old version it is book.ErrChanged.
+func (s *Store) SetWants(ctx context.Context, pilot, version int64, wants []byte) error {
+	done := s.db.WithContext(ctx).Model(&pilotRow{}).Where("id = ? AND version = ?", pilot, version).Updates(map[string]any{"wants": string(wants), "version": version + 1})
+	if done.Error == nil && done.RowsAffected == 0 {
+		return book.ErrChanged
+	}
+	return done.Error
+}
+
+// Titles of the entries of a kind, newest first, without their bodies.
+func (s *Store) Titles(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error) {
+	var rows []entryRow
+	err := s.db.WithContext(ctx).Select("id", "kind", "name", "at").Where("pilot_id = ? AND quad_id = ? AND kind = ?", pilot, id, kind).Order("id DESC").Limit(500).Find(&rows).Error
+	return entries(rows), err
+}
+
+// Entry by its number.
+func (s *Store) Entry(ctx context.Context, pilot, id, entry int64) (book.Entry, error) {
+	var row entryRow
+	err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND id = ?", pilot, id, entry).Take(&row).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return book.Entry{}, book.ErrNoEntry
+	}
+	return entries([]entryRow{row})[0], err
+}

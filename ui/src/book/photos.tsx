@@ -1,0 +1,62 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useRef, useState } from 'react'
+import { tellError } from '../shell/say'
+import { server, told } from '../wire/client'
+import { dateTime } from './when'
+
+/** Photos with a few words each. They are kept without the place that cameras write into them. */
+export function Photos({ id }: { id: number }) {
+  const queries = useQueryClient()
+  const list = useQuery({ queryKey: ['photos', id], queryFn: () => told(server.GET('/api/quads/{id}/photos', { params: { path: { id } } })) })
+  const picker = useRef<HTMLInputElement>(null)
+  const [note, setNote] = useState('')
+  const add = useMutation({
+    mutationFn: async (file: File) => {
+      const bytes = new Uint8Array(await file.arrayBuffer())
+      let text = ''
+      for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192))
+      return told(server.POST('/api/quads/{id}/photos', { params: { path: { id } }, body: { picture: btoa(text), note } }))
+    },
+    onSuccess: (rows) => {
+      queries.setQueryData(['photos', id], rows)
+      setNote('')
+    },
+    onError: tellError,
+  })
+  return (
+    <section aria-label="Photos">
+      <h2 className="small">Photos</h2>
+      <div className="typed">
+        <label style={{ flex: '1 1 160px' }}>
+          What it shows
+          <input type="text" value={note} maxLength={190} onChange={(e) => setNote(e.target.value)} style={{ width: '100%' }} />
+        </label>
+        <button type="button" className="btn small" disabled={add.isPending} onClick={() => picker.current?.click()}>
+          {add.isPending ? 'Keeping it…' : 'Choose a photo'}
+        </button>
+        <input
+          ref={picker}
+          type="file"
+          accept="image/jpeg,image/png"
+          hidden
+          aria-label="Photo"
+          onChange={(e) => {
+            const file = e.target.files?.[0]
+            if (file) add.mutate(file)
+            e.target.value = ''
+          }}
+        />
+      </div>
+      <ul className="photos">
+        {(list.data ?? []).map((p) => (
+          <li key={p.id}>
+            <img src={`/api/quads/${id}/photos/${p.id}`} alt={p.note || 'A photo without words'} loading="lazy" />
+            <span>
+              {p.note} <span className="tone-soft">{dateTime(p.at)}</span>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

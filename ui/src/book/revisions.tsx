@@ -1,0 +1,165 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { late } from '../line/apart'
+import { words } from '../line/typed'
+import { tellError } from '../shell/say'
+import { acts, type QuadView, server, told, useAct } from '../wire/client'
+import { dateTime } from './when'
+
+/** Saved states, newest first: who saved them, why and what they changed; any two compared, any one restored. */
+export function Revisions({ quad }: { quad: QuadView }) {
+  const id = quad.id
+  const queries = useQueryClient()
+  const key = ['revisions', id, quad.revision]
+  const list = useQuery({ queryKey: key, queryFn: () => told(server.GET('/api/quads/{id}/revisions', { params: { path: { id } } })) })
+  const [from, setFrom] = useState(Math.max(1, quad.revision - 1))
+  const [to, setTo] = useState(0)
+  const tag = useMutation({
+    mutationFn: (t: { number: number; tag: string }) => told(server.POST('/api/quads/{id}/tag', { params: { path: { id } }, body: t })),
+    onSuccess: (rows) => queries.setQueryData(key, rows),
+    onError: tellError,
+  })
+  const [tagging, setTagging] = useState(0)
+  if (!list.data) return <p aria-busy={list.isPending}>{list.isPending ? 'Reading the revisions…' : list.error?.message}</p>
+  return (
+    <section aria-label="Revisions">
+      <h2 className="small">Revisions</h2>
+      <table className="facts">
+        <thead>
+          <tr>
+            <th scope="col">no.</th>
+            <th scope="col">what changed</th>
+            <th scope="col">saved</th>
+            <th scope="col">
+              <span className="hidden">ways</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {list.data.map((r) => (
+            <tr key={r.number}>
+              <td className="figure">{r.number}</td>
+              <td>
+                {r.tag && <b className="tag">{r.tag}</b>} {words(r.words.join('. ')) || (r.number === 1 ? 'As it was made' : 'Nothing that is meant')}
+              </td>
+              <td className="tone-soft">
+                {dateTime(r.at)}, {r.who}, {r.why}, <span title="The fingerprint of its content">{r.hash.slice(0, 8)}</span>
+              </td>
+              <td>
+                {tagging === r.number ? (
+                  <form
+                    className="typed"
+                    onSubmit={(e: FormEvent<HTMLFormElement>) => {
+                      e.preventDefault()
+                      tag.mutate({ number: r.number, tag: String(new FormData(e.currentTarget).get('tag')) })
+                      setTagging(0)
+                    }}
+                  >
+                    <input name="tag" type="text" maxLength={60} defaultValue={r.tag} aria-label={`Tag of revision ${r.number}`} />
+                    <button type="submit" className="link">
+                      Keep
+                    </button>
+                  </form>
+                ) : (
+                  <button type="button" className="link" onClick={() => setTagging(r.number)} aria-label={`Tag revision ${r.number}`}>
+                    Tag
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Compared quad={quad} numbers={list.data.map((r) => r.number)} from={from} to={to} setFrom={setFrom} setTo={setTo} />
+    </section>
+  )
+}
+
+type Compare = { quad: QuadView; numbers: number[]; from: number; to: number; setFrom: (n: number) => void; setTo: (n: number) => void }
+
+function Compared({ quad, numbers, from, to, setFrom, setTo }: Compare) {
+  const id = quad.id
+  const found = useQuery({
+    queryKey: ['compare', id, quad.version, from, to],
+    queryFn: () => told(server.GET('/api/quads/{id}/compare', { params: { path: { id }, query: { from, to } } })),
+  })
+  const restore = useAct(id, (paths: string[]) => acts.restore(id, quad.version, from, paths))
+  const back = (paths: string[]) => restore.mutate(paths, { onError: late(quad, `The way back to revision ${from}`, []) })
+  const name = (n: number) => (n === 0 ? 'the draft as it stands' : `revision ${n}`)
+  return (
+    <div className="compared">
+      <div className="bar">
+        <label>
+          Compare{' '}
+          <select value={from} onChange={(e) => setFrom(Number(e.target.value))}>
+            {numbers.map((n) => (
+              <option key={n} value={n}>
+                {name(n)}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          with{' '}
+          <select value={to} onChange={(e) => setTo(Number(e.target.value))}>
+            {[0, ...numbers].map((n) => (
+              <option key={n} value={n}>
+                {name(n)}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {found.error && <p className="tone-stop">{found.error.message}</p>}
+      {found.data && found.data.differences.length === 0 && <p className="tone-soft">Nothing that is meant differs.</p>}
+      {found.data && found.data.differences.length > 0 && (
+        <>
+          <table className="facts" aria-label="What differs">
+            <thead>
+              <tr>
+                <th scope="col">place</th>
+                <th scope="col">{name(from)}</th>
+                <th scope="col">{name(to)}</th>
+                <th scope="col">
+                  <span className="hidden">ways</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {found.data.differences.map((d) => (
+                <tr key={d.path}>
+                  <th scope="row">{d.label}</th>
+                  <td>{words(d.before)}</td>
+                  <td>{words(d.after)}</td>
+                  <td>
+                    {to === 0 && (
+                      <button
+                        type="button"
+                        className="link"
+                        disabled={restore.isPending}
+                        onClick={() => back([d.path])}
+                        aria-label={`${d.label}: back to ${words(d.before)}`}
+                      >
+                        Back
+                      </button>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {to === 0 && (
+            <div className="bar">
+              <button type="button" className="btn small" disabled={restore.isPending} onClick={() => back([])}>
+                Bring all of it back to revision {from}
+              </button>
+              <span className={found.data.falls.length > 0 ? 'tone-fix' : 'tone-soft'}>
+                {found.data.falls.length > 0 ? `To be proven again then: ${found.data.falls.join(', ')}.` : 'No proof falls by it.'} It can be undone.
+              </span>
+            </div>
+          )}
+        </>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,236 @@
+// How quads come in and go out: begun from a list and parts, brought from an archive, cloned, taken along.
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useEffect, useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { useCommands } from '../shell/commands'
+import { tellError } from '../shell/say'
+import { quads, type Schemas } from '../wire/client'
+
+type Hangar = Schemas['HangarView'][]
+
+/** Goes to a quad that was made a moment ago. */
+function useMade<V>(make: (v: V) => Promise<{ id: number }>) {
+  const go = useNavigate()
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: make,
+    onSuccess: ({ id }) => {
+      void queries.invalidateQueries({ queryKey: ['hangar'] })
+      void go(`/quads/${id}/airframe`)
+    },
+  })
+}
+
+export function Ways({ quads: list }: { quads: Hangar }) {
+  const [beginning, setBeginning] = useState(false)
+  const picker = useRef<HTMLInputElement>(null)
+  const [archive, setArchive] = useState<{ text: string; name: string } | null>(null)
+  const bring = useMade(({ text, name }: { text: string; name: string }) => quads.bring(text, name))
+  const pick = () => picker.current?.click()
+  useCommands([
+    { words: 'Begin a quad', place: 'Hangar', run: () => setBeginning(true) },
+    { words: 'Bring a quad from an archive', place: 'Hangar', run: pick },
+  ])
+  const read = async (file: File | undefined) => {
+    if (!file) return
+    const text = await file.text()
+    bring.mutate({ text, name: '' }, { onError: (e) => ('code' in e && e.code === 'name-taken' ? setArchive({ text, name: '' }) : tellError(e)) })
+  }
+  return (
+    <div className="bar">
+      <button type="button" className="btn small" onClick={() => setBeginning(true)}>
+        Begin a quad
+      </button>
+      <button type="button" className="btn small" onClick={pick} disabled={bring.isPending}>
+        {bring.isPending ? 'Bringing it in…' : 'Bring one from an archive'}
+      </button>
+      <input
+        ref={picker}
+        type="file"
+        accept="application/json,.json"
+        hidden
+        aria-label="Archive of a quad"
+        onChange={(e) => {
+          void read(e.target.files?.[0])
+          e.target.value = ''
+        }}
+      />
+      {beginning && <Begin list={list} onClose={() => setBeginning(false)} />}
+      {archive && (
+        <Naming
+          title="You have a quad of that name"
+          says="Bring this one in under another."
+          act="Bring it in"
+          onClose={() => setArchive(null)}
+          onName={(name) => bring.mutateAsync({ text: archive.text, name })}
+        />
+      )}
+    </div>
+  )
+}
+
+export function QuadWays({ id, name }: { id: number; name: string }) {
+  const [cloning, setCloning] = useState(false)
+  const [taking, setTaking] = useState(false)
+  const clone = useMade((as: string) => quads.clone(id, as))
+  return (
+    <div className="bar quiet-ways">
+      <button type="button" className="link" onClick={() => setCloning(true)} aria-label={`Clone ${name}`}>
+        Clone
+      </button>
+      <button type="button" className="link" aria-expanded={taking} onClick={() => setTaking(!taking)} aria-label={`Take ${name} along as an archive`}>
+        Archive
+      </button>
+      {taking && (
+        <span>
+          <a className="link" href={`/api/quads/${id}/archive`} download>
+            to hand on
+          </a>{' '}
+          <span className="tone-soft">without phrases and home coordinates, or</span>{' '}
+          <a className="link" href={`/api/quads/${id}/archive?private=true`} download>
+            with them
+          </a>
+        </span>
+      )}
+      {cloning && (
+        <Naming
+          title={`Another quad like ${name}`}
+          says="It is meant the same. What was measured, signed and flown belongs to this one and stays with it."
+          act="Clone it"
+          onClose={() => setCloning(false)}
+          onName={(as) => clone.mutateAsync(as)}
+        />
+      )}
+    </div>
+  )
+}
+
+function Naming(props: { title: string; says: string; act: string; onClose: () => void; onName: (name: string) => Promise<unknown> }) {
+  const dialog = useRef<HTMLDialogElement>(null)
+  const [says, setSays] = useState('')
+  useEffect(() => dialog.current?.showModal(), [])
+  return (
+    <dialog ref={dialog} className="keys" aria-labelledby="naming" onClose={props.onClose}>
+      <h2 id="naming">{props.title}</h2>
+      <p className="tone-soft">{props.says}</p>
+      <form
+        className="typed"
+        onSubmit={(e) => {
+          e.preventDefault()
+          props.onName(String(new FormData(e.currentTarget).get('name'))).catch((err: Error) => setSays(err.message))
+        }}
+      >
+        <label>
+          Name
+          <input name="name" type="text" required maxLength={80} />
+        </label>
+        <button type="submit" className="btn small main">
+          {props.act}
+        </button>
+        <button type="button" className="link" onClick={() => dialog.current?.close()}>
+          Leave
+        </button>
+      </form>
+      {says && (
+        <p role="alert" className="tone-stop">
+          {says}
+        </p>
+      )}
+    </dialog>
+  )
+}
+
+const kinds: [keyof Schemas['PartsOf'], string][] = [
+  ['frame', 'Frame'],
+  ['motors', 'Motors'],
+  ['propeller', 'Propellers'],
+  ['power', 'Packs and speed controllers'],
+  ['board', 'Board and wiring'],
+  ['radio', 'Receiver and radio'],
+  ['video', 'Video'],
+]
+
+/** A quad begun with no bench at all: its parts from the hangar's shelf, its settings from a pasted list. */
+function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
+  const dialog = useRef<HTMLDialogElement>(null)
+  const begin = useMade(quads.begin)
+  useEffect(() => dialog.current?.showModal(), [])
+  const submit = (e: FormEvent<HTMLFormElement>) => {
+    e.preventDefault()
+    const d = new FormData(e.currentTarget)
+    const text = (k: string) => String(d.get(k) ?? '').trim()
+    begin.mutate({
+      name: text('name'),
+      words: text('words'),
+      list: text('list'),
+      line: text('line'),
+      version: text('version'),
+      target: text('target'),
+      parts: Object.fromEntries(kinds.map(([k]) => [k, Number(text(k))])) as Schemas['PartsOf'],
+    })
+  }
+  return (
+    <dialog ref={dialog} className="keys wide" aria-labelledby="begin-title" onClose={onClose}>
+      <h2 id="begin-title">Begin a quad</h2>
+      <p className="tone-soft">Paste what the board holds, say what is on it, and see what does not fit. No bench is needed.</p>
+      <form className="begin" onSubmit={submit}>
+        <label>
+          Name
+          <input name="name" type="text" required maxLength={80} />
+        </label>
+        <label>
+          In a few words
+          <input name="words" type="text" maxLength={200} />
+        </label>
+        <fieldset>
+          <legend>Parts, as on</legend>
+          {kinds.map(([k, label]) => (
+            <label key={k}>
+              {label}
+              <select name={k} defaultValue={list[0]?.id ?? 0}>
+                <option value="0">none yet</option>
+                {list.map((q) => (
+                  <option key={q.id} value={q.id}>
+                    {q.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+          ))}
+        </fieldset>
+        <fieldset>
+          <legend>Its settings list</legend>
+          <label>
+            Firmware line
+            <input name="line" type="text" defaultValue="Marram" maxLength={40} />
+          </label>
+          <label>
+            Version
+            <input name="version" type="text" defaultValue="7.0.2" maxLength={40} />
+          </label>
+          <label>
+            Board target
+            <input name="target" type="text" maxLength={40} />
+          </label>
+          <label className="whole">
+            The list, one setting a line
+            <textarea name="list" rows={15} spellCheck={false} />
+          </label>
+        </fieldset>
+        {begin.error && (
+          <p role="alert" className="tone-stop whole">
+            {begin.error.message}
+          </p>
+        )}
+        <div className="bar whole">
+          <button type="submit" className="btn main" disabled={begin.isPending}>
+            {begin.isPending ? 'Reading it…' : 'Begin it'}
+          </button>
+          <button type="button" className="link" onClick={() => dialog.current?.close()}>
+            Leave
+          </button>
+        </div>
+      </form>
+    </dialog>
+  )
+}
