@@ -1,8 +1,11 @@
 package store
 
 import (
+	"compress/gzip"
 	"context"
+	"database/sql"
 	"errors"
+	"io"
 	"io/fs"
 	"os"
 	"path/filepath"
@@ -17,14 +20,21 @@ import (
 // later is the shipped migrations and one more, as the next version of the program would have.
 func later(t *testing.T) fs.FS {
 	t.Helper()
-	first, err := migrations.ReadFile("migrations/00001_first.sql")
+	all := fstest.MapFS{
+		"migrations/90000_later.sql": {Data: []byte("-- +goose Up\nALTER TABLE quad ADD COLUMN colour VARCHAR(20) NOT NULL DEFAULT '';\n-- +goose Down\nALTER TABLE quad DROP COLUMN colour;\n")},
+	}
+	shipped, err := migrations.ReadDir("migrations")
 	if err != nil {
 		t.Fatal(err)
 	}
-	return fstest.MapFS{
-		"migrations/00001_first.sql": {Data: first},
-		"migrations/90000_later.sql": {Data: []byte("-- +goose Up\nALTER TABLE quad ADD COLUMN colour VARCHAR(20) NOT NULL DEFAULT '';\n-- +goose Down\nALTER TABLE quad DROP COLUMN colour;\n")},
+	for _, f := range shipped {
+		raw, err := migrations.ReadFile("migrations/" + f.Name())
+		if err != nil {
+			t.Fatal(err)
+		}
+		all["migrations/"+f.Name()] = &fstest.MapFile{Data: raw}
 	}
+	return all
 }
 
 // A database that holds something is backed up before it is migrated, and left alone when that fails; a
@@ -39,7 +49,7 @@ func TestBackupBeforeMigrating(t *testing.T) {
 	taken := 0
 	backup := func(ctx context.Context) error {
 		taken++
-		return db.Dump(ctx, filepath.Join(dir, "before.sql"))
+		return db.Dump(ctx, filepath.Join(dir, "before.sql.gz"))
 	}
 	s, err := open(t.Context(), db.DSN, migrations, backup)
 	if err != nil {
@@ -70,11 +80,91 @@ func TestBackupBeforeMigrating(t *testing.T) {
 	if again, err := s.Pilot(t.Context(), "who was here before"); err != nil || again != pilot {
 		t.Errorf("after the migration: %d, %v", again, err)
 	}
-	raw, err := os.ReadFile(filepath.Join(dir, "before.sql"))
+	raw, err := unpacked(filepath.Join(dir, "before.sql.gz"))
 	if err != nil || taken != 1 || !strings.Contains(string(raw), "who was here before") {
 		t.Errorf("backed up %d times, %v", taken, err)
 	}
 	if _, err := open(t.Context(), db.DSN, migrations, backup); quad.AsFault(err) == nil || quad.AsFault(err).Code != "newer-database" {
 		t.Errorf("an older program on a newer database: %v", err)
+	}
+}
+
+func unpacked(path string) ([]byte, error) {
+	f, err := os.Open(path)
+	if err != nil {
+		return nil, err
+	}
+	defer f.Close()
+	zip, err := gzip.NewReader(f)
+	if err != nil {
+		return nil, err
+	}
+	return io.ReadAll(zip)
+}
+
+// A database that a program of each earlier version filled is migrated forward, and everything in it can
+// still be read. The dumps were made by the programs of their time; they are never made again.
+func TestFilledDatabasesMigrate(t *testing.T) {
+	dumps, err := filepath.Glob("testdata/version-*.sql")
+	if err != nil || len(dumps) == 0 {
+		t.Fatalf("no dumps: %v", err)
+	}
+	db, err := mariadb.Start(t.Context(), t.TempDir(), 0)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Stop()
+	for _, dump := range dumps {
+		dsn, err := db.Create(t.Context())
+		if err != nil {
+			t.Fatal(err)
+		}
+		raw, err := os.ReadFile(dump)
+		if err != nil {
+			t.Fatal(err)
+		}
+		load, err := sql.Open("mysql", dsn+"?multiStatements=true")
+		if err != nil {
+			t.Fatal(err)
+		}
+		_, text, _ := strings.Cut(string(raw), "\n") // the client's own first line
+		if _, err := load.ExecContext(t.Context(), text); err != nil {
+			t.Fatalf("%s: %v", dump, err)
+		}
+		load.Close()
+		s, err := open(t.Context(), dsn, migrations, func(context.Context) error { return nil })
+		if err != nil {
+			t.Fatalf("%s: %v", dump, err)
+		}
+		pilot, err := s.Pilot(t.Context(), "the pilot")
+		if err != nil {
+			t.Fatal(err)
+		}
+		quads, err := s.Quads(t.Context(), pilot)
+		if err != nil || len(quads) != 2 || quads[0].Name != "Dunlin" {
+			t.Fatalf("%s: %+v, %v", dump, quads, err)
+		}
+		f, err := s.Load(t.Context(), pilot, quads[0].ID)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if m, err := quad.ReadMeant(f.Body); err != nil || m.Sheet.Motors.Idle != 6.5 {
+			t.Errorf("%s: the sheet says idle %v, %v", dump, m.Sheet.Motors.Idle, err)
+		}
+		said := ""
+		for _, e := range f.History {
+			said += string(e.Body)
+		}
+		if !strings.Contains(said, "it flew") || !strings.Contains(said, "a tree") {
+			t.Errorf("%s: what happened is %s", dump, said)
+		}
+		list, err := s.Revisions(t.Context(), pilot, quads[0].ID, 9)
+		if err != nil || len(list) != 2 || list[0].Who != "the pilot" {
+			t.Errorf("%s: revisions %+v, %v", dump, list, err)
+		}
+		if wants, version, err := s.Wants(t.Context(), pilot); err != nil || string(wants) != "{}" || version != 1 {
+			t.Errorf("%s: wants %s, version %d, %v", dump, wants, version, err)
+		}
+		s.Close()
 	}
 }

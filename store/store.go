@@ -4,11 +4,14 @@ package store
 import (
 	"context"
 	"database/sql"
+	"database/sql/driver"
 	"embed"
 	"encoding/json"
 	"errors"
+	"io"
 	"io/fs"
 	"log/slog"
+	"net"
 	"time"
 
 	mysqldriver "github.com/go-sql-driver/mysql"
@@ -91,6 +94,17 @@ func (s *Store) Close() {
 	}
 }
 
+// away turns an error of the connection into a sentence: the database is gone, and nothing was changed.
+func away(err *error) {
+	var network net.Error
+	switch {
+	case *err == nil || quad.AsFault(*err) != nil:
+	case errors.Is(*err, driver.ErrBadConn), errors.Is(*err, mysqldriver.ErrInvalidConn), errors.As(*err, &network), errors.Is(*err, io.ErrUnexpectedEOF):
+		slog.Warn("the database is away", "error", *err)
+		*err = quad.Faultf("database-away", "", "the database does not answer just now; when it is back, look whether what you did last was kept")
+	}
+}
+
 type pilotRow struct {
 	ID        int64
 	Name      string
@@ -142,9 +156,10 @@ type entryRow struct {
 func (entryRow) TableName() string { return "entry" }
 
 // Pilot finds the pilot of that name or makes one.
-func (s *Store) Pilot(ctx context.Context, name string) (int64, error) {
+func (s *Store) Pilot(ctx context.Context, name string) (_ int64, err error) {
+	defer away(&err)
 	var row pilotRow
-	err := s.db.WithContext(ctx).Where(pilotRow{Name: name}).Attrs(pilotRow{CreatedAt: now(), Wants: "{}", Version: 1}).FirstOrCreate(&row).Error
+	err = s.db.WithContext(ctx).Where(pilotRow{Name: name}).Attrs(pilotRow{CreatedAt: now(), Wants: "{}", Version: 1}).FirstOrCreate(&row).Error
 	return row.ID, err
 }
 
@@ -159,7 +174,8 @@ func (r quadRow) quad() (book.Quad, error) {
 }
 
 // Quads of a pilot, by the order they were made in.
-func (s *Store) Quads(ctx context.Context, pilot int64) ([]book.Quad, error) {
+func (s *Store) Quads(ctx context.Context, pilot int64) (_ []book.Quad, err error) {
+	defer away(&err)
 	var rows []quadRow
 	if err := s.db.WithContext(ctx).Where("pilot_id = ?", pilot).Order("id").Find(&rows).Error; err != nil {
 		return nil, err
@@ -176,9 +192,10 @@ func (s *Store) Quads(ctx context.Context, pilot int64) ([]book.Quad, error) {
 }
 
 // Load one quad in one consistent read.
-func (s *Store) Load(ctx context.Context, pilot, id int64) (book.File, error) {
+func (s *Store) Load(ctx context.Context, pilot, id int64) (_ book.File, err error) {
+	defer away(&err)
 	var f book.File
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var row quadRow
 		if err := tx.Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
 			return missing(err)
@@ -232,6 +249,7 @@ func revisionOf(pilot, id int64, r book.Revision) *revisionRow {
 // Act writes a change and gives the quad's new version and head. A change based on an old version is
 // book.ErrChanged, unless it only adds entries.
 func (s *Store) Act(ctx context.Context, pilot, id int64, c book.Change) (version int64, head int, err error) {
+	defer away(&err)
 	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var row quadRow
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
@@ -281,7 +299,8 @@ func asList(edits []quad.Edit) string {
 }
 
 // Revisions of a quad, newest first, at most so many.
-func (s *Store) Revisions(ctx context.Context, pilot, id int64, most int) ([]book.Revision, error) {
+func (s *Store) Revisions(ctx context.Context, pilot, id int64, most int) (_ []book.Revision, err error) {
+	defer away(&err)
 	var rows []revisionRow
 	if err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ?", pilot, id).Order("number DESC").Limit(most).Find(&rows).Error; err != nil {
 		return nil, err
@@ -290,9 +309,10 @@ func (s *Store) Revisions(ctx context.Context, pilot, id int64, most int) ([]boo
 }
 
 // Revision of a quad by its number.
-func (s *Store) Revision(ctx context.Context, pilot, id int64, number int) (book.Revision, error) {
+func (s *Store) Revision(ctx context.Context, pilot, id int64, number int) (_ book.Revision, err error) {
+	defer away(&err)
 	var row revisionRow
-	err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND number = ?", pilot, id, number).Take(&row).Error
+	err = s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND number = ?", pilot, id, number).Take(&row).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return book.Revision{}, book.ErrNoRevision
 	}
@@ -312,15 +332,17 @@ func revisions(rows []revisionRow) []book.Revision {
 }
 
 // Find entries of a kind, newest first.
-func (s *Store) Find(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error) {
+func (s *Store) Find(ctx context.Context, pilot, id int64, kind string) (_ []book.Entry, err error) {
+	defer away(&err)
 	var rows []entryRow
-	err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND kind = ?", pilot, id, kind).Order("id DESC").Limit(200).Find(&rows).Error
+	err = s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND kind = ?", pilot, id, kind).Order("id DESC").Limit(200).Find(&rows).Error
 	return entries(rows), err
 }
 
 // Lease gives a device to an owner until some time from now, when it is free, the owner's already, or its
 // lease has run out. held is false when another owner has it.
 func (s *Store) Lease(ctx context.Context, pilot int64, device, owner string, length time.Duration) (held bool, err error) {
+	defer away(&err)
 	// One statement, judged by the database's own clock: two servers cannot both win.
 	err = s.db.WithContext(ctx).Exec(`INSERT INTO lease (device, pilot_id, owner, until) VALUES (?, ?, ?, NOW(3) + INTERVAL ? MICROSECOND)
 		ON DUPLICATE KEY UPDATE
@@ -336,6 +358,7 @@ func (s *Store) Lease(ctx context.Context, pilot int64, device, owner string, le
 }
 
 // EndLease lets a device go.
-func (s *Store) EndLease(ctx context.Context, device, owner string) error {
+func (s *Store) EndLease(ctx context.Context, device, owner string) (err error) {
+	defer away(&err)
 	return s.db.WithContext(ctx).Exec("DELETE FROM lease WHERE device = ? AND owner = ?", device, owner).Error
 }

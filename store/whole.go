@@ -12,9 +12,10 @@ import (
 )
 
 // Whole gives everything that is kept of a quad, in one consistent read.
-func (s *Store) Whole(ctx context.Context, pilot, id int64) (book.Whole, error) {
+func (s *Store) Whole(ctx context.Context, pilot, id int64) (_ book.Whole, err error) {
+	defer away(&err)
 	var w book.Whole
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var row quadRow
 		if err := tx.Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
 			return missing(err)
@@ -39,9 +40,10 @@ func (s *Store) Whole(ctx context.Context, pilot, id int64) (book.Whole, error) 
 
 // Bring puts a whole quad in, all of it or nothing, and gives its number. The numbers it had elsewhere do
 // not count.
-func (s *Store) Bring(ctx context.Context, pilot int64, w book.Whole) (int64, error) {
+func (s *Store) Bring(ctx context.Context, pilot int64, w book.Whole) (_ int64, err error) {
+	defer away(&err)
 	var id int64
-	err := s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		row := quadRow{PilotID: pilot, Name: w.Name, Words: w.Words, Head: w.Head, Edits: asList(w.Edits), Undone: asList(w.Undone), Version: 1, CreatedAt: w.Made.UTC()}
 		if err := tx.Create(&row).Error; err != nil {
 			if errors.Is(err, gorm.ErrDuplicatedKey) {
@@ -73,13 +75,15 @@ func entryOf(pilot, id int64, e book.Entry) entryRow {
 
 // Wants of a pilot, as JSON, and their version.
 func (s *Store) Wants(ctx context.Context, pilot int64) (wants []byte, version int64, err error) {
+	defer away(&err)
 	var row pilotRow
 	err = s.db.WithContext(ctx).Take(&row, pilot).Error
 	return []byte(row.Wants), row.Version, err
 }
 
 // SetWants of a pilot; based on an old version it is book.ErrChanged.
-func (s *Store) SetWants(ctx context.Context, pilot, version int64, wants []byte) error {
+func (s *Store) SetWants(ctx context.Context, pilot, version int64, wants []byte) (err error) {
+	defer away(&err)
 	done := s.db.WithContext(ctx).Model(&pilotRow{}).Where("id = ? AND version = ?", pilot, version).Updates(map[string]any{"wants": string(wants), "version": version + 1})
 	if done.Error == nil && done.RowsAffected == 0 {
 		return book.ErrChanged
@@ -88,18 +92,27 @@ func (s *Store) SetWants(ctx context.Context, pilot, version int64, wants []byte
 }
 
 // Titles of the entries of a kind, newest first, without their bodies.
-func (s *Store) Titles(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error) {
+func (s *Store) Titles(ctx context.Context, pilot, id int64, kind string) (_ []book.Entry, err error) {
+	defer away(&err)
 	var rows []entryRow
-	err := s.db.WithContext(ctx).Select("id", "kind", "name", "at").Where("pilot_id = ? AND quad_id = ? AND kind = ?", pilot, id, kind).Order("id DESC").Limit(500).Find(&rows).Error
+	err = s.db.WithContext(ctx).Select("id", "kind", "name", "at").Where("pilot_id = ? AND quad_id = ? AND kind = ?", pilot, id, kind).Order("id DESC").Limit(500).Find(&rows).Error
 	return entries(rows), err
 }
 
 // Entry by its number.
-func (s *Store) Entry(ctx context.Context, pilot, id, entry int64) (book.Entry, error) {
+func (s *Store) Entry(ctx context.Context, pilot, id, entry int64) (_ book.Entry, err error) {
+	defer away(&err)
 	var row entryRow
-	err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND id = ?", pilot, id, entry).Take(&row).Error
+	err = s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND id = ?", pilot, id, entry).Take(&row).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return book.Entry{}, book.ErrNoEntry
 	}
 	return entries([]entryRow{row})[0], err
+}
+
+// Count of the quads of all pilots.
+func (s *Store) Count(ctx context.Context) (n int64, err error) {
+	defer away(&err)
+	err = s.db.WithContext(ctx).Model(&quadRow{}).Count(&n).Error
+	return n, err
 }

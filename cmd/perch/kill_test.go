@@ -1,12 +1,14 @@
 package main
 
 import (
+	"errors"
 	"fmt"
 	"io"
 	"math/rand/v2"
 	"net"
 	"net/http"
 	"os"
+	"path/filepath"
 	"slices"
 	"strconv"
 	"strings"
@@ -56,9 +58,25 @@ type shownQuad struct {
 	}
 }
 
-// act does one random thing and notes it when, and only when, it was answered with success.
-func (d *done) act(p *program, r *rand.Rand, n int) error {
-	ok := func(status int, err error) bool { return err == nil && status == http.StatusOK }
+// act does one random thing and notes it when, and only when, it was answered with success. The error says
+// that something it was done through is gone.
+func (d *done) act(p *program, r *rand.Rand, n int) (gone error) {
+	ok := func(status int, err error) bool {
+		if status == http.StatusServiceUnavailable {
+			gone = errors.New("the database is away")
+		}
+		if status == http.StatusInternalServerError {
+			gone = errors.New("the answer was 500")
+		}
+		return err == nil && status == http.StatusOK
+	}
+	if err := d.one(p, r, n, ok); err != nil {
+		return err
+	}
+	return gone
+}
+
+func (d *done) one(p *program, r *rand.Rand, n int, ok func(int, error) bool) error {
 	switch r.IntN(5) {
 	case 0:
 		note := fmt.Sprintf("event %d", n)
@@ -83,7 +101,7 @@ func (d *done) act(p *program, r *rand.Rand, n int) error {
 		return err
 	case 3:
 		var q shownQuad
-		if _, err := p.ask("GET", "/api/quads/1", nil, &q); err != nil {
+		if status, err := p.ask("GET", "/api/quads/1", nil, &q); !ok(status, err) {
 			return err
 		}
 		d.idles = append(d.idles, n)
@@ -147,13 +165,9 @@ func (d *done) check(t *testing.T, p *program) {
 	stands("idle", q.Meant.Sheet.Motors.Idle, d.idles, d.idle, func(n int) float64 { return 4 + float64(n)/1000 })
 }
 
-// Ten kills at random moments while readings, edits, proofs, events and flights are written: every act that was
-// answered with success is there, none is half there.
-func TestKilledServerLosesNothing(t *testing.T) {
-	kills := 10
-	if long {
-		kills = 1000
-	}
+// drawn is a source of chance whose seed is told, and can be given again in PERCH_SEED.
+func drawn(t *testing.T) *rand.Rand {
+	t.Helper()
 	seed := uint64(time.Now().UnixNano())
 	if s := os.Getenv("PERCH_SEED"); s != "" {
 		var err error
@@ -162,11 +176,33 @@ func TestKilledServerLosesNothing(t *testing.T) {
 		}
 	}
 	t.Logf("PERCH_SEED=%d", seed)
-	r := rand.New(rand.NewPCG(seed, 1))
+	return rand.New(rand.NewPCG(seed, 1))
+}
+
+// kills there are in all: 25 every day, 1,000 in the long run.
+func kills(everyDay int) int {
+	if long {
+		return everyDay * 40
+	}
+	return everyDay
+}
+
+func (d *done) meant(t *testing.T, n int) {
+	t.Helper()
+	t.Logf("%d acts tried, %d events and flights, %d weights, %d edits, %d signatures answered", n, len(d.notes), d.weight, d.idle, d.signed)
+	if len(d.notes) == 0 || d.signed == 0 {
+		t.Error("too little was answered for the test to mean something")
+	}
+}
+
+// The server is killed at random moments while readings, edits, proofs, events and flights are written: every
+// act that was answered with success is there, none is half there.
+func TestKilledServerLosesNothing(t *testing.T) {
+	r := drawn(t)
 	db := mariadbtest.Fresh(t)
 	d := &done{weights: []int{715}, idles: []int{1500}}
 	n := 0
-	for k := range kills {
+	for k := range kills(15) {
 		p := start(t, t.TempDir(), "--bench", "none", "--database", db)
 		d.check(t, p)
 		kill := time.AfterFunc(time.Duration(20+r.IntN(250))*time.Millisecond, func() { _ = p.cmd.Process.Kill() })
@@ -180,7 +216,7 @@ func TestKilledServerLosesNothing(t *testing.T) {
 		kill.Stop()
 		p.kill()
 		if t.Failed() {
-			t.Fatalf("after kill %d, seed %d", k+1, seed)
+			t.Fatalf("after kill %d", k+1)
 		}
 		if n-before < 1 {
 			t.Errorf("nothing was tried before kill %d", k+1)
@@ -189,9 +225,78 @@ func TestKilledServerLosesNothing(t *testing.T) {
 	p := start(t, t.TempDir(), "--bench", "none", "--database", db)
 	d.check(t, p)
 	p.kill()
-	t.Logf("%d acts tried, %d events and flights, %d weights, %d edits, %d signatures answered", n, len(d.notes), d.weight, d.idle, d.signed)
-	if len(d.notes) == 0 || d.signed == 0 {
-		t.Error("too little was answered for the test to mean something")
+	d.meant(t, n)
+}
+
+// The database is killed under the server, or both are killed at once: the server starts its database again
+// by itself, and what was answered with success is there.
+func TestKilledDatabaseLosesNothing(t *testing.T) {
+	r := drawn(t)
+	data := t.TempDir()
+	p := start(t, data, "--bench", "none")
+	d := &done{weights: []int{715}, idles: []int{1500}}
+	n := 0
+	for k := range kills(10) {
+		answers(t, p)
+		d.check(t, p)
+		both := k%3 == 2
+		kill := time.AfterFunc(time.Duration(20+r.IntN(250))*time.Millisecond, func() {
+			killDatabase(data)
+			if both {
+				_ = p.cmd.Process.Kill()
+			}
+		})
+		for {
+			n++
+			if err := d.act(p, r, n); err != nil {
+				break
+			}
+		}
+		kill.Stop()
+		if both {
+			p.kill()
+			p = start(t, data, "--bench", "none")
+		}
+		if t.Failed() {
+			t.Fatalf("after kill %d", k+1)
+		}
+	}
+	answers(t, p)
+	d.check(t, p)
+	d.meant(t, n)
+	if err := p.cmd.Process.Signal(syscall.SIGTERM); err != nil {
+		t.Fatal(err)
+	}
+	if err := p.cmd.Wait(); err != nil {
+		t.Errorf("asked to end, it ended with %v", err)
+	}
+}
+
+// answers waits until the program has its database again.
+func answers(t *testing.T, p *program) {
+	t.Helper()
+	for end := time.Now().Add(60 * time.Second); ; time.Sleep(10 * time.Millisecond) {
+		status, err := p.ask("GET", "/api/hangar", nil, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if status == http.StatusOK {
+			return
+		}
+		if time.Now().After(end) {
+			t.Fatalf("the database does not come back: %d", status)
+		}
+	}
+}
+
+// killDatabase of a data folder at once, when it runs.
+func killDatabase(data string) {
+	raw, err := os.ReadFile(filepath.Join(data, "mariadb.pid"))
+	if err != nil {
+		return
+	}
+	if pid, err := strconv.Atoi(strings.TrimSpace(string(raw))); err == nil {
+		_ = syscall.Kill(pid, syscall.SIGKILL)
 	}
 }
 

@@ -20,11 +20,14 @@ import (
 
 type commands struct {
 	Serve    serveCommand    `cmd:"" help:"Serve the web application on this machine."`
+	Backup   backupCommand   `cmd:"" help:"Back up everything the instance holds."`
+	Restore  restoreCommand  `cmd:"" help:"Put a backup in the place of what the instance holds."`
 	Bench    benchCommand    `cmd:"" help:"Run a simulated bench by itself."`
 	Check    checkCommand    `cmd:"" help:"Findings and missing readings; exit 1 when a stop stands."`
 	Rehearse rehearseCommand `cmd:"" help:"Fly the hover card in the model."`
 	Hex      hexCommand      `cmd:"" help:"Check an Intel HEX image."`
 	Proof    proofCommand    `cmd:"" help:"Stations and what makes them stale."`
+	Schema   schemaCommand   `cmd:"" help:"Print the JSON Schema of a sheet."`
 	Demo     demoCommand     `cmd:"" help:"Things to try the product with."`
 	Openapi  openapiCommand  `cmd:"" hidden:"" help:"Print the OpenAPI document."`
 }
@@ -74,6 +77,17 @@ func main() {
 		fmt.Fprintln(os.Stderr, "perch:", err)
 		os.Exit(exitUnreadable)
 	}
+}
+
+type schemaCommand struct{}
+
+func (schemaCommand) Run() error {
+	raw, err := quad.Schema()
+	if err != nil {
+		return err
+	}
+	_, err = os.Stdout.Write(append(raw, '\n'))
+	return err
 }
 
 type openapiCommand struct{}

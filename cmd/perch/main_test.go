@@ -259,6 +259,17 @@ func (p *program) ask(method, path string, body any, into any) (int, error) {
 	return res.StatusCode, err
 }
 
+// get gives an answer as it came.
+func (p *program) get(path string) (int, string, error) {
+	res, err := http.Get(p.address + path)
+	if err != nil {
+		return 0, "", err
+	}
+	defer res.Body.Close()
+	raw, err := io.ReadAll(res.Body)
+	return res.StatusCode, string(raw), err
+}
+
 // The program with a database of its own: started, refused a second time, and asked to end.
 func TestServeOnItsOwn(t *testing.T) {
 	data := t.TempDir()

@@ -43,7 +43,7 @@ func (c serveCommand) Run(ctx context.Context) error {
 	if err := os.MkdirAll(c.Data, 0o700); err != nil {
 		return err
 	}
-	unlock, err := c.lock()
+	unlock, err := lock(c.Data)
 	if err != nil {
 		return err
 	}
@@ -60,9 +60,10 @@ func (c serveCommand) Run(ctx context.Context) error {
 			return err
 		}
 		defer db.Stop()
+		go db.Keep(ctx)
 		dsn = db.DSN
 		backup = func(ctx context.Context) error {
-			path := filepath.Join(c.Data, "before-migration-"+time.Now().Format("20060102-150405")+".sql")
+			path := dated(c.Data, "before-migration")
 			fmt.Printf("Backing up to %s\n", path)
 			return db.Dump(ctx, path)
 		}
@@ -96,8 +97,8 @@ func (c serveCommand) Run(ctx context.Context) error {
 }
 
 // lock keeps a second program off the same data folder, and says where the first one is.
-func (c serveCommand) lock() (func(), error) {
-	f, err := os.OpenFile(filepath.Join(c.Data, "running"), os.O_CREATE|os.O_RDWR, 0o600)
+func lock(data string) (func(), error) {
+	f, err := os.OpenFile(filepath.Join(data, "running"), os.O_CREATE|os.O_RDWR, 0o600)
 	if err != nil {
 		return nil, err
 	}

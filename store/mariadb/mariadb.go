@@ -6,11 +6,13 @@ import (
 	"crypto/rand"
 	"encoding/hex"
 	"fmt"
+	"log/slog"
 	"net"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 
@@ -19,12 +21,17 @@ import (
 
 // Server that runs.
 type Server struct {
-	cmd *exec.Cmd
 	dir string
 	DSN string
 	// socket on which root is let in from this machine itself
 	socket string
-	done   chan struct{}
+	daemon string
+	args   []string
+
+	mu      sync.Mutex
+	cmd     *exec.Cmd
+	done    chan struct{} // closed when cmd has ended
+	stopped bool          // on purpose
 }
 
 // Start a server on its folder, which is made when it is not there. Port 0 picks a free one. The server
@@ -78,24 +85,73 @@ func Start(ctx context.Context, dir string, port int) (*Server, error) {
 		return nil, err
 	}
 	socket := filepath.Join(os.TempDir(), "perch-"+tag+".sock")
-	cmd := exec.Command(daemon, "--no-defaults", "--datadir="+data, "--tmpdir="+temporary, "--socket="+socket, "--pid-file="+filepath.Join(dir, "mariadb.pid"),
-		"--bind-address=127.0.0.1", fmt.Sprintf("--port=%d", port), "--init-file="+setup, "--skip-name-resolve", "--skip-log-bin",
-		"--innodb-flush-log-at-trx-commit=1", "--innodb-buffer-pool-size=64M", "--performance-schema=OFF", "--max-connections=60",
-		"--character-set-server=utf8mb4", "--user="+userName(), "--log-error="+filepath.Join(dir, "mariadb.log"))
-	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGTERM}
-	if err := cmd.Start(); err != nil {
-		return nil, err
+	s := &Server{
+		dir: dir, socket: socket, daemon: daemon, DSN: fmt.Sprintf("perch:%s@tcp(127.0.0.1:%d)/perch", password, port),
+		args: []string{
+			"--no-defaults", "--datadir=" + data, "--tmpdir=" + temporary, "--socket=" + socket, "--pid-file=" + filepath.Join(dir, "mariadb.pid"),
+			"--bind-address=127.0.0.1", fmt.Sprintf("--port=%d", port), "--init-file=" + setup, "--skip-name-resolve", "--skip-log-bin",
+			"--innodb-flush-log-at-trx-commit=1", "--innodb-buffer-pool-size=64M", "--performance-schema=OFF", "--max-connections=60",
+			"--character-set-server=utf8mb4", "--user=" + userName(), "--log-error=" + filepath.Join(dir, "mariadb.log"),
+		},
 	}
-	s := &Server{cmd: cmd, dir: dir, socket: socket, DSN: fmt.Sprintf("perch:%s@tcp(127.0.0.1:%d)/perch", password, port), done: make(chan struct{})}
-	go func() {
-		_ = cmd.Wait()
-		close(s.done)
-	}()
-	if err := s.ready(ctx); err != nil {
+	if err := s.run(ctx); err != nil {
 		s.Stop()
 		return nil, err
 	}
 	return s, nil
+}
+
+// run starts the process and waits until it lets in.
+func (s *Server) run(ctx context.Context) error {
+	cmd := exec.Command(s.daemon, s.args...)
+	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGTERM}
+	s.mu.Lock()
+	if s.stopped {
+		s.mu.Unlock()
+		return context.Canceled
+	}
+	if err := cmd.Start(); err != nil {
+		s.mu.Unlock()
+		return err
+	}
+	done := make(chan struct{})
+	s.cmd, s.done = cmd, done
+	s.mu.Unlock()
+	go func() {
+		_ = cmd.Wait()
+		close(done)
+	}()
+	return s.ready(ctx, done)
+}
+
+// Keep starts the server again, on the same port and folder, whenever it ends by itself, until the context
+// ends or Stop is called. It returns when there is nothing more to keep.
+func (s *Server) Keep(ctx context.Context) {
+	for {
+		s.mu.Lock()
+		done := s.done
+		s.mu.Unlock()
+		select {
+		case <-ctx.Done():
+			return
+		case <-done:
+		}
+		s.mu.Lock()
+		stopped := s.stopped
+		s.mu.Unlock()
+		if stopped || ctx.Err() != nil {
+			return
+		}
+		slog.Warn("the database ended; it is started again")
+		if err := s.run(ctx); err != nil {
+			slog.Error("the database does not start", "error", err)
+			select {
+			case <-ctx.Done():
+				return
+			case <-time.After(time.Second):
+			}
+		}
+	}
 }
 
 // awaitPrevious waits until the server of a program that was killed has let go of the folder. It was told to
@@ -190,7 +246,7 @@ func freePort() (int, error) {
 
 // ready waits until the server lets in. It asks at the socket, which is opened after the port: whatever answers
 // at the port may be a stranger's.
-func (s *Server) ready(ctx context.Context) error {
+func (s *Server) ready(ctx context.Context, done <-chan struct{}) error {
 	ctx, cancel := context.WithTimeout(ctx, 60*time.Second)
 	defer cancel()
 	tick := time.NewTicker(40 * time.Millisecond)
@@ -201,7 +257,7 @@ func (s *Server) ready(ctx context.Context) error {
 			return nil
 		}
 		select {
-		case <-s.done:
+		case <-done:
 			log, _ := os.ReadFile(filepath.Join(s.dir, "mariadb.log"))
 			return quad.Faultf("mariadb-ended", s.dir, "the database ended while starting: %s", reason(log))
 		case <-ctx.Done():
@@ -219,44 +275,41 @@ func (s *Server) Create(ctx context.Context) (string, error) {
 	}
 	name := "perch_" + tag
 	sql := fmt.Sprintf("CREATE DATABASE %s CHARACTER SET utf8mb4; GRANT ALL ON %s.* TO 'perch'@'127.0.0.1';", name, name)
-	cmd := exec.CommandContext(ctx, "mariadb", "--no-defaults", "--socket="+s.socket, "--user=root", "--execute="+sql)
-	if out, err := cmd.CombinedOutput(); err != nil {
-		return "", quad.Faultf("mariadb-create", name, "the database cannot be made: %s", reason(out))
+	if err := s.execute(ctx, sql); err != nil {
+		return "", err
 	}
 	return strings.TrimSuffix(s.DSN, "/perch") + "/" + name, nil
 }
 
-// Dump writes everything the database holds, as SQL, to a file that must not be there yet.
-func (s *Server) Dump(ctx context.Context, path string) error {
-	out, err := os.OpenFile(path, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o600)
-	if err != nil {
-		return err
-	}
-	defer out.Close()
-	cmd := exec.CommandContext(ctx, "mariadb-dump", "--no-defaults", "--socket="+s.socket, "--user=root", "--single-transaction", "--hex-blob", "perch")
-	cmd.Stdout = out
-	var said strings.Builder
-	cmd.Stderr = &said
-	if err := cmd.Run(); err != nil {
-		return quad.Faultf("mariadb-dump", path, "the database cannot be backed up: %s", reason([]byte(said.String())))
-	}
-	return out.Sync()
-}
-
 // Stop the server and wait until it has written everything.
 func (s *Server) Stop() {
-	_ = s.cmd.Process.Signal(syscall.SIGTERM)
+	cmd, done := s.halt()
+	if cmd == nil {
+		return
+	}
+	_ = cmd.Process.Signal(syscall.SIGTERM)
 	select {
-	case <-s.done:
+	case <-done:
 	case <-time.After(20 * time.Second):
-		_ = s.cmd.Process.Kill()
-		<-s.done
+		_ = cmd.Process.Kill()
+		<-done
 	}
 }
 
 // Kill it at once, as a power cut would.
 func (s *Server) Kill() {
-	_ = s.cmd.Process.Kill()
-	<-s.done
+	cmd, done := s.halt()
+	if cmd == nil {
+		return
+	}
+	_ = cmd.Process.Kill()
+	<-done
 	_ = os.Remove(s.socket)
+}
+
+func (s *Server) halt() (*exec.Cmd, chan struct{}) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.stopped = true
+	return s.cmd, s.done
 }

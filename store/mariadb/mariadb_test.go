@@ -8,11 +8,12 @@ import (
 	"strings"
 	"sync"
 	"testing"
+	"time"
 )
 
 // Servers that start at the same moment once swept each other's temporary tables away while installing.
 func TestServersStartedTogether(t *testing.T) {
-	const servers = 6
+	const servers = 4
 	var wait sync.WaitGroup
 	faults := make([]error, servers)
 	for i := range servers {
@@ -77,5 +78,44 @@ func TestBusyPortSaysSo(t *testing.T) {
 	}
 	if !strings.Contains(err.Error(), "database") {
 		t.Errorf("the message is %q", err)
+	}
+}
+
+// A database that ends by itself comes back where it was; one that was stopped stays stopped.
+func TestKeepStartsItAgain(t *testing.T) {
+	s, err := Start(t.Context(), t.TempDir(), 0)
+	if err != nil {
+		t.Fatal(err)
+	}
+	kept := make(chan struct{})
+	go func() {
+		defer close(kept)
+		s.Keep(t.Context())
+	}()
+	before := s.cmd.Process.Pid
+	if err := s.cmd.Process.Kill(); err != nil {
+		t.Fatal(err)
+	}
+	deadline := time.Now().Add(30 * time.Second)
+	for {
+		if _, err := s.Create(t.Context()); err == nil {
+			break
+		}
+		if time.Now().After(deadline) {
+			t.Fatal("it did not come back")
+		}
+		time.Sleep(20 * time.Millisecond)
+	}
+	s.mu.Lock()
+	after := s.cmd.Process.Pid
+	s.mu.Unlock()
+	if after == before {
+		t.Error("it answers, but is the one that was killed")
+	}
+	s.Stop()
+	select {
+	case <-kept:
+	case <-time.After(20 * time.Second):
+		t.Error("a stopped server is still kept")
 	}
 }
