@@ -37,7 +37,7 @@ func New(a *app.App, o Options) http.Handler {
 
 	e := echo.New()
 	e.HTTPErrorHandler = refuse
-	e.Use(middleware.Recover(), guard(o.Hosts), headers)
+	e.Use(middleware.Recover(), guard(o.Hosts), headers, rates())
 	e.GET("/api/live", echo.WrapHandler(liveSocket(a)))
 	e.POST("/api/archive", echo.WrapHandler(mux), middleware.BodyLimit(book.ArchiveLimit))
 	e.Any("/api/*", echo.WrapHandler(mux), middleware.BodyLimit(BodyLimit), middleware.Gzip())
@@ -117,6 +117,7 @@ var saidOf = map[int]Problem{
 	http.StatusMisdirectedRequest:    {Code: "foreign-host", Detail: "This program does not serve that host name."},
 	http.StatusForbidden:             {Code: "foreign-origin", Detail: "Requests from other pages are refused."},
 	http.StatusNotFound:              {Code: "no-place", Detail: "There is no such place here."},
+	http.StatusTooManyRequests:       {Code: "too-many", Detail: "That is more than one pilot asks for; wait a second."},
 }
 
 // refuse answers what no operation answered.

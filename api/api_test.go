@@ -321,3 +321,36 @@ func TestLiveSocket(t *testing.T) {
 		t.Errorf("refused with %q", f.Says)
 	}
 }
+
+// One address that floods is held up with a sentence; the cut gets through all the same.
+func TestFloodIsHeldUpButNeverTheCut(t *testing.T) {
+	h := api.New(app.New(nil, 1, "a pilot", time.Now), api.Options{})
+	ask := func(path, from string) *http.Response {
+		r := httptest.NewRequest(http.MethodPost, path, strings.NewReader("{}"))
+		r.Host, r.RemoteAddr = "127.0.0.1", from+":4711"
+		r.Header.Set("Content-Type", "application/json")
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, r)
+		return w.Result()
+	}
+	var held *http.Response
+	for range 5000 {
+		if res := ask("/api/bench/level", "10.0.0.1"); res.StatusCode == http.StatusTooManyRequests {
+			held = res
+			break
+		}
+	}
+	if held == nil {
+		t.Fatal("a flood was never held up")
+	}
+	var p api.Problem
+	if err := json.NewDecoder(held.Body).Decode(&p); err != nil || p.Code != "too-many" || held.Header.Get("Retry-After") == "" {
+		t.Errorf("%+v, %v", p, err)
+	}
+	if res := ask("/api/bench/cut", "10.0.0.1"); res.StatusCode == http.StatusTooManyRequests {
+		t.Error("the cut was held up")
+	}
+	if res := ask("/api/bench/level", "10.0.0.2"); res.StatusCode == http.StatusTooManyRequests {
+		t.Error("another address is held up too")
+	}
+}

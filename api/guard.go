@@ -8,8 +8,10 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/labstack/echo/v5"
+	"github.com/labstack/echo/v5/middleware"
 )
 
 // guard refuses a request that names a foreign host (a rebound name) or comes from a foreign page.
@@ -38,6 +40,32 @@ func ownHost(host string, more []string) bool {
 	}
 	name = strings.Trim(name, "[]")
 	return name == "localhost" || name == "127.0.0.1" || name == "::1" || slices.Contains(more, name)
+}
+
+const (
+	// requestsPerSecond of one address, for good; requestBurst at once. A page that reloads everything asks for
+	// some thirty things.
+	requestsPerSecond = 300
+	requestBurst      = 900
+)
+
+// rates keeps one address from taking all of the program. The cut is never held up.
+func rates() echo.MiddlewareFunc {
+	return middleware.RateLimiterWithConfig(middleware.RateLimiterConfig{
+		Skipper: func(c *echo.Context) bool {
+			p := c.Request().URL.Path
+			return p == "/api/bench/cut" || !strings.HasPrefix(p, "/api/")
+		},
+		Store: middleware.NewRateLimiterMemoryStoreWithConfig(middleware.RateLimiterMemoryStoreConfig{Rate: requestsPerSecond, Burst: requestBurst, ExpiresIn: time.Minute}),
+		IdentifierExtractor: func(c *echo.Context) (string, error) {
+			host, _, err := net.SplitHostPort(c.Request().RemoteAddr)
+			return host, err
+		},
+		DenyHandler: func(c *echo.Context, _ string, _ error) error {
+			c.Response().Header().Set("Retry-After", "1")
+			return echo.NewHTTPError(http.StatusTooManyRequests, "")
+		},
+	})
 }
 
 const policy = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"

@@ -8,6 +8,7 @@ import (
 
 	"github.com/coder/websocket"
 	"github.com/coder/websocket/wsjson"
+	"golang.org/x/time/rate"
 
 	"vividperch/app"
 	"vividperch/bench/protocol"
@@ -46,6 +47,8 @@ func (a *ages) of(at float64) float64 {
 const (
 	socketLine = 4 << 10
 	writeLimit = 2 * time.Second
+	// motionsPerSecond of one page: five times what a hand needs.
+	motionsPerSecond = 50
 )
 
 // liveSocket streams what the bench shows and takes motions. Origin is checked by the guard before.
@@ -68,6 +71,7 @@ func liveSocket(a *app.App) http.Handler {
 		defer leave()
 		refused := make(chan string, 4)
 		moved := false
+		pace := rate.NewLimiter(motionsPerSecond, motionsPerSecond)
 		age := ages{began: time.Now()}
 		go func() {
 			defer cancel()
@@ -79,6 +83,9 @@ func liveSocket(a *app.App) http.Handler {
 				}
 				if json.Unmarshal(raw, &s) != nil {
 					continue
+				}
+				if s.Kind == "motion" && !pace.Allow() {
+					continue // a hand renews ten times a second; what floods is not heard, and its lease ends
 				}
 				if s.Kind == "motion" {
 					if moved = true; age.of(s.At) > protocol.LeaseMillis {

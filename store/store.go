@@ -42,6 +42,7 @@ func open(ctx context.Context, dsn string, files fs.FS, backup func(context.Cont
 	if err != nil {
 		return nil, quad.Faultf("bad-database", "", "the database's address cannot be read")
 	}
+	cfg.Logger = &mysqldriver.NopLogger{} // every fault comes back as an error
 	cfg.ParseTime, cfg.Loc, cfg.MultiStatements = true, time.UTC, true
 	db, err := gorm.Open(mysql.Open(cfg.FormatDSN()), &gorm.Config{Logger: logger.Discard, TranslateError: true})
 	if err != nil {
@@ -100,7 +101,7 @@ func away(err *error) {
 	switch {
 	case *err == nil || quad.AsFault(*err) != nil:
 	case errors.Is(*err, driver.ErrBadConn), errors.Is(*err, mysqldriver.ErrInvalidConn), errors.As(*err, &network), errors.Is(*err, io.ErrUnexpectedEOF):
-		slog.Warn("the database is away", "error", *err)
+		slog.Debug("the database is away", "error", *err)
 		*err = quad.Faultf("database-away", "", "the database does not answer just now; when it is back, look whether what you did last was kept")
 	}
 }

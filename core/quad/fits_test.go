@@ -94,3 +94,70 @@ func TestThresholdsAreReasoned(t *testing.T) {
 		t.Errorf("back to the usual: %v", err)
 	}
 }
+
+func TestTypedAtAnyDepth(t *testing.T) {
+	tests := []struct {
+		path        Path
+		value, want string // want is empty where it is refused
+	}{
+		{"parts.propeller.diameter", `"5 in"`, "127"},
+		{"readings.firstPower.leadResistance", `{"atOnce":"1.2 k","after":"0.5 MΩ"}`, `{"after":500000,"atOnce":1200}`},
+		{"limits.thresholds.wind", `{"value":"36 km/h","reason":"5 in"}`, `{"reason":"5 in","value":10}`},
+		{"parts.packs", `{"grey":{"capacity":"1.3 Ah"}}`, `{"grey":{"capacity":1300}}`},
+		{"sheet.motors.idle", `"5 V"`, ""},
+		{"sheet.motors.outputs.A.corner", `"frontLeft"`, `"frontLeft"`},
+		{"sheet.motors.idle", `12345678901234567890.5`, `12345678901234567890.5`},
+	}
+	for _, c := range tests {
+		got, err := Typed(c.path, json.RawMessage(c.value))
+		if c.want == "" {
+			if f := AsFault(err); f == nil || f.Place != string(c.path) {
+				t.Errorf("%s %s: %v", c.path, c.value, err)
+			}
+		} else if err != nil || string(got) != c.want {
+			t.Errorf("%s %s became %s, want %s (%v)", c.path, c.value, got, c.want, err)
+		}
+	}
+}
+
+// Whatever is typed at whatever path is read or refused with a sentence, and never twice differently.
+func FuzzTyped(f *testing.F) {
+	f.Add("parts.propeller.diameter", `"5 in"`)
+	f.Add("limits.thresholds.wind", `{"value":"36 km/h","reason":"x"}`)
+	f.Add("parts.packs", `{"a":{"cells":"six"}}`)
+	f.Fuzz(func(t *testing.T, path, value string) {
+		got, err := Typed(Path(path), json.RawMessage(value))
+		if err != nil {
+			if AsFault(err) == nil {
+				t.Fatalf("%v is no sentence", err)
+			}
+			return
+		}
+		again, err := Typed(Path(path), got)
+		if err != nil || string(again) != string(got) {
+			t.Fatalf("%s became %s and then %s (%v)", value, got, again, err)
+		}
+		if err := Fits(Path(path), got); err != nil && AsFault(err) == nil {
+			t.Fatalf("%v is no sentence", err)
+		}
+	})
+}
+
+// Whatever is read as YAML is a sheet or a sentence, in bounded time.
+func FuzzReadYAML(f *testing.F) {
+	f.Add([]byte("sheet:\n  motors:\n    idle: 5\n"))
+	f.Add([]byte(`{"sheet":{"motors":{"idle":5}}}`))
+	f.Add([]byte("a: &x [1]\nb: *x\n"))
+	f.Fuzz(func(t *testing.T, raw []byte) {
+		var m Meant
+		if err := ReadYAML(raw, &m); err != nil {
+			if AsFault(err) == nil {
+				t.Fatalf("%v is no sentence", err)
+			}
+			return
+		}
+		if _, err := WriteYAML(m); err != nil {
+			t.Fatal(err)
+		}
+	})
+}
