@@ -89,7 +89,7 @@ func hangarOperations(h huma.API, a *app.App) {
 		id, err := a.Clone(ctx, in.ID, in.Body.Name)
 		return answer(made{id}, err)
 	})
-	huma.Register(h, huma.Operation{OperationID: "import", Method: http.MethodPost, Path: "/api/archive", Summary: "Bring in a whole quad from an archive", MaxBodyBytes: book.ArchiveLimit},
+	huma.Register(h, huma.Operation{OperationID: "import", Method: http.MethodPost, Path: "/api/archive", Summary: "Bring in a whole quad from an archive", MaxBodyBytes: book.ArchiveLimit, SkipValidateBody: true},
 		func(ctx context.Context, in *struct {
 			Name    string `query:"name" maxLength:"80"`
 			RawBody []byte `contentType:"application/json"`

@@ -136,7 +136,7 @@ func (a *App) chooseParts(ctx context.Context, m *quad.Meant, from PartsOf) erro
 
 // listFault tells the first of some faults of a settings list, and how many more there are.
 func listFault(faults []*quad.Fault) error {
-	says := faults[0].Error()
+	says := faults[0].Sentence
 	if n := len(faults) - 1; n > 0 {
 		says += " (and " + quad.Number(float64(n)) + " more)"
 	}

@@ -19,23 +19,29 @@ const stations = [
   'first-flight',
 ]
 
-test('axe finds nothing on any main view, at day and at dusk', async ({ page }) => {
+test('axe finds nothing on any main view, at day and at dusk, on a laptop and on a phone', async ({ page }) => {
+  test.setTimeout(400_000)
   // There are no frames to gather from, which spares a second page for every look.
   const axe = () => new AxeBuilder({ page }).setLegacyMode()
   const look = async (path: string) => {
-    // Until the pilot chooses, the page follows the system. A theme changes colours alone.
-    for (const [theme, scheme, builder] of [
-      ['dusk', 'dark', axe().withRules('color-contrast')],
-      ['day', 'light', axe()],
-    ] as const) {
-      await page.emulateMedia({ colorScheme: scheme })
-      await expect(page.locator('html')).toHaveAttribute('data-theme', theme)
-      const found = await builder.analyze()
-      expect(
-        found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`),
-        `${path} at ${theme}`,
-      ).toEqual([])
+    // Until the pilot chooses, the page follows the system. A theme changes colours alone; a size may hide,
+    // wrap and overlap.
+    for (const width of [1280, 390]) {
+      await page.setViewportSize({ width, height: 800 })
+      for (const [theme, scheme, builder] of [
+        ['dusk', 'dark', axe().withRules('color-contrast')],
+        ['day', 'light', axe()],
+      ] as const) {
+        await page.emulateMedia({ colorScheme: scheme })
+        await expect(page.locator('html')).toHaveAttribute('data-theme', theme)
+        const found = await builder.analyze()
+        expect(
+          found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`),
+          `${path} at ${theme}, ${width} wide`,
+        ).toEqual([])
+      }
     }
+    await page.setViewportSize({ width: 1280, height: 800 })
   }
   await page.goto('/hangar')
   await expect(page.getByRole('article', { name: 'Dunlin' })).toBeVisible()
@@ -52,6 +58,17 @@ test('axe finds nothing on any main view, at day and at dusk', async ({ page }) 
   await page.keyboard.press('?')
   await expect(page.getByRole('dialog')).toBeVisible()
   await look('keys')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('go')
+  await look('palette')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('n')
+  await expect(page.getByRole('region', { name: 'Next' })).toBeVisible()
+  await look('next')
+  await page.keyboard.press('n')
+  await page.keyboard.press('v')
+  await look('table behind the drawing')
   // Sanderling has stops, fixes and a skipped station.
   await page.goto('/quads/2/sticks')
   await expect(page.getByRole('complementary', { name: 'Ledger' }).getByRole('article').first()).toBeVisible()
@@ -62,6 +79,15 @@ test('axe finds nothing on any main view, at day and at dusk', async ({ page }) 
   await page.goto('/quads/1/book')
   await expect(page.getByRole('region', { name: 'Flights' })).toBeVisible()
   await look('book')
+  await page.goto('/quads/1/card')
+  await expect(page.getByRole('heading', { name: 'To stop it' })).toBeVisible()
+  await look('field card')
+  await page.goto('/hangar')
+  await page.getByText('Limits you judge every quad by').click()
+  await page.getByRole('button', { name: 'Move the limit: Level error' }).click()
+  await look('limits')
+  await page.getByRole('button', { name: 'Begin a quad' }).click()
+  await look('begin a quad')
 })
 
 test('the theme that the pilot chose stays, whatever the system says', async ({ page }) => {

@@ -1,6 +1,6 @@
 // Starts the real program for one story: its own data folder, database and bench; nothing shared, nothing kept.
 import { type ChildProcess, spawn } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { test as base, expect, type Page } from '@playwright/test'
@@ -9,13 +9,24 @@ const root = join(import.meta.dirname, '..')
 
 export class Program {
   private process: ChildProcess | undefined
-  private readonly folder = mkdtempSync(join(tmpdir(), 'perch-story-'))
+  readonly folder = mkdtempSync(join(tmpdir(), 'perch-story-'))
   address = ''
+
+  constructor(private readonly more: string[] = []) {}
+
+  get pid(): number {
+    return this.process?.pid ?? 0
+  }
+
+  /** The process of its database. */
+  get databasePid(): number {
+    return Number(readFileSync(join(this.folder, 'mariadb.pid'), 'utf8'))
+  }
 
   /** Starts it, or starts it again where it was. */
   async start(): Promise<void> {
     const port = this.address ? new URL(this.address).port : '0'
-    const p = spawn(join(root, 'build/perch'), ['serve', '--data', this.folder, '--port', port, '--page', join(root, 'ui/dist')], {
+    const p = spawn(join(root, 'build/perch'), ['serve', '--data', this.folder, '--port', port, '--page', join(root, 'ui/dist'), ...this.more], {
       stdio: ['ignore', 'pipe', 'inherit'],
     })
     this.process = p
@@ -42,6 +53,39 @@ export class Program {
   async end(): Promise<void> {
     await this.kill()
     rmSync(this.folder, { recursive: true, force: true })
+  }
+}
+
+/** A bench that runs by itself, and can be taken away and put back at its address. */
+export class LoneBench {
+  private process: ChildProcess | undefined
+  address = ''
+  token = ''
+
+  async start(): Promise<void> {
+    const p = spawn(join(root, 'build/perch'), ['bench', '--listen', this.address || '127.0.0.1:0', ...(this.token ? ['--token', this.token] : [])], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    })
+    this.process = p
+    await new Promise<void>((resolve, reject) => {
+      p.stdout?.on('data', (d: Buffer) => {
+        const said = /is at (\S+), its token is (\S+)/.exec(d.toString())
+        if (said?.[1] && said[2]) {
+          this.address = said[1]
+          this.token = said[2]
+          resolve()
+        }
+      })
+      p.once('exit', (code) => reject(new Error(`the bench ended with ${code}`)))
+    })
+  }
+
+  async kill(): Promise<void> {
+    const p = this.process
+    if (!p || p.exitCode !== null) return
+    const gone = new Promise((resolve) => p.once('exit', resolve))
+    p.kill('SIGKILL')
+    await gone
   }
 }
 

@@ -145,7 +145,7 @@ func (c serveCommand) attachBench(ctx context.Context, a *app.App) error {
 		if err != nil {
 			return err
 		}
-		address, token, err := startBench(ctx, kit, 1, false, "127.0.0.1:0")
+		address, token, err := startBench(ctx, kit, 1, false, "127.0.0.1:0", "")
 		if err != nil {
 			return err
 		}
@@ -185,7 +185,7 @@ func (c serveCommand) serve(ctx context.Context, a *app.App) error {
 	return nil
 }
 
-func startBench(ctx context.Context, kit standin.Kit, seed uint64, stepped bool, listen string) (address, token string, err error) {
+func startBench(ctx context.Context, kit standin.Kit, seed uint64, stepped bool, listen, wanted string) (address, token string, err error) {
 	d, err := standin.New(kit, seed)
 	if err != nil {
 		return "", "", err
@@ -194,11 +194,13 @@ func startBench(ctx context.Context, kit standin.Kit, seed uint64, stepped bool,
 	if err != nil {
 		return "", "", err
 	}
-	var b [16]byte
-	if _, err := rand.Read(b[:]); err != nil {
-		return "", "", err
+	if token = wanted; token == "" {
+		var b [16]byte
+		if _, err := rand.Read(b[:]); err != nil {
+			return "", "", err
+		}
+		token = hex.EncodeToString(b[:])
 	}
-	token = hex.EncodeToString(b[:])
 	go func() {
 		if err := standin.NewServer(d, token, stepped).Serve(ctx, l); err != nil {
 			slog.Error("bench ended", "error", err)
@@ -211,6 +213,7 @@ type benchCommand struct {
 	Listen  string `help:"Loopback address to listen on." default:"127.0.0.1:7461"`
 	Quad    string `help:"Whose bench." default:"dunlin"`
 	Seed    uint64 `help:"Seed of jitter and meter noise." default:"1"`
+	Token   string `help:"Token to ask for; without one a new one is made and printed." env:"PERCH_BENCH_TOKEN"`
 	Stepped bool   `help:"Let the clock stand still between the step calls of the client."`
 }
 
@@ -219,7 +222,7 @@ func (c benchCommand) Run(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	address, token, err := startBench(ctx, kit, c.Seed, c.Stepped, c.Listen)
+	address, token, err := startBench(ctx, kit, c.Seed, c.Stepped, c.Listen, c.Token)
 	if err != nil {
 		return err
 	}

@@ -31,7 +31,7 @@ export function Revisions({ quad }: { quad: QuadView }) {
             <th scope="col">what changed</th>
             <th scope="col">saved</th>
             <th scope="col">
-              <span className="hidden">ways</span>
+              <span className="for-readers">ways</span>
             </th>
           </tr>
         </thead>
@@ -121,7 +121,7 @@ function Compared({ quad, numbers, from, to, setFrom, setTo }: Compare) {
                 <th scope="col">{name(from)}</th>
                 <th scope="col">{name(to)}</th>
                 <th scope="col">
-                  <span className="hidden">ways</span>
+                  <span className="for-readers">ways</span>
                 </th>
               </tr>
             </thead>
