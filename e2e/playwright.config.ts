@@ -1,12 +1,15 @@
 import { defineConfig } from '@playwright/test'
 
-// The real program with a database and a bench of its own, and Debian's Chromium. One worker: the bench is
-// one device, and two pilots at it would be in each other's way.
+// The real program with a database and a bench of its own for every story, and Debian's Chromium. Two stories
+// at a time; the speeds are measured after them, alone.
 export default defineConfig({
   testDir: '.',
-  testMatch: '*.spec.ts',
-  workers: 1,
-  fullyParallel: false,
+  projects: [
+    { name: 'stories', testMatch: '*.spec.ts', testIgnore: 'speed.spec.ts' },
+    { name: 'speed', testMatch: 'speed.spec.ts', dependencies: ['stories'] },
+  ],
+  workers: 2,
+  fullyParallel: true,
   timeout: 150_000,
   expect: { timeout: 10_000 },
   reporter: [['list']],

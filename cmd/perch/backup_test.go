@@ -28,6 +28,16 @@ func (p *program) archive(t *testing.T, id string) string {
 	return raw
 }
 
+// write a file of its own folder.
+func write(t *testing.T, name string, raw []byte) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), name)
+	if err := os.WriteFile(path, raw, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	return path
+}
+
 // An instance is backed up while it runs, restored into another folder and into its own, and is the same to
 // the last byte; a file that is no backup changes nothing.
 func TestBackupAndRestore(t *testing.T) {
@@ -47,6 +57,14 @@ func TestBackupAndRestore(t *testing.T) {
 	if code, _, said := perch(t, "restore", backup, "--data", data); code != exitUnreadable || !strings.Contains(said, "in use") {
 		t.Errorf("under a running program: exit %d, %s", code, said)
 	}
+	// The archive is judged by the command line as the program judges it.
+	archive := write(t, "dunlin.quad.json", []byte(want))
+	if code, out, said := perch(t, "check", archive); code != 0 || !strings.Contains(out, "a crash has happened since") && !strings.Contains(out, "ask ") {
+		t.Errorf("check of the archive: exit %d, %s%s", code, out, said)
+	}
+	if code, _, said := perch(t, "check", write(t, "bad.quad.json", []byte(strings.Replace(want, `"idle":`, `"idle":1`, 1)))); code != exitUnreadable || !strings.Contains(said, "changed or damaged") {
+		t.Errorf("check of a damaged archive: exit %d, %s", code, said)
+	}
 	if status, err := p.ask("POST", "/api/quads/1/event", map[string]any{"event": "repair", "note": "after the backup"}, nil); err != nil || status != 200 {
 		t.Fatalf("%d, %v", status, err)
 	}
@@ -57,15 +75,8 @@ func TestBackupAndRestore(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	write := func(name string, raw []byte) string {
-		path := filepath.Join(t.TempDir(), name)
-		if err := os.WriteFile(path, raw, 0o600); err != nil {
-			t.Fatal(err)
-		}
-		return path
-	}
 	for name, path := range map[string]string{
-		"cut short": write("a.sql.gz", whole[:len(whole)-400]), "no backup": write("b.sql.gz", []byte("DROP DATABASE perch;")), "not there": "/nowhere/at/all",
+		"cut short": write(t, "a.sql.gz", whole[:len(whole)-400]), "no backup": write(t, "b.sql.gz", []byte("DROP DATABASE perch;")), "not there": "/nowhere/at/all",
 	} {
 		if code, _, said := perch(t, "restore", path, "--data", data); code != exitUnreadable || said == "" {
 			t.Errorf("%s: exit %d, %s", name, code, said)

@@ -1,12 +1,14 @@
 package main
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"os"
 	"time"
 
 	"vividperch/app"
+	"vividperch/core/book"
 	"vividperch/core/check"
 	"vividperch/core/firmware"
 	"vividperch/core/flight"
@@ -17,7 +19,7 @@ import (
 
 // input is what the commands without a database judge.
 type input struct {
-	Sheet    string `arg:"" optional:"" help:"What is meant: a sheet with its parts, radio plan and limits, as YAML or JSON." type:"path"`
+	Sheet    string `arg:"" optional:"" help:"What is meant: a sheet with its parts, radio plan and limits, as YAML or JSON; or the archive of a whole quad." type:"path"`
 	Readings string `help:"Readings, as a YAML or JSON list of path and value." type:"path"`
 	Board    string `help:"Settings list read back from the board; without one the sheet is taken as written through its dictionary." type:"path"`
 	Actual   string `help:"How the quad really is, made up: takes the place of what was observed." type:"path"`
@@ -25,7 +27,34 @@ type input struct {
 	JSON     bool   `help:"Answer as JSON."`
 }
 
-func (c input) known(now time.Time) (quad.Known, error) {
+// known gives what the rules judge, and when and after which events they do.
+func (c input) known(now time.Time) (quad.Known, check.Context, error) {
+	if raw, ok := c.archive(); ok {
+		k, at, err := app.OpenArchive(raw)
+		at.Now = now
+		if f := quad.AsFault(err); f != nil {
+			err = quad.Faultf(f.Code, c.Sheet+" "+f.Place, "%s", f.Sentence)
+		}
+		return k, at, err
+	}
+	k, err := c.sheet(now)
+	return k, check.Context{Now: now}, err
+}
+
+// archive says whether the file named is the archive of a whole quad, and gives it.
+func (c input) archive() ([]byte, bool) {
+	if c.Demo != "" || c.Sheet == "" {
+		return nil, false
+	}
+	info, err := os.Stat(c.Sheet)
+	if err != nil || info.Size() > book.ArchiveLimit {
+		return nil, false
+	}
+	raw, err := os.ReadFile(c.Sheet)
+	return raw, err == nil && bytes.HasPrefix(raw, []byte(`{"archive":`))
+}
+
+func (c input) sheet(now time.Time) (quad.Known, error) {
 	if c.Demo != "" {
 		q, err := demo.Load(c.Demo)
 		if err != nil {
@@ -128,11 +157,11 @@ type checkCommand struct{ input }
 
 func (c checkCommand) Run() error {
 	now := time.Now()
-	k, err := c.known(now)
+	k, at, err := c.known(now)
 	if err != nil {
 		return err
 	}
-	report := check.All(k, check.Context{Now: now})
+	report := check.All(k, at)
 	if c.JSON {
 		if err := printJSON(report); err != nil {
 			return err
@@ -159,7 +188,7 @@ type rehearseCommand struct {
 }
 
 func (c rehearseCommand) Run() error {
-	k, err := c.known(time.Now())
+	k, _, err := c.known(time.Now())
 	if err != nil {
 		return err
 	}
@@ -250,11 +279,11 @@ func (c proofCommand) Run() error {
 		return nil
 	}
 	now := time.Now()
-	k, err := c.known(now)
+	k, at, err := c.known(now)
 	if err != nil {
 		return err
 	}
-	standings := proof.Standings(proof.Case{Known: k, Context: check.Context{Now: now}})
+	standings := proof.Standings(proof.Case{Known: k, Context: at})
 	if c.JSON {
 		return printJSON(standings)
 	}

@@ -244,6 +244,20 @@ func freePort() (int, error) {
 	return l.Addr().(*net.TCPAddr).Port, nil
 }
 
+// greets says whether the server at a socket greets. The kernel lets in before the server does, and a server
+// that is told to stop before it first lets in may never hear of it.
+func greets(socket string) bool {
+	conn, err := net.DialTimeout("unix", socket, time.Second)
+	if err != nil {
+		return false
+	}
+	defer conn.Close()
+	_ = conn.SetReadDeadline(time.Now().Add(5 * time.Second))
+	var first [1]byte
+	n, _ := conn.Read(first[:])
+	return n == 1
+}
+
 // ready waits until the server lets in. It asks at the socket, which is opened after the port: whatever answers
 // at the port may be a stranger's.
 func (s *Server) ready(ctx context.Context, done <-chan struct{}) error {
@@ -252,8 +266,7 @@ func (s *Server) ready(ctx context.Context, done <-chan struct{}) error {
 	tick := time.NewTicker(40 * time.Millisecond)
 	defer tick.Stop()
 	for {
-		if conn, err := net.DialTimeout("unix", s.socket, time.Second); err == nil {
-			conn.Close()
+		if greets(s.socket) {
 			return nil
 		}
 		select {

@@ -119,3 +119,19 @@ func TestKeepStartsItAgain(t *testing.T) {
 		t.Error("a stopped server is still kept")
 	}
 }
+
+// A server that is stopped the moment it lets in ends at once: it has heard of it.
+func TestStoppedAtOnce(t *testing.T) {
+	dir := t.TempDir()
+	for range 6 {
+		s, err := Start(t.Context(), dir, 0)
+		if err != nil {
+			t.Fatal(err)
+		}
+		began := time.Now()
+		s.Stop()
+		if took := time.Since(began); took > 15*time.Second {
+			t.Fatalf("it took %v to stop: the signal was lost", took)
+		}
+	}
+}
