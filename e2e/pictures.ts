@@ -89,6 +89,18 @@ test('pictures', async ({ page, request }) => {
     lowest: 22.1,
     notes: 'Hovered, yawed both ways, landed. Rear left bell a little warm.',
   })
+  const version = async () => ((await (await request.get('/api/quads/1')).json()) as { version: number }).version
+  await post('/api/quads/1/edit', { version: await version(), values: [{ path: 'sheet.motors.idle', value: '6 %' }] })
+  await type('link.range', 92)
+  await post('/api/quads/1/tag', { number: 2, tag: 'before the dunes' })
+  await post('/api/quads/1/edit', { version: await version(), values: [{ path: 'sheet.loss.guard', value: '1.5 s' }] })
+  await page.goto('/quads/1/card')
+  await expect(page.getByRole('heading', { name: 'To stop it' })).toBeVisible()
+  await shoot(page, 'card')
+  await page.goto('/quads/1/senses')
+  await page.keyboard.press('n')
+  await expect(page.getByRole('region', { name: 'Next' })).toBeVisible()
+  await shoot(page, 'next')
   await post('/api/quads/1/event', { event: 'remount', note: 'camera moved forward' })
   await page.goto('/quads/1/book')
   await expect(page.getByRole('region', { name: 'Flights' })).toContainText('Rear left bell')
