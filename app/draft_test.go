@@ -224,6 +224,18 @@ func TestNextIsInOrder(t *testing.T) {
 			t.Errorf("%+v stands before %+v", a, b)
 		}
 	}
+	// What several stations find is listed once.
+	w.edit(id, "sheet.loss.guard", "2")
+	differs := 0
+	for _, n := range w.view(id).Next {
+		if strings.HasPrefix(n.Words, "The board does not hold what the sheet says") {
+			differs++
+		}
+	}
+	if differs != 1 {
+		t.Errorf("that the board differs is listed %d times", differs)
+	}
+	next = w.view(id).Next
 	hangar, err := w.Hangar(t.Context())
 	if err != nil || len(hangar[0].Next) != len(next) {
 		t.Errorf("the hangar lists %d, the line %d (%v)", len(hangar[0].Next), len(next), err)

@@ -25,10 +25,12 @@ var urgency = map[string]int{"stop": 0, "prove": 1, "fix": 2, "reading": 2, "sig
 // proofs that fell, then along the line what is to be fixed, read and signed.
 func Next(st []Standing) []Todo {
 	out := []Todo{}
+	told := map[string]bool{} // what several stations find, such as a board that differs, is done once
 	for _, s := range st {
 		name := s.Station.Info().Name
 		for _, f := range s.Findings {
-			if f.Accepted == nil && f.Weight != check.Note {
+			if f.Accepted == nil && f.Weight != check.Note && !told[f.Title] {
+				told[f.Title] = true
 				out = append(out, Todo{Station: s.Station, Kind: string(f.Weight), Words: f.Title, Rule: f.Rule})
 			}
 		}
