@@ -26,8 +26,14 @@ type PhotoView struct {
 	At   time.Time `json:"at"`
 }
 
-// mostPixels of a photo: more would take hundreds of megabytes to decode.
-const mostPixels = 40e6
+const (
+	// mostPixels of a photo. The page makes larger ones smaller before it sends them.
+	mostPixels = 4e6
+	// mostPhotos of a quad: with them its archive stays below book.ArchiveLimit.
+	mostPhotos = 60
+	// mostBytes of a photo as it is kept.
+	mostBytes = 350_000
+)
 
 // AddPhoto puts a JPEG or PNG into the book, with a few words. It is kept as a JPEG made anew, so that the
 // place it was taken at, which cameras write into the file, is not kept.
@@ -41,7 +47,7 @@ func (a *App) AddPhoto(ctx context.Context, id int64, raw []byte, note string) (
 		return nil, quad.Faultf("not-a-picture", "photo", "is not a JPEG or PNG picture")
 	}
 	if float64(size.Width)*float64(size.Height) > mostPixels {
-		return nil, quad.Faultf("too-large", "photo", "has %d x %d pixels; 40 million are the most", size.Width, size.Height)
+		return nil, quad.Faultf("too-large", "photo", "has %d x %d pixels; 4 million are the most", size.Width, size.Height)
 	}
 	picture, _, err := image.Decode(bytes.NewReader(raw))
 	if err != nil {
@@ -50,6 +56,16 @@ func (a *App) AddPhoto(ctx context.Context, id int64, raw []byte, note string) (
 	var out bytes.Buffer
 	if err := jpeg.Encode(&out, picture, &jpeg.Options{Quality: 82}); err != nil {
 		return nil, err
+	}
+	if out.Len() > mostBytes {
+		return nil, quad.Faultf("too-large", "photo", "takes %d kB; %d are the most", out.Len()/1000, mostBytes/1000)
+	}
+	there, err := a.Photos(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if len(there) >= mostPhotos {
+		return nil, quad.Faultf("too-many", "photo", "this quad has %d photos, which are the most", mostPhotos)
 	}
 	e, err := a.entry(book.KindPhoto, note, photoEntry{out.Bytes()})
 	if err != nil {

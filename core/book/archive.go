@@ -17,6 +17,12 @@ const ArchiveFormat = 1
 // ArchiveLimit is the largest archive that is read, bytes.
 const ArchiveLimit = 32 << 20
 
+// Most things that an archive may hold.
+const (
+	mostRevisions = 5_000
+	mostEntries   = 50_000
+)
+
 // Archive is a whole quad as one JSON document. What it judged is there for whoever reads it without the
 // program; on reading it is judged anew.
 type Archive struct {
@@ -123,6 +129,8 @@ func ReadArchive(raw []byte) (Whole, error) {
 		return Whole{}, quad.Faultf("bad-name", "name", "a quad's name has 1 to 80 characters")
 	case len(a.Words) > 200:
 		return Whole{}, quad.Faultf("too-long", "words", "has more than 200 characters")
+	case len(a.Revisions) > mostRevisions || len(a.Entries) > mostEntries:
+		return Whole{}, quad.Faultf("too-large", "", "holds more than %d revisions or %d entries", mostRevisions, mostEntries)
 	case len(a.Revisions) == 0 || a.Head != len(a.Revisions):
 		return Whole{}, quad.Faultf("no-revision", "head", "names revision %d, but there are %d", a.Head, len(a.Revisions))
 	}

@@ -4,6 +4,21 @@ import { tellError } from '../shell/say'
 import { server, told } from '../wire/client'
 import { dateTime } from './when'
 
+/** The longer side of a photo as it is kept, pixels. */
+const longest = 1280
+
+/** A photo as it is kept: upright, no larger than needed, and without the place that cameras write into it. */
+async function smaller(file: File): Promise<Blob> {
+  const picture = await createImageBitmap(file, { imageOrientation: 'from-image' }).catch(() => {
+    throw new Error('That is not a picture this browser can read.')
+  })
+  const scale = Math.min(1, longest / Math.max(picture.width, picture.height))
+  const canvas = new OffscreenCanvas(Math.max(1, Math.round(picture.width * scale)), Math.max(1, Math.round(picture.height * scale)))
+  canvas.getContext('2d')?.drawImage(picture, 0, 0, canvas.width, canvas.height)
+  picture.close()
+  return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.8 })
+}
+
 /** Photos with a few words each. They are kept without the place that cameras write into them. */
 export function Photos({ id }: { id: number }) {
   const queries = useQueryClient()
@@ -12,7 +27,7 @@ export function Photos({ id }: { id: number }) {
   const [note, setNote] = useState('')
   const add = useMutation({
     mutationFn: async (file: File) => {
-      const bytes = new Uint8Array(await file.arrayBuffer())
+      const bytes = new Uint8Array(await (await smaller(file)).arrayBuffer())
       let text = ''
       for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192))
       return told(server.POST('/api/quads/{id}/photos', { params: { path: { id } }, body: { picture: btoa(text), note } }))

@@ -1,0 +1,61 @@
+// Keys: the cut before everything, the lists from one registry, motion only where it is wanted.
+import { expect, test } from './program.ts'
+
+test('the cut is heard in fields, in the palette and in dialogs', async ({ page, request }) => {
+  const chip = page.getByRole('button', { name: /^Bench/ })
+  const power = async () => {
+    expect((await request.post('/api/bench/things', { data: { pack: true } })).ok()).toBe(true)
+    await expect(chip).toContainText('pack in')
+  }
+  await page.goto('/quads/1/first-flight')
+  for (const [where, go, leave] of [
+    ['a field', () => page.getByLabel('Site').focus(), async () => undefined],
+    [
+      'the palette',
+      async () => {
+        await page.keyboard.press('Control+k')
+        await page.keyboard.type('go')
+      },
+      () => page.keyboard.press('Escape'),
+    ],
+    ['the key list', () => page.keyboard.press('?'), () => page.keyboard.press('Escape')],
+  ] as const) {
+    await power()
+    if (where === 'the key list') await page.getByRole('heading', { level: 1 }).focus()
+    await go()
+    await page.keyboard.press('F9')
+    await expect(chip, `F9 in ${where}`).toContainText('no power')
+    await leave()
+  }
+})
+
+test('one registry feeds the key list and the palette', async ({ page }) => {
+  await page.goto('/quads/1/senses')
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  await page.keyboard.press('?')
+  const keys = page.getByRole('dialog', { name: 'Keys' })
+  for (const words of ['Cut the bench power', 'Find what to do', 'Sign this proof', 'What to do next', 'Show the drawing as a table']) {
+    await expect(keys.getByRole('row', { name: new RegExp(words) })).toBeVisible()
+  }
+  // A key means nothing while a dialog has the keyboard.
+  await page.keyboard.press(']')
+  await page.keyboard.press('Escape')
+  await expect(page).toHaveURL(/senses$/)
+  await page.keyboard.press(']')
+  await expect(page).toHaveURL(/feel$/)
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('day dusk')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'dusk')
+  await page.keyboard.press('v')
+  await expect(page.getByRole('region', { name: 'What the drawing says' }).getByRole('row', { name: /^Roll/ })).toContainText('deg/s')
+})
+
+test('nothing moves by itself when the system asks for stillness', async ({ page }) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' })
+  await page.goto('/quads/1/rehearsal')
+  await expect(page.getByRole('button', { name: /^(Play|Again)$/ })).toBeVisible()
+  await page.emulateMedia({ reducedMotion: 'no-preference' })
+  await page.reload()
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible()
+})
