@@ -1,8 +1,11 @@
 package app
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
+	"image/jpeg"
 	"strings"
 	"time"
 
@@ -198,13 +201,41 @@ func (a *App) Import(ctx context.Context, raw []byte, name string) (int64, error
 			return 0, quad.Faultf("bad-name", "name", "a quad's name has 1 to 80 characters")
 		}
 	}
-	if _, err := openFile(w.File()); err != nil {
+	if err := readable(w); err != nil {
 		if f := quad.AsFault(err); f != nil {
 			return 0, f
 		}
 		return 0, quad.Faultf("damaged", "entries", "cannot be read: %v", err)
 	}
 	return a.keep.Bring(ctx, a.pilot, w)
+}
+
+// readable says whether everything in a whole quad can be shown once it is kept.
+func readable(w book.Whole) error {
+	o, err := openFile(w.File())
+	if err != nil {
+		return err
+	}
+	if _, err := quad.Apply(o.known.Meant(), w.Undone); err != nil {
+		return err
+	}
+	for i, e := range w.Entries {
+		switch e.Kind {
+		case book.KindBackup:
+			err = json.Unmarshal(e.Body, &backupEntry{})
+		case book.KindTag:
+			err = json.Unmarshal(e.Body, &tagEntry{})
+		case book.KindPhoto:
+			var p photoEntry
+			if err = json.Unmarshal(e.Body, &p); err == nil {
+				_, err = jpeg.DecodeConfig(bytes.NewReader(p.JPEG))
+			}
+		}
+		if err != nil {
+			return quad.Faultf("damaged", fmt.Sprintf("entries.%d.body", i), "cannot be read: %v", err)
+		}
+	}
+	return nil
 }
 
 // OpenArchive gives what an archive knows of its quad, and what happened to it, without a database.

@@ -123,6 +123,9 @@ func TestImportIsAllOrNothing(t *testing.T) {
 		{"a reading that does not fit", `"kind":"reading","name":"readings.airframe.clear"`, `"kind":"reading","name":"readings.airframe.weight"`, "wrong-type"},
 		{"a signature that is none", `{"station":"airframe"`, `{"station":7`, "damaged"},
 		{"an edit that leads nowhere", `"edits":[]`, `"edits":[{"path":"sheet.nothing","before":1,"after":2}]`, "unknown-path"},
+		{"an undone edit that leads nowhere", `"undone":[]`, `"undone":[{"path":"sheet.motors.idle","before":1,"after":"much"}]`, "wrong-type"},
+		{"a photo that is none", `"entries":[`, `"entries":[{"kind":"photo","name":"x","at":"2026-05-04T09:00:00Z","body":{"jpeg":"AAAA"}},`, "damaged"},
+		{"saved settings that are none", `"entries":[`, `"entries":[{"kind":"backup","name":"x","at":"2026-05-04T09:00:00Z","body":[1]},`, "damaged"},
 		{"the name is taken", "", "", "name-taken"},
 	} {
 		raw := strings.Replace(sound, c.old, c.new, 1)

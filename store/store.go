@@ -44,7 +44,7 @@ func open(ctx context.Context, dsn string, files fs.FS, backup func(context.Cont
 	}
 	cfg.Logger = &mysqldriver.NopLogger{} // every fault comes back as an error
 	cfg.ParseTime, cfg.Loc, cfg.MultiStatements = true, time.UTC, true
-	db, err := gorm.Open(mysql.Open(cfg.FormatDSN()), &gorm.Config{Logger: logger.Discard, TranslateError: true})
+	db, err := gorm.Open(mysql.New(mysql.Config{DSNConfig: cfg}), &gorm.Config{Logger: logger.Discard, TranslateError: true})
 	if err != nil {
 		return nil, quad.Faultf("database-away", cfg.Addr, "the database does not answer: %v", err)
 	}

@@ -33,13 +33,16 @@ type Drive struct {
 	Motors      float64 // how many share the pack
 }
 
+// mostVolts of a pack: twelve full cells have 52.
+const mostVolts = 60
+
 // NewDrive puts motor, propeller and pack together. The thrust and power coefficients are the usual
 // T = Ct rho n² D⁴ and P = Cp rho n³ D⁵ with n in rev/s. volts is the pack's open-circuit voltage; density
 // in kg/m³. A part without which nothing can be computed is a Fault at its path.
 func NewDrive(p quad.Parts, pack quad.Pack, volts, density float64) (Drive, error) {
 	for _, need := range []struct {
 		value float64
-		path  string
+		path  quad.Path
 		what  string
 	}{
 		{p.Motor.KV, "parts.motor.kv", "the motor's speed constant"},
@@ -47,11 +50,16 @@ func NewDrive(p quad.Parts, pack quad.Pack, volts, density float64) (Drive, erro
 		{p.Propeller.Diameter, "parts.propeller.diameter", "the propeller's diameter"},
 		{p.Propeller.Thrust, "parts.propeller.thrust", "the propeller's thrust coefficient"},
 		{p.Propeller.Power, "parts.propeller.power", "the propeller's power coefficient"},
-		{volts, "parts.packs", "a pack with cells"},
 	} {
-		if !(need.value > 0) || math.IsInf(need.value, 1) {
-			return Drive{}, quad.Faultf("impossible-airframe", need.path, "%s must be above zero", need.what)
+		if !(need.value > 0) {
+			return Drive{}, quad.Faultf("impossible-airframe", string(need.path), "%s must be above zero", need.what)
 		}
+		if !quad.Plausible(need.path, need.value) {
+			return Drive{}, quad.Faultf("impossible-airframe", string(need.path), "%s cannot be %s", need.what, quad.Number(need.value))
+		}
+	}
+	if !(volts > 0) || volts > mostVolts || pack.Resistance != 0 && !quad.Plausible("parts.packs.any.resistance", pack.Resistance) {
+		return Drive{}, quad.Faultf("impossible-airframe", "parts.packs", "a pack with cells, and a resistance that packs have, is needed")
 	}
 	d := p.Propeller.Diameter / 1000
 	return Drive{
@@ -189,6 +197,9 @@ type Summary struct {
 
 // Summarize parts and weight (g, zero when not weighed).
 func Summarize(p quad.Parts, weighed float64) Summary {
+	if !quad.Plausible("readings.airframe.weight", weighed) {
+		weighed = 0
+	}
 	name, pack, ok := Heaviest(p)
 	if !ok {
 		return Summary{}

@@ -27,7 +27,7 @@ const (
 // cannot hover.
 func ClearRadius(p quad.Parts, weight float64) (far float64, ok bool) {
 	_, pack, ok := airframe.Heaviest(p)
-	if !ok || !(weight > 0) {
+	if !ok || !quad.Plausible("readings.airframe.weight", weight) {
 		return 0, false
 	}
 	d, err := airframe.NewDrive(p, pack, airframe.RestCell*float64(pack.Cells), airframe.Density)
@@ -47,7 +47,7 @@ func ClearRadius(p quad.Parts, weight float64) (far float64, ok bool) {
 // in g; see feel.LevelSpeed. 0 when nothing is known.
 func LevelSpeed(p quad.Parts, weight, limit float64) float64 {
 	k := airframe.Density * p.Frame.DragArea * 1e-4 / 2
-	if !(k > 0) || !(weight > 0) || !(limit > 0) {
+	if !(k > 0) || !quad.Plausible("readings.airframe.weight", weight) || !(limit > 0) || limit >= 90 {
 		return 0
 	}
 	return feel.LevelSpeed(limit, weight/1000, k, airframe.Gravity)

@@ -6,6 +6,7 @@ import (
 	"math"
 	"reflect"
 	"strings"
+	"sync"
 )
 
 // Fits says whether every figure in a value, given as JSON for a path, lies in the range allowed for it. The
@@ -47,6 +48,24 @@ func (a *Allowed) holds(at Path, x float64, unit string) error {
 		return nil
 	}
 	return Faultf("out-of-range", string(at), "is %s, but must be from %s to %s: %s", Quantity(x, unit), Number(a.Least), Quantity(a.Most, unit), a.Because)
+}
+
+// plausible ranges by path, looked up once each.
+var plausible sync.Map // Path -> *Allowed
+
+// Plausible says whether a figure can be that of the leaf at a path: inside its range, and not the 0 that
+// stands for "not known". What computes with a figure asks this first, because a file may hold anything.
+func Plausible(p Path, x float64) bool {
+	known, ok := plausible.Load(p)
+	if !ok {
+		f, err := FieldAt(p)
+		if err != nil {
+			return false
+		}
+		known, _ = plausible.LoadOrStore(p, f.Allowed)
+	}
+	a := known.(*Allowed)
+	return a == nil || x >= a.Least && x <= a.Most
 }
 
 // Reasoned says whether every threshold that is set has a reason with it, and is a figure.

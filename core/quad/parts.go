@@ -27,8 +27,8 @@ type Frame struct {
 
 type Motor struct {
 	Name        string  `json:"name" label:"Name"`
-	KV          float64 `json:"kv" unit:"rpm/V" label:"Speed constant KV" least:"0" most:"50000" because:"the smallest motors reach about 30,000"`
-	Resistance  float64 `json:"resistance" unit:"mΩ" label:"Winding resistance" least:"0" most:"5000" because:"5 Ω would melt"`
+	KV          float64 `json:"kv" unit:"rpm/V" label:"Speed constant KV" orNothing:"yes" least:"10" most:"50000" because:"the smallest motors reach about 30,000"`
+	Resistance  float64 `json:"resistance" unit:"mΩ" label:"Winding resistance" orNothing:"yes" least:"1" most:"5000" because:"5 Ω would melt"`
 	IdleCurrent float64 `json:"idleCurrent" unit:"A" label:"No-load current" least:"0" most:"20" because:"more idles no propeller"`
 	Poles       int     `json:"poles" unit:"count" label:"Poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
 	PeakCurrent float64 `json:"peakCurrent" unit:"A" label:"Rated peak current" least:"0" most:"500" because:"no motor here takes 500 A"`
@@ -37,9 +37,9 @@ type Motor struct {
 
 type Propeller struct {
 	Name      string  `json:"name" label:"Name"`
-	Diameter  float64 `json:"diameter" unit:"mm" label:"Diameter" least:"0" most:"1000" because:"a metre is another trade"`
-	Thrust    float64 `json:"thrust" unit:"1" label:"Thrust coefficient" least:"0" most:"1" because:"the coefficient is about 0.1"`
-	Power     float64 `json:"power" unit:"1" label:"Power coefficient" least:"0" most:"1" because:"the coefficient is about 0.05"`
+	Diameter  float64 `json:"diameter" unit:"mm" label:"Diameter" orNothing:"yes" least:"10" most:"1000" because:"a metre is another trade"`
+	Thrust    float64 `json:"thrust" unit:"1" label:"Thrust coefficient" orNothing:"yes" least:"0.001" most:"1" because:"the coefficient is about 0.1"`
+	Power     float64 `json:"power" unit:"1" label:"Power coefficient" orNothing:"yes" least:"0.0005" most:"1" because:"the coefficient is about 0.05"`
 	Reversed  float64 `json:"reversed" unit:"1" label:"Share of thrust when turned backwards" least:"0" most:"1" because:"a share"`
 	NutTorque float64 `json:"nutTorque" unit:"N·m" label:"Nut torque" least:"0" most:"20" because:"more shears the shaft"`
 }
@@ -70,7 +70,7 @@ type Pack struct {
 	Cells      int     `json:"cells" unit:"count" label:"Cells" least:"0" most:"12" because:"packs have 1 to 12 cells"`
 	Capacity   float64 `json:"capacity" unit:"mAh" label:"Capacity" least:"0" most:"60000" because:"60 Ah does not fly"`
 	Discharge  float64 `json:"discharge" unit:"1/h" label:"Discharge rating" least:"0" most:"300" because:"no cell delivers 300 times its capacity in an hour"`
-	Resistance float64 `json:"resistance" unit:"mΩ" label:"Internal resistance" least:"0" most:"2000" because:"2 Ω cannot lift anything"`
+	Resistance float64 `json:"resistance" unit:"mΩ" label:"Internal resistance" orNothing:"yes" least:"0.1" most:"2000" because:"2 Ω cannot lift anything"`
 	Mass       float64 `json:"mass" unit:"g" label:"Mass" least:"0" most:"15000" because:"15 kg of pack does not fly"`
 }
 

@@ -169,7 +169,7 @@ func (f Field) field(tag reflect.StructTag) Field {
 	in.How, in.OneOf = tag.Get("how"), strings.Fields(tag.Get("oneof"))
 	switch because := tag.Get("because"); {
 	case because != "":
-		in.Allowed = &Allowed{Least: number(tag.Get("least")), Most: number(tag.Get("most")), Because: because}
+		in.Allowed = &Allowed{Least: number(tag.Get("least")), Most: number(tag.Get("most")), Because: because, orNothing: tag.Get("orNothing") != ""}
 	case tag.Get("unit") == "inherit" && f.Allowed != nil:
 		a := *f.Allowed
 		a.orNothing = true
