@@ -54,8 +54,7 @@ type NewQuad struct {
 	Words string `json:"words"`
 	// Parts of each kind as another quad has them; 0 leaves them out.
 	Parts PartsOf `json:"parts"`
-	// List is a settings list of the board, or nothing: the sheet then is what the quad named by Parts.Sheet
-	// has, or empty.
+	// List is a settings list of the board, or nothing: the sheet is then empty.
 	List    string `json:"list"`
 	Line    string `json:"line"`
 	Version string `json:"version"`

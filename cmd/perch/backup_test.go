@@ -62,6 +62,14 @@ func TestBackupAndRestore(t *testing.T) {
 	if code, out, said := perch(t, "check", archive); code != 0 || !strings.Contains(out, "a crash has happened since") && !strings.Contains(out, "ask ") {
 		t.Errorf("check of the archive: exit %d, %s%s", code, out, said)
 	}
+	sheet := write(t, "sheet.yaml", []byte("sheet: {motors: {idle: 5}}"))
+	other := write(t, "other.yaml", []byte("sheet: {motors: {idle: 6}}"))
+	if code, out, said := perch(t, "diff", sheet, other); code != exitStop || out != "Idle throttle: 5 % becomes 6 %  [sheet.motors.idle]\n" {
+		t.Errorf("diff of two sheets: exit %d, %s%s", code, out, said)
+	}
+	if code, out, _ := perch(t, "diff", archive, archive, "--json"); code != 0 || out != "[]\n" {
+		t.Errorf("diff of an archive with itself: exit %d, %s", code, out)
+	}
 	if code, _, said := perch(t, "check", write(t, "bad.quad.json", []byte(strings.Replace(want, `"idle":`, `"idle":1`, 1)))); code != exitUnreadable || !strings.Contains(said, "changed or damaged") {
 		t.Errorf("check of a damaged archive: exit %d, %s", code, said)
 	}

@@ -182,6 +182,40 @@ func (c checkCommand) Run() error {
 	return nil
 }
 
+type diffCommand struct {
+	From string `arg:"" help:"Sheet or archive." type:"path"`
+	To   string `arg:"" help:"Sheet or archive." type:"path"`
+	JSON bool   `help:"Answer as JSON."`
+}
+
+func (c diffCommand) Run() error {
+	var sides [2]quad.Meant
+	for i, file := range []string{c.From, c.To} {
+		k, _, err := input{Sheet: file}.known(time.Now())
+		if err != nil {
+			return err
+		}
+		sides[i] = k.Meant()
+	}
+	list := quad.Compare(sides[0], sides[1])
+	if c.JSON {
+		if list == nil {
+			list = []quad.Difference{}
+		}
+		if err := printJSON(list); err != nil {
+			return err
+		}
+	} else {
+		for _, d := range list {
+			fmt.Printf("%s  [%s]\n", d.Words(), d.Path)
+		}
+	}
+	if len(list) > 0 {
+		return exit{code: exitStop}
+	}
+	return nil
+}
+
 type rehearseCommand struct {
 	input
 	Frames bool `help:"With --json: every frame of the flight."`

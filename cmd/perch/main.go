@@ -24,6 +24,7 @@ type commands struct {
 	Restore  restoreCommand  `cmd:"" help:"Put a backup in the place of what the instance holds."`
 	Bench    benchCommand    `cmd:"" help:"Run a simulated bench by itself."`
 	Check    checkCommand    `cmd:"" help:"Findings and missing readings; exit 1 when a stop stands."`
+	Diff     diffCommand     `cmd:"" help:"What differs between two sheets or archives, in words; exit 1 when something does."`
 	Rehearse rehearseCommand `cmd:"" help:"Fly the hover card in the model."`
 	Hex      hexCommand      `cmd:"" help:"Check an Intel HEX image."`
 	Proof    proofCommand    `cmd:"" help:"Stations and what makes them stale."`
