@@ -26,6 +26,7 @@ test('the cut is heard in fields, in the palette and in dialogs', async ({ page,
     await page.keyboard.press('F9')
     await expect(chip, `F9 in ${where}`).toContainText('no power')
     await leave()
+    await expect(page.getByRole('dialog')).toBeHidden()
   }
 })
 
@@ -40,8 +41,10 @@ test('one registry feeds the key list and the palette', async ({ page }) => {
   // A key means nothing while a dialog has the keyboard.
   await page.keyboard.press(']')
   await page.keyboard.press('Escape')
+  await expect(keys).toBeHidden()
   await expect(page).toHaveURL(/senses$/)
   await page.keyboard.press(']')
+  await expect(page.getByRole('heading', { name: 'How will it answer my hands?' })).toBeVisible()
   await expect(page).toHaveURL(/feel$/)
   await page.keyboard.press('Control+k')
   await page.keyboard.type('day dusk')

@@ -98,6 +98,7 @@ test('pictures', async ({ page, request }) => {
   await expect(page.getByRole('heading', { name: 'To stop it' })).toBeVisible()
   await shoot(page, 'card')
   await page.goto('/quads/1/senses')
+  await expect(page.getByRole('heading', { name: 'Does it know which way is up' })).toBeVisible()
   await page.keyboard.press('n')
   await expect(page.getByRole('region', { name: 'Next' })).toBeVisible()
   await shoot(page, 'next')

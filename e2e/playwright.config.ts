@@ -16,7 +16,8 @@ export default defineConfig({
   forbidOnly: Boolean(process.env.CI),
   use: {
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    // Traces cost a third of the time; ask for them when a story fails: PERCH_TRACE=1.
+    trace: process.env.PERCH_TRACE ? 'retain-on-failure' : 'off',
     launchOptions: {
       executablePath: process.env.PERCH_CHROMIUM ?? '/usr/bin/chromium',
       args: [

@@ -19,6 +19,9 @@ const stations = [
   'bench-proof',
   'first-flight',
 ]
+// One after the other: they would measure each other.
+test.describe.configure({ mode: 'serial' })
+
 const share = (list: number[], part: number) => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * part))] ?? Number.NaN
 const say = (what: string) => console.log(`    ${what}`)
 
@@ -57,6 +60,7 @@ test('a station is open and painted in under 150 ms, the first load takes under 
 
 test('the live bench keeps up: a square wave for 10 s', async ({ page, program }) => {
   await page.goto('/quads/1/motors')
+  await expect(page.getByRole('heading', { name: 'Does every corner push the right way?' })).toBeVisible()
   await page.keyboard.press('b')
   await expect(page.getByRole('region', { name: 'Bench', exact: true })).toContainText('Sticks and switches')
   await expect(async () => {

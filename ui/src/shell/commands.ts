@@ -57,7 +57,9 @@ export function useStanding(): Command[] {
   return standing()
 }
 
-const inField = (e: KeyboardEvent) => e.target instanceof Element && e.target.closest('input, textarea, select, [contenteditable]') !== null
+// A field of a dialog that has closed may keep the focus for a moment; it is no field any more.
+const inField = (e: KeyboardEvent) =>
+  e.target instanceof Element && e.target.closest('input, textarea, select, [contenteditable]') !== null && e.target.closest('dialog:not([open])') === null
 const inDialog = () => document.querySelector('dialog[open]') !== null
 
 /**
