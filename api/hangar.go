@@ -124,6 +124,10 @@ type (
 		Number  int      `json:"number" minimum:"1"`
 		Paths   []string `json:"paths,omitempty" maxItems:"500"`
 	}
+	saveBody struct {
+		Version int64  `json:"version"`
+		Why     string `json:"why" maxLength:"200"`
+	}
 	tagBody struct {
 		Number int    `json:"number" minimum:"1"`
 		Tag    string `json:"tag" maxLength:"60"`
@@ -151,6 +155,9 @@ func historyOperations(h huma.API, a *app.App) {
 			paths[i] = quad.Path(p)
 		}
 		return answer(a.Restore(ctx, in.ID, in.Body.Version, in.Body.Number, paths))
+	})
+	post(h, "save", "/api/quads/{id}/save", "Make a revision of the draft, with a reason", func(ctx context.Context, in *quadWith[saveBody]) (*out[*app.QuadView], error) {
+		return answer(a.Save(ctx, in.ID, in.Body.Version, in.Body.Why))
 	})
 	post(h, "tag", "/api/quads/{id}/tag", "Tag a revision", func(ctx context.Context, in *quadWith[tagBody]) (*out[[]app.RevisionView], error) {
 		return answer(a.Tag(ctx, in.ID, in.Body.Number, in.Body.Tag))

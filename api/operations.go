@@ -56,6 +56,7 @@ type (
 	}
 	stationBody struct {
 		Station string `json:"station" maxLength:"40"`
+		Seen    string `json:"seen,omitempty" maxLength:"40" doc:"What the pilot saw who signs: seen of the quad. Empty is whatever stands."`
 	}
 	eventBody struct {
 		Event string `json:"event" enum:"crash,repair,solder,flash,remount"`
@@ -69,6 +70,7 @@ type (
 	releaseBody struct {
 		Scope string `json:"scope" enum:"hover,free,return"`
 		Site  string `json:"site" maxLength:"120"`
+		Seen  string `json:"seen,omitempty" maxLength:"40" doc:"As for signing."`
 	}
 	flightBody struct {
 		Site    string  `json:"site" maxLength:"120"`
@@ -130,7 +132,7 @@ func quadOperations(h huma.API, a *app.App) {
 		return answer(a.Take(ctx, in.ID, quad.Path(in.Body.Path)))
 	})
 	post(h, "sign", "/api/quads/{id}/sign", "Sign a station's proof", func(ctx context.Context, in *quadWith[stationBody]) (*out[*app.QuadView], error) {
-		return answer(a.Sign(ctx, in.ID, check.Station(in.Body.Station)))
+		return answer(a.Sign(ctx, in.ID, check.Station(in.Body.Station), in.Body.Seen))
 	})
 	post(h, "note", "/api/quads/{id}/event", "Note an event that makes readings void", func(ctx context.Context, in *quadWith[eventBody]) (*out[*app.QuadView], error) {
 		return answer(a.Note(ctx, in.ID, check.Event(in.Body.Event), in.Body.Note))
@@ -139,7 +141,7 @@ func quadOperations(h huma.API, a *app.App) {
 		return answer(a.Accept(ctx, in.ID, in.Body.Rule, in.Body.Title, in.Body.Reason))
 	})
 	post(h, "release", "/api/quads/{id}/release", "Release a scope for today", func(ctx context.Context, in *quadWith[releaseBody]) (*out[*app.QuadView], error) {
-		return answer(a.ReleaseFor(ctx, in.ID, proof.Scope(in.Body.Scope), in.Body.Site))
+		return answer(a.ReleaseFor(ctx, in.ID, proof.Scope(in.Body.Scope), in.Body.Site, in.Body.Seen))
 	})
 	post(h, "fly", "/api/quads/{id}/flights", "Note a flight in the book", func(ctx context.Context, in *quadWith[flightBody]) (*out[*app.QuadView], error) {
 		b := in.Body

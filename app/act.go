@@ -124,11 +124,15 @@ func checkWords(f quad.Field, p quad.Path, k quad.Known) error {
 	return nil
 }
 
-// Sign a station's proof.
-func (a *App) Sign(ctx context.Context, id int64, station check.Station) (*QuadView, error) {
+// Sign a station's proof. seen is what the pilot saw who signs: if anything has changed since, it is refused, so
+// that nobody answers for what he did not see. Empty is whatever stands.
+func (a *App) Sign(ctx context.Context, id int64, station check.Station, seen string) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
+	}
+	if seen != "" && seen != o.file.Seen() {
+		return nil, book.ErrChanged // the later look comes first, then what stands against it
 	}
 	n := station.Number()
 	if n == 0 {
@@ -137,7 +141,7 @@ func (a *App) Sign(ctx context.Context, id int64, station check.Station) (*QuadV
 	if err := proof.MaySign(a.standings(o)[n-1]); err != nil {
 		return nil, err
 	}
-	var c book.Change
+	c := book.Change{Seen: seen}
 	revision, err := a.settle(o, &c, "before signing "+station.Info().Name)
 	if err != nil {
 		return nil, err
@@ -185,11 +189,14 @@ func (a *App) Note(ctx context.Context, id int64, event check.Event, note string
 	return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
 }
 
-// ReleaseFor gives a release for today at a site, or says what stands against it.
-func (a *App) ReleaseFor(ctx context.Context, id int64, scope proof.Scope, site string) (*QuadView, error) {
+// ReleaseFor gives a release for today at a site, or says what stands against it. seen is as for Sign.
+func (a *App) ReleaseFor(ctx context.Context, id int64, scope proof.Scope, site, seen string) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
+	}
+	if seen != "" && seen != o.file.Seen() {
+		return nil, book.ErrChanged
 	}
 	if strings.TrimSpace(site) == "" {
 		return nil, quad.Faultf("no-site", "site", "say where; a release is for one site and day")
@@ -201,7 +208,7 @@ func (a *App) ReleaseFor(ctx context.Context, id int64, scope proof.Scope, site 
 	if err != nil {
 		return nil, err
 	}
-	return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
+	return a.draft(ctx, id, book.Change{Seen: seen, Entries: []book.Entry{e}})
 }
 
 // Fly notes a flight in the book.

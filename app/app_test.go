@@ -69,7 +69,7 @@ func (w *world) dunlin() int64 {
 		}
 	}
 	for _, s := range q.Signed {
-		if _, err := w.Sign(w.t.Context(), id, s); err != nil {
+		if _, err := w.Sign(w.t.Context(), id, s, ""); err != nil {
 			w.t.Fatal(err)
 		}
 	}
@@ -170,10 +170,10 @@ func TestSigningSavesTheDraft(t *testing.T) {
 	if err != nil || len(list) != 1 {
 		t.Fatalf("%d revisions, %v", len(list), err)
 	}
-	if _, err := w.Sign(t.Context(), id, check.Picture); code(err) != "reading-missing" {
+	if _, err := w.Sign(t.Context(), id, check.Picture, ""); code(err) != "reading-missing" {
 		t.Errorf("signing with a reading short: %v", err)
 	}
-	if _, err := w.Sign(t.Context(), id, "nowhere"); code(err) != "no-station" {
+	if _, err := w.Sign(t.Context(), id, "nowhere", ""); code(err) != "no-station" {
 		t.Errorf("no such station: %v", err)
 	}
 	if _, err := w.Type(t.Context(), id, "readings.motors.startsAt", json.RawMessage("3.6")); err != nil {
@@ -247,21 +247,21 @@ func TestReleaseForTheDay(t *testing.T) {
 	if _, err := w.KeepRehearsal(t.Context(), id); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := w.ReleaseFor(t.Context(), id, proof.Hover, "the gravel field"); code(err) != "not-proven" {
+	if _, err := w.ReleaseFor(t.Context(), id, proof.Hover, "the gravel field", ""); code(err) != "not-proven" {
 		t.Errorf("released unsigned: %v", err)
 	}
 	for _, s := range check.Line {
-		if _, err := w.Sign(t.Context(), id, s.ID); err != nil {
+		if _, err := w.Sign(t.Context(), id, s.ID, ""); err != nil {
 			t.Fatalf("%s: %v", s.ID, err)
 		}
 	}
-	if _, err := w.ReleaseFor(t.Context(), id, proof.Hover, "  "); code(err) != "no-site" {
+	if _, err := w.ReleaseFor(t.Context(), id, proof.Hover, "  ", ""); code(err) != "no-site" {
 		t.Errorf("released nowhere: %v", err)
 	}
-	if _, err := w.ReleaseFor(t.Context(), id, proof.Free, "the gravel field"); code(err) != "not-proven-in-flight" {
+	if _, err := w.ReleaseFor(t.Context(), id, proof.Free, "the gravel field", ""); code(err) != "not-proven-in-flight" {
 		t.Errorf("free flight: %v", err)
 	}
-	v, err := w.ReleaseFor(t.Context(), id, proof.Hover, "the gravel field")
+	v, err := w.ReleaseFor(t.Context(), id, proof.Hover, "the gravel field", "")
 	if err != nil || v.Release == nil || v.Against != "" {
 		t.Fatalf("not released: %v, %s", err, v.Against)
 	}
@@ -629,4 +629,54 @@ func TestClearCircleFollowsTheRule(t *testing.T) {
 	at("enough", "at 60 m")
 	w.now = w.now.Add(48 * time.Hour)
 	at("wanted", "two days later")
+}
+
+// Who signs or releases answers for what he saw: anything that has changed since refuses it.
+func TestNobodySignsWhatHeDidNotSee(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	saw := w.view(id).Seen
+	if _, err := w.Type(t.Context(), id, "readings.link.range", json.RawMessage("95")); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := w.Sign(t.Context(), id, check.Link, saw); code(err) != "changed" {
+		t.Errorf("a reading came in between: %v", err)
+	}
+	saw = w.view(id).Seen
+	w.edit(id, "sheet.feel.angleLimit", "44")
+	if _, err := w.Sign(t.Context(), id, check.Link, saw); code(err) != "changed" {
+		t.Errorf("the sheet changed in between: %v", err)
+	}
+	if w.state(id, check.Link) == proof.Proven {
+		t.Error("it is signed all the same")
+	}
+	if _, err := w.Sign(t.Context(), id, check.Link, w.view(id).Seen); err != nil || w.state(id, check.Link) != proof.Proven {
+		t.Errorf("what was seen cannot be signed: %v", err)
+	}
+}
+
+// What nothing judges can still be told: a reading nobody asks for is noted, a phrase is kept and not shown.
+func TestUnjudgedIsToldAtItsStation(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	flight := func() app.Perch { return w.view(id).Line[check.FirstFlight.Number()-1] }
+	if n := flight().Noted; len(n) != 1 || n[0].Path != "readings.firstFlight.home" || len(n[0].Slots) != 2 {
+		t.Errorf("may be noted: %+v", n)
+	}
+	if _, err := w.Type(t.Context(), id, "readings.firstFlight.home", json.RawMessage(`{"latitude":54.5,"longitude":8.25}`)); err != nil {
+		t.Fatal(err)
+	}
+	if n := flight().Noted; len(n) != 0 {
+		t.Errorf("noted, and still offered: %+v", n)
+	}
+	v := w.edit(id, "sheet.link.phrase", `"curlew at dawn"`)
+	for _, m := range v.Line[check.Link.Number()-1].Meant {
+		if m.Path == "sheet.link.phrase" {
+			if m.Words != "kept, not shown" || len(m.Falls) != 0 {
+				t.Errorf("%+v", m)
+			}
+			return
+		}
+	}
+	t.Error("the phrase is told nowhere")
 }

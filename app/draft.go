@@ -90,6 +90,27 @@ func (a *App) Redo(ctx context.Context, id, version int64) (*QuadView, error) {
 	return a.draft(ctx, id, book.Change{Version: version, SetDraft: true, Edits: append(f.Edits, f.Undone[n:]...), Undone: f.Undone[:n]})
 }
 
+// Save makes a revision of the draft, with the pilot's own words why.
+func (a *App) Save(ctx context.Context, id, version int64, why string) (*QuadView, error) {
+	why = strings.TrimSpace(why)
+	if why == "" || len(why) > 200 {
+		return nil, quad.Faultf("no-reason", "why", "say why in up to 200 characters; a revision without a reason is soon a riddle")
+	}
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if len(o.file.Edits) == 0 {
+		return nil, quad.Faultf("nothing-to-save", "", "nothing has changed since revision %d", o.file.Head)
+	}
+	var c book.Change
+	if _, err := a.settle(o, &c, why); err != nil {
+		return nil, err
+	}
+	c.Version = version
+	return a.draft(ctx, id, c)
+}
+
 // Reconcile tells a pilot whose act came too late where what he saw and what stands now have gone apart, so
 // that he can choose place by place. seen is what his window showed, values what he wanted to set.
 func (a *App) Reconcile(ctx context.Context, id int64, seen json.RawMessage, values []SetValue) ([]quad.Apart, error) {

@@ -86,6 +86,29 @@ func TestCompareRestoreTag(t *testing.T) {
 	}
 }
 
+func TestSaveWithAReason(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	if _, err := w.Save(t.Context(), id, w.view(id).Version, "nothing changed"); code(err) != "nothing-to-save" {
+		t.Errorf("an unchanged draft: %v", err)
+	}
+	v := w.edit(id, "sheet.motors.idle", "7")
+	if _, err := w.Save(t.Context(), id, v.Version, "  "); code(err) != "no-reason" {
+		t.Errorf("without a reason: %v", err)
+	}
+	if _, err := w.Save(t.Context(), id, v.Version-1, "for the wind"); code(err) != "changed" {
+		t.Errorf("from a window that saw an older draft: %v", err)
+	}
+	v, err := w.Save(t.Context(), id, v.Version, "for the wind")
+	if err != nil || v.Revision != 2 || len(v.Draft.Words) != 0 {
+		t.Fatalf("revision %d, draft %+v, %v", v.Revision, v.Draft, err)
+	}
+	list, err := w.Revisions(t.Context(), id)
+	if err != nil || list[0].Why != "for the wind" || list[0].Who != "a pilot" || len(list[0].Words) != 1 {
+		t.Errorf("%+v, %v", list[0], err)
+	}
+}
+
 // What comparison foretells of proofs is what happens.
 func TestCompareForetellsWhatFalls(t *testing.T) {
 	w := newWorld(t)

@@ -161,15 +161,16 @@ func (a *App) Archive(ctx context.Context, id int64, private bool) (name string,
 	if err != nil {
 		return "", nil, err
 	}
-	judged, err := judge(w)
+	if !private {
+		if w, err = w.WithoutPrivate(); err != nil {
+			return "", nil, err
+		}
+	}
+	judged, err := judge(w) // after what is private is out: it must not be told by what is said of it
 	if err != nil {
 		return "", nil, err
 	}
-	archive, err := book.NewArchive(w, private, judged)
-	if err != nil {
-		return "", nil, err
-	}
-	raw, err = archive.Write()
+	raw, err = book.NewArchive(w, judged).Write()
 	return w.Name, raw, err
 }
 

@@ -69,6 +69,7 @@ type Perch struct {
 	Asks     []AskView     `json:"asks"`
 	Readings []ReadingView `json:"readings"`
 	Meant    []MeantView   `json:"meant"`
+	Noted    []AskView     `json:"noted"` // readings that nothing asks for and that may be noted
 	Limits   []LimitView   `json:"limits"`
 }
 
@@ -104,6 +105,7 @@ type QuadView struct {
 	Words     string               `json:"words"`
 	Revision  int                  `json:"revision"`
 	Version   int64                `json:"version"`
+	Seen      string               `json:"seen"` // names this look at the quad; a signature is for what was seen
 	Draft     DraftView            `json:"draft"`
 	Meant     quad.Meant           `json:"meant"`
 	Board     BoardView            `json:"board"`
@@ -231,7 +233,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	st := a.standings(o)
 	k := o.known
 	v := &QuadView{
-		ID: o.file.ID, Name: o.file.Name, Words: o.file.Words, Revision: o.file.Head, Version: o.file.Version,
+		ID: o.file.ID, Name: o.file.Name, Words: o.file.Words, Revision: o.file.Head, Version: o.file.Version, Seen: o.file.Seen(),
 		Meant: k.Meant(), Observed: quad.Observe(k), Release: a.standing(o, st),
 		Flights: append([]Flight{}, o.flights...), Events: append([]check.Happened{}, o.events...),
 		Corners: motors.Corners(k), Axes: sticks.Axes(k), Positions: sticks.Meanings(k),
@@ -278,7 +280,8 @@ func (a *App) view(o *opened) (*QuadView, error) {
 			}
 		}
 		p.Limits = limitsOf(k, s.Station)
-		p.Meant = meantBy(s.Relies, meant, st)
+		p.Noted = notedAt(k, s.Station)
+		p.Meant = meantBy(s, meant, st)
 		v.Line = append(v.Line, p)
 	}
 	return v, nil
@@ -295,12 +298,28 @@ func clearOf(s proof.Standing) string {
 	return "enough"
 }
 
-// meantBy lists the leaves of what is meant below some paths. Lists cannot be typed in one slot and are left
+// notedAt lists the readings of a station that no rule asks for and that have not been taken.
+func notedAt(k quad.Known, s check.Station) []AskView {
+	out := []AskView{}
+	for _, p := range quad.SortedKeys(proof.Unjudged) {
+		if proof.Unjudged[p].Station != s || !p.Under("readings") {
+			continue
+		}
+		f, err := quad.FieldAt(p)
+		if taken, _ := quad.Get(k, p); err != nil || taken != nil {
+			continue
+		}
+		out = append(out, AskView{check.Ask{Station: s, Path: p, Label: f.Label, How: f.How}, entryFor(k, p)})
+	}
+	return out
+}
+
+// meantBy lists the leaves of what is meant that a station relies on, and what is told there and not judged. Lists cannot be typed in one slot and are left
 // out.
-func meantBy(relies []quad.Path, leaves []quad.Leaf, st []proof.Standing) []MeantView {
+func meantBy(s proof.Standing, leaves []quad.Leaf, st []proof.Standing) []MeantView {
 	out := []MeantView{}
 	for _, l := range leaves {
-		if l.Path.Under("limits.thresholds") || !slices.ContainsFunc(relies, func(p quad.Path) bool { return l.Path.Under(p) }) {
+		if l.Path.Under("limits.thresholds") || !slices.ContainsFunc(s.Relies, l.Path.Under) && proof.Unjudged[l.Path].Station != s.Station {
 			continue // a threshold is shown, and set with its reason, by itself
 		}
 		if list, err := quad.Slots(l.Path); err == nil && len(list) > 0 {

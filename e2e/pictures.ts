@@ -32,9 +32,9 @@ test('pictures', async ({ page, request }) => {
   const type = (path: string, value: unknown) => post('/api/quads/1/type', { path: `readings.${path}`, value })
   await post('/api/bench/things', { pack: true, radio: true })
   for (const [path, value] of halfway) await type(path, value)
-  for (const s of ['feel', 'power-watch']) await post('/api/quads/1/sign', { station: s })
+  for (const s of ['feel', 'power-watch']) await post('/api/quads/1/sign', { station: s, seen: '' })
   await post('/api/quads/1/take', { path: 'readings.firmware.backup' })
-  await post('/api/quads/1/sign', { station: 'firmware' })
+  await post('/api/quads/1/sign', { station: 'firmware', seen: '' })
 
   await page.goto('/')
   await expect(page.getByRole('article', { name: 'Dunlin' })).toBeVisible()

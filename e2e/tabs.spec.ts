@@ -66,3 +66,18 @@ test('an undo that comes too late is not made', async ({ page, context, program 
   await choice.getByRole('button', { name: 'Leave it as it stands' }).click()
   await expect(ledger(page).getByRole('button', { name: 'Idle throttle: 8 %. Change it' })).toBeVisible()
 })
+
+test('nobody signs what he did not see', async ({ page, context, program }) => {
+  await page.goto('/quads/1/feel')
+  await expect(page.getByRole('button', { name: 'Sign this proof' })).toBeEnabled()
+  const other = await context.newPage()
+  await other.goto(`${program.address}/quads/1/feel`)
+  await put(other, 'Angle limit of self-level', '44')
+  await expect(ledger(other).getByRole('button', { name: 'Angle limit of self-level: 44 deg. Change it' })).toBeVisible()
+  await page.getByRole('button', { name: 'Sign this proof' }).click()
+  const choice = page.getByRole('dialog', { name: /was changed in another window/ })
+  await expect(choice).toContainText('Your signature was not made')
+  await expect(choice.getByRole('row', { name: /Angle limit of self-level/ })).toContainText('44 deg')
+  await choice.getByRole('button', { name: 'Leave it as it stands' }).click()
+  await expect(ledger(page).getByRole('article', { name: /The board does not hold/ })).toBeVisible()
+})

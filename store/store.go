@@ -223,9 +223,16 @@ func (s *Store) Load(ctx context.Context, pilot, id int64) (_ book.File, err err
 			return err
 		}
 		f.Newest, f.History = entries(newest), entries(history)
-		return nil
+		f.Last, err = lastEntry(tx, id)
+		return err
 	})
 	return f, err
+}
+
+// lastEntry of a quad, 0 when it has none.
+func lastEntry(tx *gorm.DB, id int64) (last int64, err error) {
+	err = tx.Model(&entryRow{}).Select("COALESCE(MAX(id), 0)").Where("quad_id = ?", id).Scan(&last).Error
+	return last, err
 }
 
 func entries(rows []entryRow) []book.Entry {
@@ -255,6 +262,15 @@ func (s *Store) Act(ctx context.Context, pilot, id int64, c book.Change) (versio
 		var row quadRow
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
 			return missing(err)
+		}
+		if c.Seen != "" {
+			last, err := lastEntry(tx, id)
+			if err != nil {
+				return err
+			}
+			if c.Seen != (book.File{Quad: book.Quad{Version: row.Version}, Last: last}).Seen() {
+				return book.ErrChanged
+			}
 		}
 		touches := c.SetDraft || c.Revision != nil
 		if touches && c.Version != row.Version {

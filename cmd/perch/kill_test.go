@@ -111,7 +111,7 @@ func (d *done) one(p *program, r *rand.Rand, n int, ok func(int, error) bool) er
 		}
 		return err
 	}
-	status, err := p.ask("POST", "/api/quads/1/sign", map[string]any{"station": "link"}, nil)
+	status, err := p.ask("POST", "/api/quads/1/sign", map[string]any{"station": "link", "seen": ""}, nil)
 	if ok(status, err) {
 		d.signed++
 	}

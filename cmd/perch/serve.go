@@ -265,7 +265,7 @@ func loadQuad(ctx context.Context, a *app.App, q demo.Quad) error {
 		}
 	}
 	for _, s := range q.Signed {
-		if _, err := a.Sign(ctx, id, s); err != nil {
+		if _, err := a.Sign(ctx, id, s, ""); err != nil {
 			return err
 		}
 	}

@@ -57,41 +57,46 @@ type ArchiveEntry struct {
 	Body json.RawMessage `json:"body"`
 }
 
-// NewArchive of a whole quad. Phrases and home coordinates are left out unless private is set. judged is what
-// the program says of it, as JSON, or nil.
-func NewArchive(w Whole, private bool, judged json.RawMessage) (Archive, error) {
-	a := Archive{
-		Archive: "quad", Format: ArchiveFormat, Name: w.Name, Words: w.Words, Made: w.Made, Head: w.Head, Judged: judged,
-		Edits: []quad.Edit{}, Undone: []quad.Edit{}, Revisions: []ArchiveRevision{}, Entries: []ArchiveEntry{},
-	}
+// WithoutPrivate gives the whole quad without phrases and home coordinates.
+func (w Whole) WithoutPrivate() (Whole, error) {
+	out := w
+	out.Edits, out.Undone, out.Revisions, out.Entries = nil, nil, nil, nil
 	for _, r := range w.Revisions {
-		body := r.Body
-		if !private {
-			var err error
-			if body, err = quad.WithoutPrivate(body); err != nil {
-				return a, err
-			}
+		body, err := quad.WithoutPrivate(r.Body)
+		if err != nil {
+			return out, err
 		}
-		a.Revisions = append(a.Revisions, ArchiveRevision{r.Number, quad.Hash(body), r.Who, r.Why, r.At, body})
+		r.Body, r.Hash = body, quad.Hash(body)
+		out.Revisions = append(out.Revisions, r)
 	}
-	for _, list := range []struct {
-		from []quad.Edit
-		into *[]quad.Edit
-	}{{w.Edits, &a.Edits}, {w.Undone, &a.Undone}} {
-		for _, e := range list.from {
-			if !private {
-				e = e.WithoutPrivate()
-			}
-			*list.into = append(*list.into, e)
-		}
+	for _, e := range w.Edits {
+		out.Edits = append(out.Edits, e.WithoutPrivate())
+	}
+	for _, e := range w.Undone {
+		out.Undone = append(out.Undone, e.WithoutPrivate())
 	}
 	for _, e := range w.Entries {
-		if !private && e.Kind == KindReading && quad.Private(quad.Path(e.Name)) {
-			continue
+		if e.Kind != KindReading || !quad.Private(quad.Path(e.Name)) {
+			out.Entries = append(out.Entries, e)
 		}
+	}
+	return out, nil
+}
+
+// NewArchive of a whole quad. judged is what the program says of just that, as JSON, or nil.
+func NewArchive(w Whole, judged json.RawMessage) Archive {
+	a := Archive{
+		Archive: "quad", Format: ArchiveFormat, Name: w.Name, Words: w.Words, Made: w.Made, Head: w.Head, Judged: judged,
+		Edits: append([]quad.Edit{}, w.Edits...), Undone: append([]quad.Edit{}, w.Undone...),
+		Revisions: []ArchiveRevision{}, Entries: []ArchiveEntry{},
+	}
+	for _, r := range w.Revisions {
+		a.Revisions = append(a.Revisions, ArchiveRevision{r.Number, r.Hash, r.Who, r.Why, r.At, r.Body})
+	}
+	for _, e := range w.Entries {
 		a.Entries = append(a.Entries, ArchiveEntry{e.Kind, e.Name, e.At, e.Body})
 	}
-	return a, nil
+	return a
 }
 
 // Write the archive: the same content always gives the same bytes.

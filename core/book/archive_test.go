@@ -36,11 +36,13 @@ func sample(t testing.TB) Whole {
 
 func write(t testing.TB, w Whole, private bool) []byte {
 	t.Helper()
-	a, err := NewArchive(w, private, nil)
-	if err != nil {
-		t.Fatal(err)
+	if !private {
+		var err error
+		if w, err = w.WithoutPrivate(); err != nil {
+			t.Fatal(err)
+		}
 	}
-	raw, err := a.Write()
+	raw, err := NewArchive(w, nil).Write()
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -4,6 +4,7 @@ package book
 
 import (
 	"encoding/json"
+	"fmt"
 	"time"
 
 	"vividperch/core/quad"
@@ -56,11 +57,18 @@ type File struct {
 	Newest  []Entry // of each reading, the board, each signature and each acceptance
 	History []Entry // every event, release and flight, oldest first
 	Wants   []byte  // what the pilot wants of every quad, as JSON
+	Last    int64   // number of the newest entry, 0 when there is none
 }
+
+// Seen names what somebody saw of a quad who looked at it like this: it changes with the draft and with
+// every entry.
+func (f File) Seen() string { return fmt.Sprintf("%d.%d", f.Version, f.Last) }
 
 // Change is what one act of a pilot writes, all of it or nothing.
 type Change struct {
 	Version int64 // the quad's version that the act was based on
+	// Seen, when it is not empty, is what the pilot saw who answers for the act: the quad must stand like that.
+	Seen string
 	// Edits and Undone replace the draft when SetDraft is set.
 	SetDraft bool
 	Edits    []quad.Edit

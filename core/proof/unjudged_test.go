@@ -23,9 +23,9 @@ func TestEveryLeafIsJudgedOrExcused(t *testing.T) {
 				reason = true
 				excused[p]++
 				if judged {
-					t.Errorf("%s is read by a rule and listed as unjudged (%s)", s.Path, why)
+					t.Errorf("%s is read by a rule and listed as unjudged (%s)", s.Path, why.Why)
 				}
-				if why == "" {
+				if why.Why == "" {
 					t.Errorf("%s is unjudged without a reason", p)
 				}
 			}

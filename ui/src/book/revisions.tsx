@@ -24,6 +24,7 @@ export function Revisions({ quad }: { quad: QuadView }) {
   return (
     <section aria-label="Revisions">
       <h2 className="small">Revisions</h2>
+      {quad.draft.words.length > 0 && <SaveDraft quad={quad} />}
       <table className="facts">
         <thead>
           <tr>
@@ -72,6 +73,29 @@ export function Revisions({ quad }: { quad: QuadView }) {
       </table>
       <Compared quad={quad} numbers={list.data.map((r) => r.number)} from={from} to={to} setFrom={setFrom} setTo={setTo} />
     </section>
+  )
+}
+
+/** The draft as a revision, with the pilot's reason. Signing, reading and writing save it by themselves. */
+function SaveDraft({ quad }: { quad: QuadView }) {
+  const save = useAct(quad.id, (why: string) => acts.save(quad.id, quad.version, why))
+  return (
+    <form
+      className="typed"
+      aria-label="Save the draft as a revision"
+      onSubmit={(e: FormEvent<HTMLFormElement>) => {
+        e.preventDefault()
+        save.mutate(String(new FormData(e.currentTarget).get('why')), { onError: late(quad, 'Your revision', []) })
+      }}
+    >
+      <label style={{ flex: '0 1 420px' }}>
+        The draft: {quad.draft.words.join('. ')}. Why?
+        <input name="why" type="text" required maxLength={200} style={{ width: '100%' }} />
+      </label>
+      <button type="submit" className="btn small" disabled={save.isPending}>
+        Save it as revision {quad.revision + 1}
+      </button>
+    </form>
   )
 }
 

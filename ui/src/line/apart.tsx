@@ -64,7 +64,7 @@ function Choice({ conflict: c, quad }: { conflict: Conflict; quad: QuadView }) {
       <h2 id="apart-title">{quad.name} was changed in another window</h2>
       <p className="tone-soft">
         {c.what} was not made, so that nothing is written over.{' '}
-        {c.rows.length === 0 ? 'It stands as you saw it again.' : 'Choose place by place what shall stand.'}
+        {c.rows.length === 0 ? 'What is meant is as you saw it; look at the readings and findings again.' : 'Choose place by place what shall stand.'}
       </p>
       {c.rows.length > 0 && (
         <table className="facts">

@@ -38,6 +38,14 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
       {notes.map((f) => (
         <FindingCard key={f.rule + f.title} f={f} quad={quad} />
       ))}
+      {perch.noted.length > 0 && (
+        <details className="meant">
+          <summary>May be noted</summary>
+          {perch.noted.map((a) => (
+            <Wanted key={a.path} ask={a} quad={quad} />
+          ))}
+        </details>
+      )}
       {perch.readings.length > 0 && <h2 className="small">Readings</h2>}
       {perch.readings.length > 0 && (
         <ul aria-label="Readings">

@@ -51,7 +51,7 @@ export function Line() {
   const quad = useQuad(id)
   const { drawer, setDrawer } = useOutletContext<ShellContext>()
   const go = useNavigate()
-  const sign = useAct(id, (s: string) => acts.sign(id, s))
+  const sign = useAct(id, (s: string) => acts.sign(id, s, quad.data?.seen ?? ''))
   const undo = useAct(id, (version: number) => acts.undo(id, version))
   const redo = useAct(id, (version: number) => acts.redo(id, version))
 
@@ -61,6 +61,7 @@ export function Line() {
     const next = data?.line[index + by]
     if (next) void go(`/quads/${id}/${next.id}`)
   }
+  const signIt = () => data && station && sign.mutate(station, { onError: late(data, 'Your signature', []) })
   const undoIt = () => data && undo.mutate(data.version, { onError: late(data, 'Your undo', []) })
   const redoIt = () => data && redo.mutate(data.version, { onError: late(data, 'Your redo', []) })
   const [listing, setListing] = useState(false)
@@ -72,7 +73,7 @@ export function Line() {
           { words: 'Previous station', key: '[', place: 'On the line', run: () => step(-1) },
           { words: 'Next station', key: ']', place: 'On the line', run: () => step(1) },
           { words: 'What to do next', key: 'n', place: 'On the line', run: () => setListing((l) => !l) },
-          { words: 'Sign this proof', key: 's', place: 'On the line', run: () => station && sign.mutate(station, { onError: tellError }) },
+          { words: 'Sign this proof', key: 's', place: 'On the line', run: signIt },
           { words: 'Undo the last change', key: 'u', place: 'On the line', run: undoIt },
           { words: 'Make it again', key: 'r', place: 'On the line', run: redoIt },
           { words: 'Watch it fly', key: 'w', place: 'On the line', run: () => void go(`/quads/${id}/rehearsal`) },
@@ -137,15 +138,7 @@ export function Line() {
         {listing && <NextList quad={data} onClose={() => setListing(false)} />}
         {drawer && <BenchDrawer onClose={() => setDrawer(false)} />}
       </main>
-      <ProofBar
-        quad={data}
-        perch={perch}
-        busy={sign.isPending}
-        onNext={() => setListing(!listing)}
-        onSign={() => sign.mutate(perch.id, { onError: tellError })}
-        onUndo={undoIt}
-        onRedo={redoIt}
-      />
+      <ProofBar quad={data} perch={perch} busy={sign.isPending} onNext={() => setListing(!listing)} onSign={signIt} onUndo={undoIt} onRedo={redoIt} />
     </div>
   )
 }

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
+import { late } from '../line/apart'
 import type { StationProps } from '../line/line'
 import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
@@ -171,7 +172,7 @@ function Go({ quad, perch, rehearsed }: StationProps & { rehearsed?: string }) {
   const go = useNavigate()
   const [site, setSite] = useState('Gravel field')
   const rehearse = useAct(quad.id, () => acts.keepRehearsal(quad.id))
-  const release = useAct(quad.id, () => acts.release(quad.id, site))
+  const release = useAct(quad.id, () => acts.release(quad.id, site, quad.seen))
   const accepted = quad.line.flatMap((p) => p.findings).filter((f) => f.accepted)
   const wanted = perch.asks.some((a) => a.path === 'readings.firstFlight.rehearsal')
   return (
@@ -202,7 +203,12 @@ function Go({ quad, perch, rehearsed }: StationProps & { rehearsed?: string }) {
         <label>
           Site <input value={site} onChange={(e) => setSite(e.target.value)} maxLength={120} />
         </label>
-        <button type="button" className="btn main" disabled={release.isPending} onClick={() => release.mutate(undefined, { onError: tellError })}>
+        <button
+          type="button"
+          className="btn main"
+          disabled={release.isPending}
+          onClick={() => release.mutate(undefined, { onError: late(quad, 'Your release', []) })}
+        >
           Release for hover in sight
         </button>
         <button type="button" className="btn" onClick={() => go(`/quads/${quad.id}/book`)}>

@@ -73,12 +73,13 @@ export const acts = {
   redo: (id: number, version: number) => told(server.POST('/api/quads/{id}/redo', { ...at(id), body: { version } })),
   type: (id: number, path: string, value: unknown) => told(server.POST('/api/quads/{id}/type', { ...at(id), body: { path, value } })),
   take: (id: number, path: string) => told(server.POST('/api/quads/{id}/take', { ...at(id), body: { path } })),
-  sign: (id: number, station: string) => told(server.POST('/api/quads/{id}/sign', { ...at(id), body: { station } })),
+  sign: (id: number, station: string, seen: string) => told(server.POST('/api/quads/{id}/sign', { ...at(id), body: { station, seen } })),
   accept: (id: number, f: Finding, reason: string) =>
     told(server.POST('/api/quads/{id}/accept', { ...at(id), body: { rule: f.rule, title: f.title, reason } })),
   note: (id: number, event: Schemas['EventBody']['event'], note: string) => told(server.POST('/api/quads/{id}/event', { ...at(id), body: { event, note } })),
-  release: (id: number, site: string) => told(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site } })),
+  release: (id: number, site: string, seen: string) => told(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site, seen } })),
   fly: (id: number, body: Schemas['FlightBody']) => told(server.POST('/api/quads/{id}/flights', { ...at(id), body })),
+  save: (id: number, version: number, why: string) => told(server.POST('/api/quads/{id}/save', { ...at(id), body: { version, why } })),
   restore: (id: number, version: number, number: number, paths?: string[]) =>
     told(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
   write: (id: number) => told(server.POST('/api/quads/{id}/board/write', at(id))),

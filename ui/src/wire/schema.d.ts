@@ -567,6 +567,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/save": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a revision of the draft, with a reason */
+        post: operations["save"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/sign": {
         parameters: {
             query?: never;
@@ -1256,6 +1273,7 @@ export interface components {
             maySign: boolean;
             meant: components["schemas"]["MeantView"][];
             name: string;
+            noted: components["schemas"]["AskView"][];
             /** Format: int64 */
             notes: number;
             /** Format: int64 */
@@ -1454,6 +1472,7 @@ export interface components {
             release: components["schemas"]["Release"];
             /** Format: int64 */
             revision: number;
+            seen: string;
             site: components["schemas"]["SiteView"];
             /** Format: int64 */
             version: number;
@@ -1545,6 +1564,8 @@ export interface components {
         ReleaseBody: {
             /** @enum {string} */
             scope: "hover" | "free" | "return";
+            /** @description As for signing. */
+            seen?: string;
             site: string;
         };
         RestoreBody: {
@@ -1570,6 +1591,11 @@ export interface components {
             /** @enum {string} */
             kind: "motion" | "rest" | "cut";
             motion?: components["schemas"]["ProtocolMotion"];
+        };
+        SaveBody: {
+            /** Format: int64 */
+            version: number;
+            why: string;
         };
         SensesSheet: {
             barometer: boolean;
@@ -1630,6 +1656,8 @@ export interface components {
             to: number;
         };
         StationBody: {
+            /** @description What the pilot saw who signs: seen of the quad. Empty is whatever stands. */
+            seen?: string;
             station: string;
         };
         StickRanges: {
@@ -2888,6 +2916,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
                 };
             };
             /** @description Error */
