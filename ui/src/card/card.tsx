@@ -62,11 +62,13 @@ export function FieldCard() {
         <section aria-label="When the radio goes quiet">
           <h2>When the radio goes quiet</h2>
           <ol>
-            {q.loss.map((s) => (
-              <li key={`${s.part}${s.from}`} className={s.dangerous ? 'tone-stop' : undefined}>
-                {`${s.from > 0 ? `After ${s.from} s` : 'At once'} the ${s.part} ${s.sentence}`}
-              </li>
-            ))}
+            {[...q.loss]
+              .sort((a, b) => a.from - b.from)
+              .map((s) => (
+                <li key={`${s.part}${s.from}`} className={s.dangerous ? 'tone-stop' : undefined}>
+                  {`${s.from > 0 ? `After ${s.from} s` : 'At once'} the ${s.part} ${s.sentence}`}
+                </li>
+              ))}
           </ol>
         </section>
         <section aria-label="The card">
