@@ -6,16 +6,19 @@ import (
 	"encoding/json"
 	"fmt"
 	"net"
+	"slices"
 	"strings"
 	"testing"
 	"time"
 
 	"vividperch/app"
+	"vividperch/bench/client"
 	"vividperch/bench/protocol"
 	"vividperch/core/check"
 	"vividperch/core/firmware"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 	"vividperch/demo"
 	"vividperch/demo/benchtest"
 	"vividperch/store"
@@ -679,4 +682,76 @@ func TestUnjudgedIsToldAtItsStation(t *testing.T) {
 		}
 	}
 	t.Error("the phrase is told nowhere")
+}
+
+// A hold that is broken while the loss is timed stops the motors by itself. Taken up again at once, it must
+// not pass for the board's own doing: nothing is kept.
+func TestBrokenHoldMeasuresNothing(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	address := benchtest.Serve(t, benchtest.Dunlin(t), false)
+	ctx, cancel := context.WithCancel(context.Background())
+	b := w.attachTo(ctx, cancel, address)
+	watcher, err := client.Dial(t.Context(), address, benchtest.Token, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer watcher.Close()
+	full := 100.0
+	if err := b.Adjust(t.Context(), protocol.Adjust{Travel: &full}); err != nil {
+		t.Fatal(err)
+	}
+	if err := b.Set(t.Context(), protocol.Things{Pack: yes(), Radio: yes()}); err != nil {
+		t.Fatal(err)
+	}
+	arm := protocol.Motion{Kind: "arm", Switch: "left shoulder", Position: "armed"}
+	look := func() protocol.Live {
+		t.Helper()
+		l, err := watcher.Call(t.Context(), protocol.MethodLook, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return l
+	}
+	hold := func(until func(protocol.Live) bool) {
+		t.Helper()
+		for end := time.Now().Add(20 * time.Second); !until(look()); time.Sleep(50 * time.Millisecond) {
+			_ = b.Motion(t.Context(), arm)
+			if time.Now().After(end) {
+				t.Fatalf("never so: %+v", look().Gates)
+			}
+		}
+	}
+	w.until("ready to arm", func() bool {
+		l := look()
+		return l.Board == "running" && !slices.ContainsFunc(l.Gates, func(g sticks.Gate) bool { return g.Holds && g.Name != "switch" })
+	})
+	hold(func(l protocol.Live) bool { return l.Armed })
+	taken := make(chan error, 1)
+	go func() {
+		_, err := w.Take(t.Context(), id, "readings.loss.response")
+		taken <- err
+	}()
+	hold(func(l protocol.Live) bool { return !l.Radio })
+	holds := look().Holds
+	for look().Motion != "" { // no renewal: the lease runs out
+		time.Sleep(5 * time.Millisecond)
+	}
+	hold(func(protocol.Live) bool {
+		select {
+		case err = <-taken:
+			return true
+		default:
+			return false
+		}
+	})
+	if code(err) != "let-go" {
+		t.Errorf("a broken hold measured something: %v", err)
+	}
+	if now := look().Holds; now <= holds {
+		t.Errorf("holds went from %d to %d", holds, now)
+	}
+	for _, r := range w.view(id).Line[check.LinkLoss.Number()-1].Readings {
+		t.Errorf("%s was kept: %s", r.Path, r.Words)
+	}
 }

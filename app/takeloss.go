@@ -62,11 +62,14 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	if err != nil {
 		return err
 	}
+	if !sameHold(l, start) {
+		return quad.Faultf("let-go", string(t.path), "you let go as the radio went off: nothing is known; hold until it says so")
+	}
 	guard := time.Duration(t.known.Sheet.Loss.Guard * float64(time.Second))
 	released := false
 	var emits quad.LossOutput
 	end, stopped, err := t.bench.until(ctx, guard+2500*time.Millisecond, func(l protocol.Live) bool {
-		released = released || l.Motion != "arm"
+		released = released || !sameHold(start, l)
 		if emits == "" && l.Time-start.Time > 250 {
 			emits = lossOutput(before, l.Channels)
 		}
@@ -98,7 +101,7 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 		return err
 	}
 	_, rearmed, err := t.bench.until(ctx, 1200*time.Millisecond, func(l protocol.Live) bool {
-		released = released || l.Motion != "arm"
+		released = released || !sameHold(start, l)
 		return l.Armed || released
 	})
 	if err != nil {
@@ -109,6 +112,10 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	}
 	return t.put("readings.loss.rearms", rearmed)
 }
+
+// sameHold says whether the hand that armed it still does, without having let go in between: a hold that was
+// broken and taken up again stops the motors by itself, which must not pass for what the board did.
+func sameHold(began, now protocol.Live) bool { return now.Motion == "arm" && now.Holds == began.Holds }
 
 func heldBack(l protocol.Live) string {
 	for _, g := range l.Gates {
@@ -121,16 +128,23 @@ func heldBack(l protocol.Live) string {
 
 // takeGate looks whether a raised throttle keeps it from arming, while the pilot holds the switch on.
 func takeGate(ctx context.Context, t *taking) error {
-	_, ok, err := t.bench.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Level >= 20 })
+	began, ok, err := t.bench.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Level >= 20 })
 	if err != nil {
 		return err
 	}
 	if !ok {
 		return quad.Faultf("not-held", string(t.path), "hold the arm switch on with the throttle up")
 	}
-	_, armed, err := t.bench.until(ctx, 700*time.Millisecond, func(l protocol.Live) bool { return l.Armed || turning(l) > 0 })
+	released := false
+	_, armed, err := t.bench.until(ctx, 700*time.Millisecond, func(l protocol.Live) bool {
+		released = released || !sameHold(began, l)
+		return l.Armed || turning(l) > 0 || released
+	})
 	if err != nil {
 		return err
+	}
+	if released {
+		return quad.Faultf("let-go", string(t.path), "you let go before it was seen whether it arms: hold until it says so")
 	}
 	return t.put(t.path, !armed)
 }

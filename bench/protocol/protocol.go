@@ -105,6 +105,9 @@ type Live struct {
 	Motion          string                     `json:"motion,omitempty"` // the leased motion that runs
 	Output          string                     `json:"output,omitempty"` // of a spin
 	Level           float64                    `json:"level" unit:"%"`   // of the motion
+	// Holds counts the motions that have begun. A renewal that comes after its lease has run out begins another
+	// one: whoever measures while something is held tells by it that the hold was broken in between.
+	Holds uint64 `json:"holds"`
 }
 
 // Things of the bench; those that are nil stay as they are.

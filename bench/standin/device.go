@@ -41,6 +41,7 @@ type Device struct {
 
 	motion   protocol.Motion
 	until    int64     // ms at which the motion's lease ends
+	holds    uint64    // motions that have begun
 	holder   *session  // that renewed the motion last
 	heard    []float64 // the last channels the receiver had from the radio
 	channels []float64 // what the board hears now
@@ -280,7 +281,7 @@ func (d *Device) live() protocol.Live {
 		Board: "off", Channels: []float64{}, Travel: d.travel, OnLoss: d.onLoss,
 		TiltRoll: d.tilt[0], TiltPitch: d.tilt[1],
 		Sticks: maps.Clone(d.place), Switches: maps.Clone(d.switches), Corners: map[quad.Corner]protocol.CornerSeen{}, Gates: []sticks.Gate{},
-		Motion: d.motion.Kind, Output: d.motion.Output, Level: d.motion.Level,
+		Motion: d.motion.Kind, Output: d.motion.Output, Level: d.motion.Level, Holds: d.holds,
 	}
 	for i, c := range quad.Corners {
 		pace := s.Rotors[i]

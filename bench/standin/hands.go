@@ -86,6 +86,9 @@ func (d *Device) move(m protocol.Motion) error {
 	default:
 		return refuse("%q is not a motion", m.Kind)
 	}
+	if d.motion.Kind != m.Kind || d.motion.Output != m.Output {
+		d.holds++
+	}
 	d.motion, d.until = m, d.now+protocol.LeaseMillis
 	return nil
 }

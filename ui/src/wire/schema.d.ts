@@ -1381,6 +1381,8 @@ export interface components {
             gates: components["schemas"]["Gate"][];
             /** Format: double */
             gyro: number;
+            /** Format: int64 */
+            holds: number;
             /** Format: double */
             level: number;
             loss: boolean;
