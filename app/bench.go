@@ -39,6 +39,7 @@ type BenchStatus struct {
 	Says      string                `json:"says"`
 	Device    string                `json:"device"`
 	StandIn   bool                  `json:"standIn"`
+	Lease     float64               `json:"lease" unit:"ms"` // how long a motion goes on after its last renewal
 	Outputs   []string              `json:"outputs"`
 	Switches  []protocol.SwitchInfo `json:"switches"`
 }
@@ -152,6 +153,7 @@ func (b *Bench) setStatus(s BenchStatus, d *client.Device) {
 	if s.Outputs == nil {
 		s.Outputs, s.Switches = []string{}, []protocol.SwitchInfo{}
 	}
+	s.Lease = protocol.LeaseMillis
 	b.status, b.device = s, d
 	b.send(LiveFrame{Kind: "status", Status: &s})
 }

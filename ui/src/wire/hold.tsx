@@ -5,8 +5,6 @@ import { tell as tellPilot } from '../shell/say'
 import { type LiveState, type Motion, now, say, useLiveDraw } from './live'
 
 const renewEvery = 100
-/** How long the device goes on after the last renewal, ms: protocol.LeaseMillis. */
-const lease = 250
 
 /** Holds a motion. It ends, and says so, when a renewal came too late for the device: to go on is the pilot's to say. */
 export function useHold(motion: (heldMs: number) => Motion, onEnd?: () => void, onRanOut?: () => void) {
@@ -36,7 +34,7 @@ export function useHold(motion: (heldMs: number) => Motion, onEnd?: () => void, 
     began.current = renewed.current = performance.now()
     runs.current = false
     const renew = () => {
-      const late = performance.now() - renewed.current > lease
+      const late = performance.now() - renewed.current > (now().status?.lease ?? Number.POSITIVE_INFINITY)
       renewed.current = performance.now()
       if (late) {
         end()

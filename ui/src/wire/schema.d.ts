@@ -779,6 +779,8 @@ export interface components {
         BenchStatus: {
             connected: boolean;
             device: string;
+            /** Format: double */
+            lease: number;
             outputs: string[];
             says: string;
             standIn: boolean;
