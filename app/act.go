@@ -124,6 +124,15 @@ func checkWords(f quad.Field, p quad.Path, k quad.Known) error {
 	return nil
 }
 
+// asSeen refuses an act on a quad that has changed since the pilot saw it, before anything that stands against
+// the act is told. The store looks once more as it writes.
+func (o *opened) asSeen(seen string) error {
+	if seen != "" && seen != o.file.Seen() {
+		return book.ErrChanged
+	}
+	return nil
+}
+
 // Sign a station's proof. seen is what the pilot saw who signs: if anything has changed since, it is refused, so
 // that nobody answers for what he did not see. Empty is whatever stands.
 func (a *App) Sign(ctx context.Context, id int64, station check.Station, seen string) (*QuadView, error) {
@@ -131,8 +140,8 @@ func (a *App) Sign(ctx context.Context, id int64, station check.Station, seen st
 	if err != nil {
 		return nil, err
 	}
-	if seen != "" && seen != o.file.Seen() {
-		return nil, book.ErrChanged // the later look comes first, then what stands against it
+	if err := o.asSeen(seen); err != nil {
+		return nil, err
 	}
 	n := station.Number()
 	if n == 0 {
@@ -195,8 +204,8 @@ func (a *App) ReleaseFor(ctx context.Context, id int64, scope proof.Scope, site,
 	if err != nil {
 		return nil, err
 	}
-	if seen != "" && seen != o.file.Seen() {
-		return nil, book.ErrChanged
+	if err := o.asSeen(seen); err != nil {
+		return nil, err
 	}
 	if strings.TrimSpace(site) == "" {
 		return nil, quad.Faultf("no-site", "site", "say where; a release is for one site and day")

@@ -315,9 +315,14 @@ func (a *App) ReadList(ctx context.Context, id int64, text []byte) (*QuadView, e
 	if len(faults) > 0 {
 		return nil, listFault(faults)
 	}
-	e, err := a.entry(book.KindBoard, "board", boardEntry{b.Target, b.Line, b.Version, b.Settings})
+	e, err := a.readBack(b)
 	if err != nil {
 		return nil, err
 	}
 	return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
+}
+
+// readBack keeps what a board holds.
+func (a *App) readBack(b quad.Board) (book.Entry, error) {
+	return a.entry(book.KindBoard, "board", boardEntry{b.Target, b.Line, b.Version, b.Settings})
 }

@@ -34,17 +34,10 @@ func limitsOf(k quad.Known, station check.Station) []LimitView {
 		if err != nil {
 			panic(err) // the keys are the program's own
 		}
-		own := func(of quad.Thresholds) quad.Own {
-			v, err := quad.Get(of, quad.Path(t.Key))
-			if err != nil {
-				panic(err)
-			}
-			return v.(quad.Own)
-		}
 		stands, _ := check.Limit(k, t.Key)
 		out = append(out, LimitView{
 			Key: t.Key, Path: path, Station: t.Station, Label: f.Label, Unit: f.Unit, Allowed: f.Allowed, Usual: t.Usual,
-			Pilot: own(k.Pilot.Thresholds), Quad: own(k.Limits.Thresholds), Stands: quad.Quantity(stands, f.Unit),
+			Pilot: check.OwnAt(k.Pilot.Thresholds, t.Key), Quad: check.OwnAt(k.Limits.Thresholds, t.Key), Stands: quad.Quantity(stands, f.Unit),
 		})
 	}
 	return out

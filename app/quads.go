@@ -90,7 +90,7 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 		m.Sheet = b.Sheet
 		m.Sheet.Firmware = is
 		m.Sheet.Firmware.Other = b.Unmapped
-		e, err := a.entry(book.KindBoard, "board", boardEntry{b.Target, b.Line, b.Version, b.Settings})
+		e, err := a.readBack(b)
 		if err != nil {
 			return 0, err
 		}
@@ -281,8 +281,8 @@ func (a *App) Facts(ctx context.Context, id int64, rule, title string) (*Facts, 
 		return nil, err
 	}
 	out := &Facts{Rule: rule, Finding: *f, Reads: proof.ReadsOf(rule), Saw: map[quad.Path]any{}, Origins: map[quad.Path]Origins{}, Firmware: o.known.Sheet.Firmware, At: a.now()}
-	for _, l := range quad.Leaves(quad.Mask(o.known, out.Reads), "") {
-		if l.Private != "" || !underAny(l.Path, out.Reads) {
+	for _, l := range proof.LeavesBelow(out.Reads, o.known) {
+		if l.Private != "" {
 			continue
 		}
 		out.Saw[l.Path] = l.Value
@@ -291,15 +291,6 @@ func (a *App) Facts(ctx context.Context, id int64, rule, title string) (*Facts, 
 		}
 	}
 	return out, nil
-}
-
-func underAny(p quad.Path, roots []quad.Path) bool {
-	for _, r := range roots {
-		if p.Under(r) {
-			return true
-		}
-	}
-	return false
 }
 
 // finding that stands now.

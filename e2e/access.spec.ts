@@ -1,23 +1,6 @@
 // Every main view, looked at by axe: names for screen readers, contrast, order of headings.
 import { AxeBuilder } from '@axe-core/playwright'
-import { expect, test } from './program.ts'
-
-const stations = [
-  'airframe',
-  'first-power',
-  'firmware',
-  'wiring',
-  'link',
-  'sticks',
-  'motors',
-  'senses',
-  'feel',
-  'power-watch',
-  'link-loss',
-  'picture',
-  'bench-proof',
-  'first-flight',
-]
+import { expect, stations, test } from './program.ts'
 
 test('axe finds nothing on any main view, at day and at dusk, on a laptop and on a phone', async ({ page }) => {
   test.setTimeout(400_000)

@@ -117,6 +117,24 @@ export const test = base.extend<{ program: Program; errors: string[] }>({
 
 export { expect }
 
+/** The stations in the order of the line, as their addresses name them. */
+export const stations = [
+  'airframe',
+  'first-power',
+  'firmware',
+  'wiring',
+  'link',
+  'sticks',
+  'motors',
+  'senses',
+  'feel',
+  'power-watch',
+  'link-loss',
+  'picture',
+  'bench-proof',
+  'first-flight',
+]
+
 /** The words a screen reader gets of one perch on the wire. */
 export const perch = (page: Page, name: string) =>
   page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: new RegExp(`\\d+\\. ${name}: `) })

@@ -1,24 +1,8 @@
 // The promised speeds, measured on the running program and printed. A busy machine is given more than one try:
 // the promise is about the program.
 import { readFileSync } from 'node:fs'
-import { expect, test } from './program.ts'
+import { expect, stations, test } from './program.ts'
 
-const stations = [
-  'airframe',
-  'first-power',
-  'firmware',
-  'wiring',
-  'link',
-  'sticks',
-  'motors',
-  'senses',
-  'feel',
-  'power-watch',
-  'link-loss',
-  'picture',
-  'bench-proof',
-  'first-flight',
-]
 // One after the other: they would measure each other.
 test.describe.configure({ mode: 'serial' })
 

@@ -31,10 +31,10 @@ var Thresholds = []Threshold{
 // Limit that a threshold stands at for a quad, and, where it is not the usual one, whose it is and why, to be
 // put behind a finding's figures. The quad's own goes before the pilot's.
 func Limit(k quad.Known, key string) (value float64, says string) {
-	if own := ownAt(k.Limits.Thresholds, key); own.Set() {
+	if own := OwnAt(k.Limits.Thresholds, key); own.Set() {
 		return own.Value, " This quad's own limit: " + own.Reason + "."
 	}
-	if own := ownAt(k.Pilot.Thresholds, key); own.Set() {
+	if own := OwnAt(k.Pilot.Thresholds, key); own.Set() {
 		return own.Value, " Your own limit: " + own.Reason + "."
 	}
 	for _, t := range Thresholds {
@@ -45,7 +45,8 @@ func Limit(k quad.Known, key string) (value float64, says string) {
 	panic("no threshold " + key)
 }
 
-func ownAt(t quad.Thresholds, key string) quad.Own {
+// OwnAt is what a pilot or a quad has set for a threshold, by its key.
+func OwnAt(t quad.Thresholds, key string) quad.Own {
 	v, err := quad.Get(t, quad.Path(key))
 	if err != nil {
 		panic(err) // the keys are ours

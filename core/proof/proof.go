@@ -89,13 +89,14 @@ func (sig Signature) Changed(k quad.Known) []string {
 // fingerprints every leaf below some paths.
 func fingerprints(paths []quad.Path, k quad.Known) map[quad.Path]string {
 	out := map[quad.Path]string{}
-	for _, l := range leavesBelow(paths, k) {
+	for _, l := range LeavesBelow(paths, k) {
 		out[l.Path] = quad.HashValue(l.Value)
 	}
 	return out
 }
 
-func leavesBelow(paths []quad.Path, k quad.Known) []quad.Leaf {
+// LeavesBelow some paths, and nothing else: what a rule that declares them sees.
+func LeavesBelow(paths []quad.Path, k quad.Known) []quad.Leaf {
 	return slices.DeleteFunc(quad.Leaves(quad.Mask(k, paths), ""), func(l quad.Leaf) bool {
 		return !slices.ContainsFunc(paths, func(p quad.Path) bool { return l.Path.Under(p) })
 	})
@@ -107,7 +108,7 @@ func leavesBelow(paths []quad.Path, k quad.Known) []quad.Leaf {
 func changed(paths []quad.Path, before map[quad.Path]string, k quad.Known) []string {
 	var out []string
 	seen := map[quad.Path]bool{}
-	for _, l := range leavesBelow(paths, k) {
+	for _, l := range LeavesBelow(paths, k) {
 		seen[l.Path] = true
 		was, taken := before[l.Path]
 		if taken && was == quad.HashValue(l.Value) || !taken && isDefault(l) {
