@@ -13,6 +13,9 @@ type Parts struct {
 	Video           Video           `json:"video" label:"Video"`
 	Capacitor       Capacitor       `json:"capacitor" label:"Capacitor"`
 	Wires           map[string]Wire `json:"wires" label:"Wire of the"` // by device
+	// Devices that are wired to the board, by name, with what each needs.
+	Devices     map[string]Device `json:"devices,omitempty" label:"Device"`
+	BatteryLead BatteryLead       `json:"batteryLead" label:"Battery lead"`
 }
 
 type Frame struct {
@@ -50,6 +53,7 @@ type SpeedController struct {
 	CellsMin   int     `json:"cellsMin" unit:"count" label:"Fewest cells" least:"0" most:"12" because:"packs have 1 to 12 cells"`
 	CellsMax   int     `json:"cellsMax" unit:"count" label:"Most cells" least:"0" most:"14" because:"packs have 1 to 12 cells"`
 	TwoWay     bool    `json:"twoWay" label:"Can answer on the throttle wire"`
+	Layout     string  `json:"layout" label:"Hardware layout their firmware is for; nothing when they cannot be asked"`
 	IdleDraw   float64 `json:"idleDraw" unit:"mA" label:"Draw at rest, all four" least:"0" most:"5000" because:"5 A at rest is a short"`
 }
 
@@ -60,10 +64,54 @@ type BoardPart struct {
 	IdleDraw float64             `json:"idleDraw" unit:"mA" label:"Draw from the pack" least:"0" most:"5000" because:"5 A at rest is a short"`
 	Outputs  []string            `json:"outputs" label:"Outputs, as lettered on the board"`
 	Ports    map[string]PortPart `json:"ports" label:"Port"`
+	Rails    map[string]Rail     `json:"rails,omitempty" label:"Rail"`
+	Buses    []string            `json:"buses,omitempty" label:"Two-wire buses"`
 }
 
 type PortPart struct {
-	Inverts bool `json:"inverts" label:"Can invert its input"`
+	Inverts bool    `json:"inverts" label:"Can invert its input"`
+	USB     bool    `json:"usb" label:"On the USB plug, for configuring"`
+	Send    bool    `json:"send" label:"Has a pad that sends"`
+	Receive bool    `json:"receive" label:"Has a pad that receives"`
+	OneWire bool    `json:"oneWire" label:"Can send and receive in turn on one wire"`
+	Most    float64 `json:"most" unit:"kBd" label:"Fastest; 0 is as fast as any device" least:"0" most:"10000" because:"no serial port here is faster than 10 MBd"`
+	Direct  bool    `json:"direct" label:"Moves its bytes by itself, with direct memory access"`
+	Soft    bool    `json:"soft" label:"A timer pad, as software serial"`
+	Was     string  `json:"was" label:"What the pad does otherwise"`
+}
+
+// Rail of the board that feeds devices.
+type Rail struct {
+	Volts float64 `json:"volts" unit:"V" label:"Voltage; 0 is the pack's own" least:"0" most:"60" because:"twelve full cells have 52 V"`
+	Most  float64 `json:"most" unit:"mA" label:"Current it gives" least:"0" most:"20000" because:"20 A is a battery lead, no rail"`
+	USB   bool    `json:"usb" label:"Fed by USB too"`
+	Quiet bool    `json:"quiet" label:"Filtered for what minds noise"`
+}
+
+// Device that is wired to the board.
+type Device struct {
+	Function PortFunction `json:"function" label:"What its port must be told" oneof:"nothing receiver satellite video display telemetry configure"`
+	Talks    bool         `json:"talks" label:"Talks to the board"`
+	Listens  bool         `json:"listens" label:"Listens to the board"`
+	OneWire  bool         `json:"oneWire" label:"Talks and listens in turn on one wire"`
+	Inverted bool         `json:"inverted" label:"Inverted"`
+	Baud     float64      `json:"baud" unit:"kBd" label:"Speed" least:"0" most:"10000" because:"no serial port here is faster than 10 MBd"`
+	Direct   bool         `json:"direct" label:"Wants a port with direct memory access"`
+	Bus      bool         `json:"bus" label:"On a two-wire bus"`
+	Address  int          `json:"address" unit:"count" label:"Bus address" least:"0" most:"127" because:"addresses have seven bits"`
+	Least    float64      `json:"least" unit:"V" label:"Supply from" least:"0" most:"60" because:"twelve full cells have 52 V"`
+	Most     float64      `json:"most" unit:"V" label:"Supply to" least:"0" most:"60" because:"twelve full cells have 52 V"`
+	Draw     float64      `json:"draw" unit:"mA" label:"Draws" least:"0" most:"20000" because:"20 A is a battery lead, no rail"`
+	Quiet    bool         `json:"quiet" label:"Wants a quiet supply"`
+	Magnetic bool         `json:"magnetic" label:"Holds a compass"`
+	Apart    float64      `json:"apart" unit:"mm" label:"From the nearer battery lead" least:"0" most:"2000" because:"two metres are another quad"`
+	Video    float64      `json:"video" unit:"mm" label:"From the video transmitter" least:"0" most:"2000" because:"two metres are another quad"`
+}
+
+// BatteryLead makes the field at a compass.
+type BatteryLead struct {
+	Spacing float64 `json:"spacing" unit:"mm" label:"Between the middles of its two wires" least:"0" most:"500" because:"half a metre apart they are no pair"`
+	Twisted bool    `json:"twisted" label:"Twisted"`
 }
 
 type Pack struct {
@@ -82,6 +130,13 @@ type Receiver struct {
 	Inverted  bool    `json:"inverted" label:"Sends an inverted frame"`
 	Telemetry bool    `json:"telemetry" label:"Sends telemetry"`
 	IdleDraw  float64 `json:"idleDraw" unit:"mA" label:"Draw from the pack" least:"0" most:"5000" because:"5 A at rest is a short"`
+	// Region that its firmware is for, as its maker words it; empty when there is only one.
+	Region          string         `json:"region" label:"Region of the receiver's firmware"`
+	Gain            float64        `json:"gain" unit:"dBi" label:"Gain of its antenna" least:"-20" most:"30" because:"no antenna that flies has 30 dBi"`
+	Polarisation    Polarisation   `json:"polarisation" label:"Polarisation of its antenna" oneof:"linear crossed rightHand leftHand"`
+	Frame           float64        `json:"frame" unit:"ms" label:"Period of its output to the board" least:"0" most:"100" because:"ten frames a second fly nothing"`
+	Strength        StrengthSource `json:"strength" label:"How it tells the link's strength" oneof:"none channel analog serial"`
+	StrengthChannel int            `json:"strengthChannel" unit:"count" label:"Channel it puts the strength on" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
 }
 
 type RadioModule struct {
@@ -90,6 +145,11 @@ type RadioModule struct {
 	Version string  `json:"version" label:"Version"`
 	Band    string  `json:"band" label:"Band"`
 	Power   float64 `json:"power" unit:"mW" label:"Power" least:"0" most:"10000" because:"10 W is more than any module sends"`
+	// External is in the bay at the radio's back, not built in.
+	External     bool         `json:"external" label:"In the radio's bay, not built in"`
+	Region       string       `json:"region" label:"Region of the module's firmware"`
+	Gain         float64      `json:"gain" unit:"dBi" label:"Gain of its antenna" least:"-20" most:"30" because:"nobody walks about with 30 dBi"`
+	Polarisation Polarisation `json:"polarisation" label:"Polarisation of its antenna" oneof:"linear crossed rightHand leftHand"`
 }
 
 type Video struct {
@@ -109,4 +169,17 @@ type Capacitor struct {
 // Wire is where a device is soldered.
 type Wire struct {
 	Port string `json:"port" label:"Port"`
+	// Out is the pad that the device's output is soldered to, In that of its input; empty is the port's own pad for it.
+	Out   string          `json:"out,omitempty" label:"Pad of its output"`
+	In    string          `json:"in,omitempty" label:"Pad of its input"`
+	Bus   string          `json:"bus,omitempty" label:"Bus"`
+	Rail  string          `json:"rail,omitempty" label:"Rail"`
+	Leads map[string]Lead `json:"leads,omitempty" label:"Wire"` // by signal
+}
+
+// Lead is one wire as the pilot made it.
+type Lead struct {
+	Colour  string  `json:"colour,omitempty" label:"Colour"`
+	Length  float64 `json:"length" unit:"mm" label:"Length" least:"0" most:"2000" because:"two metres are another quad"`
+	Twisted string  `json:"twisted,omitempty" label:"Twisted with"`
 }

@@ -19,7 +19,7 @@ type Path string
 
 // Under says whether p is root itself or lies below it.
 func (p Path) Under(root Path) bool {
-	return p == root || strings.HasPrefix(string(p), string(root)+".")
+	return p == root || len(p) > len(root) && p[len(root)] == '.' && p[:len(root)] == root
 }
 
 // Touches says whether one of the two paths lies under the other.

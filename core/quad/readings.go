@@ -92,6 +92,8 @@ type Resistance struct {
 type FirmwareReadings struct {
 	Identity *Reading[Identity] `json:"identity,omitempty" label:"What the board says it is" how:"USB in. Ask the board for target, line and version."`
 	Backup   *Reading[Backup]   `json:"backup,omitempty" label:"What was on the board is saved" how:"Save the full list and what differs from the defaults."`
+	// SpeedControllers by the letter of their output.
+	SpeedControllers map[string]*Reading[SpeedIdentity] `json:"speedControllers,omitempty" label:"What the speed controller says it is, output" how:"Pack in, propellers off: speed controllers answer only then. Ask each for its layout, version and switching rate."`
 }
 
 // Identity of a controller board.
@@ -99,6 +101,24 @@ type Identity struct {
 	Target  string `json:"target" label:"Target"`
 	Line    string `json:"line" label:"Line"`
 	Version string `json:"version" label:"Version"`
+	// Serial is the board's own number, which tells one board from another of its kind; empty when not told.
+	Serial string `json:"serial,omitempty" label:"Number" optional:"yes"`
+}
+
+// Same says whether two identities can be those of one board. One that does not tell its number may be any.
+func (i Identity) Same(other Identity) bool {
+	if i.Serial == "" || other.Serial == "" {
+		i.Serial, other.Serial = "", ""
+	}
+	return i == other
+}
+
+// SpeedIdentity is what the firmware of one speed controller says.
+type SpeedIdentity struct {
+	Layout    string  `json:"layout" label:"Hardware layout"`
+	Version   string  `json:"version" label:"Version"`
+	Switching float64 `json:"switching" unit:"kHz" label:"Switching rate" least:"1" most:"200" because:"they switch at 8 to 128 kHz"`
+	Replies   bool    `json:"replies" label:"Can reply with its rotation"`
 }
 
 // Backup of a board's settings; the list itself is kept with the reading's row.
@@ -110,12 +130,46 @@ type Backup struct {
 }
 
 type WiringReadings struct {
-	ReceiverAnswers *Reading[bool] `json:"receiverAnswers,omitempty" label:"The receiver answers on its port" how:"Pack on. The board lists a receiver on the port you gave it."`
+	// Answers by device other than the receiver.
+	Answers         map[string]*Reading[bool] `json:"answers,omitempty" label:"It answers: the" how:"Give it its power. The board lists it, or shows what it says."`
+	ReceiverAnswers *Reading[bool]            `json:"receiverAnswers,omitempty" label:"The receiver answers on its port" how:"Pack on. The board lists a receiver on the port you gave it."`
 }
 
 type LinkReadings struct {
-	ChannelsMove *Reading[bool]    `json:"channelsMove,omitempty" label:"Channels move with the sticks" how:"Radio on, props off. A solid light is not proof: watch a channel move."`
-	Range        *Reading[float64] `json:"range,omitempty" unit:"%" label:"Link quality at thirty paces, lowest power" how:"Walk thirty paces away with the module on its lowest power and read the link quality." least:"0" most:"100" because:"a share of full"`
+	ChannelsMove *Reading[bool] `json:"channelsMove,omitempty" label:"Channels move with the sticks" how:"Radio on, props off. A solid light is not proof: watch a channel move."`
+	// Module and Receiver are what the two say they are.
+	Module   *Reading[LinkIdentity] `json:"module,omitempty" label:"What the radio module says it is" how:"The radio's own page on its module: link, version, band, region."`
+	Receiver *Reading[LinkIdentity] `json:"receiver,omitempty" label:"What the receiver says it is" how:"Its label, its wireless page, or its page in the radio once it is bound."`
+	// ModulePhrase and ReceiverPhrase are fingerprints: the phrases themselves are not kept with readings.
+	ModulePhrase   *Reading[PhrasePrint] `json:"modulePhrase,omitempty" label:"Fingerprint of the radio's phrase" how:"Type the phrase at the comparison on the station's page: only its fingerprint is kept."`
+	ReceiverPhrase *Reading[PhrasePrint] `json:"receiverPhrase,omitempty" label:"Fingerprint of the receiver's phrase" how:"Type the phrase at the comparison on the station's page: only its fingerprint is kept."`
+	Antennas       *Reading[bool]        `json:"antennas,omitempty" label:"Antennas free, apart, and their connectors relieved" how:"Ends clear of carbon, battery lead and propellers, a finger's width at least; two of them at right angles; nothing pulls at a connector."`
+	Track          *Reading[LinkTrack]   `json:"track,omitempty" label:"Strength measured over distance" how:"Give a track with strength or link quality, as CSV or GPX, at the reach on the station's page."`
+	Range          *Reading[float64]     `json:"range,omitempty" unit:"%" label:"Link quality at thirty paces, lowest power" how:"Walk thirty paces away with the module on its lowest power and read the link quality." least:"0" most:"100" because:"a share of full"`
+}
+
+// LinkIdentity is what one end of the control link says it is.
+type LinkIdentity struct {
+	Link    string `json:"link" label:"Link"`
+	Version string `json:"version" label:"Version" optional:"yes"`
+	Band    string `json:"band" label:"Band"`
+	Region  string `json:"region" label:"Region" optional:"yes"`
+}
+
+// PhrasePrint is the fingerprint of a binding phrase. Loose is that of the phrase without its spaces and without regard to
+// capitals: two whose Exact differ and whose Loose agree were meant to be the same.
+type PhrasePrint struct {
+	Exact string `json:"exact" label:"Fingerprint"`
+	Loose string `json:"loose" label:"Without capitals and spaces"`
+}
+
+// LinkTrack sums up the strength along one flight against what free space and the parts promise.
+type LinkTrack struct {
+	Points   int     `json:"points" unit:"count" label:"Points used" least:"0" most:"10000000" because:"no track is as long"`
+	Farthest float64 `json:"farthest" unit:"m" label:"Farthest" least:"0" most:"200000" because:"beyond the radio horizon of any hill"`
+	Missing  float64 `json:"missing" unit:"dB" label:"Weaker than predicted by" least:"-100" most:"200" because:"no path loses more and is heard"`
+	Spread   float64 `json:"spread" unit:"dB" label:"Scatter about that, one sigma" least:"0" most:"100" because:"no path scatters more"`
+	Slope    float64 `json:"slope" unit:"dB" label:"Lost for each ten times as far, beyond free space" least:"-200" most:"200" because:"no path loses more and is heard"`
 }
 
 // StickAxis is what guided capture found for one stick function.

@@ -14,7 +14,7 @@ import (
 )
 
 // Format is the number of the canonical form that this program writes. Older ones are upgraded on reading.
-const Format = 2
+const Format = 4
 
 type envelope struct {
 	Format int `json:"format"`

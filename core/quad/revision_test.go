@@ -58,7 +58,7 @@ func TestCanonicalIsPinned(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if !strings.HasPrefix(string(raw), `{"format":2,"sheet":{"firmware":{"line":"","version":"","target":""},"craft":{"layout":"","rotation":""},`) || !strings.Contains(string(raw), `"idle":5.5`) {
+	if !strings.HasPrefix(string(raw), `{"format":4,"sheet":{"firmware":{"line":"","version":"","target":""},"craft":{"layout":"","rotation":""},`) || !strings.Contains(string(raw), `"idle":5.5`) {
 		t.Errorf("canonical form changed: %s", raw)
 	}
 	// From coreutils' sha256sum.
@@ -76,8 +76,8 @@ func TestReadMeantRefuses(t *testing.T) {
 		code  string
 		place string
 	}{
-		{"a newer format", edit(`"format":2`, `"format":3`), "newer-format", "format"},
-		{"no format", edit(`"format":2`, `"format":0`), "no-format", "format"},
+		{"a newer format", edit(`"format":4`, `"format":5`), "newer-format", "format"},
+		{"no format", edit(`"format":4`, `"format":0`), "no-format", "format"},
 		{"an unknown name", edit(`"layout"`, `"shape"`), "unknown-name", ""},
 		{"a word that is none", edit(`"layout":"x"`, `"layout":"hexagon"`), "not-one-of", "sheet.craft.layout"},
 		{"a wrong type", edit(`"layout":"x"`, `"layout":7`), "wrong-type", "sheet.craft.layout"},

@@ -23,13 +23,19 @@ type FirmwareSheet struct {
 	Other []string `json:"other,omitempty" label:"Settings without a subject"`
 }
 
+// Is the identity that a board with this firmware has.
+func (f FirmwareSheet) Is() Identity {
+	return Identity{Target: f.Target, Line: f.Line, Version: f.Version}
+}
+
 type CraftSheet struct {
 	Layout   Layout   `json:"layout" label:"Layout" oneof:"x wideX plus"`
 	Rotation Rotation `json:"rotation" label:"Rotation plan" oneof:"frontLeftClockwise frontLeftCounterClockwise"`
 }
 
 type PortPlan struct {
-	Function PortFunction `json:"function" label:"Function" oneof:"nothing receiver satellite video configure"`
+	Function PortFunction `json:"function" label:"Function" oneof:"nothing receiver satellite video display telemetry configure"`
+	Baud     float64      `json:"baud" unit:"kBd" label:"Speed; 0 is left to the firmware" least:"0" most:"10000" because:"no serial port here is faster than 10 MBd"`
 }
 
 type WiringSheet struct {
@@ -41,6 +47,9 @@ type LinkSheet struct {
 	Telemetry bool `json:"telemetry" label:"Telemetry wanted"`
 	// Phrase that radio and receiver share. Whoever has it can fly the quad.
 	Phrase string `json:"phrase" label:"Binding phrase" private:"phrase"`
+	// Strength is where the board looks for the link's strength, and on which channel when it is a spare one.
+	Strength        StrengthSource `json:"strength" label:"Strength of the link, for the board" oneof:"none channel analog serial"`
+	StrengthChannel int            `json:"strengthChannel" unit:"count" label:"Channel the board takes for the strength" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
 }
 
 // Range of a channel in which something is on. Both ends belong to it.
@@ -157,11 +166,27 @@ type PictureSheet struct {
 	Power     float64 `json:"power" unit:"mW" label:"Video power" least:"0" most:"10000" because:"10 W is more than any unit sends"`
 }
 
-// RadioPlan is how the radio turns hands into channels.
+// RadioPlan is how the radio turns hands into channels, and how its model for this quad is set to send them.
 type RadioPlan struct {
-	Order    string                `json:"order" label:"Channel order the radio sends"`
-	Travel   float64               `json:"travel" unit:"%" label:"Travel of the stick channels" least:"0" most:"150" because:"radios stop at 150 %"`
-	Switches map[string]SwitchPlan `json:"switches" label:"Switch"`
+	Model     string                `json:"model" label:"Name of its model in the radio"`
+	Modules   ModulesOn             `json:"modules" label:"Modules that the model has on" oneof:"internal external both none"`
+	Number    int                   `json:"number" unit:"count" label:"Receiver number" least:"0" most:"63" because:"radios number up to 63 receivers; 0 is none"`
+	Channels  int                   `json:"channels" unit:"count" label:"Channels sent; 0 is as many as the link carries" least:"0" most:"18" because:"a link carries 18 channels at most"`
+	Telemetry bool                  `json:"telemetry" label:"Telemetry asked of the receiver"`
+	Rate      float64               `json:"rate" unit:"Hz" label:"Packet rate; 0 is left to the link" least:"0" most:"2000" because:"no control link sends 2000 packets a second"`
+	Phrase    string                `json:"phrase" label:"Binding phrase of the radio" private:"phrase"`
+	Alarms    LinkAlarms            `json:"alarms"`
+	Order     string                `json:"order" label:"Channel order the radio sends"`
+	Travel    float64               `json:"travel" unit:"%" label:"Travel of the stick channels" least:"0" most:"150" because:"radios stop at 150 %"`
+	Switches  map[string]SwitchPlan `json:"switches" label:"Switch"`
+}
+
+// LinkAlarms are what the radio warns of by itself. 0 leaves an alarm off.
+type LinkAlarms struct {
+	Strength     float64 `json:"strength" unit:"dBm" label:"Warn below this strength" least:"-140" most:"0" because:"no receiver hears less than -140 dBm"`
+	StrengthLast float64 `json:"strengthLast" unit:"dBm" label:"Last warning below this strength" least:"-140" most:"0" because:"no receiver hears less than -140 dBm"`
+	Quality      float64 `json:"quality" unit:"%" label:"Warn below this link quality" least:"0" most:"100" because:"a share of full"`
+	QualityLast  float64 `json:"qualityLast" unit:"%" label:"Last warning below this link quality" least:"0" most:"100" because:"a share of full"`
 }
 
 // SwitchPlan is one physical switch.
@@ -179,6 +204,7 @@ type Limits struct {
 	VideoHigh    float64 `json:"videoHigh" unit:"MHz" label:"Highest allowed video frequency" least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
 	ControlPower float64 `json:"controlPower" unit:"mW" label:"Allowed control power" least:"0" most:"10000" because:"10 W is more than any module sends"`
 	Height       float64 `json:"height" unit:"m" label:"Allowed height" least:"0" most:"5000" because:"the model knows no thinner air"`
+	Field        float64 `json:"field" unit:"µT" label:"Horizontal field of the earth there; 0 is 20 µT" least:"0" most:"70" because:"the earth has at most 66 µT"`
 	// Thresholds of this quad take the place of the pilot\'s and of the usual ones.
 	Thresholds Thresholds `json:"thresholds"`
 }

@@ -15,6 +15,7 @@ type Board struct {
 	Target  string    `json:"target" label:"Board target read back"`
 	Line    string    `json:"line" label:"Firmware line read back"`
 	Version string    `json:"version" label:"Firmware version read back"`
+	Serial  string    `json:"serial,omitempty" label:"Number of the board read back"`
 	ReadAt  time.Time `json:"readAt" label:"Time of the read-back"`
 	// Settings are raw, in the line's own names and units.
 	Settings map[string]string `json:"settings,omitempty" label:"Raw settings"`
@@ -23,10 +24,27 @@ type Board struct {
 	Unmapped []string `json:"unmapped,omitempty" label:"Settings without a subject"`
 	// Sheet is what the dictionary makes of Settings: only mapped paths are set.
 	Sheet Sheet `json:"sheet"`
+	// Dictionary that the pilot taught for this line, as a file; empty for a line that the product knows.
+	Dictionary string `json:"dictionary,omitempty" label:"Dictionary taught for the line"`
+	// Understood says that the line and version are known or taught.
+	Understood bool `json:"understood,omitempty" label:"Line and version understood"`
+	// Foreign settings are not of this version at all.
+	Foreign []string `json:"foreign,omitempty" label:"Settings this version does not have"`
+	// Wholesale settings hold the raw value of an older major version, which means something else now.
+	Wholesale []string `json:"wholesale,omitempty" label:"Settings loaded as they were"`
+	// Unmeasured names what is measured on a board and was not on this one; Elsewhere the settings that hold what was
+	// measured on another.
+	Unmeasured []string `json:"unmeasured,omitempty" label:"Not measured on this board"`
+	Elsewhere  []string `json:"elsewhere,omitempty" label:"Measured on another board"`
 }
 
 // Read says whether there has been a read-back at all.
 func (b Board) Read() bool { return b.Line != "" }
+
+// Is what the board says it is.
+func (b Board) Is() Identity {
+	return Identity{Target: b.Target, Line: b.Line, Version: b.Version, Serial: b.Serial}
+}
 
 // Known is everything a rule may look at. A leaf that is not known has its zero value; a reading that has
 // not been taken is nil.
@@ -38,11 +56,35 @@ type Known struct {
 	Board    Board     `json:"board"`
 	Readings Readings  `json:"readings"`
 	Pilot    Pilot     `json:"pilot"`
+	// Fleet are the pilot's other quads, by name, as far as a rule about this one looks at them.
+	Fleet map[string]FleetQuad `json:"fleet,omitempty" label:"Other quad"`
+	// Today is the day on which all this is looked at. It goes on by itself, so that no signature keeps it.
+	Today time.Time `json:"today" label:"Today"`
 }
 
 // Pilot is what one pilot wants of every quad.
 type Pilot struct {
 	Thresholds Thresholds `json:"thresholds"`
+	// Gear is what the pilot changed of a radio link's procedures, rates and lights, by link, as a file.
+	Gear map[string]string `json:"gear,omitempty" label:"Own facts of the link"`
+}
+
+// FleetQuad is what concerns others of one quad.
+type FleetQuad struct {
+	Link     string `json:"link" label:"Link"`
+	Number   int    `json:"number" unit:"count" label:"Receiver number" least:"0" most:"63" because:"radios number up to 63 receivers; 0 is none"`
+	Version  string `json:"version" label:"Version of its receiver"`
+	Band     string `json:"band" label:"Band"`
+	Region   string `json:"region" label:"Region"`
+	External bool   `json:"external" label:"Flown with the module in the bay"`
+	Module   string `json:"module" label:"Version of its radio module"`
+	Radio    string `json:"radio" label:"Radio module"`
+}
+
+// Neighbour is how a quad looks to the others of its pilot.
+func (m Meant) Neighbour() FleetQuad {
+	v, r := m.Parts.Receiver, m.Parts.RadioModule
+	return FleetQuad{Link: v.Link, Number: m.Radio.Number, Version: v.Version, Band: v.Band, Region: v.Region, External: r.External, Module: r.Version, Radio: r.Name}
 }
 
 // Meant part of what is known.

@@ -10,6 +10,42 @@ import (
 // before, so that no upgrade makes a proof stale.
 var upgrades = [Format - 1]func(map[string]any){
 	upgradeTo2,
+	upgradeTo3,
+	upgradeTo4,
+}
+
+// upgradeTo4 adds how the radio's model sends, how the link's strength reaches the board, and the antennas. Not told, they
+// change nothing: what is not known of a link is not judged.
+func upgradeTo4(m map[string]any) {
+	put := func(group map[string]any, names ...string) {
+		for _, name := range names {
+			group[name] = ""
+		}
+	}
+	link := within(m, "sheet", "link")
+	put(link, "strength")
+	link["strengthChannel"] = 0
+	receiver := within(m, "parts", "receiver")
+	put(receiver, "region", "polarisation", "strength")
+	receiver["gain"], receiver["frame"], receiver["strengthChannel"] = 0, 0, 0
+	module := within(m, "parts", "radioModule")
+	put(module, "region", "polarisation")
+	module["external"], module["gain"] = false, 0
+	radio := within(m, "radio")
+	put(radio, "model", "modules", "phrase")
+	radio["number"], radio["channels"], radio["telemetry"], radio["rate"] = 0, 0, false, 0
+	radio["alarms"] = map[string]any{"strength": 0, "strengthLast": 0, "quality": 0, "qualityLast": 0}
+}
+
+// upgradeTo3 adds the hardware layout of the speed controllers' firmware, which none asks for, and what ports can do:
+// until now every port could send and receive.
+func upgradeTo3(m map[string]any) {
+	within(m, "parts", "speedController")["layout"] = ""
+	ports := within(m, "parts", "board", "ports")
+	for name := range ports {
+		p := within(ports, name)
+		p["send"], p["receive"] = true, true
+	}
 }
 
 // upgradeTo2 adds the binding phrase and the thresholds of one's own; unset, both change nothing.

@@ -153,6 +153,36 @@ const (
 	LossPreset  LossOutput = "preset"
 )
 
+// StrengthSource is how the strength of the control link reaches the board.
+type StrengthSource string
+
+const (
+	StrengthNone    StrengthSource = "none"
+	StrengthChannel StrengthSource = "channel" // on a spare channel
+	StrengthAnalog  StrengthSource = "analog"  // as a voltage on a pin
+	StrengthSerial  StrengthSource = "serial"  // within the serial protocol
+)
+
+// ModulesOn says which of the radio's modules a model has on.
+type ModulesOn string
+
+const (
+	ModuleInternal ModulesOn = "internal"
+	ModuleExternal ModulesOn = "external"
+	ModuleBoth     ModulesOn = "both"
+	ModuleNone     ModulesOn = "none"
+)
+
+// Polarisation of an antenna, as it is carried: linear upright, linear lying across, or circular.
+type Polarisation string
+
+const (
+	Linear    Polarisation = "linear"
+	Crossed   Polarisation = "crossed"
+	RightHand Polarisation = "rightHand"
+	LeftHand  Polarisation = "leftHand"
+)
+
 // ThrottleProtocol is how the controller talks to the speed controllers.
 type ThrottleProtocol string
 
@@ -179,5 +209,7 @@ const (
 	PortReceiver  PortFunction = "receiver"
 	PortSatellite PortFunction = "satellite"
 	PortVideo     PortFunction = "video"
+	PortDisplay   PortFunction = "display"
+	PortTelemetry PortFunction = "telemetry"
 	PortConfigure PortFunction = "configure"
 )
