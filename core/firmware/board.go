@@ -1,6 +1,7 @@
 package firmware
 
 import (
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -8,49 +9,125 @@ import (
 	"vividperch/core/quad"
 )
 
-// Board puts a read-back together: what the line's dictionary makes of the settings, and what it has no
-// subject for. A line that is not known, or settings that its dictionary cannot read, leave the sheet empty;
-// a rule says so.
-func Board(target, line, version string, settings map[string]string, at time.Time) quad.Board {
-	out := quad.Board{Target: target, Line: line, Version: version, ReadAt: at, Settings: settings}
-	l, ok := FindLine(line)
-	if !ok {
+// ReadBack is what was read from a board at one time.
+type ReadBack struct {
+	Is       quad.Identity
+	Settings map[string]string
+	// Before is what the board of this quad was and held before its last change of board, line or version; zero
+	// when there was none.
+	Before Before
+	// Taught is the pilot's own dictionary for the line, as a file; empty for a line that the product knows.
+	Taught string
+	At     time.Time
+}
+
+// Before is an earlier read-back, as it is kept with a later one.
+type Before struct {
+	Is       quad.Identity     `json:"is"`
+	Settings map[string]string `json:"settings"`
+}
+
+// Board puts a read-back together: what the line's dictionary makes of the settings, what it has no subject for,
+// and what does not belong there. A line or version that is not known, or settings that its dictionary cannot
+// read, leave the sheet empty; a rule says so.
+func Board(r ReadBack) quad.Board {
+	out := quad.Board{Target: r.Is.Target, Line: r.Is.Line, Version: r.Is.Version, Serial: r.Is.Serial, ReadAt: r.At, Settings: r.Settings, Dictionary: r.Taught}
+	b, err := For(out)
+	if err != nil {
 		return out
 	}
-	if sheet, err := l.Dictionary.Decode(settings); err == nil {
+	out.Understood = true
+	if sheet, err := b.Dictionary.Decode(r.Settings); err == nil {
 		out.Sheet = sheet
 	}
-	mapped := l.Dictionary.settings()
-	for name, raw := range settings {
-		// Hardware-bound values are measured; they count at the station that measures them.
-		if f := l.Facts.Find(name); !mapped[name] && (f == nil || !f.Bound) {
+	mapped := b.Dictionary.bySetting
+	for _, name := range quad.SortedKeys(r.Settings) {
+		raw, f, e := r.Settings[name], b.Facts.Find(name), mapped[name]
+		switch {
+		case f == nil:
+			out.Foreign = append(out.Foreign, name)
+		case f.Bound != "": // measured; it counts where it is measured
+			if f.Unset != "" && raw == f.Unset {
+				out.Unmeasured = append(out.Unmeasured, f.Bound.Words())
+			}
+		case e == nil || e.unexpressed(raw, f):
 			out.Unmapped = append(out.Unmapped, name+" = "+raw)
 		}
 	}
-	slices.Sort(out.Unmapped)
+	out.Unmeasured = slices.Compact(out.Unmeasured)
+	out.Elsewhere = elsewhere(b, r)
+	out.Wholesale = wholesale(b, r)
 	return out
+}
+
+// elsewhere lists the hardware-bound settings that hold, to the last digit, what was measured on another board.
+func elsewhere(b *Build, r ReadBack) []string {
+	if r.Before.Is.Serial == r.Is.Serial {
+		return nil
+	}
+	var out []string
+	for _, s := range b.Facts.Settings {
+		raw, old := r.Settings[s.Name], r.Before.Settings[s.Name]
+		// What says that something was measured is no measured value itself.
+		if s.Bound != "" && s.Unset == "" && raw == old && raw != s.Default {
+			out = append(out, s.Name)
+		}
+	}
+	return out
+}
+
+// wholesale lists the settings that hold the raw value of an older major version although the same value means
+// something else now: an old list was loaded as it was.
+func wholesale(b *Build, r ReadBack) []string {
+	if StepBetween(r.Before.Is.Line, r.Before.Is.Version, r.Is.Line, r.Is.Version) != Major {
+		return nil
+	}
+	rows, err := b.Line.Carry(r.Before.Is.Version, r.Is.Version, r.Before.Settings, true)
+	if err != nil {
+		return nil
+	}
+	var out []string
+	for _, row := range rows {
+		if (row.Fate == Converted || row.Fate == Misfit) && row.Name == row.Was && r.Settings[row.Name] == row.Old && row.Old != row.Proposal && row.Old != row.NewDefault {
+			out = append(out, row.Name)
+		}
+	}
+	return out
+}
+
+// For finds the build that a board runs: the pilot's own dictionary where one was taught, else a shipped line's.
+func For(b quad.Board) (*Build, error) {
+	if b.Dictionary != "" {
+		l, err := Taught(b.Dictionary)
+		if err != nil {
+			return nil, err
+		}
+		return l.At(b.Version)
+	}
+	return Find(b.Line, b.Version)
 }
 
 // BoardFromList takes a settings list, which may hold only what differs from the defaults, for the read-back
 // of a board with this identity. The list is read whole; faults are all it has, and then nothing is taken.
-func BoardFromList(is quad.FirmwareSheet, text []byte, at time.Time) (quad.Board, []*quad.Fault) {
-	l, ok := FindLine(is.Line)
-	if !ok {
-		return quad.Board{}, []*quad.Fault{quad.Faultf("no-dictionary", "sheet.firmware.line", "no dictionary for the line %q", is.Line)}
-	}
-	listed, err := ReadList(text)
+func BoardFromList(is quad.Identity, taught string, text []byte, at time.Time) (quad.Board, []*quad.Fault) {
+	b, err := For(quad.Board{Line: is.Line, Version: is.Version, Dictionary: taught})
 	if err != nil {
 		return quad.Board{}, []*quad.Fault{quad.AsFault(err)}
 	}
-	given, faults := l.Facts.CheckList(listed)
+	list, err := ReadList(text)
+	if err != nil {
+		return quad.Board{}, []*quad.Fault{quad.AsFault(err)}
+	}
+	given, faults := b.Facts.CheckList(list.Settings)
 	if len(faults) > 0 {
 		return quad.Board{}, faults
 	}
-	settings := l.Facts.Defaults()
-	for name, value := range given {
-		settings[name] = value
+	settings := b.Facts.Defaults()
+	maps.Copy(settings, given)
+	if is.Serial == "" {
+		is.Serial = list.Is.Serial
 	}
-	return Board(is.Target, is.Line, is.Version, settings, at), nil
+	return Board(ReadBack{Is: is, Settings: settings, Taught: taught, At: at}), nil
 }
 
 // Lines reads the settings of a list that was put together line by line, as quad.Board and quad.Sheet keep
@@ -60,20 +137,9 @@ func Lines(lines []string) (map[string]string, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := make(map[string]string, len(list))
-	for _, l := range list {
+	out := make(map[string]string, len(list.Settings))
+	for _, l := range list.Settings {
 		out[l.Name] = l.Value
 	}
 	return out, nil
-}
-
-// settings that some entry of the dictionary maps.
-func (d *Dictionary) settings() map[string]bool {
-	out := map[string]bool{}
-	for _, e := range d.Entries {
-		for _, name := range e.settings() {
-			out[name] = true
-		}
-	}
-	return out
 }

@@ -1,9 +1,8 @@
 package firmware
 
 import (
-	"encoding/json"
-	"math"
-	"strconv"
+	"reflect"
+	"slices"
 	"strings"
 
 	"vividperch/core/quad"
@@ -14,19 +13,24 @@ type Dictionary struct {
 	Line    string  `json:"line"`
 	Entries []Entry `json:"entries"`
 
-	facts *Facts
+	facts     *Facts
+	byPath    map[quad.Path]*Entry
+	bySetting map[string]*Entry
 }
 
-// Entry is one mapping. The kinds are closed:
+// Entry is one mapping. It holds in every version of the line that has its settings, or between Since and Until
+// where a setting kept its name and changed its unit. The kinds are closed:
 //
-//   - scalar: one whole number, one figure of the sheet: raw = (value - offset) * factor.
+//   - scalar: one number, one figure of the sheet: raw = (value - offset) * factor.
 //   - enumeration: one word or text, one word of the sheet; Words maps sheet to raw, none passes it through.
 //     A yes or no of the sheet is spelled "true" and "false" in Words.
 //   - bits: one whole number, one yes or no of the sheet per bit.
-//   - list: parts with colons between, one sheet path for each, all with the same Words.
-//   - record: parts with colons between, each a scalar of its own.
+//   - list: several parts, one sheet path for each, all with the same Words.
+//   - record: several parts, each a scalar of its own.
 //   - several: one figure of the sheet out of two settings, whole and hundredths.
 type Entry struct {
+	Since    string            `json:"since"`
+	Until    string            `json:"until"`
 	Kind     string            `json:"kind"`
 	Setting  string            `json:"setting"`
 	Fraction string            `json:"fraction"` // several: the setting with the hundredths
@@ -40,19 +44,19 @@ type Entry struct {
 
 // Field of a packed record.
 type Field struct {
-	Path   quad.Path `json:"path"`
-	Factor float64   `json:"factor"`
-	Offset float64   `json:"offset"`
+	Path   quad.Path `json:"path" yaml:"path,omitempty"`
+	Factor float64   `json:"factor" yaml:"factor,omitempty"`
+	Offset float64   `json:"offset" yaml:"offset,omitempty"`
 }
 
-func (e Entry) settings() []string {
+func (e *Entry) settings() []string {
 	if e.Fraction != "" {
 		return []string{e.Setting, e.Fraction}
 	}
 	return []string{e.Setting}
 }
 
-func (e Entry) paths() []quad.Path {
+func (e *Entry) paths() []quad.Path {
 	switch e.Kind {
 	case "list", "bits":
 		return e.Paths
@@ -66,33 +70,130 @@ func (e Entry) paths() []quad.Path {
 	return []quad.Path{e.Path}
 }
 
-func (d *Dictionary) check(f *Facts) error {
-	if d.Line != f.Line {
-		return quad.Faultf("other-line", "line", "the dictionary is for %s, the facts are of %s", d.Line, f.Line)
-	}
-	seen := map[quad.Path]bool{}
-	for _, e := range d.Entries {
-		for _, name := range e.settings() {
-			if f.Find(name) == nil {
-				return quad.Faultf("unknown-setting", name, "is not a setting of %s", f.Line)
-			}
+// dictionaryAt gives the entries that hold in the version at index i, checked against its facts.
+func dictionaryAt(l *Line, i int, f *Facts) (*Dictionary, error) {
+	d := &Dictionary{Line: l.Name, facts: f, byPath: map[quad.Path]*Entry{}, bySetting: map[string]*Entry{}}
+	for k := range l.Entries {
+		e := &l.Entries[k]
+		holds, err := l.holds(e, i, f)
+		if err != nil {
+			return nil, err
 		}
-		switch e.Kind {
-		case "scalar", "enumeration", "bits", "list", "record", "several":
-		default:
-			return quad.Faultf("unknown-kind", e.Setting, "%q is not a kind of mapping", e.Kind)
+		if holds {
+			d.Entries = append(d.Entries, *e)
+		}
+	}
+	for k := range d.Entries {
+		e := &d.Entries[k]
+		if err := e.check(f); err != nil {
+			return nil, err
 		}
 		for _, p := range e.paths() {
-			if _, err := quad.FieldAt(p); err != nil {
-				return err
+			if d.byPath[p] != nil {
+				return nil, quad.Faultf("mapped-twice", string(p), "is mapped twice in version %s", f.Version)
 			}
-			if !p.Under("sheet") {
-				return quad.Faultf("not-sheet", string(p), "a dictionary maps to the sheet only")
+			d.byPath[p] = e
+		}
+		for _, name := range e.settings() {
+			if d.bySetting[name] != nil {
+				return nil, quad.Faultf("mapped-twice", name, "is mapped twice in version %s", f.Version)
 			}
-			if seen[p] {
-				return quad.Faultf("mapped-twice", string(p), "is mapped twice")
-			}
-			seen[p] = true
+			d.bySetting[name] = e
+		}
+	}
+	return d, nil
+}
+
+// holds says whether an entry is about the version at index i.
+func (l *Line) holds(e *Entry, i int, f *Facts) (bool, error) {
+	since, err := l.index(e.Since, 0, e.Setting)
+	if err != nil {
+		return false, err
+	}
+	until, err := l.index(e.Until, len(l.Versions), e.Setting)
+	if err != nil {
+		return false, err
+	}
+	for _, name := range e.settings() {
+		if !slices.ContainsFunc(l.Settings, func(s Era) bool { return s.Name == name }) {
+			return false, quad.Faultf("unknown-setting", clipped(name), "is not a setting of %s", l.Name)
+		}
+		if f.Find(name) == nil {
+			return false, nil
+		}
+	}
+	return i >= since && i < until, nil
+}
+
+// check one entry against the facts and against the sheet.
+func (e *Entry) check(f *Facts) error {
+	s := f.Find(e.Setting)
+	parts := 0
+	switch e.Kind {
+	case "scalar", "bits":
+	case "enumeration":
+	case "list":
+		parts = len(e.Paths)
+	case "record":
+		parts = len(e.Fields)
+	case "several":
+		if e.Fraction == "" {
+			return quad.Faultf("bad-entry", e.Setting, "needs a setting with the hundredths")
+		}
+	default:
+		return quad.Faultf("unknown-kind", e.Setting, "%q is not a kind of mapping", clipped(e.Kind))
+	}
+	seen := map[string]bool{}
+	for _, word := range quad.SortedKeys(e.Words) {
+		raw := e.Words[word]
+		if seen[raw] {
+			return quad.Faultf("bad-entry", e.Setting, "means two things by %q", clipped(raw))
+		}
+		if seen[raw] = true; !slices.Contains(s.Words, raw) && (e.Kind == "list" || s.Check(raw) != nil) {
+			return quad.Faultf("bad-entry", e.Setting, "cannot hold %q", clipped(raw))
+		}
+	}
+	if parts > 0 && parts != s.Items {
+		return quad.Faultf("bad-entry", e.Setting, "has %d parts and is mapped to %d places", s.Items, parts)
+	}
+	if len(e.paths()) == 0 {
+		return quad.Faultf("bad-entry", e.Setting, "is mapped to nothing")
+	}
+	for _, p := range e.paths() {
+		if !p.Under("sheet") {
+			return quad.Faultf("not-sheet", string(p), "a dictionary maps to the sheet only")
+		}
+		field, err := quad.FieldAt(p)
+		if err != nil {
+			return err
+		}
+		if err := e.suits(p, field); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// suits refuses a kind that cannot hold what stands at the path.
+func (e *Entry) suits(p quad.Path, f quad.Field) error {
+	kind := f.Type.Kind()
+	switch figure := kind == reflect.Float64 || kind == reflect.Int; {
+	case (e.Kind == "scalar" || e.Kind == "record" || e.Kind == "several") && !figure:
+		return quad.Faultf("bad-entry", string(p), "is no figure; a %s cannot hold it", e.Kind)
+	case e.Kind == "bits" && kind != reflect.Bool:
+		return quad.Faultf("bad-entry", string(p), "is no yes or no; bits cannot hold it")
+	case (e.Kind == "enumeration" || e.Kind == "list") && kind != reflect.String && kind != reflect.Bool:
+		return quad.Faultf("bad-entry", string(p), "is no word; an %s cannot hold it", e.Kind)
+	}
+	if e.Kind == "enumeration" || e.Kind == "list" {
+		// A place with words of its own takes no others: without a translation anything would pass for one.
+		if len(e.Words) == 0 && (kind == reflect.Bool || len(f.OneOf) > 0) {
+			return quad.Faultf("bad-entry", string(p), "needs the setting's word for at least one of %s", strings.Join(orYesNo(f.OneOf), ", "))
+		}
+	}
+	for word := range e.Words {
+		if kind == reflect.Bool && word != "true" && word != "false" || len(f.OneOf) > 0 && !slices.Contains(f.OneOf, word) {
+			return quad.Faultf("bad-entry", string(p), "cannot be %q", clipped(word))
 		}
 	}
 	return nil
@@ -107,16 +208,27 @@ func (d *Dictionary) Paths() []quad.Path {
 	return out
 }
 
-// SettingFor names the setting that holds a path, or "".
-func (d *Dictionary) SettingFor(p quad.Path) string {
-	for _, e := range d.Entries {
-		for _, q := range e.paths() {
-			if q == p {
-				return e.Setting
-			}
-		}
+func orYesNo(oneOf []string) []string {
+	if len(oneOf) == 0 {
+		return []string{"false", "true"}
 	}
-	return ""
+	return oneOf
+}
+
+// SettingsFor names the settings that hold a path, none for one that is not mapped.
+func (d *Dictionary) SettingsFor(p quad.Path) []string {
+	if e := d.byPath[p]; e != nil {
+		return e.settings()
+	}
+	return nil
+}
+
+// PathsOf a setting: what it maps to, none for one without a subject.
+func (d *Dictionary) PathsOf(name string) []quad.Path {
+	if e := d.bySetting[name]; e != nil {
+		return e.paths()
+	}
+	return nil
 }
 
 // Alike says whether two values of the sheet at a mapped path are one and the same in raw units, as two
@@ -124,24 +236,20 @@ func (d *Dictionary) SettingFor(p quad.Path) string {
 func (d *Dictionary) Alike(p quad.Path, a, b any) bool {
 	x, ok1 := number(a)
 	y, ok2 := number(b)
-	if !ok1 || !ok2 {
+	e := d.byPath[p]
+	if !ok1 || !ok2 || e == nil {
 		return a == b
 	}
-	for _, e := range d.Entries {
-		switch {
-		case e.Kind == "scalar" && e.Path == p:
-			return rawNumber(x, e.Factor, e.Offset) == rawNumber(y, e.Factor, e.Offset)
-		case e.Kind == "several" && e.Path == p:
-			return rawNumber(x, 100, 0) == rawNumber(y, 100, 0)
-		case e.Kind == "record":
-			for _, f := range e.Fields {
-				if f.Path == p {
-					return rawNumber(x, f.Factor, f.Offset) == rawNumber(y, f.Factor, f.Offset)
-				}
-			}
-		}
+	by, offset := e.Factor, e.Offset
+	switch e.Kind {
+	case "several":
+		by, offset = 100, 0
+	case "record":
+		i := slices.IndexFunc(e.Fields, func(f Field) bool { return f.Path == p })
+		by, offset = e.Fields[i].Factor, e.Fields[i].Offset
 	}
-	return a == b
+	places := d.facts.Find(e.Setting).Places
+	return rawNumber(x, by, offset, places) == rawNumber(y, by, offset, places)
 }
 
 func number(v any) (float64, bool) {
@@ -152,263 +260,4 @@ func number(v any) (float64, bool) {
 		return float64(x), true
 	}
 	return 0, false
-}
-
-// Encode writes the sheet as raw settings, every mapped one and the other ones it names. A figure that does not fit the line is a Fault
-// at its path.
-func (d *Dictionary) Encode(s quad.Sheet) (map[string]string, error) {
-	root := struct {
-		Sheet *quad.Sheet `json:"sheet"`
-	}{&s}
-	out := map[string]string{}
-	for _, e := range d.Entries {
-		if err := e.encode(root.Sheet, out); err != nil {
-			return nil, err
-		}
-	}
-	other, err := Lines(s.Firmware.Other)
-	if err != nil {
-		return nil, err
-	}
-	for name, raw := range other {
-		if _, mapped := out[name]; !mapped {
-			out[name] = raw
-		}
-	}
-	for name, raw := range out {
-		f := d.facts.Find(name)
-		if f == nil {
-			return nil, quad.Faultf("unknown-setting", "sheet.firmware.other", "%s %s has no setting named %q", d.facts.Line, d.facts.Version, clipped(name))
-		}
-		if err := f.Check(raw); err != nil {
-			return nil, err
-		}
-	}
-	return out, nil
-}
-
-func inSheet(p quad.Path) quad.Path { return quad.Path(strings.TrimPrefix(string(p), "sheet.")) }
-
-func figure(s *quad.Sheet, p quad.Path) (float64, error) {
-	v, err := quad.Get(s, inSheet(p))
-	if err != nil {
-		return 0, err
-	}
-	if x, ok := number(v); ok || v == nil {
-		return x, nil
-	}
-	return 0, quad.Faultf("not-a-number", string(p), "is not a figure")
-}
-
-func word(s *quad.Sheet, p quad.Path) (string, error) {
-	v, err := quad.Get(s, inSheet(p))
-	if err != nil {
-		return "", err
-	}
-	switch x := v.(type) {
-	case nil:
-		return "", nil
-	case bool:
-		return strconv.FormatBool(x), nil
-	}
-	raw, err := json.Marshal(v)
-	if err != nil {
-		return "", err
-	}
-	var text string
-	if json.Unmarshal(raw, &text) != nil {
-		return "", quad.Faultf("not-a-word", string(p), "is not a word")
-	}
-	return text, nil
-}
-
-func factor(f float64) float64 {
-	if f == 0 {
-		return 1
-	}
-	return f
-}
-
-func rawNumber(value, by, offset float64) string {
-	return strconv.Itoa(int(math.Round((value - offset) * factor(by))))
-}
-
-func (e Entry) rawWord(value string, p quad.Path) (string, error) {
-	if len(e.Words) == 0 {
-		return value, nil
-	}
-	if raw, ok := e.Words[value]; ok {
-		return raw, nil
-	}
-	return "", quad.Faultf("no-counterpart", string(p), "%q has no counterpart on this line", value)
-}
-
-func (e Entry) encode(s *quad.Sheet, out map[string]string) error {
-	switch e.Kind {
-	case "scalar":
-		x, err := figure(s, e.Path)
-		if err != nil {
-			return err
-		}
-		out[e.Setting] = rawNumber(x, e.Factor, e.Offset)
-	case "enumeration":
-		w, err := word(s, e.Path)
-		if err != nil {
-			return err
-		}
-		raw, err := e.rawWord(w, e.Path)
-		if err != nil {
-			return err
-		}
-		out[e.Setting] = raw
-	case "bits":
-		n := 0
-		for i, p := range e.Paths {
-			w, err := word(s, p)
-			if err != nil {
-				return err
-			}
-			if w == "true" {
-				n |= 1 << i
-			}
-		}
-		out[e.Setting] = strconv.Itoa(n)
-	case "list":
-		parts := make([]string, len(e.Paths))
-		for i, p := range e.Paths {
-			w, err := word(s, p)
-			if err != nil {
-				return err
-			}
-			if parts[i], err = e.rawWord(w, p); err != nil {
-				return err
-			}
-		}
-		out[e.Setting] = strings.Join(parts, ":")
-	case "record":
-		parts := make([]string, len(e.Fields))
-		for i, f := range e.Fields {
-			x, err := figure(s, f.Path)
-			if err != nil {
-				return err
-			}
-			parts[i] = rawNumber(x, f.Factor, f.Offset)
-		}
-		out[e.Setting] = strings.Join(parts, ":")
-	case "several":
-		x, err := figure(s, e.Path)
-		if err != nil {
-			return err
-		}
-		hundredths := int(math.Round(x * 100))
-		out[e.Setting] = strconv.Itoa(hundredths / 100)
-		out[e.Fraction] = strconv.Itoa(hundredths % 100)
-	}
-	return nil
-}
-
-// Decode reads raw settings into a sheet: only mapped paths whose settings are there are set. Raw values
-// are checked against the facts first.
-func (d *Dictionary) Decode(settings map[string]string) (quad.Sheet, error) {
-	var s quad.Sheet
-	for _, e := range d.Entries {
-		missing := false
-		for _, name := range e.settings() {
-			raw, ok := settings[name]
-			if !ok {
-				missing = true
-				break
-			}
-			if err := d.facts.Find(name).Check(raw); err != nil {
-				return quad.Sheet{}, err
-			}
-		}
-		if missing {
-			continue
-		}
-		if err := e.decode(settings, &s); err != nil {
-			return quad.Sheet{}, err
-		}
-	}
-	return s, nil
-}
-
-func (e Entry) sheetWord(raw string) string {
-	if len(e.Words) == 0 {
-		return raw
-	}
-	for w, r := range e.Words {
-		if r == raw {
-			return w
-		}
-	}
-	return ""
-}
-
-func put(s *quad.Sheet, p quad.Path, value any) error {
-	raw, err := json.Marshal(value)
-	if err != nil {
-		return err
-	}
-	return quad.Set(s, inSheet(p), raw)
-}
-
-func putWord(s *quad.Sheet, p quad.Path, w string) error {
-	if w == "true" || w == "false" {
-		return put(s, p, w == "true")
-	}
-	return put(s, p, w)
-}
-
-func putNumber(s *quad.Sheet, p quad.Path, raw string, by, offset float64) error {
-	n, err := strconv.Atoi(raw)
-	if err != nil {
-		return quad.Faultf("not-a-number", string(p), "%q is not a whole number", raw)
-	}
-	// Dividing by the factor and rounding at the eighth place gives back 3.4, not 3.4000000000000004.
-	return put(s, p, math.Round((float64(n)/factor(by)+offset)*1e8)/1e8)
-}
-
-func (e Entry) decode(settings map[string]string, s *quad.Sheet) error {
-	raw := settings[e.Setting]
-	switch e.Kind {
-	case "scalar":
-		return putNumber(s, e.Path, raw, e.Factor, e.Offset)
-	case "enumeration":
-		return putWord(s, e.Path, e.sheetWord(raw))
-	case "bits":
-		n, err := strconv.Atoi(raw)
-		if err != nil {
-			return quad.Faultf("not-a-number", e.Setting, "%q is not a whole number", raw)
-		}
-		for i, p := range e.Paths {
-			if err := put(s, p, n&(1<<i) != 0); err != nil {
-				return err
-			}
-		}
-	case "list":
-		for i, part := range strings.Split(raw, ":") {
-			if err := putWord(s, e.Paths[i], e.sheetWord(part)); err != nil {
-				return err
-			}
-		}
-	case "record":
-		for i, part := range strings.Split(raw, ":") {
-			f := e.Fields[i]
-			if err := putNumber(s, f.Path, part, f.Factor, f.Offset); err != nil {
-				return err
-			}
-		}
-	case "several":
-		whole, err := strconv.Atoi(raw)
-		if err != nil {
-			return quad.Faultf("not-a-number", e.Setting, "%q is not a whole number", raw)
-		}
-		part, err := strconv.Atoi(settings[e.Fraction])
-		if err != nil {
-			return quad.Faultf("not-a-number", e.Fraction, "%q is not a whole number", settings[e.Fraction])
-		}
-		return put(s, e.Path, float64(whole*100+part)/100)
-	}
-	return nil
 }

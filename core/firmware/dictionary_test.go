@@ -1,32 +1,45 @@
 package firmware
 
 import (
-	"fmt"
+	"math"
 	"math/rand/v2"
 	"reflect"
 	"slices"
-	"strconv"
 	"strings"
 	"testing"
-	"time"
 
 	"vividperch/core/quad"
 )
 
-func marram(t testing.TB) *Line {
+func marram(t testing.TB) *Build { return build(t, "Marram", "7.0.2") }
+
+func build(t testing.TB, line, version string) *Build {
 	t.Helper()
-	l, ok := FindLine("Marram")
-	if !ok {
-		t.Fatal("the product ships no line Marram")
+	b, err := Find(line, version)
+	if err != nil {
+		t.Fatal(err)
 	}
-	return l
+	return b
 }
 
-// randomRaw is a valid raw value of a setting.
+// everyBuild of every shipped line.
+func everyBuild() []*Build {
+	var out []*Build
+	for _, name := range LineNames() {
+		l, _ := FindLine(name)
+		out = append(out, l.Builds()...)
+	}
+	return out
+}
+
+// randomRaw is a valid raw value of a setting, as the line itself writes it.
 func randomRaw(r *rand.Rand, s Setting) string {
-	number := func() string { return strconv.Itoa(s.Min + r.IntN(s.Max-s.Min+1)) }
+	number := func() string {
+		steps := math.Pow10(s.Places)
+		return plain(math.Round((s.Min+r.Float64()*(s.Max-s.Min))*steps)/steps, s.Places)
+	}
 	switch s.Kind {
-	case "whole":
+	case "whole", "decimal":
 		return number()
 	case "word":
 		return s.Words[r.IntN(len(s.Words))]
@@ -37,33 +50,87 @@ func randomRaw(r *rand.Rand, s Setting) string {
 				parts[i] = s.Words[r.IntN(len(s.Words))]
 			}
 		}
-		return strings.Join(parts, ":")
+		return strings.Join(parts, s.between())
 	}
-	return fmt.Sprintf("text %d", r.IntN(100))
+	return []string{"AETR", "TAER", "RETA"}[r.IntN(3)]
 }
 
-// Whatever a board can hold is read into the sheet and written back as the same raw values.
-func TestRawToSheetAndBack(t *testing.T) {
-	l := marram(t)
-	for seed := range uint64(300) {
-		r := rand.New(rand.NewPCG(seed, 3))
-		raw := map[string]string{}
-		for _, s := range l.Facts.Settings {
+// randomSettings of a build: each its default, or anything that it can hold.
+func randomSettings(r *rand.Rand, b *Build, changed float64) map[string]string {
+	raw := b.Facts.Defaults()
+	for _, s := range b.Facts.Settings {
+		if r.Float64() < changed {
 			raw[s.Name] = randomRaw(r, s)
 		}
-		raw["hear.order"] = []string{"AETR", "TAER", "RETA"}[r.IntN(3)]
-		raw["out.flags"] = strconv.Itoa(r.IntN(2)) // one bit is mapped; another would be lost
-		sheet, err := l.Dictionary.Decode(raw)
-		if err != nil {
-			t.Fatalf("seed %d: %v", seed, err)
+	}
+	return raw
+}
+
+// Whatever a board can hold is read into the sheet and written back as the same raw values, in every version of
+// every line: nothing that is mapped is lost, and nothing that is not is touched.
+func TestRawToSheetAndBack(t *testing.T) {
+	for _, b := range everyBuild() {
+		for seed := range uint64(10) {
+			r := rand.New(rand.NewPCG(seed, 3))
+			raw := randomSettings(r, b, 0.8)
+			is := quad.Identity{Target: "X", Line: b.Line.Name, Version: b.Version.Version}
+			list, err := ReadList(Headed(is, WriteList(raw, nil)))
+			if err != nil || list.Is != is {
+				t.Fatalf("%s %s: %+v, %v", b.Line.Name, b.Version.Version, list.Is, err)
+			}
+			given, faults := b.Facts.CheckList(list.Settings)
+			if len(faults) > 0 || !reflect.DeepEqual(given, raw) {
+				t.Fatalf("%s %s: the list came back otherwise: %v", b.Line.Name, b.Version.Version, faults)
+			}
+			sheet, err := b.Dictionary.Decode(given)
+			if err != nil {
+				t.Fatalf("%s %s, seed %d: %v", b.Line.Name, b.Version.Version, seed, err)
+			}
+			back, err := b.Dictionary.Encode(sheet, raw)
+			if err != nil {
+				t.Fatalf("%s %s, seed %d: %v", b.Line.Name, b.Version.Version, seed, err)
+			}
+			for name, value := range back {
+				if raw[name] != value {
+					t.Fatalf("%s %s, seed %d: %s was %s and came back %s", b.Line.Name, b.Version.Version, seed, name, raw[name], value)
+				}
+			}
 		}
-		back, err := l.Dictionary.Encode(sheet)
-		if err != nil {
-			t.Fatalf("seed %d: %v", seed, err)
+	}
+}
+
+// Each line has units of its own, enough settings, every kind of mapping and something measured on the board.
+func TestEveryLineIsWholeInItself(t *testing.T) {
+	for name, least := range map[string]int{"Marram": 150, "Spindrift": 200, "Shingle": 300} {
+		l, ok := FindLine(name)
+		if !ok {
+			t.Fatalf("no line %s", name)
 		}
-		for name, value := range back {
-			if raw[name] != value {
-				t.Fatalf("seed %d: %s was %s and came back %s", seed, name, raw[name], value)
+		majors, kinds := map[byte]bool{}, map[string]bool{}
+		for _, b := range l.Builds() {
+			majors[b.Version.Version[0]] = true
+			if n := len(b.Facts.Settings); n < least {
+				t.Errorf("%s %s has %d settings, want %d", name, b.Version.Version, n, least)
+			}
+			bound := 0
+			for _, s := range b.Facts.Settings {
+				if s.Bound != "" {
+					bound++
+				}
+			}
+			if bound < 5 {
+				t.Errorf("%s %s has %d hardware-bound settings", name, b.Version.Version, bound)
+			}
+			for _, e := range b.Dictionary.Entries {
+				kinds[e.Kind] = true
+			}
+		}
+		if len(l.Versions) < 3 || len(majors) != 2 {
+			t.Errorf("%s has %d versions of %d majors", name, len(l.Versions), len(majors))
+		}
+		for _, kind := range []string{"scalar", "enumeration", "bits", "list", "record", "several"} {
+			if !kinds[kind] {
+				t.Errorf("%s maps nothing as %s", name, kind)
 			}
 		}
 	}
@@ -118,7 +185,7 @@ func TestEncodeRefusesWhatDoesNotFit(t *testing.T) {
 	} {
 		s := sheet
 		c.change(&s)
-		if _, err := l.Dictionary.Encode(s); code(err) != c.want {
+		if _, err := l.Dictionary.Encode(s, nil); code(err) != c.want {
 			t.Errorf("%s: got %q, want %q", c.name, code(err), c.want)
 		}
 	}
@@ -151,22 +218,28 @@ func TestAlikeIsRaw(t *testing.T) {
 func TestBoardKeepsWhatHasNoSubject(t *testing.T) {
 	settings := marram(t).Facts.Defaults()
 	settings["from.the.future"] = "1"
-	b := Board("HARRIER4", "Marram", "7.0.2", settings, time.Time{})
-	if b.Sheet.Motors.Idle != 5.5 {
+	settings["out.flags"] = "3" // a bit above the one that is mapped
+	is := quad.Identity{Target: "HARRIER4", Line: "Marram", Version: "7.0.2"}
+	b := Board(ReadBack{Is: is, Settings: settings})
+	if b.Sheet.Motors.Idle != 5.5 || !b.Understood {
 		t.Error("the mapped settings are not on the sheet")
 	}
-	for name, want := range map[string]bool{"note.light": true, "from.the.future": true, "out.rest": false, "volt.warn.part": false, "found.level.roll": false} {
+	for name, want := range map[string]bool{"note.light": true, "out.flags": true, "from.the.future": false, "out.rest": false, "volt.warn.part": false, "found.level.roll": false} {
 		if got := slices.ContainsFunc(b.Unmapped, func(line string) bool { return strings.HasPrefix(line, name+" =") }); got != want {
 			t.Errorf("%s without a subject: %v, want %v", name, got, want)
 		}
 	}
-	if other := Board("X", "Unheard", "1", settings, time.Time{}); other.Sheet.Motors.Idle != 0 || !other.Read() {
+	if !slices.Equal(b.Foreign, []string{"from.the.future"}) || !slices.Equal(b.Unmeasured, []string{"level"}) {
+		t.Errorf("foreign %v, not measured %v", b.Foreign, b.Unmeasured)
+	}
+	is.Line = "Unheard"
+	if other := Board(ReadBack{Is: is, Settings: settings}); other.Sheet.Motors.Idle != 0 || !other.Read() || other.Understood {
 		t.Error("an unknown line must leave the sheet empty and still count as read")
 	}
 }
 
 func TestReadLineRefusesADictionaryThatDoesNotFit(t *testing.T) {
-	facts := "line: L\nversion: '1'\nsettings:\n  - {name: a, kind: whole, min: 0, max: 9, default: '1'}\n"
+	facts := "line: L\nversions: [{version: 1.0.0}, {version: 2.0.0}]\nsettings:\n  - {name: a, kind: whole, min: 0, max: 9, default: '1'}\n"
 	for name, c := range map[string]struct{ facts, dictionary, want string }{
 		"sound":               {facts, "line: L\nentries:\n  - {kind: scalar, setting: a, path: sheet.motors.idle}\n", "<nil>"},
 		"another line":        {facts, "line: M\nentries: []\n", "other-line line"},
@@ -177,6 +250,17 @@ func TestReadLineRefusesADictionaryThatDoesNotFit(t *testing.T) {
 		"mapped twice":        {facts, "line: L\nentries:\n  - {kind: scalar, setting: a, path: sheet.motors.idle}\n  - {kind: scalar, setting: a, path: sheet.motors.idle}\n", "mapped-twice sheet.motors.idle"},
 		"a default that errs": {strings.Replace(facts, "'1'}", "'10'}", 1), "line: L\nentries: []\n", "out-of-range a"},
 		"a setting twice":     {facts + "  - {name: a, kind: text}\n", "line: L\nentries: []\n", "duplicate a"},
+		"no version":          {"line: L\nsettings: []\n", "line: L\nentries: []\n", "no-version versions"},
+		"a version that errs": {strings.Replace(facts, "2.0.0", "two", 1), "line: L\nentries: []\n", "bad-version versions.1"},
+		"versions backwards":  {strings.Replace(facts, "2.0.0", "0.5.0", 1), "line: L\nentries: []\n", "bad-version versions.1"},
+		"since no version":    {strings.Replace(facts, "min", "since: 3.0.0, min", 1), "line: L\nentries: []\n", "unknown-version a"},
+		"was nothing":         {strings.Replace(facts, "min", "since: 2.0.0, was: {name: b}, min", 1), "line: L\nentries: []\n", "bad-history a"},
+		"a word for a figure": {facts, "line: L\nentries:\n  - {kind: enumeration, setting: a, path: sheet.motors.idle}\n", "bad-entry sheet.motors.idle"},
+		"a figure for a word": {facts, "line: L\nentries:\n  - {kind: scalar, setting: a, path: sheet.craft.layout}\n", "bad-entry sheet.craft.layout"},
+		"no words at all":     {facts, "line: L\nentries:\n  - {kind: enumeration, setting: a, path: sheet.craft.layout}\n", "bad-entry sheet.craft.layout"},
+		"a word that is none": {facts, "line: L\nentries:\n  - {kind: enumeration, setting: a, path: sheet.craft.layout, words: {sideways: '1'}}\n", "bad-entry sheet.craft.layout"},
+		"two words for one":   {facts, "line: L\nentries:\n  - {kind: enumeration, setting: a, path: sheet.craft.layout, words: {x: '1', plus: '1'}}\n", "bad-entry a"},
+		"parts that are none": {facts, "line: L\nentries:\n  - {kind: record, setting: a, fields: [{path: sheet.motors.idle}]}\n", "bad-entry a"},
 	} {
 		if _, err := ReadLine([]byte(c.facts), []byte(c.dictionary)); code(err) != c.want {
 			t.Errorf("%s: got %q, want %q", name, code(err), c.want)
@@ -190,7 +274,7 @@ func TestListIsReadWhole(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	got, faults := l.Facts.CheckList(list)
+	got, faults := l.Facts.CheckList(list.Settings)
 	var said []string
 	for _, f := range faults {
 		said = append(said, f.Code+" "+f.Place)
@@ -219,11 +303,11 @@ func TestWriteListComesBack(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	back, faults := l.Facts.CheckList(list)
+	back, faults := l.Facts.CheckList(list.Settings)
 	if len(faults) > 0 || !reflect.DeepEqual(back, settings) {
 		t.Errorf("came back with %v: %v", faults, back)
 	}
-	if c := Changes(settings, map[string]string{"out.rest": "70", "loop.rate": "80"}); len(c) != 1 || c[0] != (Change{"loop.rate", "40", "80"}) {
+	if c := l.Changes(settings, map[string]string{"out.rest": "70", "loop.rate": "80"}); len(c) != 1 || c[0] != (Change{"loop.rate", "40", "80"}) {
 		t.Errorf("changes %v", c)
 	}
 }
@@ -231,15 +315,28 @@ func TestWriteListComesBack(t *testing.T) {
 func FuzzReadList(f *testing.F) {
 	f.Add([]byte("out.rest = 60\nsave"))
 	f.Add([]byte("=\x00#"))
+	f.Add([]byte("name,value\nout.rest,60\n\"out.flags\",\"1\"\n"))
+	f.Add([]byte("# line: Marram\n# version: 6.2.1\nout.idle = 450\n"))
 	f.Fuzz(func(t *testing.T, text []byte) {
 		list, err := ReadList(text)
 		if err != nil {
 			return
 		}
-		l, _ := FindLine("Marram")
-		got, faults := l.Facts.CheckList(list)
-		if len(got)+len(faults) != len(list) {
-			t.Errorf("%d lines became %d settings and %d faults", len(list), len(got), len(faults))
+		l := marram(t)
+		got, faults := l.Facts.CheckList(list.Settings)
+		if len(got)+len(faults) != len(list.Settings) {
+			t.Errorf("%d lines became %d settings and %d faults", len(list.Settings), len(got), len(faults))
+		}
+		taken, remarks := l.Review(list, quad.Identity{Target: "HARRIER4", Line: "Marram", Version: "7.0.2"})
+		for _, r := range remarks {
+			if r.Says == "" || r.Line > 0 && !slices.ContainsFunc(list.Settings, func(x Listed) bool { return x.Line == r.Line }) {
+				t.Errorf("a remark about no line: %+v", r)
+			}
+		}
+		for name := range got {
+			if _, ok := taken[name]; !ok {
+				t.Errorf("%s fits and was not taken", name)
+			}
 		}
 		settings := l.Facts.Defaults()
 		for name, value := range got {

@@ -6,6 +6,7 @@ import (
 	"encoding/hex"
 	"fmt"
 	"hash/crc32"
+	"iter"
 	"slices"
 	"strings"
 
@@ -207,29 +208,6 @@ func (img Image) Gaps() []Gap {
 	return out
 }
 
-// Memory of a board: the bootloader's share must never be written.
-type Memory struct {
-	From, To         uint64 // flash, To exclusive
-	BootFrom, BootTo uint64
-}
-
-// BoardMemory of the boards the product knows: 512 KiB of flash with the first 32 KiB for the bootloader.
-var BoardMemory = Memory{From: 0x08000000, To: 0x08080000, BootFrom: 0x08000000, BootTo: 0x08008000}
-
-// Fits checks every byte against flash and bootloader.
-func (img Image) Fits(m Memory) error {
-	for _, s := range img.Segments {
-		at := fmt.Sprintf("address %08X", s.Address)
-		if uint64(s.Address) < m.From || s.End() > m.To {
-			return quad.Faultf("hex-range", at, "lies outside the board's flash (%08X to %08X)", m.From, m.To-1)
-		}
-		if uint64(s.Address) < m.BootTo && s.End() > m.BootFrom {
-			return quad.Faultf("hex-bootloader", at, "would overwrite the bootloader (%08X to %08X)", m.BootFrom, m.BootTo-1)
-		}
-	}
-	return nil
-}
-
 // Header is what an image says of itself: 64 bytes at its lowest address. The CRC-32 (IEEE) covers
 // everything after the header, gaps left out.
 type Header struct {
@@ -288,17 +266,34 @@ func BuildImage(h Header, address uint32, payload []byte) (Image, error) {
 	return Image{Segments: []Segment{{Address: address, Data: append(raw, payload...)}}, Start: address + headerSize, HasStart: true}, nil
 }
 
-// ForBoard checks an image all through: header, CRC, flash range, and that its target is the board's.
-func (img Image) ForBoard(target string, m Memory) (Header, error) {
-	if err := img.Fits(m); err != nil {
-		return Header{}, err
+// Block of an image's bytes.
+type Block struct {
+	Address uint32
+	Offset  int // of its first byte among all the image's bytes
+	Data    []byte
+}
+
+// Blocks of at most size bytes each, in ascending order of address.
+func (img Image) Blocks(size int) iter.Seq[Block] {
+	return func(yield func(Block) bool) {
+		offset := 0
+		for _, s := range img.Segments {
+			for at := 0; at < len(s.Data); at += size {
+				data := s.Data[at:min(at+size, len(s.Data))]
+				if !yield(Block{Address: s.Address + uint32(at), Offset: offset, Data: data}) {
+					return
+				}
+				offset += len(data)
+			}
+		}
 	}
-	h, err := img.Header()
-	if err != nil {
-		return Header{}, err
+}
+
+// Bytes of the image in ascending order of address, gaps left out.
+func (img Image) Bytes() []byte {
+	out := make([]byte, 0, img.Size())
+	for _, s := range img.Segments {
+		out = append(out, s.Data...)
 	}
-	if h.Target != target {
-		return h, quad.Faultf("target-mismatch", "", "the image is built for %s, the board is %s; it must not be written", h.Target, target)
-	}
-	return h, nil
+	return out
 }

@@ -129,9 +129,43 @@ func sampleImage(t testing.TB) Image {
 	return img
 }
 
+func made(t testing.TB, target string, size int) Image {
+	t.Helper()
+	img, err := MadeUp(Header{Target: target, Line: "Marram", Version: "7.0.2"}, size)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return img
+}
+
+// The generator makes an image for every board that is known, up to the last byte of its flash, and not one more.
+func TestMadeUpImagesFitTheirBoards(t *testing.T) {
+	if n := len(Targets()); n < 6 {
+		t.Errorf("only %d targets", n)
+	}
+	for _, target := range Targets() {
+		m, err := MemoryOf(target)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, size := range []int{1, 5000, m.Room() - headerSize} {
+			img, err := ParseHex(WriteHex(made(t, target, size)))
+			if err != nil {
+				t.Fatal(err)
+			}
+			if h, err := img.ForBoard(target); err != nil || h.Target != target || img.Size() != size+headerSize {
+				t.Errorf("%s with %d bytes: %+v, %v", target, size, h, err)
+			}
+		}
+		if _, err := made(t, target, m.Room()-headerSize+1).ForBoard(target); code(err) != fmt.Sprintf("hex-range address %08X", m.Start()) {
+			t.Errorf("%s takes a byte too much: %v", target, err)
+		}
+	}
+}
+
 func TestForBoard(t *testing.T) {
 	img := sampleImage(t)
-	h, err := img.ForBoard("HARRIER4", BoardMemory)
+	h, err := img.ForBoard("HARRIER4")
 	if err != nil || h.Version != "7.0.2" || h.CRC != crc32.ChecksumIEEE(img.Segments[0].Data[headerSize:]) {
 		t.Errorf("a sound image: %+v, %v", h, err)
 	}
@@ -153,10 +187,13 @@ func TestForBoard(t *testing.T) {
 		{"over the bootloader", at(0x08007F00), "HARRIER4", "hex-bootloader address 08007F00"},
 		{"outside the flash", at(0x0807FF00), "HARRIER4", "hex-range address 0807FF00"},
 		{"a byte changed after the header was made", damaged, "HARRIER4", "hex-crc "},
+		{"larger than the board", made(t, "OLDPIER", 0x20000), "OLDPIER", "hex-range address 08004000"},
+		{"below the flash", at(0x07FFF000), "HARRIER4", "hex-range address 07FFF000"},
+		{"a board that is not known", img, "NOWHERE", "unknown-board parts.board.target"},
 		{"no header", Image{Segments: []Segment{{0x08008000, make([]byte, 500)}}}, "HARRIER4", "hex-no-header address 08008000"},
 		{"nothing", Image{}, "HARRIER4", "hex-no-header "},
 	} {
-		if _, err := c.img.ForBoard(c.target, BoardMemory); code(err) != c.want {
+		if _, err := c.img.ForBoard(c.target); code(err) != c.want {
 			t.Errorf("%s: got %q, want %q", c.name, code(err), c.want)
 		}
 	}
@@ -177,7 +214,7 @@ func FuzzParseHex(f *testing.F) {
 			}
 			return
 		}
-		_, _ = img.ForBoard("HARRIER4", BoardMemory)
+		_, _ = img.ForBoard("HARRIER4")
 		back, err := ParseHex(WriteHex(img))
 		if err != nil || back.Size() != img.Size() {
 			t.Errorf("what was read does not come back: %v", err)

@@ -1,14 +1,16 @@
-// Package firmware knows firmware images, firmware lines with their settings, and the dictionaries that
-// translate a line's own names and units to the sheet and back.
+// Package firmware knows firmware images, firmware lines with their settings from version to version, and the
+// dictionaries that translate a line's own names and units to the sheet and back.
 package firmware
 
 import (
 	"embed"
 	"fmt"
 	"slices"
-	"strconv"
 	"strings"
 	"sync"
+	"time"
+
+	"github.com/Masterminds/semver/v3"
 
 	"vividperch/core/quad"
 )
@@ -16,26 +18,50 @@ import (
 //go:embed lines/*.yaml
 var lineFiles embed.FS
 
-// Setting is a fact about one setting of a line.
-type Setting struct {
-	Name    string   `json:"name"`
-	Kind    string   `json:"kind"` // whole, word, text, list
-	Min     int      `json:"min"`
-	Max     int      `json:"max"`
-	Words   []string `json:"words"`
-	Items   int      `json:"items"` // of a list: how many
-	Default string   `json:"default"`
-	// Bound marks values measured on this very board: they never come from another quad.
-	Bound bool `json:"bound"`
-	// Speed marks a setting that lives in the speed controllers and is reached only with the pack in.
-	Speed bool `json:"speed"`
+// Line is a firmware line: what is known of its versions, its settings through all of them, and its dictionary.
+type Line struct {
+	Name string `json:"line"`
+	// Vehicle is the setting that says what kind of craft it is, or nothing. Writing it puts every other setting
+	// back to its default, so it is written before any list.
+	Vehicle string `json:"vehicle"`
+	// Separator stands between the parts of a list.
+	Separator string    `json:"separator"`
+	Versions  []Version `json:"versions"` // ascending
+	// Subjects by the first letters of a setting's name; the longest that fits counts.
+	Subjects map[string]string `json:"subjects"`
+	Settings []Era             `json:"settings"`
+
+	// Entries of the dictionary. A shipped line has them in a file of their own, a taught one in the same.
+	Entries []Entry `json:"entries"`
+
+	builds []*Build
+	eras   []map[string]*Era // by version, by name
+}
+
+// Version of a line.
+type Version struct {
+	Version string `json:"version"`
+	Built   string `json:"built"` // day, as 2026-03-14
+	// Expires is the day after which the build refuses to arm; empty when it never does.
+	Expires string `json:"expires"`
+	// With says what else must change along with a step to this version.
+	With []string `json:"with"`
+}
+
+// Build is a line in one version: what settings there are, and how they map to the sheet.
+type Build struct {
+	Version
+	Line       *Line
+	Facts      *Facts
+	Dictionary *Dictionary
+	index      int
 }
 
 // Facts of a line in one version: what settings there are, not what they mean.
 type Facts struct {
-	Line     string    `json:"line"`
-	Version  string    `json:"version"`
-	Settings []Setting `json:"settings"`
+	Line     string
+	Version  string
+	Settings []Setting
 
 	byName map[string]*Setting
 }
@@ -52,54 +78,43 @@ func (f *Facts) Defaults() map[string]string {
 	return out
 }
 
-// Check a raw value against the facts.
-func (s *Setting) Check(raw string) error {
-	bad := func(format string, args ...any) error {
-		return quad.Faultf("out-of-range", s.Name, format, args...)
-	}
-	number := func(text string) error {
-		n, err := strconv.Atoi(text)
-		if err != nil {
-			return bad("must be a whole number, not %q", text)
-		}
-		if n < s.Min || n > s.Max {
-			return bad("is %d, but must lie in %d to %d", n, s.Min, s.Max)
-		}
-		return nil
-	}
-	switch s.Kind {
-	case "whole":
-		return number(raw)
-	case "word":
-		if !slices.Contains(s.Words, raw) {
-			return bad("is %q, but must be one of %s", raw, strings.Join(s.Words, ", "))
-		}
-	case "list":
-		parts := strings.Split(raw, ":")
-		if len(parts) != s.Items {
-			return bad("must have %d parts with colons between, not %d", s.Items, len(parts))
-		}
-		for _, p := range parts {
-			if len(s.Words) > 0 {
-				if !slices.Contains(s.Words, p) {
-					return bad("holds %q, but its parts must be one of %s", p, strings.Join(s.Words, ", "))
-				}
-			} else if err := number(p); err != nil {
-				return err
-			}
-		}
-	case "text":
-		if len(raw) > 40 || strings.ContainsAny(raw, "\r\n=#") {
-			return bad("must be a short text without line breaks, = or #")
-		}
-	}
-	return nil
+// Era is a setting over the versions in which it had one name, kind, unit and range.
+type Era struct {
+	Setting
+	Since string `json:"since"` // first version that has it so; empty: from the beginning
+	Until string `json:"until"` // first version that no longer has it so; empty: to the end
+	// Each stands for the * in the name, one setting for every word.
+	Each []string `json:"each"`
+	// Later defaults, each from a version on.
+	Later []Later `json:"later"`
+	// Was tells what it came from in the version before Since; nil when it is new.
+	Was *Was `json:"was"`
+	// Instead says what replaces a setting that ends without a successor.
+	Instead string `json:"instead"`
+	// Why it changed, or what a new one is for.
+	Why string `json:"why"`
+
+	since, until int
 }
 
-// Line is a firmware line: its facts and its dictionary.
-type Line struct {
-	Facts      *Facts
-	Dictionary *Dictionary
+// Later default of a setting.
+type Later struct {
+	From    string `json:"from"`
+	Default string `json:"default"`
+	Why     string `json:"why"`
+}
+
+// Was tells how a setting's value follows from what it was before: new = (old - offset) * factor, or by words.
+type Was struct {
+	Name   string            `json:"name"`
+	Factor float64           `json:"factor"`
+	Offset float64           `json:"offset"`
+	Fields []Field           `json:"fields"` // of a list: each part by itself
+	Words  map[string]string `json:"words"`  // old word to new one; a word that is missing has no counterpart
+	// Part is a second old setting with the hundredths of the first.
+	Part string `json:"part"`
+	// Take is whole or hundredths: the old value counted hundredths, and this setting takes that share of it.
+	Take string `json:"take"`
 }
 
 var lines = sync.OnceValues(func() (map[string]*Line, error) {
@@ -125,24 +140,26 @@ var lines = sync.OnceValues(func() (map[string]*Line, error) {
 		if err != nil {
 			return nil, fmt.Errorf("%s: %w", e.Name(), err)
 		}
-		out[l.Facts.Line] = l
+		out[l.Name] = l
 	}
 	return out, nil
 })
 
-// Mapped lists every path of the sheet that some shipped line maps, once.
-func Mapped() []quad.Path {
+// Mapped lists every path of the sheet that some shipped line maps in some version, once.
+var Mapped = sync.OnceValue(func() []quad.Path {
 	var out []quad.Path
 	for _, name := range LineNames() {
 		l, _ := FindLine(name)
-		for _, p := range l.Dictionary.Paths() {
-			if !slices.Contains(out, p) {
-				out = append(out, p)
+		for _, b := range l.builds {
+			for _, p := range b.Dictionary.Paths() {
+				if !slices.Contains(out, p) {
+					out = append(out, p)
+				}
 			}
 		}
 	}
 	return out
-}
+})
 
 // LineNames of the shipped firmware lines, in order.
 func LineNames() []string {
@@ -163,30 +180,274 @@ func FindLine(name string) (*Line, bool) {
 	return l, ok
 }
 
-// ReadLine reads facts and dictionary and checks one against the other and against the sheet.
-func ReadLine(facts, dictionary []byte) (*Line, error) {
-	f := &Facts{}
-	if err := quad.ReadYAML(facts, f); err != nil {
-		return nil, err
+// Find a build of a shipped line. A version between two that are known is read like the older one of the same
+// minor version.
+func Find(line, version string) (*Build, error) {
+	l, ok := FindLine(line)
+	if !ok {
+		return nil, quad.Faultf("no-dictionary", "line", "there is no dictionary for the line %q", clipped(line))
 	}
-	f.byName = make(map[string]*Setting, len(f.Settings))
-	for i := range f.Settings {
-		s := &f.Settings[i]
-		if f.byName[s.Name] != nil {
-			return nil, quad.Faultf("duplicate", s.Name, "is listed twice")
+	return l.At(version)
+}
+
+// At gives the line in one version, exactly or as the newest known patch below it. A version whose major and
+// minor are not known is a Fault.
+func (l *Line) At(version string) (*Build, error) {
+	want, err := semver.StrictNewVersion(version)
+	if err != nil {
+		return nil, quad.Faultf("bad-version", "version", "%q is not a version such as %s", clipped(version), l.Versions[len(l.Versions)-1].Version)
+	}
+	for _, b := range slices.Backward(l.builds) {
+		have := semver.MustParse(b.Version.Version) // checked as the line was read
+		if have.Major() == want.Major() && have.Minor() == want.Minor() && !have.GreaterThan(want) {
+			return b, nil
 		}
-		if err := s.Check(s.Default); err != nil {
-			return nil, err
-		}
-		f.byName[s.Name] = s
+	}
+	return nil, quad.Faultf("unknown-version", "version", "%s %s is not known; known are %s", l.Name, version, l.versionWords())
+}
+
+func (l *Line) versionWords() string {
+	var out []string
+	for _, v := range l.Versions {
+		out = append(out, v.Version)
+	}
+	return strings.Join(out, ", ")
+}
+
+// Newest build of the line.
+func (l *Line) Newest() *Build { return l.builds[len(l.builds)-1] }
+
+// Builds of the line, oldest first. The list is shared: do not change it.
+func (l *Line) Builds() []*Build { return l.builds }
+
+// Step between two versions.
+type Step string
+
+// Steps.
+const (
+	SameVersion Step = "same"
+	Within      Step = "within" // patch or minor
+	Major       Step = "major"
+	Back        Step = "back" // to an older version
+	Other       Step = "line" // to another line, or to a version that cannot be read
+)
+
+// StepBetween two builds of whatever line.
+func StepBetween(fromLine, from, toLine, to string) Step {
+	a, err1 := semver.StrictNewVersion(from)
+	b, err2 := semver.StrictNewVersion(to)
+	switch {
+	case fromLine != toLine || err1 != nil || err2 != nil:
+		return Other
+	case a.Equal(b):
+		return SameVersion
+	case b.LessThan(a):
+		return Back
+	case a.Major() != b.Major():
+		return Major
+	}
+	return Within
+}
+
+// DaysLeft until a build expires, counted in whole days from the day of now; ok is false when it never does.
+// 0 is the last day on which it arms.
+func (v Version) DaysLeft(now time.Time) (days int, ok bool) {
+	end, err := time.Parse(time.DateOnly, v.Expires)
+	if err != nil {
+		return 0, false
+	}
+	today := time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, time.UTC)
+	return int(end.Sub(today).Hours() / 24), true
+}
+
+// ReadLine reads facts and dictionary and checks one against the other and against the sheet, in every version.
+func ReadLine(facts, dictionary []byte) (*Line, error) {
+	l := &Line{}
+	if err := quad.ReadYAML(facts, l); err != nil {
+		return nil, err
 	}
 	d := &Dictionary{}
 	if err := quad.ReadYAML(dictionary, d); err != nil {
 		return nil, err
 	}
-	if err := d.check(f); err != nil {
+	if d.Line != l.Name {
+		return nil, quad.Faultf("other-line", "line", "the dictionary is for %s, the facts are of %s", clipped(d.Line), clipped(l.Name))
+	}
+	l.Entries = d.Entries
+	return l, l.build()
+}
+
+const (
+	mostVersions = 64
+	mostSettings = 5000
+)
+
+// build works everything out that does not change any more, and refuses what does not fit together.
+func (l *Line) build() error {
+	if l.Name == "" || len(l.Name) > 16 {
+		return quad.Faultf("bad-line", "line", "a line has a name of up to 16 characters")
+	}
+	if len(l.Versions) == 0 || len(l.Versions) > mostVersions {
+		return quad.Faultf("no-version", "versions", "a line has 1 to %d versions", mostVersions)
+	}
+	for i, v := range l.Versions {
+		at := fmt.Sprintf("versions.%d", i)
+		if _, err := semver.StrictNewVersion(v.Version); err != nil {
+			return quad.Faultf("bad-version", at, "%q is not a version such as 7.0.2", clipped(v.Version))
+		}
+		if i > 0 && !semver.MustParse(v.Version).GreaterThan(semver.MustParse(l.Versions[i-1].Version)) {
+			return quad.Faultf("bad-version", at, "versions must ascend")
+		}
+		for _, day := range []string{v.Built, v.Expires} {
+			if _, err := time.Parse(time.DateOnly, day); day != "" && err != nil {
+				return quad.Faultf("bad-day", at, "%q is not a day such as 2026-03-14", clipped(day))
+			}
+		}
+	}
+	eras, err := l.expand()
+	if err != nil {
+		return err
+	}
+	l.Settings = eras
+	l.eras, l.builds = nil, nil
+	for i, v := range l.Versions {
+		b, err := l.buildAt(i, v)
+		if err != nil {
+			return err
+		}
+		l.builds = append(l.builds, b)
+	}
+	return l.checkHistory()
+}
+
+// expand the settings that stand for several, and work out from when to when each is.
+func (l *Line) expand() ([]Era, error) {
+	var out []Era
+	for _, e := range l.Settings {
+		var err error
+		if e.since, err = l.index(e.Since, 0, e.Name); err != nil {
+			return nil, err
+		}
+		if e.until, err = l.index(e.Until, len(l.Versions), e.Name); err != nil {
+			return nil, err
+		}
+		if e.since >= e.until {
+			return nil, quad.Faultf("bad-fact", e.Name, "ends before it begins")
+		}
+		e.separator = l.Separator
+		if len(e.Each) == 0 {
+			out = append(out, e)
+		}
+		for _, word := range e.Each {
+			one := e
+			one.Each = nil
+			one.Name = strings.ReplaceAll(e.Name, "*", word)
+			if e.Was != nil {
+				was := *e.Was
+				was.Name = strings.ReplaceAll(was.Name, "*", word)
+				one.Was = &was
+			}
+			out = append(out, one)
+		}
+		if len(out) > mostSettings {
+			return nil, quad.Faultf("too-many", "settings", "a line has at most %d settings", mostSettings)
+		}
+	}
+	return out, nil
+}
+
+func (l *Line) index(version string, unset int, at string) (int, error) {
+	if version == "" {
+		return unset, nil
+	}
+	i := slices.IndexFunc(l.Versions, func(v Version) bool { return v.Version == version })
+	if i < 0 {
+		return 0, quad.Faultf("unknown-version", at, "names the version %q, which the line does not list", clipped(version))
+	}
+	return i, nil
+}
+
+func (l *Line) buildAt(i int, v Version) (*Build, error) {
+	f := &Facts{Line: l.Name, Version: v.Version, byName: map[string]*Setting{}}
+	eras := map[string]*Era{}
+	for k := range l.Settings {
+		e := &l.Settings[k]
+		if i < e.since || i >= e.until {
+			continue
+		}
+		s := e.Setting
+		s.Subject = l.subjectOf(s.Name)
+		for _, later := range e.Later {
+			from, err := l.index(later.From, 0, s.Name)
+			if err != nil {
+				return nil, err
+			}
+			if i >= from {
+				s.Default = later.Default
+			}
+		}
+		if err := s.valid(); err != nil {
+			return nil, err
+		}
+		if eras[s.Name] != nil {
+			return nil, quad.Faultf("duplicate", s.Name, "is listed twice for version %s", v.Version)
+		}
+		canonical, err := s.Canonical(s.Default)
+		if err != nil {
+			return nil, err
+		}
+		s.Default = canonical
+		eras[s.Name] = e
+		f.Settings = append(f.Settings, s)
+	}
+	for k := range f.Settings {
+		f.byName[f.Settings[k].Name] = &f.Settings[k]
+	}
+	d, err := dictionaryAt(l, i, f)
+	if err != nil {
 		return nil, err
 	}
-	d.facts = f
-	return &Line{Facts: f, Dictionary: d}, nil
+	l.eras = append(l.eras, eras)
+	return &Build{Version: v, Line: l, Facts: f, Dictionary: d, index: i}, nil
+}
+
+func (l *Line) subjectOf(name string) string {
+	best, subject := -1, "other"
+	for prefix, s := range l.Subjects {
+		if strings.HasPrefix(name, prefix) && len(prefix) > best {
+			best, subject = len(prefix), s
+		}
+	}
+	return subject
+}
+
+// checkHistory follows every setting back to what it was.
+func (l *Line) checkHistory() error {
+	for k := range l.Settings {
+		e := &l.Settings[k]
+		if e.Was == nil {
+			continue
+		}
+		if e.since == 0 {
+			return quad.Faultf("bad-history", e.Name, "was something before the first version")
+		}
+		for _, name := range e.Was.names() {
+			if l.eras[e.since-1][name] == nil {
+				return quad.Faultf("bad-history", e.Name, "was %s, which version %s does not have", name, l.Versions[e.since-1].Version)
+			}
+		}
+	}
+	for _, b := range l.builds {
+		if l.Vehicle != "" && b.Facts.Find(l.Vehicle) == nil {
+			return quad.Faultf("bad-line", "vehicle", "version %s has no setting %s", b.Version.Version, clipped(l.Vehicle))
+		}
+	}
+	return nil
+}
+
+func (w *Was) names() []string {
+	if w.Part != "" {
+		return []string{w.Name, w.Part}
+	}
+	return []string{w.Name}
 }

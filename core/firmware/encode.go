@@ -1,0 +1,204 @@
+package firmware
+
+import (
+	"encoding/json"
+	"maps"
+	"math"
+	"strconv"
+	"strings"
+
+	"vividperch/core/quad"
+)
+
+// Encode writes the sheet as raw settings, every mapped one and the other ones it names. What a mapped setting
+// holds that the sheet has no subject for, such as a bit that is not mapped, is taken from base: what the board
+// holds, or nil for the defaults. A figure that does not fit the line is a Fault at its path.
+func (d *Dictionary) Encode(s quad.Sheet, base map[string]string) (map[string]string, error) {
+	out, faults := d.EncodeAll(s, base)
+	if len(faults) > 0 {
+		return nil, faults[0]
+	}
+	return out, nil
+}
+
+// EncodeAll writes as much of the sheet as the line can hold. A mapping with a fault is left out whole; the
+// faults come in the order of the dictionary.
+func (d *Dictionary) EncodeAll(s quad.Sheet, base map[string]string) (map[string]string, []*quad.Fault) {
+	out, faults := map[string]string{}, []*quad.Fault(nil)
+	other, err := Lines(s.Firmware.Other)
+	if err != nil {
+		faults = append(faults, quad.AsFault(err))
+	}
+	for i := range d.Entries {
+		e := &d.Entries[i]
+		held, ok := other[e.Setting]
+		if !ok {
+			held, ok = base[e.Setting]
+		}
+		fact := d.facts.Find(e.Setting)
+		if !ok || fact.Check(held) != nil {
+			held = fact.Default
+		}
+		raw := map[string]string{}
+		err := e.encode(&s, fact, held, raw)
+		for _, name := range e.settings() {
+			if err == nil {
+				raw[name], err = d.facts.Find(name).Canonical(raw[name])
+			}
+		}
+		if err != nil {
+			faults = append(faults, quad.AsFault(err))
+			continue
+		}
+		maps.Copy(out, raw)
+	}
+	for _, name := range quad.SortedKeys(other) {
+		f := d.facts.Find(name)
+		if f == nil {
+			faults = append(faults, quad.Faultf("unknown-setting", "sheet.firmware.other", "%s %s has no setting named %q", d.facts.Line, d.facts.Version, clipped(name)))
+			continue
+		}
+		raw, err := f.Canonical(other[name])
+		if err != nil {
+			faults = append(faults, quad.AsFault(err))
+		} else if _, mapped := out[name]; !mapped {
+			out[name] = raw
+		}
+	}
+	return out, faults
+}
+
+func inSheet(p quad.Path) quad.Path { return quad.Path(strings.TrimPrefix(string(p), "sheet.")) }
+
+func figure(s *quad.Sheet, p quad.Path) (float64, error) {
+	v, err := quad.Get(s, inSheet(p))
+	if err != nil {
+		return 0, err
+	}
+	if x, ok := number(v); ok || v == nil {
+		return x, nil
+	}
+	return 0, quad.Faultf("not-a-number", string(p), "is not a figure")
+}
+
+func word(s *quad.Sheet, p quad.Path) (string, error) {
+	v, err := quad.Get(s, inSheet(p))
+	if err != nil {
+		return "", err
+	}
+	switch x := v.(type) {
+	case nil:
+		return absent, nil
+	case bool:
+		return strconv.FormatBool(x), nil
+	}
+	raw, err := json.Marshal(v)
+	if err != nil {
+		return "", err
+	}
+	var text string
+	if json.Unmarshal(raw, &text) != nil {
+		return "", quad.Faultf("not-a-word", string(p), "is not a word")
+	}
+	return text, nil
+}
+
+func factor(f float64) float64 {
+	if f == 0 {
+		return 1
+	}
+	return f
+}
+
+func rawNumber(value, by, offset float64, places int) string {
+	return plain(math.Round((value-offset)*factor(by)*math.Pow10(places))/math.Pow10(places), places)
+}
+
+// absent stands for an item that the sheet does not have, such as a port that the board lacks.
+const absent = "\x00"
+
+// rawWord of a word on the sheet. A place that was never set keeps what is held when the sheet has no word for
+// that: neither is to be lost.
+func (e *Entry) rawWord(value, held string, p quad.Path) (string, error) {
+	if value == absent {
+		return held, nil
+	}
+	if len(e.Words) == 0 {
+		return value, nil
+	}
+	if raw, ok := e.Words[value]; ok {
+		return raw, nil
+	}
+	if _, known := e.sheetWord(held); value == "" && !known {
+		return held, nil
+	}
+	return "", quad.Faultf("no-counterpart", string(p), "%q has no counterpart on this line", clipped(value))
+}
+
+func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string]string) error {
+	switch e.Kind {
+	case "scalar":
+		x, err := figure(s, e.Path)
+		if err != nil {
+			return err
+		}
+		out[e.Setting] = rawNumber(x, e.Factor, e.Offset, fact.Places)
+	case "enumeration":
+		w, err := word(s, e.Path)
+		if err != nil {
+			return err
+		}
+		raw, err := e.rawWord(w, held, e.Path)
+		if err != nil {
+			return err
+		}
+		out[e.Setting] = raw
+	case "bits":
+		n, err := strconv.Atoi(held)
+		if err != nil {
+			return quad.Faultf("not-a-number", e.Setting, "%q is not a whole number", clipped(held))
+		}
+		for i, p := range e.Paths {
+			w, err := word(s, p)
+			if err != nil {
+				return err
+			}
+			n &^= 1 << i
+			if w == "true" {
+				n |= 1 << i
+			}
+		}
+		out[e.Setting] = strconv.Itoa(n)
+	case "list":
+		parts, before := make([]string, len(e.Paths)), strings.Split(held, fact.between())
+		for i, p := range e.Paths {
+			w, err := word(s, p)
+			if err != nil {
+				return err
+			}
+			if parts[i], err = e.rawWord(w, before[i], p); err != nil {
+				return err
+			}
+		}
+		out[e.Setting] = strings.Join(parts, fact.between())
+	case "record":
+		parts := make([]string, len(e.Fields))
+		for i, f := range e.Fields {
+			x, err := figure(s, f.Path)
+			if err != nil {
+				return err
+			}
+			parts[i] = rawNumber(x, f.Factor, f.Offset, fact.Places)
+		}
+		out[e.Setting] = strings.Join(parts, fact.between())
+	case "several":
+		x, err := figure(s, e.Path)
+		if err != nil {
+			return err
+		}
+		hundredths := int(math.Round(x * 100))
+		out[e.Setting] = strconv.Itoa(hundredths / 100)
+		out[e.Fraction] = strconv.Itoa(hundredths % 100)
+	}
+	return nil
+}

@@ -1,0 +1,172 @@
+package firmware
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+
+	"vividperch/core/quad"
+)
+
+// Setting is a fact about one setting of a line in one version.
+type Setting struct {
+	Name    string   `json:"name"`
+	Kind    string   `json:"kind"` // whole, decimal, word, text, list
+	Min     float64  `json:"min"`
+	Max     float64  `json:"max"`
+	Places  int      `json:"places"` // of a decimal: how many the line keeps
+	Words   []string `json:"words"`
+	Items   int      `json:"items"` // of a list: how many
+	Default string   `json:"default"`
+	// Bound names what is measured on this very board to give the value: it never comes from another quad.
+	Bound Measured `json:"bound"`
+	// Unset is the raw value of a bound setting that says that it was never measured; empty where none does.
+	Unset string `json:"unset"`
+	// Speed marks a setting that lives in the speed controllers and is reached only with the pack in.
+	Speed bool `json:"speed"`
+	// Subject is what the setting is about, for restoring a list in parts.
+	Subject string `json:"-"`
+
+	separator string
+}
+
+// Measured names what a hardware-bound setting is measured by.
+type Measured string
+
+// What is measured on a board.
+const (
+	MeasuredLevel   Measured = "level"
+	MeasuredGyro    Measured = "gyro"
+	MeasuredCompass Measured = "compass"
+	MeasuredVolts   Measured = "volts"
+	MeasuredCurrent Measured = "current"
+)
+
+// Words for a sentence.
+func (m Measured) Words() string {
+	switch m {
+	case MeasuredLevel:
+		return "level"
+	case MeasuredGyro:
+		return "the gyro at rest"
+	case MeasuredCompass:
+		return "the compass"
+	case MeasuredVolts:
+		return "the voltage scale"
+	case MeasuredCurrent:
+		return "the current scale"
+	}
+	return string(m)
+}
+
+func (s *Setting) valid() error {
+	switch s.Kind {
+	case "whole", "decimal", "word", "text":
+	case "list":
+		if s.Items < 1 || s.Items > 64 {
+			return quad.Faultf("bad-fact", s.Name, "a list has 1 to 64 items, not %d", s.Items)
+		}
+	default:
+		return quad.Faultf("bad-fact", s.Name, "%q is not a kind of setting", clipped(s.Kind))
+	}
+	if s.Min > s.Max {
+		return quad.Faultf("bad-fact", s.Name, "has its least value %s above its greatest %s", plain(s.Min, s.Places), plain(s.Max, s.Places))
+	}
+	if s.Places < 0 || s.Places > 8 {
+		return quad.Faultf("bad-fact", s.Name, "keeps 0 to 8 decimals, not %d", s.Places)
+	}
+	if s.Kind == "word" && len(s.Words) == 0 {
+		return quad.Faultf("bad-fact", s.Name, "is a word and names none")
+	}
+	return nil
+}
+
+// Check a raw value against the facts.
+func (s *Setting) Check(raw string) error {
+	_, err := s.Canonical(raw)
+	return err
+}
+
+// Canonical is a raw value as the line itself writes it, so that "0.10" and "0.1" are one and the same. A value
+// that is not allowed is a Fault at the setting's name.
+func (s *Setting) Canonical(raw string) (string, error) {
+	switch s.Kind {
+	case "whole", "decimal":
+		return s.number(raw)
+	case "word":
+		return s.word(raw, "is %q, but must be one of %s")
+	case "list":
+		parts := strings.Split(raw, s.between())
+		if len(parts) != s.Items {
+			return "", quad.Faultf("out-of-range", s.Name, "must have %d parts with %s between, not %d", s.Items, separatorWords(s.between()), len(parts))
+		}
+		for i, p := range parts {
+			var err error
+			if len(s.Words) > 0 {
+				parts[i], err = s.word(p, "holds %q, but its parts must be one of %s")
+			} else {
+				parts[i], err = s.number(p)
+			}
+			if err != nil {
+				return "", err
+			}
+		}
+		return strings.Join(parts, s.between()), nil
+	}
+	if len(raw) > 40 || strings.ContainsAny(raw, "\r\n=#") {
+		return "", quad.Faultf("out-of-range", s.Name, "must be a short text without line breaks, = or #")
+	}
+	return raw, nil
+}
+
+func (s *Setting) between() string {
+	if s.separator == "" {
+		return ":"
+	}
+	return s.separator
+}
+
+func separatorWords(sep string) string {
+	switch sep {
+	case ":":
+		return "colons"
+	case ",":
+		return "commas"
+	case " ":
+		return "blanks"
+	}
+	return strconv.Quote(sep)
+}
+
+func (s *Setting) word(raw, format string) (string, error) {
+	if !slices.Contains(s.Words, raw) {
+		return "", quad.Faultf("out-of-range", s.Name, format, clipped(raw), strings.Join(s.Words, ", "))
+	}
+	return raw, nil
+}
+
+func (s *Setting) number(raw string) (string, error) {
+	x, err := strconv.ParseFloat(raw, 64)
+	if _, whole := strconv.Atoi(raw); s.Places == 0 && whole != nil {
+		return "", quad.Faultf("out-of-range", s.Name, "must be a whole number, not %q", clipped(raw))
+	}
+	if err != nil {
+		return "", quad.Faultf("out-of-range", s.Name, "must be a number, not %q", clipped(raw))
+	}
+	if !(x >= s.Min && x <= s.Max) { // not a number is outside too
+		return "", quad.Faultf("out-of-range", s.Name, "is %s, but must lie in %s to %s", clipped(raw), plain(s.Min, s.Places), plain(s.Max, s.Places))
+	}
+	return plain(x, s.Places), nil
+}
+
+// plain writes a number with so many decimals and no zeros at their end.
+func plain(x float64, places int) string {
+	out := strconv.FormatFloat(x, 'f', places, 64)
+	if strings.Contains(out, ".") {
+		out = strings.TrimRight(strings.TrimRight(out, "0"), ".")
+	}
+	if out == "-0" {
+		return "0"
+	}
+	return out
+}

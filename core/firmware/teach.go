@@ -1,0 +1,165 @@
+package firmware
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+
+	"github.com/goccy/go-yaml"
+
+	"vividperch/core/quad"
+)
+
+// Lesson is what a pilot teaches about a line that the product does not know: a list that a board of it gave, and how
+// its settings map to the sheet.
+type Lesson struct {
+	Line      string   `json:"line"`
+	Version   string   `json:"version"`
+	Separator string   `json:"separator"`
+	Settings  []Listed `json:"settings"`
+	Entries   []Entry  `json:"entries"`
+}
+
+// File of a lesson: facts as the list shows them, and the entries, in the format of docs/dictionaries.md. The file is
+// read again before it is given, so that what does not fit together is a Fault at its setting or path.
+func (l Lesson) File() (string, error) {
+	f := taughtFile{Line: l.Line, Separator: l.Separator, Versions: []taughtVersion{{l.Version}}, Entries: make([]taughtEntry, len(l.Entries))}
+	seen := map[string]bool{}
+	for _, s := range l.Settings {
+		if !seen[s.Name] {
+			f.Settings = append(f.Settings, guessFacts(s, l))
+		}
+		seen[s.Name] = true
+	}
+	for i, e := range l.Entries {
+		f.Entries[i] = taughtEntry(e)
+	}
+	text, err := yaml.Marshal(f)
+	if err != nil {
+		return "", quad.Faultf("bad-dictionary", "", "cannot be written: %v", err)
+	}
+	_, err = Taught(string(text))
+	return string(text), err
+}
+
+// The file's own shapes leave out what is not set, and name things as they are read.
+type (
+	taughtFile struct {
+		Line      string          `yaml:"line"`
+		Separator string          `yaml:"separator,omitempty"`
+		Versions  []taughtVersion `yaml:"versions"`
+		Settings  []taughtSetting `yaml:"settings"`
+		Entries   []taughtEntry   `yaml:"entries"`
+	}
+	taughtVersion struct {
+		Version string `yaml:"version"`
+	}
+	taughtSetting struct {
+		Name    string   `yaml:"name"`
+		Kind    string   `yaml:"kind"`
+		Min     int64    `yaml:"min,omitempty"`
+		Max     int64    `yaml:"max,omitempty"`
+		Places  int      `yaml:"places,omitempty"`
+		Items   int      `yaml:"items,omitempty"`
+		Words   []string `yaml:"words,omitempty"`
+		Default string   `yaml:"default"`
+	}
+	taughtEntry struct {
+		Since    string            `yaml:"since,omitempty"`
+		Until    string            `yaml:"until,omitempty"`
+		Kind     string            `yaml:"kind"`
+		Setting  string            `yaml:"setting"`
+		Fraction string            `yaml:"fraction,omitempty"`
+		Path     quad.Path         `yaml:"path,omitempty"`
+		Factor   float64           `yaml:"factor,omitempty"`
+		Offset   float64           `yaml:"offset,omitempty"`
+		Words    map[string]string `yaml:"words,omitempty"`
+		Paths    []quad.Path       `yaml:"paths,omitempty"`
+		Fields   []Field           `yaml:"fields,omitempty"`
+	}
+)
+
+var number10 = regexp.MustCompile(`^[+-]?\d{1,15}(\.\d{1,8})?$`)
+
+// widest range of a taught figure: nothing is known of it until the pilot writes it into the file.
+const widest = 1_000_000_000
+
+// guessFacts of a setting from what one list holds and what it is mapped to. Words that the mapping names belong to it,
+// whatever the list holds.
+func guessFacts(s Listed, l Lesson) taughtSetting {
+	out := taughtSetting{Name: s.Name, Default: s.Value, Kind: "text"}
+	var words []string
+	for _, e := range l.Entries {
+		if slices.Contains(e.settings(), s.Name) {
+			for _, w := range quad.SortedKeys(e.Words) {
+				if !slices.Contains(words, e.Words[w]) {
+					words = append(words, e.Words[w])
+				}
+			}
+		}
+	}
+	parts := []string{s.Value}
+	if l.Separator != "" {
+		parts = strings.Split(s.Value, l.Separator)
+	}
+	figures := !slices.ContainsFunc(parts, func(p string) bool { return !number10.MatchString(p) })
+	switch {
+	case len(words) > 0:
+		out.Kind, out.Words = "word", words
+		if len(parts) > 1 {
+			out.Kind, out.Items = "list", len(parts)
+		}
+		for _, p := range parts {
+			if !slices.Contains(out.Words, p) {
+				out.Words = append(out.Words, p)
+			}
+		}
+		return out
+	case !figures:
+		return out
+	}
+	for _, p := range parts {
+		if _, decimals, ok := strings.Cut(p, "."); ok {
+			out.Places = max(out.Places, len(decimals))
+		}
+	}
+	out.Kind, out.Min, out.Max = "whole", -widest, widest
+	if out.Places > 0 {
+		out.Kind = "decimal"
+	}
+	if len(parts) > 1 {
+		out.Kind, out.Items = "list", len(parts)
+	}
+	return out
+}
+
+// Unclear lists what a taught dictionary loses of a list: a setting whose value does not come back as it was. Nothing
+// there is what a pilot wants to see before he relies on it.
+func Unclear(l *Line, list []Listed) []Remark {
+	b := l.Newest()
+	var out []Remark
+	settings := map[string]string{}
+	for _, x := range list {
+		if s := b.Facts.Find(x.Name); s != nil {
+			if raw, err := s.Canonical(x.Value); err == nil {
+				settings[x.Name] = raw
+				continue
+			}
+		}
+		out = append(out, Remark{Line: x.Line, Code: "unknown", Hinders: true, Name: x.Name, Says: x.Name + " is not in the dictionary, or cannot hold " + clipped(x.Value) + "."})
+	}
+	sheet, err := b.Dictionary.Decode(settings)
+	if err != nil {
+		return append(out, Remark{Code: "range", Hinders: true, Says: Sentence(err.Error())})
+	}
+	written, faults := b.Dictionary.EncodeAll(sheet, settings)
+	for _, f := range faults {
+		out = append(out, Remark{Code: "range", Hinders: true, Says: Sentence(f.Error())})
+	}
+	for _, x := range list {
+		if back, ok := written[x.Name]; ok && back != settings[x.Name] {
+			out = append(out, Remark{Line: x.Line, Code: "range", Hinders: true, Name: x.Name, Value: back, Says: x.Name + " was " + settings[x.Name] + " and comes back as " + back + "."})
+		}
+	}
+	return out
+}
