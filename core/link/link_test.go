@@ -35,11 +35,11 @@ func TestCompare(t *testing.T) {
 		r    quad.Receiver
 		want Agreement
 	}{
-		{"same major", quad.Receiver{Link: "Tidewire", Version: "6.0.9", Band: "2.4 GHz"}, Agreement{true, true, true, true, ""}},
-		{"receiver older", quad.Receiver{Link: "Tidewire", Version: "5.9", Band: "2.4 GHz"}, Agreement{true, true, true, false, "receiver"}},
-		{"module older", quad.Receiver{Link: "Tidewire", Version: "v7", Band: "2.4 GHz"}, Agreement{true, true, true, false, "radio module"}},
-		{"unreadable version", quad.Receiver{Link: "Tidewire", Version: "new", Band: "2.4 GHz"}, Agreement{true, true, false, false, ""}},
-		{"another link and band", quad.Receiver{Link: "Groyne", Version: "6.0.0", Band: "900 MHz"}, Agreement{false, false, true, true, ""}},
+		{"same major", quad.Receiver{Link: "Tidewire", Version: "6.0.9", Band: "2.4 GHz"}, Agreement{true, true, true, true, true, ""}},
+		{"receiver older", quad.Receiver{Link: "Tidewire", Version: "5.9", Band: "2.4 GHz"}, Agreement{true, true, true, true, false, "receiver"}},
+		{"module older", quad.Receiver{Link: "Tidewire", Version: "v7", Band: "2.4 GHz"}, Agreement{true, true, true, true, false, "radio module"}},
+		{"unreadable version", quad.Receiver{Link: "Tidewire", Version: "new", Band: "2.4 GHz"}, Agreement{true, true, true, false, false, ""}},
+		{"another link and band", quad.Receiver{Link: "Groyne", Version: "6.0.0", Band: "900 MHz"}, Agreement{false, false, true, true, true, ""}},
 	} {
 		if got := Compare(m, c.r); got != c.want {
 			t.Errorf("%s: %+v", c.name, got)
