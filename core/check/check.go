@@ -98,11 +98,14 @@ func (r *Result) ask(paths ...quad.Path) { r.Asks = append(r.Asks, paths...) }
 
 func (r *Result) find(f Finding) { r.Findings = append(r.Findings, f) }
 
-// Rule judges part of what is known. Judge is handed a copy in which everything outside Reads is unknown.
+// Rule judges part of what is known. Judge is handed a copy in which everything outside Reads and By is unknown.
 type Rule struct {
 	ID      string
 	Station Station
 	Reads   []quad.Path
+	// By is what the rule judges by without relying on it, as the day it is, or how a line writes what it reads: it is
+	// handed over, and no signature keeps it.
+	By []quad.Path
 	// Days a reading stays good for this rule, counted in local calendar days: 1 is the day it was taken.
 	// 0 is for ever.
 	Days int
@@ -112,6 +115,9 @@ type Rule struct {
 	Ages  []quad.Path
 	Judge func(quad.Known) Result
 }
+
+// Sees is all that Judge is handed: what the rule relies on, and what it judges by.
+func (r *Rule) Sees() []quad.Path { return append(slices.Clone(r.Reads), r.By...) }
 
 func (r *Rule) ages() []quad.Path {
 	if r.Ages != nil {
@@ -149,6 +155,9 @@ func All(k quad.Known, c Context) Report { return Run(all(), k, c) }
 // repetition.
 func Run(rules []Rule, k quad.Known, c Context) Report {
 	var out Report
+	if k.Today.IsZero() && !c.Now.IsZero() {
+		k.Today = time.Date(c.Now.Year(), c.Now.Month(), c.Now.Day(), 0, 0, 0, 0, time.UTC)
+	}
 	asked := map[string]bool{}
 	for i := range rules {
 		r := &rules[i]
@@ -185,7 +194,7 @@ func (w Weight) rank() int { return slices.Index([]Weight{Stop, Fix, Note}, w) }
 // visible masks what is known to what the rule declares and takes away readings that time or an event has
 // voided; why says so when one was.
 func visible(r *Rule, k quad.Known, c Context) (seen quad.Known, why string) {
-	seen = quad.Mask(k, r.Reads)
+	seen = quad.Mask(k, r.Sees())
 	if r.Days == 0 && len(r.Voids) == 0 {
 		return seen, ""
 	}

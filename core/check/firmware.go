@@ -2,6 +2,9 @@ package check
 
 import (
 	"errors"
+	"fmt"
+	"slices"
+	"strings"
 
 	"vividperch/core/firmware"
 	"vividperch/core/quad"
@@ -47,7 +50,7 @@ var firmwareRules = []Rule{
 	{
 		ID:      "firmware.read-back-agrees",
 		Station: Firmware,
-		Reads:   []quad.Path{"board.target", "board.line", "board.version", "readings.firmware.identity"},
+		Reads:   []quad.Path{"board.target", "board.line", "board.version", "board.serial", "readings.firmware.identity"},
 		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -56,11 +59,11 @@ var firmwareRules = []Rule{
 				r.ask("readings.firmware.identity")
 				return r
 			}
-			if k.Board.Target != id.Value.Target || k.Board.Version != id.Value.Version || k.Board.Line != id.Value.Line {
+			if !k.Board.Is().Same(id.Value) {
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "The settings read back came from another board or version",
-					Figures:  "Read back from " + k.Board.Target + " " + k.Board.Version + "; the board says " + id.Value.Target + " " + id.Value.Version + ".",
+					Figures:  "Read back from " + strings.TrimSpace(k.Board.Target+" "+k.Board.Version+" "+k.Board.Serial) + "; the board says " + strings.TrimSpace(id.Value.Target+" "+id.Value.Version+" "+id.Value.Serial) + ".",
 					Why:      "Everything judged from them is about something else.",
 					Remedies: by("Read the board again"),
 					Paths:    []quad.Path{"board.version", "readings.firmware.identity"},
@@ -72,7 +75,8 @@ var firmwareRules = []Rule{
 	{
 		ID:      "firmware.saved",
 		Station: Firmware,
-		Reads:   []quad.Path{"readings.firmware.backup"},
+		By:      []quad.Path{"readings.firmware.backup"}, // whichever there is: a later one is as good, and comes by itself
+		Ages:    []quad.Path{"readings.firmware.backup"},
 		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -83,20 +87,109 @@ var firmwareRules = []Rule{
 		},
 	},
 	{
+		ID:      "firmware.in-date",
+		Station: Firmware,
+		Reads:   []quad.Path{"board.line", "board.version"},
+		By:      []quad.Path{"board.dictionary", "today"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			build, err := firmware.For(k.Board)
+			if err != nil || k.Today.IsZero() {
+				return r // unmapped says that the line is not known
+			}
+			left, ends := build.DaysLeft(k.Today)
+			f := Finding{
+				Weight:   Stop,
+				Title:    "The firmware has expired",
+				Figures:  build.Line.Name + " " + build.Version.Version + " arms until " + build.Expires + ", " + count(-left, "day") + " ago.",
+				Why:      "It refuses to arm, whatever you do at the field.",
+				Remedies: by("Flash a newer version, here at the bench, and try arming with the propellers off"),
+				Paths:    []quad.Path{"board.version"},
+			}
+			switch {
+			case !ends || left > 30:
+				return r
+			case left >= 0:
+				f.Weight, f.Title = Fix, "The firmware expires soon"
+				f.Figures = build.Line.Name + " " + build.Version.Version + " arms until " + build.Expires + ": " + count(left, "day") + " left."
+				f.Why = "From the day after it refuses to arm."
+			}
+			r.find(f)
+			return r
+		},
+	},
+	{
+		ID:      "firmware.loaded-wholesale",
+		Station: Firmware,
+		Reads:   []quad.Path{"board.wholesale"},
+		By:      []quad.Path{"board.version"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if list := k.Board.Wholesale; len(list) > 0 {
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "An old list was loaded as it was, over a major step",
+					Figures:  join(shortened(list, 4)) + " hold the figures of the version before " + k.Board.Version + ".",
+					Why:      "The same figure means something else now: a gain is ten times too low, a range lies elsewhere.",
+					Remedies: by("Carry the settings over one by one: the review below proposes each"),
+					Paths:    []quad.Path{"board.wholesale"},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "firmware.measured-here",
+		Station: Firmware,
+		Reads:   []quad.Path{"board.unmeasured", "board.elsewhere"},
+		Voids:   []Event{Flash},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if list := k.Board.Elsewhere; len(list) > 0 {
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The board holds what was measured on another one",
+					Figures:  join(shortened(list, 4)) + " are the old board's, to the last digit.",
+					Why:      "Level, compass and scales belong to one board in one place: this one would lean, turn or warn wrongly.",
+					Remedies: by("Put them back to nothing and measure them on this board"),
+					Paths:    []quad.Path{"board.elsewhere"},
+				})
+			}
+			if list := k.Board.Unmeasured; len(list) > 0 {
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "Not measured on this board: " + join(list),
+					Figures:  "Its settings say that nobody has done it since they were cleared.",
+					Why:      "A board that does not know its own zero flies by a wrong one.",
+					Remedies: by("Measure it on this board, in its place"),
+					Paths:    []quad.Path{"board.unmeasured"},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "firmware.speed-controllers",
+		Station: Firmware,
+		Reads:   []quad.Path{"parts.speedController.layout", "parts.board.outputs", "readings.firmware.speedControllers"},
+		Voids:   []Event{Repair},
+		Judge:   judgeSpeedControllers,
+	},
+	{
 		ID:      "firmware.unmapped",
 		Station: Firmware,
-		Reads:   []quad.Path{"sheet.firmware.other", "board.line", "board.unmapped"},
+		Reads:   []quad.Path{"sheet.firmware.other", "board.line", "board.understood", "board.foreign", "board.unmapped"},
+		By:      []quad.Path{"board.version"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if k.Board.Line == "" {
 				return r // the identity rule asks for the read-back
 			}
-			line, ok := firmware.FindLine(k.Board.Line)
-			if !ok {
+			if !k.Board.Understood {
 				r.find(Finding{
 					Weight:   Note,
-					Title:    "No dictionary for this firmware line",
-					Figures:  k.Board.Line + " is not one of the lines this product can read.",
+					Title:    "No dictionary for this firmware",
+					Figures:  k.Board.Line + " " + k.Board.Version + " is none that this product can read.",
 					Why:      "Its settings cannot be compared with the sheet.",
 					Remedies: by("Type what matters, or teach a dictionary"),
 					Paths:    []quad.Path{"board.line"},
@@ -116,18 +209,15 @@ var firmwareRules = []Rule{
 				})
 				return r
 			}
-			for _, name := range quad.SortedKeys(held) {
-				if line.Facts.Find(name) == nil {
-					r.find(Finding{
-						Weight:   Stop,
-						Title:    "The board holds a setting this version does not have",
-						Figures:  name + " is not in " + line.Facts.Line + " " + line.Facts.Version + ".",
-						Why:      "The build is not what it says it is.",
-						Remedies: by("Identify the board again"),
-						Paths:    []quad.Path{"board.unmapped"},
-					})
-					break
-				}
+			if list := k.Board.Foreign; len(list) > 0 {
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The board holds a setting this version does not have",
+					Figures:  join(shortened(list, 4)) + " not in " + k.Board.Line + " " + k.Board.Version + ".",
+					Why:      "The build is not what it says it is.",
+					Remedies: by("Identify the board again"),
+					Paths:    []quad.Path{"board.foreign"},
+				})
 			}
 			for _, name := range quad.SortedKeys(meant) {
 				want := meant[name]
@@ -145,4 +235,67 @@ var firmwareRules = []Rule{
 			return r
 		},
 	},
+}
+
+// judgeSpeedControllers compares what the speed controllers say they are with the parts and with each other.
+func judgeSpeedControllers(k quad.Known) Result {
+	var r Result
+	layout := k.Parts.SpeedController.Layout
+	if layout == "" {
+		return r // they have no firmware that could be asked
+	}
+	seen := k.Readings.Firmware.SpeedControllers
+	version, kilohertz := map[string][]string{}, map[string][]string{}
+	for _, letter := range k.Parts.Board.Outputs {
+		at := quad.Path("readings.firmware.speedControllers." + letter)
+		one := seen[letter]
+		if one == nil {
+			r.ask(at)
+			continue
+		}
+		if one.Value.Layout != layout {
+			r.find(Finding{
+				Weight:   Stop,
+				Title:    "Speed controller " + letter + " is of another layout than the parts say",
+				Figures:  "It says " + orNothing(one.Value.Layout) + "; the parts say " + layout + ".",
+				Why:      "Firmware for another layout drives the wrong switches and burns them.",
+				Remedies: by("Look at what is fitted, and correct the parts"),
+				Paths:    []quad.Path{at, "parts.speedController.layout"},
+			})
+		}
+		version[one.Value.Version] = append(version[one.Value.Version], letter)
+		khz := quad.Number(one.Value.Switching) + " kHz"
+		kilohertz[khz] = append(kilohertz[khz], letter)
+	}
+	for _, u := range []struct {
+		what, why string
+		groups    map[string][]string
+	}{
+		{"firmware of unlike versions", "One corner answers differently from the others, and no tuning helps.", version},
+		{"unlike switching rates", "One corner brakes harder than the others.", kilohertz},
+	} {
+		if len(u.groups) > 1 {
+			var parts []string
+			for _, v := range quad.SortedKeys(u.groups) {
+				parts = append(parts, join(u.groups[v])+" "+v)
+			}
+			r.find(Finding{
+				Weight:   Fix,
+				Title:    "The speed controllers have " + u.what,
+				Figures:  upper(strings.Join(parts, "; ")) + ".",
+				Why:      u.why,
+				Remedies: by("Flash or set the odd ones, one after the other, pack in, propellers off"),
+				Paths:    []quad.Path{"readings.firmware.speedControllers"},
+			})
+		}
+	}
+	return r
+}
+
+// shortened keeps the first of a long list and says how many more there are.
+func shortened(list []string, most int) []string {
+	if len(list) <= most {
+		return list
+	}
+	return append(slices.Clone(list[:most-1]), fmt.Sprintf("%d more", len(list)-most+1))
 }

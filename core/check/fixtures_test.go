@@ -1,9 +1,26 @@
 package check_test
 
 import (
+	"encoding/json"
+	"strings"
+
 	"vividperch/core/check"
+	"vividperch/core/link"
 	"vividperch/core/quad"
 )
+
+// quoted file of gear, as JSON by its link.
+func quoted(file string) string {
+	g, err := link.ReadGear([]byte(file))
+	if err != nil {
+		panic(err)
+	}
+	raw, err := json.Marshal(map[string]string{g.Link: file})
+	if err != nil {
+		panic(err)
+	}
+	return string(raw)
+}
 
 // fixture changes the sound quad and says what one rule must make of it.
 type fixture struct {
@@ -86,16 +103,70 @@ var fixtures = []fixture{
 	{rule: "firmware.read-back-agrees", name: "never read", set: set("board.target", `""`, "board.line", `""`), ask: "readings.firmware.identity"},
 	{rule: "firmware.saved", name: "saved", set: set("readings.firmware.backup", `{"name":"x","settings":1,"changed":0,"hash":"a"}`)},
 	{rule: "firmware.saved", name: "not saved", set: set("readings.firmware.backup", "null"), ask: "readings.firmware.backup"},
-	{rule: "firmware.unmapped", name: "a setting of another version", set: set("board.unmapped", `["from.the.future = 1"]`), weight: check.Stop, says: "from.the.future"},
+	{rule: "firmware.read-back-agrees", name: "read from another of the same kind", set: set("board.serial", `"0017"`, "readings.firmware.identity", `{"target":"HARRIER4","line":"Marram","version":"7.0.2","serial":"2041"}`), weight: check.Stop, says: "0017"},
+	{rule: "firmware.unmapped", name: "a setting of another version", set: set("board.foreign", `["from.the.future"]`), weight: check.Stop, says: "from.the.future"},
 	{rule: "firmware.unmapped", name: "another than the sheet names", set: set("sheet.firmware.other", `["note.light = 5"]`), weight: check.Stop, says: "Sheet: 5. Board: 3"},
 	{rule: "firmware.unmapped", name: "as the sheet names it", set: set("sheet.firmware.other", `["note.light = 3"]`)},
-	{rule: "firmware.unmapped", name: "no dictionary", set: set("board.line", `"Unheard"`), weight: check.Note, says: "No dictionary"},
+	{rule: "firmware.unmapped", name: "no dictionary", set: set("board.line", `"Unheard"`, "board.understood", "false"), weight: check.Note, says: "No dictionary"},
 	{rule: "firmware.unmapped", name: "unreadable", set: set("sheet.firmware.other", `["five"]`), weight: check.Stop, says: "cannot be read"},
+	{rule: "firmware.in-date", name: "expired", set: set("board.line", `"Spindrift"`, "board.version", `"8.4.1"`, "today", `"2026-11-02T00:00:00Z"`), weight: check.Stop, says: "until 2026-10-31, 2 days ago"},
+	{rule: "firmware.in-date", name: "on its last day", set: set("board.line", `"Spindrift"`, "board.version", `"8.4.1"`, "today", `"2026-10-31T00:00:00Z"`), weight: check.Fix, says: "0 days left"},
+	{rule: "firmware.in-date", name: "with thirty days left", set: set("board.line", `"Spindrift"`, "board.version", `"8.4.1"`, "today", `"2026-10-01T00:00:00Z"`), weight: check.Fix, says: "expires soon"},
+	{rule: "firmware.in-date", name: "with thirty-one days left", set: set("board.line", `"Spindrift"`, "board.version", `"8.4.1"`, "today", `"2026-09-30T00:00:00Z"`)},
+	{rule: "firmware.loaded-wholesale", name: "an old list as it was", set: set("board.wholesale", `["hold.roll","gate.arm"]`), weight: check.Fix, says: "hold.roll and gate.arm"},
+	{rule: "firmware.measured-here", name: "another board's level", set: set("board.elsewhere", `["found.level.roll"]`), weight: check.Stop, says: "measured on another"},
+	{rule: "firmware.measured-here", name: "never measured", set: set("board.unmeasured", `["level"]`), weight: check.Stop, says: "Not measured on this board: level"},
+	{rule: "firmware.speed-controllers", name: "not asked", set: set("readings.firmware.speedControllers.B", "null"), ask: "readings.firmware.speedControllers.B"},
+	{rule: "firmware.speed-controllers", name: "one more output", set: set("parts.board.outputs", `["A","B","C","D","E"]`), ask: "readings.firmware.speedControllers.E"},
+	{rule: "firmware.speed-controllers", name: "another layout", set: set("readings.firmware.speedControllers.C", `{"layout":"CW45","version":"3.1.0","switching":24,"replies":true}`), weight: check.Stop, says: "It says CW45; the parts say CW60"},
+	{rule: "firmware.speed-controllers", name: "unlike versions", set: set("readings.firmware.speedControllers.C", `{"layout":"CW60","version":"2.9.4","switching":24,"replies":true}`), weight: check.Fix, says: "C 2.9.4; A, B and D 3.1.0"},
+	{rule: "firmware.speed-controllers", name: "unlike switching", set: set("readings.firmware.speedControllers.A", `{"layout":"CW60","version":"3.1.0","switching":48,"replies":true}`), weight: check.Fix, says: "switching"},
+	{rule: "firmware.speed-controllers", name: "of the kind that cannot be asked", set: set("parts.speedController.layout", `""`, "readings.firmware.speedControllers", "{}")},
 
 	{rule: "wiring.ports-match-solder", name: "nobody listens", set: set("parts.wires.receiver.port", `"3"`), weight: check.Stop, says: "Nobody listens"},
 	{rule: "wiring.ports-match-solder", name: "listens for nothing", set: set("sheet.wiring.ports.4.function", `"satellite"`), weight: check.Fix, says: "not there"},
 	{rule: "wiring.ports-match-solder", name: "two want it", set: set("sheet.wiring.ports.3.function", `"receiver"`), weight: check.Stop, says: "Two ports"},
 	{rule: "wiring.ports-match-solder", name: "moved at both ends", set: set("parts.wires.receiver.port", `"3"`, "sheet.wiring.ports.3.function", `"receiver"`, "sheet.wiring.ports.2.function", `"nothing"`)},
+	{rule: "wiring.ports-match-solder", name: "two on one port", set: set("parts.devices.strip", `{"function":"receiver","talks":true}`, "parts.wires.strip.port", `"2"`), weight: check.Stop, says: "on one port"},
+	{rule: "wiring.ports-match-solder", name: "exchanged data wires", set: set("parts.wires.receiver", `{"port":"2","out":"T2","in":"R2"}`), weight: check.Stop, says: "two data wires are exchanged"},
+	{rule: "wiring.ports-match-solder", name: "the plug told otherwise", set: set("sheet.wiring.ports.1.function", `"nothing"`), weight: check.Stop, says: "cannot be told anything else"},
+	{rule: "wiring.ports-match-solder", name: "on the plug", set: set("parts.wires.receiver.port", `"1"`), weight: check.Stop, says: "port of the USB plug"},
+	{rule: "wiring.ports-match-solder", name: "a port that does not receive", set: set("parts.board.ports.2.receive", "false"), weight: check.Stop, says: "no pad that receives"},
+	{rule: "wiring.ports-match-solder", name: "a port that does not send", set: set("parts.board.ports.2.send", "false"), weight: check.Stop, says: "no pad that sends"},
+	{rule: "wiring.ports-match-solder", name: "a listener's port, without telemetry", set: set("parts.board.ports.2.send", "false", "parts.receiver.telemetry", "false")},
+	{rule: "wiring.ports-match-solder", name: "too slow", set: set("parts.board.ports.2.most", "57.6", "parts.devices.receiver", `{"function":"receiver","talks":true,"baud":420}`), weight: check.Stop, says: "too slow"},
+	{rule: "wiring.ports-match-solder", name: "one wire for both ways", set: set("parts.devices.strip", `{"function":"telemetry","oneWire":true}`, "parts.wires.strip.port", `"4"`), weight: check.Stop, says: "cannot do what the strip's wires want"},
+	{rule: "wiring.ports-match-solder", name: "display data without a port", set: set("parts.devices.goggles", `{"function":"display","talks":true,"listens":true}`), weight: check.Fix, says: "goggles is not wired"},
+	{rule: "wiring.ports-match-solder", name: "two of one address", set: set("parts.board.buses", `["1"]`, "parts.devices.a", `{"bus":true,"address":13}`, "parts.devices.b", `{"bus":true,"address":13}`, "parts.wires.a.bus", `"1"`, "parts.wires.b.bus", `"1"`), weight: check.Stop, says: "one address"},
+	{rule: "wiring.ports-match-solder", name: "several on one bus", set: set("parts.board.buses", `["1"]`, "parts.devices.a", `{"bus":true,"address":13}`, "parts.devices.b", `{"bus":true,"address":118}`, "parts.wires.a.bus", `"1"`, "parts.wires.b.bus", `"1"`)},
+	{rule: "wiring.ports-match-solder", name: "no such bus", set: set("parts.devices.a", `{"bus":true,"address":13}`, "parts.wires.a.bus", `"1"`), weight: check.Stop, says: "no bus 1"},
+	{rule: "wiring.ports-match-solder", name: "no receiver that could talk", set: set("parts.receiver.link", `""`, "parts.wires", "{}", "sheet.wiring.ports.2.function", `"nothing"`)},
+	{rule: "wiring.ports-match-solder", name: "a receiver that sends inverted is this rule's business only by its port", set: set("parts.receiver.inverted", "true", "parts.board.ports.2.receive", "false"), weight: check.Stop, says: "no pad that receives"},
+	{rule: "wiring.rails", name: "more than the rail gives", set: set("parts.board.rails", `{"5V":{"volts":5,"most":500,"usb":true}}`, "parts.devices.camera", `{"draw":430,"least":4.5,"most":5.5}`, "parts.wires.camera.rail", `"5V"`), weight: check.Fix, says: "430 mA; it gives 500 mA"},
+	{rule: "wiring.rails", name: "a fifth to spare", set: set("parts.board.rails", `{"5V":{"volts":5,"most":520,"usb":true}}`, "parts.devices.camera", `{"draw":430,"least":4.5,"most":5.5}`, "parts.wires.camera.rail", `"5V"`)},
+	{rule: "wiring.rails", name: "another voltage", set: set("parts.board.rails", `{"9V":{"volts":9,"most":2000}}`, "parts.devices.camera", `{"draw":100,"least":4.5,"most":5.5}`, "parts.wires.camera.rail", `"9V"`), weight: check.Stop, says: "does not take"},
+	{rule: "wiring.rails", name: "the pack is too much", set: set("parts.board.rails", `{"VB":{"volts":0,"most":9000}}`, "parts.devices.camera", `{"draw":100,"least":7,"most":20}`, "parts.wires.camera.rail", `"VB"`), weight: check.Stop, says: "does not take"},
+	{rule: "wiring.rails", name: "the pack of four cells is not", set: set("parts.board.rails", `{"VB":{"volts":0,"most":9000}}`, "parts.devices.camera", `{"draw":100,"least":7,"most":20}`, "parts.wires.camera.rail", `"VB"`, "parts.packs.grey.cells", "4", "parts.packs.green.cells", "4")},
+	{rule: "wiring.rails", name: "a receiver that USB does not feed", set: set("parts.board.rails", `{"5V":{"volts":5,"most":900}}`, "parts.wires.receiver.rail", `"5V"`), weight: check.Note, says: "USB does not feed the receiver"},
+	{rule: "wiring.ports-match-solder", name: "no direct memory access", set: set("parts.devices.receiver", `{"function":"receiver","talks":true,"direct":true}`), weight: check.Fix, says: "no direct memory access"},
+	{rule: "wiring.ports-match-solder", name: "with direct memory access", set: set("parts.devices.receiver", `{"function":"receiver","talks":true,"direct":true}`, "parts.board.ports.2.direct", "true")},
+	{rule: "wiring.ports-match-solder", name: "two speeds", set: set("parts.devices.receiver", `{"function":"receiver","talks":true,"baud":420}`, "sheet.wiring.ports.2.baud", "115.2"), weight: check.Stop, says: "420 kBd and 115.2 kBd"},
+	{rule: "wiring.ports-match-solder", name: "one speed, rounded", set: set("parts.devices.receiver", `{"function":"receiver","talks":true,"baud":115.2}`, "sheet.wiring.ports.2.baud", "115")},
+	{rule: "wiring.rails", name: "noise for what minds it", set: set("parts.board.rails", `{"5V":{"volts":5,"most":900,"usb":true}}`, "parts.devices.camera", `{"draw":100,"least":4.5,"most":5.5,"quiet":true}`, "parts.wires.camera.rail", `"5V"`), weight: check.Stop, says: "wants a quiet supply"},
+	{rule: "wiring.rails", name: "a quiet rail", set: set("parts.board.rails", `{"5V":{"volts":5,"most":900,"usb":true,"quiet":true}}`, "parts.devices.camera", `{"draw":100,"least":4.5,"most":5.5,"quiet":true}`, "parts.wires.camera.rail", `"5V"`)},
+	{rule: "wiring.satellite-apart", name: "beside the video transmitter", set: set("parts.devices.satellite", `{"function":"satellite","talks":true,"video":20}`), weight: check.Fix, says: "20 mm away; 50 mm is the least"},
+	{rule: "wiring.satellite-apart", name: "far from it", set: set("parts.devices.satellite", `{"function":"satellite","talks":true,"video":80}`)},
+	{rule: "wiring.compass-apart", name: "too near", set: set("parts.devices.compass", `{"bus":true,"address":13,"magnetic":true,"apart":20}`, "parts.batteryLead.spacing", "6"), weight: check.Fix, says: "too near the battery lead"},
+	{rule: "wiring.compass-apart", name: "far enough", set: set("parts.devices.compass", `{"bus":true,"address":13,"magnetic":true,"apart":120}`, "parts.batteryLead.spacing", "3")},
+	{rule: "wiring.compass-apart", name: "where the earth's field is weak", set: set("parts.devices.compass", `{"bus":true,"address":13,"magnetic":true,"apart":45}`, "parts.batteryLead.spacing", "3", "limits.field", "4"), weight: check.Fix, says: "too near"},
+	{rule: "wiring.compass-apart", name: "near, but twisted", set: set("parts.devices.compass", `{"bus":true,"address":13,"magnetic":true,"apart":20}`, "parts.batteryLead", `{"spacing":6,"twisted":true}`)},
+	{rule: "wiring.compass-apart", name: "not noted", set: set("parts.devices.compass", `{"bus":true,"address":13,"magnetic":true}`), weight: check.Fix, says: "is not noted"},
+	{rule: "wiring.compass-apart", name: "not weighed", set: set("parts.devices.compass", `{"bus":true,"address":13,"magnetic":true,"apart":20}`, "readings.airframe.weight", "null"), ask: "readings.airframe.weight"},
+	{rule: "wiring.devices-answer", name: "not looked at", set: set("parts.wires.satellite.port", `"3"`, "sheet.wiring.ports.3.function", `"satellite"`), ask: "readings.wiring.answers.satellite"},
+	{rule: "wiring.devices-answer", name: "another device, not looked at", set: set("parts.devices.goggles", `{"function":"display","talks":true,"listens":true}`, "parts.wires.goggles.port", `"4"`, "sheet.wiring.ports.4.function", `"display"`), ask: "readings.wiring.answers.goggles"},
+	{rule: "wiring.devices-answer", name: "silent", set: set("parts.wires.satellite.port", `"3"`, "sheet.wiring.ports.3.function", `"satellite"`, "readings.wiring.answers.satellite", "false"), weight: check.Stop, says: "data wires are exchanged"},
+	{rule: "wiring.devices-answer", name: "answers", set: set("parts.wires.satellite.port", `"3"`, "sheet.wiring.ports.3.function", `"satellite"`, "readings.wiring.answers.satellite", "true")},
+	{rule: "wiring.board-differs", name: "a fifth and a sixth port that the board is not told of", set: set("sheet.wiring.ports.5.function", `"display"`, "sheet.wiring.ports.6.function", `"video"`), weight: check.Stop, says: "port 6"},
 	{rule: "wiring.inversion", name: "port cannot", set: set("parts.receiver.inverted", "true"), weight: check.Stop, says: "cannot invert"},
 	{rule: "wiring.inversion", name: "sheet disagrees", set: set("sheet.link.inverted", "true"), weight: check.Stop, says: "disagree about inversion"},
 	{rule: "wiring.inversion", name: "inverted on a port that can", set: set("parts.receiver.inverted", "true", "sheet.link.inverted", "true", "parts.wires.receiver.port", `"3"`)},
@@ -118,6 +189,54 @@ var fixtures = []fixture{
 	{rule: "link.quality", name: "weak", set: set("readings.link.range", "55"), weight: check.Fix, says: "55 %"},
 	{rule: "link.quality", name: "just good enough", set: set("readings.link.range", "70")},
 	{rule: "link.quality", name: "not walked", set: set("readings.link.range", "null"), ask: "readings.link.range"},
+
+	{rule: "link.versions", name: "another region", set: set("parts.radioModule.region", `"open"`, "parts.receiver.region", `"listening first"`), weight: check.Stop, says: "different regions"},
+	{rule: "link.versions", name: "a region told by one only", set: set("parts.radioModule.region", `"open"`)},
+	{rule: "link.telemetry", name: "the model waits for what never comes", set: set("radio.model", `"DUNLIN"`, "radio.telemetry", "true", "parts.receiver.telemetry", "false"), weight: check.Fix, says: "waits for telemetry"},
+	{rule: "link.telemetry", name: "the model does not ask", set: set("radio.model", `"DUNLIN"`), weight: check.Fix, says: "does not ask"},
+	{rule: "link.telemetry", name: "too many channels beside it", set: set("radio.model", `"DUNLIN"`, "radio.telemetry", "true", "radio.channels", "16", "parts.receiver.link", `"Groyne"`), weight: check.Fix, says: "16 channels set; with telemetry it carries 8"},
+	{rule: "link.telemetry", name: "as many on a link that carries both", set: set("radio.model", `"DUNLIN"`, "radio.telemetry", "true", "radio.channels", "16")},
+	{rule: "link.identities", name: "not read", set: set("readings.link.receiver", "null"), ask: "readings.link.receiver"},
+	{rule: "link.identities", name: "the module not read", set: set("readings.link.module", "null"), ask: "readings.link.module"},
+	{rule: "link.identities", name: "an older receiver than noted", set: set("readings.link.receiver", `{"link":"Tidewire","version":"5.4.0","band":"2.4 GHz"}`), weight: check.Fix, says: "It says Tidewire 5.4.0"},
+	{rule: "link.identities", name: "of another region", set: set("parts.receiver.region", `"open"`, "readings.link.receiver", `{"link":"Tidewire","version":"6.1.0","band":"2.4 GHz","region":"listening first"}`), weight: check.Fix, says: "listening first"},
+	{rule: "link.identities", name: "a module of another region", set: set("parts.radioModule.region", `"open"`, "readings.link.module", `{"link":"Tidewire","version":"6.2.1","band":"2.4 GHz","region":"listening first"}`), weight: check.Fix, says: "radio module is another one"},
+	{rule: "link.phrase", name: "capitals", set: set("readings.link.modulePhrase", `{"exact":"AAAA","loose":"LLLL"}`, "readings.link.receiverPhrase", `{"exact":"BBBB","loose":"LLLL"}`), weight: check.Stop, says: "capitals or spaces"},
+	{rule: "link.phrase", name: "different", set: set("readings.link.modulePhrase", `{"exact":"AAAA","loose":"LLLL"}`, "readings.link.receiverPhrase", `{"exact":"BBBB","loose":"MMMM"}`), weight: check.Stop, says: "different phrases"},
+	{rule: "link.phrase", name: "the same", set: set("readings.link.modulePhrase", `{"exact":"AAAA","loose":"LLLL"}`, "readings.link.receiverPhrase", `{"exact":"AAAA","loose":"LLLL"}`)},
+	{rule: "link.phrase", name: "nothing moves and nobody compared", set: set("readings.link.channelsMove", "false"), ask: "readings.link.receiverPhrase"},
+	{rule: "link.phrase", name: "a link without a phrase", set: set("readings.link.channelsMove", "false", "parts.receiver.link", `"Groyne"`)},
+	{rule: "link.modules", name: "both", set: set("radio.modules", `"both"`), weight: check.Stop, says: "both modules on"},
+	{rule: "link.modules", name: "none", set: set("radio.modules", `"none"`), weight: check.Stop, says: "no module on"},
+	{rule: "link.modules", name: "the wrong one", set: set("radio.modules", `"external"`), weight: check.Stop, says: "wrong module"},
+	{rule: "link.modules", name: "the one in the bay, where it is", set: set("radio.modules", `"external"`, "parts.radioModule.external", "true")},
+	{rule: "link.number", name: "taken", set: set("radio.number", "3", "parts.receiver.link", `"Groyne"`, "fleet", `{"Godwit":{"link":"Groyne","number":3,"radio":"Estuary internal"}}`), weight: check.Stop, says: "Number 3: Godwit too."},
+	{rule: "link.number", name: "taken on another radio", set: set("radio.number", "3", "parts.receiver.link", `"Groyne"`, "fleet", `{"Godwit":{"link":"Groyne","number":3,"radio":"another"}}`)},
+	{rule: "link.rate", name: "three positions where two arrive", set: set("radio.rate", "500", "radio.switches.mode", `{"channel":6,"positions":["a","b","c","d"],"rest":"a"}`), weight: check.Fix, says: "It has 4; at 500 Hz channel 6 tells 3 apart"},
+	{rule: "link.rate", name: "the same at a slower rate", set: set("radio.rate", "250", "radio.switches.mode", `{"channel":6,"positions":["a","b","c","d"],"rest":"a"}`)},
+	{rule: "link.rate", name: "a channel that is not sent", set: set("radio.rate", "500", "radio.switches.mode", `{"channel":12,"positions":["a","b"],"rest":"a"}`), weight: check.Fix, says: "only 8 are sent"},
+	{rule: "link.rate", name: "a rate of the pilot's own gear", set: set("radio.rate", "500", "radio.switches.mode", `{"channel":6,"positions":["a","b","c","d"],"rest":"a"}`, "pilot.gear", quoted(strings.Replace(link.ShippedFile("Tidewire"), "others: 3", "others: 6", 1)))},
+	{rule: "link.antennas", name: "not looked at", set: set("readings.link.antennas", "null"), ask: "readings.link.antennas"},
+	{rule: "link.antennas", name: "along the carbon", set: set("readings.link.antennas", "false"), weight: check.Fix, says: "not free"},
+	{rule: "link.polarisation", name: "crossed", set: set("parts.receiver.polarisation", `"crossed"`, "parts.radioModule.polarisation", `"linear"`), weight: check.Fix, says: "About 20 dB"},
+	{rule: "link.polarisation", name: "linear to circular", set: set("parts.receiver.polarisation", `"leftHand"`, "parts.radioModule.polarisation", `"linear"`), weight: check.Note, says: "3 dB"},
+	{rule: "link.polarisation", name: "alike", set: set("parts.receiver.polarisation", `"linear"`, "parts.radioModule.polarisation", `"linear"`)},
+	{rule: "link.strength-source", name: "named unlike", set: set("sheet.link.strength", `"analog"`, "parts.receiver.strength", `"channel"`, "parts.receiver.strengthChannel", "12"), weight: check.Fix, says: "The board: a voltage on a pin. The receiver: channel 12."},
+	{rule: "link.strength-source", name: "another channel", set: set("sheet.link.strength", `"channel"`, "sheet.link.strengthChannel", "8", "parts.receiver.strength", `"channel"`, "parts.receiver.strengthChannel", "12"), weight: check.Fix, says: "takes channel 8, the receiver puts it on 12"},
+	{rule: "link.strength-source", name: "a switch on it", set: set("sheet.link.strength", `"channel"`, "sheet.link.strengthChannel", "7", "parts.receiver.strength", `"channel"`, "parts.receiver.strengthChannel", "7"), weight: check.Fix, says: "left face switch drives"},
+	{rule: "link.strength-source", name: "alike", set: set("sheet.link.strength", `"channel"`, "sheet.link.strengthChannel", "8", "parts.receiver.strength", `"channel"`, "parts.receiver.strengthChannel", "8")},
+	{rule: "link.alarms", name: "none", set: set("radio.model", `"D"`, "radio.telemetry", "true"), weight: check.Note, says: "does not warn"},
+	{rule: "link.alarms", name: "below what it hears", set: set("radio.model", `"D"`, "radio.telemetry", "true", "radio.rate", "500", "radio.alarms", `{"strength":-108,"strengthLast":-112,"quality":70,"qualityLast":50}`), weight: check.Fix, says: "already gone"},
+	{rule: "link.alarms", name: "the same at a rate that hears more", set: set("radio.model", `"D"`, "radio.telemetry", "true", "radio.rate", "50", "radio.alarms", `{"strength":-108,"strengthLast":-112,"quality":70,"qualityLast":50}`)},
+	{rule: "link.alarms", name: "below what it hears at the rate of its channels", set: set("radio.model", `"D"`, "radio.telemetry", "true", "radio.channels", "8", "radio.alarms", `{"strength":-108,"strengthLast":-112,"quality":70,"qualityLast":50}`), weight: check.Fix, says: "already gone"},
+	{rule: "link.alarms", name: "the same with sixteen channels, which are sent slowly", set: set("radio.model", `"D"`, "radio.telemetry", "true", "radio.channels", "16", "radio.alarms", `{"strength":-108,"strengthLast":-112,"quality":70,"qualityLast":50}`)},
+	{rule: "link.alarms", name: "the last one first", set: set("radio.model", `"D"`, "radio.telemetry", "true", "radio.rate", "50", "radio.alarms", `{"strength":-100,"strengthLast":-95,"quality":70,"qualityLast":50}`), weight: check.Fix, says: "comes before the first"},
+	{rule: "link.track", name: "much missing", set: set("readings.link.track", `{"points":300,"farthest":900,"missing":14,"spread":3,"slope":1}`), weight: check.Fix, says: "14 dB missing"},
+	{rule: "link.track", name: "some missing", set: set("readings.link.track", `{"points":300,"farthest":900,"missing":7,"spread":3,"slope":1}`), weight: check.Note, says: "7 dB missing"},
+	{rule: "link.track", name: "as promised", set: set("readings.link.track", `{"points":300,"farthest":900,"missing":2,"spread":3,"slope":1}`)},
+	{rule: "link.track", name: "weak at thirty paces", set: set("readings.link.range", "55"), ask: "readings.link.track"},
+	{rule: "link.track", name: "weak by this quad's own limit", set: set("readings.link.range", "85", "limits.thresholds.linkQuality", `{"value":95,"reason":"long range"}`), ask: "readings.link.track"},
+	{rule: "link.track", name: "weak by the pilot's limit", set: set("readings.link.range", "85", "pilot.thresholds.linkQuality", `{"value":95,"reason":"long range"}`), ask: "readings.link.track"},
 
 	{rule: "sticks.order", name: "another order", set: set("sheet.sticks.order", `"TAER"`), weight: check.Stop, says: "sends AETR, the board expects TAER"},
 	{rule: "sticks.order", name: "two on one channel", set: set("readings.sticks.axes.roll", `{"channel":2}`), weight: check.Stop, says: "Two sticks"},

@@ -9,7 +9,10 @@ var linkRules = []Rule{
 	{
 		ID:      "link.versions",
 		Station: Link,
-		Reads:   []quad.Path{"parts.radioModule.link", "parts.radioModule.version", "parts.radioModule.band", "parts.receiver.link", "parts.receiver.version", "parts.receiver.band"},
+		Reads: []quad.Path{
+			"parts.radioModule.link", "parts.radioModule.version", "parts.radioModule.band", "parts.radioModule.region",
+			"parts.receiver.link", "parts.receiver.version", "parts.receiver.band", "parts.receiver.region",
+		},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m, v := k.Parts.RadioModule, k.Parts.Receiver
@@ -54,6 +57,16 @@ var linkRules = []Rule{
 					Paths:    paths,
 				})
 			}
+			if a.SameLink && a.SameBand && !a.SameRegion {
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "Radio and receiver carry firmware for different regions",
+					Figures:  m.Region + " and " + v.Region + ".",
+					Why:      "They hop over other frequencies and do not meet; one of them may not be allowed here.",
+					Remedies: by("Flash one for the region you fly in, with the other's major version"),
+					Paths:    paths,
+				})
+			}
 			return r
 		},
 	},
@@ -79,9 +92,39 @@ var linkRules = []Rule{
 	{
 		ID:      "link.telemetry",
 		Station: Link,
-		Reads:   []quad.Path{"sheet.link.telemetry", "parts.receiver.telemetry"},
+		Reads:   []quad.Path{"sheet.link.telemetry", "parts.receiver.telemetry", "radio.telemetry", "radio.channels", "radio.model", "parts.receiver.link"},
+		By:      []quad.Path{"pilot.gear"},
 		Judge: func(k quad.Known) Result {
 			var r Result
+			g, known := link.GearOf(k.Parts.Receiver.Link, k.Pilot.Gear)
+			switch {
+			case k.Radio.Model == "": // how the model sends was not told
+			case k.Radio.Telemetry && !k.Parts.Receiver.Telemetry:
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The radio's model waits for telemetry that this receiver never sends",
+					Why:      "Some receivers do not bind to a model that asks for it.",
+					Remedies: []Remedy{{Words: "Bind it without telemetry", Edits: []Edit{{"radio.telemetry", "false"}}}},
+					Paths:    []quad.Path{"radio.telemetry", "parts.receiver.telemetry"},
+				})
+			case k.Radio.Telemetry && known && !g.Telemetry.Carries(k.Radio.Channels):
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "So many channels leave this link no room for telemetry",
+					Figures:  count(k.Radio.Channels, "channel") + " set; with telemetry it carries " + q(float64(g.Telemetry.Most), "") + ".",
+					Why:      "The receiver binds to neither, or sends nothing back.",
+					Remedies: []Remedy{{Words: "Send fewer channels", Edits: []Edit{{"radio.channels", q(float64(g.Telemetry.Most), "")}}}, {Words: "Or do without telemetry", Edits: []Edit{{"radio.telemetry", "false"}, {"sheet.link.telemetry", "false"}}}},
+					Paths:    []quad.Path{"radio.channels", "radio.telemetry"},
+				})
+			case k.Sheet.Link.Telemetry && k.Parts.Receiver.Telemetry && !k.Radio.Telemetry:
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "Telemetry is wanted, but the radio's model does not ask for it",
+					Why:      "A voltage alarm in the radio would never sound.",
+					Remedies: []Remedy{{Words: "Ask for it in the model", Edits: []Edit{{"radio.telemetry", "true"}}}},
+					Paths:    []quad.Path{"radio.telemetry", "sheet.link.telemetry"},
+				})
+			}
 			if k.Sheet.Link.Telemetry && !k.Parts.Receiver.Telemetry {
 				r.find(Finding{
 					Weight:   Fix,

@@ -11,7 +11,7 @@ import (
 // where the station's rules look.
 var all = sync.OnceValue(func() []Rule {
 	byStation := [][]Rule{
-		airframeRules, firstPowerRules, firmwareRules, wiringRules, linkRules, sticksRules, motorsRules,
+		airframeRules, firstPowerRules, firmwareRules, wiringRules, append(linkRules, linkEndRules...), sticksRules, motorsRules,
 		sensesRules, feelRules, powerWatchRules, linkLossRules, pictureRules, benchProofRules, firstFlightRules,
 	}
 	var out []Rule
@@ -44,7 +44,7 @@ func boardRule(rules []Rule) (Rule, bool) {
 	}
 	station := rules[0].Station
 	return Rule{
-		ID: string(station) + ".board-differs", Station: station, Reads: reads, Voids: []Event{Flash},
+		ID: string(station) + ".board-differs", Station: station, Reads: reads, By: []quad.Path{"board.version", "board.dictionary"}, Voids: []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if !k.Board.Read() {
@@ -77,8 +77,8 @@ func readsAny(reads []quad.Path, p quad.Path) bool {
 
 // differences between board and sheet at the given paths; Before is the board's value.
 func differences(k quad.Known, paths []quad.Path) []quad.Difference {
-	line, ok := firmware.FindLine(k.Board.Line)
-	if !ok {
+	build, err := firmware.For(k.Board)
+	if err != nil {
 		return nil // a rule of its own says that there is no dictionary
 	}
 	var out []quad.Difference
@@ -88,7 +88,7 @@ func differences(k quad.Known, paths []quad.Path) []quad.Difference {
 		if err1 != nil || err2 != nil || onBoard == nil || onSheet == nil {
 			continue // one side does not have this item, such as a port the board lacks
 		}
-		if line.Dictionary.Alike(p, onSheet, onBoard) {
+		if build.Dictionary.Alike(p, onSheet, onBoard) {
 			continue
 		}
 		f, err := quad.FieldAt(p)

@@ -185,7 +185,7 @@ func TestRulesSeeOnlyWhatTheyDeclare(t *testing.T) {
 	for n := range 1000 {
 		k := mutate(base, r)
 		for _, rule := range check.Rules() {
-			full, masked := rule.Judge(k), rule.Judge(quad.Mask(k, rule.Reads))
+			full, masked := rule.Judge(k), rule.Judge(quad.Mask(k, rule.Sees()))
 			if !reflect.DeepEqual(full, masked) {
 				t.Fatalf("quad %d: %s judges %s, masked to what it declares %s", n, rule.ID, describe(report(full)), describe(report(masked)))
 			}
@@ -222,10 +222,10 @@ func TestEveryDeclaredPathMatters(t *testing.T) {
 
 func matters(rule check.Rule, p quad.Path, bases []quad.Known, r *rand.Rand) bool {
 	for _, k := range bases {
-		before := rule.Judge(quad.Mask(k, rule.Reads))
+		before := rule.Judge(quad.Mask(k, rule.Sees()))
 		differs := func(path quad.Path, raw string) bool {
 			changed := k
-			return quad.Set(&changed, path, []byte(raw)) == nil && !reflect.DeepEqual(rule.Judge(quad.Mask(changed, rule.Reads)), before)
+			return quad.Set(&changed, path, []byte(raw)) == nil && !reflect.DeepEqual(rule.Judge(quad.Mask(changed, rule.Sees())), before)
 		}
 		if differs(p, "null") {
 			return true

@@ -1,6 +1,7 @@
 package check
 
 import (
+	"encoding/json"
 	"fmt"
 	"math"
 	"strings"
@@ -69,4 +70,13 @@ func lower(s string) string {
 		return s
 	}
 	return string(s[0]|0x20) + s[1:]
+}
+
+// quote a text as JSON, for an edit.
+func quote(s string) string {
+	raw, err := json.Marshal(s)
+	if err != nil {
+		panic(err) // a text can always be written
+	}
+	return string(raw)
 }

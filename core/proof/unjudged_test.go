@@ -13,7 +13,7 @@ func TestEveryLeafIsJudgedOrExcused(t *testing.T) {
 	for _, s := range quad.Shape() {
 		judged := false
 		for _, r := range check.Rules() {
-			for _, p := range r.Reads {
+			for _, p := range r.Sees() {
 				judged = judged || s.Path.Matches(p)
 			}
 		}
