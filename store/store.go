@@ -213,7 +213,14 @@ func (s *Store) Load(ctx context.Context, pilot, id int64) (_ book.File, err err
 		if err := tx.Take(&who, pilot).Error; err != nil {
 			return err
 		}
-		f = book.File{Quad: q, Body: []byte(rev.Body), Wants: []byte(who.Wants)}
+		f = book.File{Quad: q, Body: []byte(rev.Body), Wants: []byte(who.Wants), Taught: map[string]string{}}
+		taught, err := dictionaries(tx, pilot)
+		if err != nil {
+			return err
+		}
+		for _, d := range taught {
+			f.Taught[d.Line] = d.Body
+		}
 		var newest, history []entryRow
 		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, book.Newest).Group("kind, name")
 		if err := tx.Where("id IN (?)", latest).Order("id").Find(&newest).Error; err != nil {
@@ -353,6 +360,16 @@ func (s *Store) Find(ctx context.Context, pilot, id int64, kind string) (_ []boo
 	defer away(&err)
 	var rows []entryRow
 	err = s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND kind = ?", pilot, id, kind).Order("id DESC").Limit(200).Find(&rows).Error
+	return entries(rows), err
+}
+
+// NewestOf gives the newest entry of each name of a kind that begins with a prefix.
+func (s *Store) NewestOf(ctx context.Context, pilot, id int64, kind, prefix string) (_ []book.Entry, err error) {
+	defer away(&err)
+	var rows []entryRow
+	db := s.db.WithContext(ctx)
+	latest := db.Model(&entryRow{}).Select("MAX(id)").Where("pilot_id = ? AND quad_id = ? AND kind = ? AND LEFT(name, CHAR_LENGTH(?)) = ?", pilot, id, kind, prefix, prefix).Group("name")
+	err = db.Where("id IN (?)", latest).Order("id").Find(&rows).Error
 	return entries(rows), err
 }
 

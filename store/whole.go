@@ -1,11 +1,14 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"database/sql"
 	"errors"
+	"strconv"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 
 	"vividperch/core/book"
 	"vividperch/core/quad"
@@ -33,13 +36,34 @@ func (s *Store) Whole(ctx context.Context, pilot, id int64) (_ book.Whole, err e
 			return err
 		}
 		w = book.Whole{Quad: q, Made: row.CreatedAt, Revisions: revisions(saved), Entries: entries(rows)}
-		return nil
+		taught, err := dictionaries(tx, pilot)
+		w.Taught = usedBy(w, taught)
+		return err
 	}, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
 	return w, err
 }
 
+// usedBy picks the dictionaries whose line is named in the quad.
+func usedBy(w book.Whole, taught []dictionaryRow) map[string]string {
+	out := map[string]string{}
+	for _, d := range taught {
+		named := []byte(strconv.Quote(d.Line))
+		used := false
+		for _, r := range w.Revisions {
+			used = used || bytes.Contains(r.Body, named)
+		}
+		for _, e := range w.Entries {
+			used = used || bytes.Contains(e.Body, named)
+		}
+		if used {
+			out[d.Line] = d.Body
+		}
+	}
+	return out
+}
+
 // Bring puts a whole quad in, all of it or nothing, and gives its number. The numbers it had elsewhere do
-// not count.
+// not count. Its dictionaries come along for the lines that the pilot has not taught himself.
 func (s *Store) Bring(ctx context.Context, pilot int64, w book.Whole) (_ int64, err error) {
 	defer away(&err)
 	var id int64
@@ -54,6 +78,11 @@ func (s *Store) Bring(ctx context.Context, pilot int64, w book.Whole) (_ int64, 
 		id = row.ID
 		for _, r := range w.Revisions {
 			if err := tx.Create(revisionOf(pilot, id, r)).Error; err != nil {
+				return err
+			}
+		}
+		for line, body := range w.Taught {
+			if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&dictionaryRow{PilotID: pilot, Line: line, Body: body, Version: 1, ChangedAt: now()}).Error; err != nil {
 				return err
 			}
 		}

@@ -11,8 +11,9 @@ import (
 	"vividperch/core/quad"
 )
 
-// ArchiveFormat is the number of the archive's form that this program writes.
-const ArchiveFormat = 1
+// ArchiveFormat is the number of the archive's form that this program writes. Format 2 added dictionaries; one without
+// any is what format 1 was.
+const ArchiveFormat = 2
 
 // ArchiveLimit is the largest archive that is read, bytes.
 const ArchiveLimit = 32 << 20
@@ -21,6 +22,7 @@ const ArchiveLimit = 32 << 20
 const (
 	mostRevisions = 5_000
 	mostEntries   = 50_000
+	mostTaught    = 20
 )
 
 // Archive is a whole quad as one JSON document. What it judged is there for whoever reads it without the
@@ -36,7 +38,9 @@ type Archive struct {
 	Undone    []quad.Edit       `json:"undone"`
 	Revisions []ArchiveRevision `json:"revisions"`
 	Entries   []ArchiveEntry    `json:"entries"`
-	Judged    json.RawMessage   `json:"judged,omitempty"`
+	// Dictionaries that a pilot taught for the lines of this quad, as files, by line.
+	Dictionaries map[string]string `json:"dictionaries,omitempty"`
+	Judged       json.RawMessage   `json:"judged,omitempty"`
 }
 
 // ArchiveRevision is a revision with its canonical content.
@@ -86,7 +90,7 @@ func (w Whole) WithoutPrivate() (Whole, error) {
 // NewArchive of a whole quad. judged is what the program says of just that, as JSON, or nil.
 func NewArchive(w Whole, judged json.RawMessage) Archive {
 	a := Archive{
-		Archive: "quad", Format: ArchiveFormat, Name: w.Name, Words: w.Words, Made: w.Made, Head: w.Head, Judged: judged,
+		Archive: "quad", Format: ArchiveFormat, Name: w.Name, Words: w.Words, Made: w.Made, Head: w.Head, Dictionaries: w.Taught, Judged: judged,
 		Edits: append([]quad.Edit{}, w.Edits...), Undone: append([]quad.Edit{}, w.Undone...),
 		Revisions: []ArchiveRevision{}, Entries: []ArchiveEntry{},
 	}
@@ -139,7 +143,10 @@ func ReadArchive(raw []byte) (Whole, error) {
 	case len(a.Revisions) == 0 || a.Head != len(a.Revisions):
 		return Whole{}, quad.Faultf("no-revision", "head", "names revision %d, but there are %d", a.Head, len(a.Revisions))
 	}
-	w := Whole{Quad: Quad{Name: a.Name, Words: a.Words, Head: a.Head, Edits: a.Edits, Undone: a.Undone}, Made: a.Made}
+	if len(a.Dictionaries) > mostTaught {
+		return Whole{}, quad.Faultf("too-large", "dictionaries", "holds more than %d dictionaries", mostTaught)
+	}
+	w := Whole{Taught: a.Dictionaries, Quad: Quad{Name: a.Name, Words: a.Words, Head: a.Head, Edits: a.Edits, Undone: a.Undone}, Made: a.Made}
 	if err := plausible(a.Made, "made"); err != nil {
 		return Whole{}, err
 	}
@@ -177,7 +184,7 @@ func (r ArchiveRevision) check(number int, at string) error {
 }
 
 // Kinds that an archive may hold.
-var archived = slices.Concat(Newest, History, []string{KindBackup, KindTag, KindPhoto})
+var archived = slices.Concat(Newest, History, []string{KindBackup, KindTag, KindPhoto, KindChoice})
 
 func (e ArchiveEntry) check(at string) error {
 	switch {
@@ -201,7 +208,7 @@ func plausible(t time.Time, at string) error {
 
 // File of a whole quad: its head and what counts of its entries.
 func (w Whole) File() File {
-	f := File{Quad: w.Quad, Wants: []byte("{}")}
+	f := File{Quad: w.Quad, Wants: []byte("{}"), Taught: w.Taught}
 	if n := len(w.Revisions); n > 0 {
 		f.Body = w.Revisions[n-1].Body
 	}

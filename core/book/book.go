@@ -48,6 +48,9 @@ const (
 	KindAcceptance = "acceptance"
 	KindTag        = "tag"   // of a revision, named by its number; the newest counts
 	KindPhoto      = "photo" // never loaded with the others
+	// KindChoice is a decision of a carry-over, named by the review and the setting; the newest counts. Never loaded with
+	// the others.
+	KindChoice = "choice"
 )
 
 // File is a quad with its newest revision and its entries.
@@ -58,6 +61,8 @@ type File struct {
 	History []Entry // every event, release and flight, oldest first
 	Wants   []byte  // what the pilot wants of every quad, as JSON
 	Last    int64   // number of the newest entry, 0 when there is none
+	// Taught are the dictionaries that the pilot taught, as files, by line.
+	Taught map[string]string
 }
 
 // Seen names what somebody saw of a quad who looked at it like this: it changes with the draft and with
@@ -94,9 +99,21 @@ type Revision struct {
 type Whole struct {
 	Quad
 	Made      time.Time
+	Taught    map[string]string // dictionaries that the pilot taught for its lines, as files, by line
 	Revisions []Revision
 	Entries   []Entry
 }
+
+// Dictionary that a pilot taught for a firmware line.
+type Dictionary struct {
+	Line    string
+	Body    string // the file
+	Version int64
+	At      time.Time
+}
+
+// ErrDictionaryChanged is returned where somebody else changed a dictionary since it was read.
+var ErrDictionaryChanged = quad.Faultf("changed", "", "the dictionary was changed in another window; look at it again")
 
 // ErrNoQuad is returned where the pilot has no such quad.
 var ErrNoQuad = quad.Faultf("no-quad", "", "there is no such quad")
