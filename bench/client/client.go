@@ -60,7 +60,7 @@ func Dial(ctx context.Context, address, token string, live func(protocol.Live)) 
 		d.Close()
 		return nil, quad.Faultf("other-protocol", address, "the device speaks protocol %d, this program %d", d.welcome.Protocol, protocol.Version)
 	}
-	if len(d.welcome.Outputs) > 16 || len(d.welcome.Switches) > 32 {
+	if len(d.welcome.Outputs) > 16 || len(d.welcome.Switches) > 32 || len(d.welcome.Quads) > 32 {
 		d.Close()
 		return nil, quad.Faultf("device-nonsense", address, "the device names more outputs or switches than any has")
 	}
@@ -74,7 +74,7 @@ func sane(l protocol.Live) bool {
 			return false
 		}
 	}
-	return len(l.Channels) <= 32 && len(l.Corners) <= 8 && len(l.Gates) <= 32 && len(l.Switches) <= 32
+	return len(l.Channels) <= 32 && len(l.Corners) <= 8 && len(l.Gates) <= 32 && len(l.Answers) <= 64 && len(l.Switches) <= 32
 }
 
 // Welcome is what the device said of itself.
@@ -130,14 +130,14 @@ func (d *Device) Call(ctx context.Context, method string, params any) (protocol.
 	return l, err
 }
 
-// Identify the board.
-func (d *Device) Identify(ctx context.Context) (protocol.Identity, error) {
+// Identify the board, or the speed controller of an output.
+func (d *Device) Identify(ctx context.Context, output string) (protocol.Identity, error) {
 	var id protocol.Identity
-	if err := d.call(ctx, protocol.MethodIdentify, nil, &id); err != nil {
+	if err := d.call(ctx, protocol.MethodIdentify, protocol.Which{Output: output}, &id); err != nil {
 		return id, err
 	}
-	if id.Target == "" || len(id.Target)+len(id.Line)+len(id.Version) > 200 {
-		return id, quad.Faultf("device-nonsense", protocol.MethodIdentify, "the board does not say what it is")
+	if id.Target == "" || len(id.Target)+len(id.Line)+len(id.Version)+len(id.Serial) > 200 || math.IsNaN(id.Switching) || id.Switching < 0 || id.Switching > 200 {
+		return id, quad.Faultf("device-nonsense", protocol.MethodIdentify, "it does not say what it is")
 	}
 	return id, nil
 }
@@ -178,8 +178,11 @@ func (d *Device) Do(ctx context.Context, method string, params any) error {
 }
 
 // Verify sums what is written in the program area.
-func (d *Device) Verify(ctx context.Context) (protocol.Sum, error) {
+func (d *Device) Verify(ctx context.Context, output string) (protocol.Sum, error) {
 	var s protocol.Sum
-	err := d.call(ctx, protocol.MethodVerify, nil, &s)
+	err := d.call(ctx, protocol.MethodVerify, protocol.Which{Output: output}, &s)
+	if err == nil && s.Bytes < 0 {
+		err = quad.Faultf("device-nonsense", protocol.MethodVerify, "the device holds less than nothing")
+	}
 	return s, err
 }

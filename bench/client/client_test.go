@@ -77,16 +77,16 @@ func TestLyingDevices(t *testing.T) {
 		ask  func(context.Context, *Device) error
 		want string
 	}{
-		{"an identity that says nothing", `{"target":""}`, func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx); return err }, "device-nonsense"},
-		{"an identity of another shape", `[1,2]`, func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx); return err }, "device-nonsense"},
-		{"an endless name", `{"target":"` + huge[:5000] + `"}`, func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx); return err }, "device-nonsense"},
+		{"an identity that says nothing", `{"target":""}`, func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx, ""); return err }, "device-nonsense"},
+		{"an identity of another shape", `[1,2]`, func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx, ""); return err }, "device-nonsense"},
+		{"an endless name", `{"target":"` + huge[:5000] + `"}`, func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx, ""); return err }, "device-nonsense"},
 		{"no settings", `{"settings":{}}`, func(ctx context.Context, d *Device) error { _, err := d.Settings(ctx); return err }, "device-nonsense"},
 		{"a figure no quad can show", `{"volts":1e30}`, func(ctx context.Context, d *Device) error { _, err := d.Call(ctx, "look", nil); return err }, "device-nonsense"},
 		{"a word for a figure", `{"value":"many"}`, func(ctx context.Context, d *Device) error { _, err := d.Meter(ctx, "volts"); return err }, "device-nonsense"},
-		{"nothing at all", "raw:", func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx); return err }, "device-slow"},
-		{"no JSON", "raw:hello there\n", func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx); return err }, "device-error"},
-		{"a line without end", "raw:" + huge, func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx); return err }, "device-error"},
-		{"the answer to another call", "raw:" + result(99, `{"target":"X"}`), func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx); return err }, "device-slow"},
+		{"nothing at all", "raw:", func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx, ""); return err }, "device-slow"},
+		{"no JSON", "raw:hello there\n", func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx, ""); return err }, "device-error"},
+		{"a line without end", "raw:" + huge, func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx, ""); return err }, "device-error"},
+		{"the answer to another call", "raw:" + result(99, `{"target":"X"}`), func(ctx context.Context, d *Device) error { _, err := d.Identify(ctx, ""); return err }, "device-slow"},
 		{"a refusal", `raw:{"jsonrpc":"2.0","id":2,"error":{"code":-32001,"message":"not now"}}` + "\n", func(ctx context.Context, d *Device) error { return d.Write(ctx, "a", "b") }, "device-refused"},
 		{"an error of its own", `raw:{"jsonrpc":"2.0","id":2,"error":{"code":-1,"message":"` + huge[:2000] + `"}}` + "\n", func(ctx context.Context, d *Device) error { return d.Write(ctx, "a", "b") }, "device-error"},
 	} {
@@ -173,7 +173,7 @@ func FuzzDevice(f *testing.F) {
 		defer d.Close()
 		ctx, cancel := context.WithTimeout(context.Background(), 50*time.Millisecond)
 		defer cancel()
-		if id, err := d.Identify(ctx); err == nil && id.Target == "" {
+		if id, err := d.Identify(ctx, ""); err == nil && id.Target == "" {
 			t.Errorf("%q became an identity that says nothing", raw)
 		}
 	})

@@ -29,16 +29,22 @@ const (
 	MethodRest     = "rest"     // ends every motion
 	MethodCut      = "cut"      // pack out, now
 	MethodAdjust   = "adjust"   // Adjust: at the radio and the receiver
+	MethodRadio    = "radio"    // RadioSet -> Live: the radio's model and module
+	MethodReceiver = "receiver" // ReceiverSet -> Live: hands at the receiver
+	MethodLabels   = "labels"   // -> Labels
+	MethodPrints   = "prints"   // -> Prints
 	MethodLevel    = "level"    // the board takes its attitude for level
-	MethodIdentify = "identify" // -> Identity
+	MethodIdentify = "identify" // Which -> Identity
 	MethodSettings = "settings" // -> Settings
 	MethodWrite    = "write"    // Write
 	MethodMeter    = "meter"    // Probe -> Figure
-	MethodBoot     = "boot"     // into the bootloader
+	MethodBoot     = "boot"     // Which: into the bootloader
 	MethodErase    = "erase"    // Erase
 	MethodBlock    = "block"    // Block
-	MethodVerify   = "verify"   // -> Sum
-	MethodReboot   = "reboot"   // out of the bootloader
+	MethodVerify   = "verify"   // Which -> Sum
+	MethodReboot   = "reboot"   // Which: out of the bootloader
+	MethodSolder   = "solder"   // Solder -> Live: everything unplugged
+	MethodPlace    = "place"    // Place: puts another quad on the bench and ends every connection
 	MethodStep     = "step"     // Step: only with a stepped clock
 	NotifyLive     = "live"     // device -> product: Live
 )
@@ -56,6 +62,23 @@ type Welcome struct {
 	Protocol int          `json:"protocol"`
 	Outputs  []string     `json:"outputs"`
 	Switches []SwitchInfo `json:"switches"`
+	// Quads that can lie on this bench, and the one that does; none where there is only one.
+	Quads []string `json:"quads,omitempty"`
+	Quad  string   `json:"quad,omitempty"`
+}
+
+// Place a quad on the bench.
+type Place struct {
+	Quad string `json:"quad"`
+}
+
+// Solder a device to other pads: what is empty is the port's own pad for it.
+type Solder struct {
+	Device string `json:"device"`
+	Port   string `json:"port"`
+	Out    string `json:"out,omitempty"`
+	In     string `json:"in,omitempty"`
+	Rail   string `json:"rail,omitempty"`
 }
 
 // SwitchInfo is a physical switch of the radio.
@@ -74,40 +97,96 @@ type CornerSeen struct {
 
 // Live is what eye, ear, meter and the board itself give at one moment.
 type Live struct {
-	Sequence        uint64                     `json:"sequence"`
-	Time            int64                      `json:"time"` // device clock, ms
-	Pack            bool                       `json:"pack"`
-	USB             bool                       `json:"usb"`
-	Propellers      bool                       `json:"propellers"`
-	Antenna         bool                       `json:"antenna"`
-	Radio           bool                       `json:"radio"`
-	Volts           float64                    `json:"volts" unit:"V"` // at the lead, by meter
-	Amps            float64                    `json:"amps" unit:"A"`
-	Board           string                     `json:"board"` // off, running, bootloader
-	Armed           bool                       `json:"armed"`
-	Loss            bool                       `json:"loss"`
-	Channels        []float64                  `json:"channels"`        // µs as the board hears them, empty without a link
-	Roll            float64                    `json:"roll" unit:"deg"` // as the board shows it
-	Pitch           float64                    `json:"pitch" unit:"deg"`
-	Gyro            float64                    `json:"gyro" unit:"deg/s"`
-	BoardVolts      float64                    `json:"boardVolts" unit:"V"`
-	Beeping         bool                       `json:"beeping"`
-	ReceiverAnswers bool                       `json:"receiverAnswers"`
-	VideoFrequency  float64                    `json:"videoFrequency" unit:"MHz"`
-	TiltRoll        float64                    `json:"tiltRoll" unit:"deg"` // as the hand holds it
-	TiltPitch       float64                    `json:"tiltPitch" unit:"deg"`
-	Sticks          map[quad.Axis]float64      `json:"sticks"` // -1..1, where the hand holds them
-	Switches        map[string]string          `json:"switches"`
-	Travel          float64                    `json:"travel" unit:"%"`
-	OnLoss          quad.LossOutput            `json:"onLoss"`
-	Corners         map[quad.Corner]CornerSeen `json:"corners"`
-	Gates           []sticks.Gate              `json:"gates"`
-	Motion          string                     `json:"motion,omitempty"` // the leased motion that runs
-	Output          string                     `json:"output,omitempty"` // of a spin
-	Level           float64                    `json:"level" unit:"%"`   // of the motion
+	Sequence        uint64    `json:"sequence"`
+	Time            int64     `json:"time"` // device clock, ms
+	Pack            bool      `json:"pack"`
+	USB             bool      `json:"usb"`
+	Propellers      bool      `json:"propellers"`
+	Antenna         bool      `json:"antenna"`
+	Radio           bool      `json:"radio"`
+	Volts           float64   `json:"volts" unit:"V"` // at the lead, by meter
+	Amps            float64   `json:"amps" unit:"A"`
+	Board           string    `json:"board"` // off, running, bootloader
+	Armed           bool      `json:"armed"`
+	Loss            bool      `json:"loss"`
+	Channels        []float64 `json:"channels"`        // µs as the board hears them, empty without a link
+	Roll            float64   `json:"roll" unit:"deg"` // as the board shows it
+	Pitch           float64   `json:"pitch" unit:"deg"`
+	Gyro            float64   `json:"gyro" unit:"deg/s"`
+	BoardVolts      float64   `json:"boardVolts" unit:"V"`
+	Beeping         bool      `json:"beeping"`
+	ReceiverAnswers bool      `json:"receiverAnswers"`
+	// Answers says of each device that is wired to a port whether the board hears it now.
+	Answers        map[string]bool            `json:"answers,omitempty"`
+	VideoFrequency float64                    `json:"videoFrequency" unit:"MHz"`
+	TiltRoll       float64                    `json:"tiltRoll" unit:"deg"` // as the hand holds it
+	TiltPitch      float64                    `json:"tiltPitch" unit:"deg"`
+	Sticks         map[quad.Axis]float64      `json:"sticks"` // -1..1, where the hand holds them
+	Switches       map[string]string          `json:"switches"`
+	Travel         float64                    `json:"travel" unit:"%"`
+	OnLoss         quad.LossOutput            `json:"onLoss"`
+	Corners        map[quad.Corner]CornerSeen `json:"corners"`
+	Gates          []sticks.Gate              `json:"gates"`
+	Motion         string                     `json:"motion,omitempty"` // the leased motion that runs
+	Output         string                     `json:"output,omitempty"` // of a spin
+	Level          float64                    `json:"level" unit:"%"`   // of the motion
+	Link           LinkSeen                   `json:"link"`
 	// Holds counts the motions that have begun. A renewal that comes after its lease has run out begins another
 	// one: whoever measures while something is held tells by it that the hold was broken in between.
 	Holds uint64 `json:"holds"`
+}
+
+// LinkSeen is what eye and ear give of the control link, and what the radio's own screen shows.
+type LinkSeen struct {
+	Light     []int          `json:"light" unit:"ms"` // of the receiver, lit and dark in turn; a single one is steady, none is dark
+	Button    bool           `json:"button"`          // of the receiver, held down
+	Calling   bool           `json:"calling"`         // the radio binds
+	Modules   quad.ModulesOn `json:"modules"`
+	Number    int            `json:"number"`
+	Channels  int            `json:"channels"`
+	Telemetry bool           `json:"telemetry"`
+	Rate      float64        `json:"rate" unit:"Hz"`
+	Power     float64        `json:"power" unit:"mW"`
+	Distance  float64        `json:"distance" unit:"m"` // of the radio from the quad
+	Strength  float64        `json:"strength" unit:"dBm"`
+	Quality   float64        `json:"quality" unit:"%"` // 0 without a link
+}
+
+// RadioSet changes what the radio's model and module are set to; what is nil stays as it is. Version is another firmware in the
+// module that is on.
+type RadioSet struct {
+	Modules   *quad.ModulesOn `json:"modules,omitempty"`
+	Number    *int            `json:"number,omitempty" minimum:"0" maximum:"63"`
+	Channels  *int            `json:"channels,omitempty" minimum:"4" maximum:"18"`
+	Telemetry *bool           `json:"telemetry,omitempty"`
+	Phrase    *string         `json:"phrase,omitempty" maxLength:"200"`
+	Rate      *float64        `json:"rate,omitempty" minimum:"1" maximum:"2000"`
+	Power     *float64        `json:"power,omitempty" minimum:"1" maximum:"2000"`
+	Distance  *float64        `json:"distance,omitempty" minimum:"0" maximum:"20000"`
+	Call      *bool           `json:"call,omitempty"`
+	Version   *string         `json:"version,omitempty" maxLength:"20"`
+}
+
+// ReceiverSet is what hands do at the receiver. Repair mends its supply, its antenna or its button, or fits another receiver as
+// the parts say.
+type ReceiverSet struct {
+	Button  *bool   `json:"button,omitempty"`
+	Phrase  *string `json:"phrase,omitempty" maxLength:"200"`
+	Version *string `json:"version,omitempty" maxLength:"20"`
+	Repair  string  `json:"repair,omitempty" enum:",supply,antenna,button,receiver"`
+}
+
+// Labels are what the module's own page and the receiver's label say.
+type Labels struct {
+	Module   quad.LinkIdentity `json:"module"`
+	Receiver quad.LinkIdentity `json:"receiver"`
+}
+
+// Prints are the fingerprints of the phrases that the two hold; an end that holds none has an empty one. The phrases
+// themselves never leave the device.
+type Prints struct {
+	Module   quad.PhrasePrint `json:"module"`
+	Receiver quad.PhrasePrint `json:"receiver"`
 }
 
 // Things of the bench; those that are nil stay as they are.
@@ -151,12 +230,23 @@ type Adjust struct {
 	OnLoss *quad.LossOutput `json:"onLoss,omitempty"`
 }
 
-// Identity of a board. In its bootloader it knows only its target.
+// Which device a call of the bootloader is about: the board, or the speed controller of an output.
+type Which struct {
+	Output string `json:"output,omitempty"`
+}
+
+// Identity of a board or of a speed controller. In its bootloader it knows only its target; that of a speed
+// controller is its hardware layout.
 type Identity struct {
 	Bootloader bool   `json:"bootloader"`
 	Target     string `json:"target"`
 	Line       string `json:"line"`
 	Version    string `json:"version"`
+	// Serial is the board's own number; empty when it has none.
+	Serial string `json:"serial,omitempty"`
+	// Of a speed controller only.
+	Switching float64 `json:"switching,omitempty" unit:"kHz"`
+	Replies   bool    `json:"replies,omitempty"` // with its rotation
 }
 
 // Settings as the board lists them; those of the speed controllers only with the pack in.
@@ -180,13 +270,15 @@ type Figure struct {
 	Value float64 `json:"value"`
 }
 
-// Erase the program area; settings stay.
+// Erase the program area, and the settings too unless they are kept.
 type Erase struct {
+	Which
 	Keep bool `json:"keep"`
 }
 
 // Block of an image, base64 in JSON.
 type Block struct {
+	Which
 	Address uint32 `json:"address"`
 	Data    []byte `json:"data"`
 }

@@ -101,6 +101,8 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 	"sheet.wiring.ports.1.function": portBehaviour("1", "satellite"), "sheet.wiring.ports.2.function": portBehaviour("2", "receiver"),
 	"sheet.wiring.ports.3.function": portBehaviour("3", "receiver"), "sheet.wiring.ports.4.function": portBehaviour("4", "receiver"),
 
+	"sheet.wiring.ports.5.function": portBehaviour("5", "receiver"), "sheet.wiring.ports.6.function": portBehaviour("6", "receiver"),
+
 	"sheet.sticks.order": func(t *testing.T, p quad.Path) {
 		// With TAER the first channel is the throttle: raising it raises every motor.
 		b := written(t, kit(), map[quad.Path]string{p: `"TAER"`})
@@ -158,15 +160,15 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 		}
 	},
 	"sheet.sticks.arm.from": func(t *testing.T, p quad.Path) {
-		c := map[quad.Path]string{p: "1620"}
-		if armsAt(t, c, 5, 1617) || !armsAt(t, c, 5, 1623) {
-			t.Error("it must arm from 1620 µs on")
+		c := map[quad.Path]string{p: "1625"}
+		if armsAt(t, c, 5, 1622) || !armsAt(t, c, 5, 1628) {
+			t.Error("it must arm from 1625 µs on")
 		}
 	},
 	"sheet.sticks.arm.to": func(t *testing.T, p quad.Path) {
-		c := map[quad.Path]string{p: "1920"}
-		if armsAt(t, c, 5, 1923) || !armsAt(t, c, 5, 1917) {
-			t.Error("it must arm up to 1920 µs")
+		c := map[quad.Path]string{p: "1925"}
+		if armsAt(t, c, 5, 1928) || !armsAt(t, c, 5, 1922) {
+			t.Error("it must arm up to 1925 µs")
 		}
 	},
 	"sheet.sticks.selfLevel.channel": levelBehaviour, "sheet.sticks.selfLevel.from": levelBehaviour, "sheet.sticks.selfLevel.to": levelBehaviour,
@@ -255,7 +257,7 @@ func curveBehaviour(axis int) func(*testing.T, quad.Path) {
 	return func(t *testing.T, _ quad.Path) {
 		name := [3]string{"roll", "pitch", "yaw"}[axis]
 		at := quad.Path("sheet.feel." + name)
-		for _, family := range []quad.RateFamily{quad.CentrePeak, quad.Compounding, quad.StraightExpo} {
+		for _, family := range []quad.RateFamily{quad.CentrePeak, quad.StraightExpo, quad.Compounding} {
 			for _, bend := range []string{"0.2", "0.6"} {
 				b := written(t, kit(), map[quad.Path]string{"sheet.feel.family": `"` + string(family) + `"`, at + ".centre": "150", at + ".peak": "500", at + ".bend": bend})
 				rates := [3]quad.Rates{b.sheet.Feel.Roll, b.sheet.Feel.Pitch, b.sheet.Feel.Yaw}[axis]

@@ -1,7 +1,6 @@
 package standin
 
 import (
-	"bytes"
 	"maps"
 
 	"vividperch/bench/protocol"
@@ -10,7 +9,7 @@ import (
 
 func (d *Device) needRunning() error {
 	switch {
-	case d.boot && (d.pack || d.usb):
+	case d.main.boot && (d.pack || d.usb):
 		return refuse("the board waits in its bootloader")
 	case !d.running():
 		return refuse("the board has no power: connect USB or the pack")
@@ -18,34 +17,15 @@ func (d *Device) needRunning() error {
 	return nil
 }
 
-func (d *Device) needBoot() error {
-	switch {
-	case !d.usb:
-		return refuse("the USB cable is out")
-	case !d.boot:
-		return refuse("the board is not in its bootloader")
-	}
-	return nil
-}
-
-func (d *Device) identify(nothing) (protocol.Identity, error) {
-	if !d.pack && !d.usb {
-		return protocol.Identity{}, refuse("the board has no power: connect USB or the pack")
-	}
-	if d.boot {
-		return protocol.Identity{Bootloader: true, Target: d.target}, nil
-	}
-	return protocol.Identity{Target: d.target, Line: d.line, Version: d.version}, nil
-}
-
+// list the settings; those of the speed controllers only while the pack is in.
 func (d *Device) list(nothing) (protocol.Settings, error) {
 	if err := d.needRunning(); err != nil {
 		return protocol.Settings{}, err
 	}
 	out := maps.Clone(d.settings)
 	for name := range out {
-		if f := d.facts.Find(name); f != nil && f.Speed && !d.pack {
-			delete(out, name) // speed controllers answer only while the pack is in
+		if f := d.build.Facts.Find(name); f != nil && f.Speed && !d.pack {
+			delete(out, name)
 		}
 	}
 	return protocol.Settings{Settings: out}, nil
@@ -58,81 +38,54 @@ func (d *Device) write(w protocol.Write) error {
 	if d.body.State().Armed {
 		return refuse("it is armed; nothing is written now")
 	}
-	f := d.facts.Find(w.Name)
+	f := d.build.Facts.Find(w.Name)
 	if f == nil {
 		return refuse("the board has no setting named %q", w.Name)
 	}
-	if err := f.Check(w.Value); err != nil {
+	raw, err := f.Canonical(w.Value)
+	if err != nil {
 		return refuse("%s", err)
 	}
 	if f.Speed && !d.pack {
 		return refuse("the speed controllers answer only while the pack is in")
 	}
-	old := d.settings[w.Name]
-	d.settings[w.Name] = w.Value
+	old := maps.Clone(d.settings)
+	if w.Name == d.build.Line.Vehicle && raw != d.settings[w.Name] {
+		d.chooseVehicle()
+	}
+	d.settings[w.Name] = raw
 	if err := d.mean(); err != nil {
-		d.settings[w.Name] = old
+		d.settings = old
 		_ = d.mean() // the old settings stood before, so they mean something
 		return refuse("%s", err)
 	}
 	return nil
 }
 
-func (d *Device) enterBoot(nothing) error {
-	if !d.usb {
-		return refuse("the USB cable is out")
+// chooseVehicle puts everything back to its default but what was measured and what the speed controllers hold: what
+// suits one kind of craft harms another.
+func (d *Device) chooseVehicle() {
+	for _, s := range d.build.Facts.Settings {
+		if s.Bound == "" && !s.Speed {
+			d.settings[s.Name] = s.Default
+		}
 	}
-	if d.body.State().Armed {
-		return refuse("it is armed")
-	}
-	d.boot = true
-	return nil
 }
 
-func (d *Device) erase(protocol.Erase) error {
-	if err := d.needBoot(); err != nil {
+// start the firmware with what is in the settings store: names that it does not know are forgotten, values that it
+// cannot hold and those that are not there are its defaults. It does not know what an older version meant by them.
+func (d *Device) start(b *firmware.Build) error {
+	before, settings := d.build, d.settings
+	d.build, d.settings = b, map[string]string{}
+	for _, s := range b.Facts.Settings {
+		d.settings[s.Name] = s.Default
+		if raw, err := s.Canonical(settings[s.Name]); err == nil && settings[s.Name] != "" {
+			d.settings[s.Name] = raw
+		}
+	}
+	if err := d.mean(); err != nil {
+		d.build, d.settings = before, settings
 		return err
 	}
-	d.flash, d.erased = map[uint32][]byte{}, true
-	return nil
-}
-
-func (d *Device) block(b protocol.Block) error {
-	if err := d.needBoot(); err != nil {
-		return err
-	}
-	if !d.erased {
-		return refuse("the program area is not erased")
-	}
-	seg := firmware.Image{Segments: []firmware.Segment{{Address: b.Address, Data: b.Data}}}
-	if err := seg.Fits(firmware.BoardMemory); err != nil {
-		return refuse("%s", err)
-	}
-	d.flash[b.Address] = bytes.Clone(b.Data)
-	return nil
-}
-
-// reboot leaves the bootloader when what was written is a whole image for this board; else it stays.
-func (d *Device) reboot(nothing) error {
-	if err := d.needBoot(); err != nil {
-		return err
-	}
-	if d.erased {
-		var img firmware.Image
-		for at, data := range d.flash {
-			img.Segments = append(img.Segments, firmware.Segment{Address: at, Data: data})
-		}
-		whole, err := firmware.ParseHex(firmware.WriteHex(img))
-		if err != nil {
-			return refuse("what was written is not an image: %s", err)
-		}
-		h, err := whole.ForBoard(d.target, firmware.BoardMemory)
-		if err != nil {
-			return refuse("the board stays in its bootloader: %s", err)
-		}
-		d.line, d.version = h.Line, h.Version
-	}
-	d.boot, d.erased = false, false
-	d.powered = d.now
 	return nil
 }

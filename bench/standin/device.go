@@ -1,7 +1,6 @@
 package standin
 
 import (
-	"hash/crc32"
 	"maps"
 	"math"
 	"math/rand/v2"
@@ -13,6 +12,7 @@ import (
 	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
+	"vividperch/core/wiring"
 )
 
 // Device is one simulated bench. Its clock is stepped by Advance, in milliseconds; nothing moves by itself.
@@ -23,14 +23,16 @@ type Device struct {
 	now int64 // ms
 
 	pack, usb, props, antenna, radio bool
-	boot                             bool
-	target, line, version            string
+	main                             *program
+	speed                            map[string]*program // by output
+	calls                            int                 // of a bootloader, so far
 	settings                         map[string]string
-	facts                            *firmware.Facts
+	wires                            map[string]quad.Wire // as soldered
+	devices                          map[string]quad.Device
+	build                            *firmware.Build
 	means                            meaning
-	flash                            map[uint32][]byte
-	erased                           bool
 
+	air      *air
 	travel   float64
 	onLoss   quad.LossOutput
 	place    map[quad.Axis]float64
@@ -64,17 +66,30 @@ const (
 
 // New device on a kit. The seed drives jitter and meter noise.
 func New(kit Kit, seed uint64) (*Device, error) {
-	line, ok := firmware.FindLine(kit.Line)
-	if !ok {
-		return nil, quad.Faultf("kit", "line", "no stand-in speaks for the line %s", kit.Line)
+	build, err := firmware.Find(kit.Line, kit.Version)
+	if err != nil {
+		return nil, quad.Faultf("kit", "line", "no stand-in speaks for %s %s: %v", kit.Line, kit.Version, err)
 	}
 	kit = kit.clone()
 	d := &Device{
-		kit: kit, rng: rand.New(rand.NewPCG(seed, 7)), target: kit.Target, line: kit.Line, version: kit.Version,
-		settings: line.Facts.Defaults(), facts: line.Facts, travel: kit.Radio.Travel, onLoss: kit.Receiver.OnLoss,
+		kit: kit, rng: rand.New(rand.NewPCG(seed, 7)),
+		settings: build.Facts.Defaults(), build: build, travel: kit.Radio.Travel, onLoss: kit.Receiver.OnLoss,
 		place: map[quad.Axis]float64{quad.Throttle: -1}, slack: map[quad.Axis]float64{}, switches: map[string]string{}, antenna: true,
 	}
-	maps.Copy(d.settings, kit.Settings)
+	d.main, d.speed = newPrograms(kit)
+	d.wires, d.devices = soldered(kit), wiring.Devices(kit.Parts)
+	if d.air, err = newAir(kit, d.rng); err != nil {
+		return nil, err
+	}
+	for name, raw := range kit.Settings {
+		s := build.Facts.Find(name)
+		if s == nil {
+			return nil, quad.Faultf("kit", "settings", "%s %s has no setting named %q", kit.Line, kit.Version, name)
+		}
+		if d.settings[name], err = s.Canonical(raw); err != nil {
+			return nil, err
+		}
+	}
 	for _, s := range kit.Radio.Switches {
 		d.switches[s.Name] = s.Rest
 	}
@@ -83,7 +98,7 @@ func New(kit Kit, seed uint64) (*Device, error) {
 
 // mean takes the settings for what they mean and rebuilds the body that the board controls.
 func (d *Device) mean() error {
-	d.means = marramMeaning(d.settings)
+	d.means = meanOf(d.build, d.settings)
 	a := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: map[quad.Corner]quad.Spin{}}
 	for letter, w := range d.kit.Wired {
 		if d.means.reversed[letter] {
@@ -107,7 +122,7 @@ func (d *Device) mean() error {
 	return nil
 }
 
-func (d *Device) running() bool { return (d.pack || d.usb) && !d.boot }
+func (d *Device) running() bool { return (d.pack || d.usb) && !d.main.boot }
 
 // Advance the clock by whole milliseconds.
 func (d *Device) Advance(ms int) {
@@ -131,6 +146,7 @@ func (d *Device) tick() {
 		d.rest()
 	}
 	d.moveHand()
+	d.air.tick(d.now, d.radio, d.fed(d.wires["receiver"]))
 	d.hear()
 	d.body.Hinder(d.usb)
 	d.body.Hold(d.tilt[0], d.tilt[1], [3]float64{})
@@ -142,6 +158,9 @@ func (d *Device) tick() {
 	if d.motion.Kind == "spin" {
 		var duty [4]float64
 		for i, letter := range quad.SortedKeys(d.kit.Wired) {
+			if p := d.speed[letter]; p != nil && p.boot {
+				continue // it waits in its bootloader
+			}
 			if letter == d.motion.Output && d.motion.Level >= d.kit.StartsAt[letter] {
 				duty[i] = d.motion.Level / 100
 			}
@@ -224,7 +243,8 @@ func (d *Device) moveHand() {
 
 // hear works out what reaches the board: the radio's channels, or what the receiver makes of their absence.
 func (d *Device) hear() {
-	if d.radio {
+	linked := d.air.linked(d.radio)
+	if linked {
 		d.heard = d.sent()
 	}
 	d.channels = nil
@@ -232,7 +252,7 @@ func (d *Device) hear() {
 		return // the receiver's rail is fed by the pack only
 	}
 	switch {
-	case d.radio:
+	case linked:
 		d.channels = d.heard
 	case d.heard == nil || d.onLoss == quad.LossSilence:
 	case d.onLoss == quad.LossHold:
@@ -242,9 +262,7 @@ func (d *Device) hear() {
 	}
 }
 
-func (d *Device) receiverConnected() bool {
-	return d.means.ports[d.kit.Receiver.Port] == "receiver" && d.means.inverted == d.kit.Receiver.Inverted
-}
+func (d *Device) receiverConnected() bool { return d.answers("receiver") && !d.air.mute }
 
 // sent is what the radio puts on the air.
 func (d *Device) sent() []float64 {
@@ -283,6 +301,7 @@ func (d *Device) live() protocol.Live {
 		Sticks: maps.Clone(d.place), Switches: maps.Clone(d.switches), Corners: map[quad.Corner]protocol.CornerSeen{}, Gates: []sticks.Gate{},
 		Motion: d.motion.Kind, Output: d.motion.Output, Level: d.motion.Level, Holds: d.holds,
 	}
+	out.Link = d.air.seen()
 	for i, c := range quad.Corners {
 		pace := s.Rotors[i]
 		seen := protocol.CornerSeen{Turning: pace > 60, Pace: math.Min(1, pace/12000)}
@@ -301,7 +320,7 @@ func (d *Device) live() protocol.Live {
 		out.Volts = round(d.kit.Meter.Volts-0.02*out.Amps, 2)
 	}
 	switch {
-	case d.boot && (d.pack || d.usb):
+	case d.main.boot && (d.pack || d.usb):
 		out.Board = "bootloader"
 	case d.running():
 		out.Board = "running"
@@ -320,6 +339,12 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	out.Gyro = round(d.kit.Gyro, 2)
 	out.BoardVolts = round(out.Volts*d.means.scale/d.kit.VoltScale, 2)
 	out.ReceiverAnswers = d.pack && d.receiverConnected()
+	out.Answers = map[string]bool{}
+	for name := range d.wires {
+		if device, ok := d.devices[name]; ok && !device.Bus && device.Function != "" {
+			out.Answers[name] = d.fed(d.wires[name]) && d.answers(name)
+		}
+	}
 	if d.pack {
 		out.VideoFrequency = d.means.video
 	}
@@ -344,18 +369,15 @@ func round(x float64, places int) float64 {
 func (d *Device) power(before bool) {
 	if now := d.pack || d.usb; now && !before {
 		d.powered = d.now
+		if !d.main.erased {
+			d.main.boot = false // a whole program starts by itself
+		}
 		d.body.Disarm()
 	}
 	if !d.pack {
 		d.rest()
+		for _, p := range d.speed {
+			p.boot = p.boot && p.erased
+		}
 	}
-}
-
-func (d *Device) sum() protocol.Sum {
-	crc, n := crc32.NewIEEE(), 0
-	for _, at := range slices.Sorted(maps.Keys(d.flash)) {
-		crc.Write(d.flash[at])
-		n += len(d.flash[at])
-	}
-	return protocol.Sum{Bytes: n, CRC: crc.Sum32()}
 }

@@ -102,7 +102,7 @@ func TestLiveDoesNotLeakTheFaults(t *testing.T) {
 	honest, faulty := kit(), kit()
 	faulty.Wired = map[string]quad.OutputActual{"A": {Corner: quad.RearLeft, Spin: quad.Clockwise}, "B": {Corner: quad.FrontRight, Spin: quad.Clockwise}, "C": {Corner: quad.RearRight, Spin: quad.Clockwise}, "D": {Corner: quad.FrontLeft, Spin: quad.Clockwise}}
 	faulty.StartsAt = map[string]float64{"A": 9, "B": 9, "C": 9, "D": 9}
-	faulty.VoltScale = 1000
+	faulty.VoltScale = 1000.0 / 1100
 	see := func(k Kit) protocol.Live {
 		d, err := New(k, 1)
 		if err != nil {
@@ -243,7 +243,7 @@ func image(t *testing.T, target, version string) firmware.Image {
 // flash writes an image until a share of it is written, and then does whatever then says.
 func flash(t *testing.T, b *benchUnderTest, img firmware.Image, share float64, then func()) error {
 	t.Helper()
-	if err := b.enterBoot(nothing{}); err != nil {
+	if err := b.enterBoot(protocol.Which{}); err != nil {
 		return err
 	}
 	if err := b.erase(protocol.Erase{Keep: true}); err != nil {
@@ -258,12 +258,12 @@ func flash(t *testing.T, b *benchUnderTest, img firmware.Image, share float64, t
 			return err
 		}
 	}
-	return b.reboot(nothing{})
+	return b.reboot(protocol.Which{})
 }
 
 func TestSettingsSurviveACablePulledAtHalf(t *testing.T) {
 	b := written(t, kit(), map[quad.Path]string{"sheet.motors.idle": "7.5"})
-	refused(t, "a bootloader without USB", b.enterBoot(nothing{}))
+	refused(t, "a bootloader without USB", b.enterBoot(protocol.Which{}))
 	b.pack, b.usb = false, true
 	before, err := b.list(nothing{})
 	if err != nil {
@@ -274,14 +274,14 @@ func TestSettingsSurviveACablePulledAtHalf(t *testing.T) {
 	refused(t, "a block over a pulled cable", flash(t, b, img, 0.5, pull))
 	b.usb = true
 	b.power(false)
-	if id, _ := b.identify(nothing{}); !id.Bootloader || id.Target != "HARRIER4" || id.Version != "" {
+	if id, _ := b.identify(protocol.Which{}); !id.Bootloader || id.Target != "HARRIER4" || id.Version != "" {
 		t.Errorf("half flashed it must wait in its bootloader and know its target: %+v", id)
 	}
-	refused(t, "leaving the bootloader half flashed", b.reboot(nothing{}))
+	refused(t, "leaving the bootloader half flashed", b.reboot(protocol.Which{}))
 	if err := flash(t, b, img, 2, func() {}); err != nil {
 		t.Fatalf("flashing again: %v", err)
 	}
-	if id, _ := b.identify(nothing{}); id.Bootloader || id.Version != "7.0.3" {
+	if id, _ := b.identify(protocol.Which{}); id.Bootloader || id.Version != "7.0.3" {
 		t.Errorf("flashed: %+v", id)
 	}
 	after, err := b.list(nothing{})
@@ -294,7 +294,7 @@ func TestBoardKeepsWrongImagesOut(t *testing.T) {
 	b := written(t, kit(), nil)
 	b.usb = true
 	refused(t, "another board's image", flash(t, b, image(t, "OLDPIER", "1"), 2, func() {}))
-	if id, _ := b.identify(nothing{}); !id.Bootloader {
+	if id, _ := b.identify(protocol.Which{}); !id.Bootloader {
 		t.Error("it runs another board's image")
 	}
 	refused(t, "a block over the bootloader", b.block(protocol.Block{Address: 0x08000000, Data: []byte{1}}))

@@ -1,6 +1,8 @@
 package standin
 
 import (
+	"maps"
+
 	"vividperch/bench/protocol"
 	"vividperch/core/quad"
 )
@@ -112,8 +114,7 @@ func (d *Device) level(nothing) error {
 	if err := d.needRunning(); err != nil {
 		return err
 	}
-	d.settings["found.level.roll"] = whole(10 * (d.kit.Mount.Roll + d.tilt[0]))
-	d.settings["found.level.pitch"] = whole(10 * (d.kit.Mount.Pitch + d.tilt[1]))
+	maps.Copy(d.settings, levels[d.build.Line.Name](d.kit.Mount.Roll+d.tilt[0], d.kit.Mount.Pitch+d.tilt[1]))
 	return d.mean()
 }
 

@@ -15,6 +15,7 @@ type Kit struct {
 	Target   string                       `json:"target"`
 	Line     string                       `json:"line"`
 	Version  string                       `json:"version"`
+	Serial   string                       `json:"serial"`   // the board's own number
 	Settings map[string]string            `json:"settings"` // differing from the line's defaults
 	Wired    map[string]quad.OutputActual `json:"wired"`    // as soldered, before any reversal
 	StartsAt map[string]float64           `json:"startsAt"` // throttle at which each motor starts, per cent
@@ -38,6 +39,9 @@ type Kit struct {
 		Port     string          `json:"port"`
 		Inverted bool            `json:"inverted"`
 	} `json:"receiver"`
+	Link KitLink `json:"link"`
+	// Wires as they are really soldered, by device; the receiver's is on its port when it is not among them.
+	Wires map[string]quad.Wire `json:"wires"`
 	Meter struct {
 		LeadAtOnce float64 `json:"leadAtOnce"`
 		LeadAfter  float64 `json:"leadAfter"`
@@ -45,9 +49,40 @@ type Kit struct {
 		Idle       float64 `json:"idle"`
 		Volts      float64 `json:"volts"`
 	} `json:"meter"`
-	VoltScale float64    `json:"voltScale"` // what the board must hold to show the true voltage
-	Parts     quad.Parts `json:"parts"`
-	Cells     int        `json:"cells"`
+	// VoltScale is the share of the line's usual scale with which the board shows the true voltage.
+	VoltScale float64 `json:"voltScale"`
+	// SpeedControllers by output, as their firmware is; none cannot be asked.
+	SpeedControllers map[string]KitSpeed `json:"speedControllers"`
+	// Fault that comes once, while something is flashed.
+	Fault KitFault   `json:"fault"`
+	Parts quad.Parts `json:"parts"`
+	Cells int        `json:"cells"`
+}
+
+// KitLink is how the two ends of the control link really are; what is empty is as the parts and a sound bench have it.
+type KitLink struct {
+	Module         quad.LinkIdentity `json:"module"`
+	Receiver       quad.LinkIdentity `json:"receiver"`
+	Number         int               `json:"number"`
+	Phrase         string            `json:"phrase"`         // of the radio
+	ReceiverPhrase string            `json:"receiverPhrase"` // of the receiver, where it differs
+	// Fault is the cause of why it will not bind, by its name in the questions of why; "drawn" has the seed draw one.
+	Fault string `json:"fault"`
+}
+
+// KitSpeed is the firmware of one speed controller.
+type KitSpeed struct {
+	Layout    string  `json:"layout"`
+	Line      string  `json:"line"`
+	Version   string  `json:"version"`
+	Switching float64 `json:"switching"` // kHz
+	Replies   bool    `json:"replies"`
+}
+
+// KitFault is what goes wrong at one call of a bootloader.
+type KitFault struct {
+	Kind string `json:"kind"` // cable: pulled; power: all of it gone, a block half written; bit: one is written wrong
+	At   int    `json:"at"`   // the how-manieth call, from 1
 }
 
 // KitSwitch is a physical switch.
@@ -64,6 +99,9 @@ func ReadKit(raw []byte) (Kit, error) {
 	var k Kit
 	if err := quad.ReadYAML(raw, &k); err != nil {
 		return Kit{}, err
+	}
+	if k.VoltScale == 0 {
+		k.VoltScale = 1
 	}
 	if len(k.Wired) != 4 {
 		return Kit{}, quad.Faultf("kit", "wired", "a kit has four outputs, not %d", len(k.Wired))

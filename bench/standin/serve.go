@@ -8,6 +8,7 @@ import (
 	"errors"
 	"io"
 	"net"
+	"slices"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -22,18 +23,56 @@ import (
 
 // Server lets programs reach a device over loopback TCP.
 type Server struct {
-	device  *Device
 	token   string
 	stepped bool
+	shelf   []*Device
 
 	mu       sync.Mutex
+	device   *Device // that lies on the bench
 	sessions map[*session]bool
 	closed   bool
 }
 
-// NewServer for a device. A stepped device's clock stands still between the step calls of its client.
-func NewServer(d *Device, token string, stepped bool) *Server {
-	return &Server{device: d, token: token, stepped: stepped, sessions: map[*session]bool{}}
+// NewServer for a device, with others that can be put in its place. A stepped device's clock stands still between the
+// step calls of its client.
+func NewServer(token string, stepped bool, d *Device, others ...*Device) *Server {
+	return &Server{device: d, shelf: append([]*Device{d}, others...), token: token, stepped: stepped, sessions: map[*session]bool{}}
+}
+
+// onBench is the device that lies there now.
+func (s *Server) onBench() *Device {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.device
+}
+
+// place another quad on the bench. Everything must be unplugged; every program says hello again afterwards, because
+// outputs and switches are others.
+func (s *Server) place(_ context.Context, p protocol.Place) (struct{}, error) {
+	i := slices.IndexFunc(s.shelf, func(d *Device) bool { return d.kit.Name == p.Quad })
+	if i < 0 {
+		return struct{}{}, refuse("there is no quad %q for this bench", p.Quad)
+	}
+	now := s.onBench()
+	now.mu.Lock()
+	live := now.pack || now.usb
+	now.mu.Unlock()
+	if live {
+		return struct{}{}, refuse("take pack and USB out before you put another quad on the bench")
+	}
+	s.mu.Lock()
+	s.device = s.shelf[i]
+	s.mu.Unlock()
+	time.AfterFunc(20*time.Millisecond, s.endSessions) // once this is answered
+	return struct{}{}, nil
+}
+
+func (s *Server) endSessions() {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	for c := range s.sessions {
+		c.rpc.Stop()
+	}
 }
 
 // framesEvery is the pace of live messages and of the real clock's steps.
@@ -64,11 +103,9 @@ func (s *Server) Serve(ctx context.Context, l net.Listener) error {
 
 func (s *Server) closeAll() {
 	s.mu.Lock()
-	defer s.mu.Unlock()
 	s.closed = true
-	for c := range s.sessions {
-		c.rpc.Stop()
-	}
+	s.mu.Unlock()
+	s.endSessions()
 }
 
 // run keeps the device's clock with the wall's and sends live messages.
@@ -84,10 +121,11 @@ func (s *Server) run(ctx context.Context) {
 		case now := <-tick.C:
 			ms := int(now.Sub(last).Milliseconds())
 			last = last.Add(time.Duration(ms) * time.Millisecond)
-			s.device.Advance(min(ms, 500))
+			d := s.onBench()
+			d.Advance(min(ms, 500))
 			// A lease must not outlast its time by a step of the clock.
 			want := clockEvery
-			if s.device.leased() {
+			if d.leased() {
 				want = time.Millisecond
 			}
 			if want != pace {
@@ -103,9 +141,10 @@ func (s *Server) run(ctx context.Context) {
 }
 
 func (s *Server) broadcast() {
-	s.device.mu.Lock()
-	live := s.device.live()
-	s.device.mu.Unlock()
+	d := s.onBench()
+	d.mu.Lock()
+	live := d.live()
+	d.mu.Unlock()
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	for c := range s.sessions {
@@ -169,6 +208,7 @@ func firstLine(r io.Reader) (io.Reader, error) {
 
 type session struct {
 	server  *Server
+	device  *Device
 	rpc     *jrpc2.Server
 	greeted atomic.Bool
 	latest  chan protocol.Live // holds the newest that is not sent yet; only broadcast fills it
@@ -176,7 +216,7 @@ type session struct {
 }
 
 func (s *Server) serve(ctx context.Context, conn net.Conn) {
-	c := &session{server: s, latest: make(chan protocol.Live, 1), ended: make(chan struct{})}
+	c := &session{server: s, device: s.onBench(), latest: make(chan protocol.Live, 1), ended: make(chan struct{})}
 	_ = conn.SetReadDeadline(time.Now().Add(5 * time.Second)) // a peer that never says hello is let go
 	first, err := firstLine(conn)
 	if err != nil {
@@ -184,7 +224,7 @@ func (s *Server) serve(ctx context.Context, conn net.Conn) {
 		return
 	}
 	stream := &protocol.LineLimit{ReadWriteCloser: joined{io.MultiReader(first, conn), conn}}
-	c.rpc = jrpc2.NewServer(gate{c, conn, s.device.methods(s, c)}, &jrpc2.ServerOptions{AllowPush: true, Concurrency: 1})
+	c.rpc = jrpc2.NewServer(gate{c, conn, c.device.methods(s, c)}, &jrpc2.ServerOptions{AllowPush: true, Concurrency: 1})
 	s.mu.Lock()
 	if s.closed {
 		s.mu.Unlock()
@@ -200,10 +240,10 @@ func (s *Server) serve(ctx context.Context, conn net.Conn) {
 	s.mu.Lock()
 	delete(s.sessions, c)
 	s.mu.Unlock()
-	s.device.mu.Lock()
-	defer s.device.mu.Unlock()
-	if s.device.holder == c {
-		s.device.rest() // whoever held is gone
+	c.device.mu.Lock()
+	defer c.device.mu.Unlock()
+	if c.device.holder == c {
+		c.device.rest() // whoever held is gone
 	}
 }
 
@@ -225,7 +265,7 @@ func (g gate) Assign(ctx context.Context, method string) jrpc2.Handler {
 			}
 			_ = g.conn.SetReadDeadline(time.Time{})
 			g.c.greeted.Store(true)
-			return s.device.welcome(), nil
+			return s.welcome(g.c.device), nil
 		})
 	}
 	if !greeted {
@@ -235,10 +275,16 @@ func (g gate) Assign(ctx context.Context, method string) jrpc2.Handler {
 	return g.methods.Assign(ctx, method)
 }
 
-func (d *Device) welcome() protocol.Welcome {
-	w := protocol.Welcome{Device: d.kit.Name, StandIn: true, Protocol: protocol.Version, Outputs: quad.SortedKeys(d.kit.Wired)}
-	for _, s := range d.kit.Radio.Switches {
-		w.Switches = append(w.Switches, protocol.SwitchInfo{Name: s.Name, Positions: s.Positions})
+func (s *Server) welcome(d *Device) protocol.Welcome {
+	w := protocol.Welcome{Device: d.kit.Name + "'s bench", StandIn: true, Protocol: protocol.Version, Outputs: quad.SortedKeys(d.kit.Wired)}
+	for _, k := range d.kit.Radio.Switches {
+		w.Switches = append(w.Switches, protocol.SwitchInfo{Name: k.Name, Positions: k.Positions})
+	}
+	if len(s.shelf) > 1 {
+		w.Quad = d.kit.Name
+		for _, other := range s.shelf {
+			w.Quads = append(w.Quads, other.kit.Name)
+		}
 	}
 	return w
 }
@@ -258,6 +304,18 @@ func act[P any](d *Device, f func(P) error) handler.Func {
 		d.hear()
 		return d.live(), nil
 	})
+}
+
+// blockTakes is how long flash memory takes for a block: whoever pulls the cable half-way needs a half-way.
+const blockTakes = 4 * time.Millisecond
+
+func (s *Server) slowly(f handler.Func) handler.Func {
+	return func(ctx context.Context, r *jrpc2.Request) (any, error) {
+		if !s.stepped {
+			time.Sleep(blockTakes)
+		}
+		return f(ctx, r)
+	}
 }
 
 func ask[P, R any](d *Device, f func(P) (R, error)) handler.Func {
@@ -289,7 +347,12 @@ func (d *Device) methods(s *Server, c *session) handler.Map {
 			d.power(true)
 			return nil
 		}),
+		protocol.MethodSolder:   act(d, d.solder),
 		protocol.MethodAdjust:   act(d, d.adjust),
+		protocol.MethodRadio:    act(d, d.setRadio),
+		protocol.MethodReceiver: act(d, d.setReceiver),
+		protocol.MethodLabels:   ask(d, d.labels),
+		protocol.MethodPrints:   ask(d, d.prints),
 		protocol.MethodLevel:    act(d, d.level),
 		protocol.MethodIdentify: ask(d, d.identify),
 		protocol.MethodSettings: ask(d, d.list),
@@ -297,9 +360,10 @@ func (d *Device) methods(s *Server, c *session) handler.Map {
 		protocol.MethodMeter:    ask(d, d.meter),
 		protocol.MethodBoot:     act(d, d.enterBoot),
 		protocol.MethodErase:    act(d, d.erase),
-		protocol.MethodBlock:    act(d, d.block),
-		protocol.MethodVerify:   ask(d, func(nothing) (protocol.Sum, error) { return d.sum(), d.needBoot() }),
+		protocol.MethodBlock:    s.slowly(act(d, d.block)),
+		protocol.MethodVerify:   ask(d, d.verify),
 		protocol.MethodReboot:   act(d, d.reboot),
+		protocol.MethodPlace:    handler.New(s.place),
 		protocol.MethodStep: handler.New(func(_ context.Context, p protocol.Step) (protocol.Live, error) {
 			if !s.stepped {
 				return protocol.Live{}, refuse("this bench runs by the wall clock")

@@ -1,0 +1,87 @@
+package standin
+
+import (
+	"math"
+
+	"vividperch/core/flight"
+	"vividperch/core/quad"
+)
+
+var (
+	shingleSeats   = map[string]quad.Corner{"1": quad.FrontRight, "2": quad.RearLeft, "3": quad.FrontLeft, "4": quad.RearRight}
+	shingleJobs    = map[string]string{"0": "none", "2": "setup", "3": "receiver", "5": "satellite", "7": "video", "9": "display"}
+	shingleSignals = map[string]string{"0": "pulse", "1": "short", "2": "bits"}
+)
+
+// shingleMeaning: from version 2 on rotation counts radians, throttle shares of full.
+func shingleMeaning(r raws, after func(string) bool) meaning {
+	two := after("2.2.0")
+	degrees := 1.0
+	if two {
+		degrees = 180 / math.Pi
+	}
+	window := func(name string) quad.Range {
+		return quad.Range{Channel: int(r.number(name + "Channel")), From: r.number(name + "From"), To: r.number(name + "To")}
+	}
+	span := func(name string) quad.Ends {
+		return quad.Ends{Low: r.number(name + "Low"), Centre: r.number(name + "Centre"), High: r.number(name + "High")}
+	}
+	turn := func(name string) quad.Rates {
+		p := r.parts(name)
+		return quad.Rates{Centre: p[0] * degrees, Peak: p[1] * degrees, Bend: p[2]}
+	}
+	// A share of full throttle per radian is that many per cent times 100 per 57.3 degrees.
+	perRadian := 100 * math.Pi / 180
+	hold := func(name string) quad.Gains {
+		return quad.Gains{Proportional: r.number(name+"HoldP") * perRadian, Integral: r.number(name+"HoldI") * perRadian, Derivative: r.number(name+"HoldD") * perRadian}
+	}
+	m := meaning{
+		ports:    map[string]string{"1": shingleJobs[r.word("SerialJob1")], "2": shingleJobs[r.word("SerialJob2")], "3": shingleJobs[r.word("SerialJob3")], "4": shingleJobs[r.word("SerialJob4")], "5": shingleJobs[r.word("SerialJob5")], "6": shingleJobs[r.word("SerialJob6")]},
+		inverted: r.bit("LinkFlags", 0), telemetry: r.bit("LinkFlags", 1), beeper: window("Beep"),
+		cells: int(r.number("CellCount")), warn: r.number("WarnVolts"), land: r.number("LandVolts") + r.number("LandHundredths")/100, scale: r.number("VoltGain") / 11,
+		video: r.number("VideoMhz"), levelRoll: r.number("LevelRoll") * 180 / math.Pi, levelPitch: r.number("LevelPitch") * 180 / math.Pi,
+		reversed: map[string]bool{}, protocol: shingleSignals[r.word("MotorSignal")], loop: r.number("LoopHz"), poles: int(r.number("MotorPoles")),
+		barometer: r.bit("SensorFlags", 0), satellite: r.bit("SensorFlags", 1),
+		frame: digital(r.number("MotorKbit"), r.bit("MotorFlags", 0)),
+	}
+	m.control = flight.Settings{
+		Order: r.word("ChannelOrder"), Arm: window("Arm"), SelfLevel: window("Level"),
+		Ranges:   quad.StickRanges{Roll: span("Roll"), Pitch: span("Pitch"), Throttle: span("Throttle"), Yaw: span("Yaw")},
+		Deadband: r.number("StickDeadband"), IdleBelow: r.number("ThrottleRest"),
+		Places: map[string]quad.Corner{}, Idle: r.number("MotorIdlePercent") / 100, Limit: r.number("ThrottleMost"),
+		Rates: [3]quad.Rates{turn("RollTurn"), turn("PitchTurn"), turn("YawTurn")},
+		Gains: [3]quad.Gains{hold("Roll"), hold("Pitch"), hold("Yaw")},
+		Lean:  r.number("LeanMost") / 100, Pull: r.number("LevelPull"), BoardYaw: r.number("BoardTurned"),
+		Guard: r.number("LossWait"), LandPush: r.number("LossThrottle"),
+		Family: quad.StraightExpo, Layout: quad.LayoutX, Rotation: quad.FrontLeftCounterClockwise, Policy: quad.PolicyLand,
+	}
+	if two {
+		m.control.Idle, m.control.Lean = r.number("MotorIdle"), r.number("LeanMost")*180/math.Pi
+	} else {
+		m.warn += r.number("WarnHundredths") / 100
+	}
+	switch r.word("TurnFamily") {
+	case "0":
+		m.control.Family = quad.CentrePeak
+	case "1":
+		m.control.Family = quad.Compounding
+	}
+	switch r.word("FrameKind") {
+	case "0":
+		m.control.Layout = quad.LayoutPlus
+	case "2":
+		m.control.Layout = quad.LayoutWide
+	}
+	if r.word("SpinPlan") == "1" {
+		m.control.Rotation = quad.FrontLeftClockwise
+	}
+	if r.word("LossPlan") == "0" {
+		m.control.Policy = quad.PolicyDrop
+	}
+	for i, seat := range r.words("MotorSeat") {
+		letter := string(rune('A' + i))
+		m.control.Places[letter] = shingleSeats[seat]
+		m.reversed[letter] = r.bit("EscTurned", i)
+	}
+	return m
+}

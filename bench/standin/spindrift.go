@@ -1,0 +1,82 @@
+package standin
+
+import (
+	"vividperch/core/flight"
+	"vividperch/core/quad"
+)
+
+var (
+	spindriftCorners = map[string]quad.Corner{"front-left": quad.FrontLeft, "front-right": quad.FrontRight, "rear-left": quad.RearLeft, "rear-right": quad.RearRight}
+	spindriftJobs    = map[string]string{"0": "none", "1": "setup", "2": "receiver", "4": "satellite", "8": "video", "16": "display"}
+	spindriftSignals = map[string]string{"slow": "pulse", "quick": "short", "frames": "bits"}
+)
+
+// spindriftMeaning: from version 9 on ranges count 5 µs from 800 instead of 25 from 900, turns deg/s instead of tens of
+// them.
+func spindriftMeaning(r raws, after func(string) bool) meaning {
+	nine := after("9.0.2")
+	window := func(name string) quad.Range {
+		p := r.parts(name)
+		if nine {
+			return quad.Range{Channel: int(p[0]), From: 800 + 5*p[1], To: 800 + 5*p[2]}
+		}
+		return quad.Range{Channel: int(p[0]), From: 900 + 25*p[1], To: 900 + 25*p[2]}
+	}
+	turn := func(name string) quad.Rates {
+		p := r.parts(name)
+		if !nine {
+			p[0], p[1] = 10*p[0], 10*p[1]
+		}
+		return quad.Rates{Centre: p[0], Peak: p[1], Bend: p[2] / 100}
+	}
+	hold := func(name string) quad.Gains {
+		p := r.parts(name)
+		return quad.Gains{Proportional: p[0] / 1e4, Integral: p[1] / 1e3, Derivative: p[2] / 1e6}
+	}
+	m := meaning{
+		ports: map[string]string{}, telemetry: r.bit("receiver-options", 0), inverted: r.bit("receiver-options", 1), beeper: window("beep-when"),
+		cells: int(r.number("cell-count")), warn: r.number("cell-warn-cv") / 100, land: r.number("cell-land-cv") / 100, scale: r.number("volt-gain") / 1100,
+		video: r.number("video-mhz"), milliwatt: r.number("video-mw"),
+		levelRoll: r.number("level-roll-cd") / 100, levelPitch: r.number("level-pitch-cd") / 100,
+		reversed: map[string]bool{}, protocol: spindriftSignals[r.word("throttle-signal")], loop: r.number("loop-hz"), poles: int(r.number("motor-poles")),
+		barometer: r.bit("sensors", 0), satellite: r.bit("sensors", 1),
+		frame: digital(r.number("frames-kbit"), r.bit("motor-options", 0)),
+	}
+	for i, job := range r.words("serial-jobs") {
+		m.ports[string(rune('1'+i))] = spindriftJobs[job]
+	}
+	m.control = flight.Settings{
+		Order: r.word("stick-order"), Arm: window("arm-when"), SelfLevel: window("level-when"),
+		Ranges:   quad.StickRanges{Roll: r.span("roll-travel"), Pitch: r.span("pitch-travel"), Throttle: r.span("throttle-travel"), Yaw: r.span("yaw-travel")},
+		Deadband: r.number("stick-rest-us"), IdleBelow: r.number("throttle-low-us"),
+		Places: map[string]quad.Corner{}, Idle: r.number("idle-share") / 10000, Limit: r.number("throttle-most") / 100,
+		Rates: [3]quad.Rates{turn("roll-turn"), turn("pitch-turn"), turn("yaw-turn")},
+		Gains: [3]quad.Gains{hold("roll-hold"), hold("pitch-hold"), hold("yaw-hold")},
+		Lean:  r.number("lean-most") / 10, Pull: r.number("level-pull") / 10, BoardYaw: r.number("board-turned-deg"),
+		Guard: r.number("loss-wait-s") + r.number("loss-wait-cs")/100, LandPush: (r.number("loss-throttle-us") - 1000) / 1000,
+		Family: quad.CentrePeak, Layout: quad.LayoutX, Rotation: quad.FrontLeftClockwise, Policy: quad.PolicyLand,
+	}
+	if nine {
+		m.control.IdleBelow, m.control.Lean, m.control.LandPush = r.number("throttle-rest-below"), r.number("lean-most-deg"), r.number("loss-push")/100
+	}
+	if r.word("turn-curve") == "plain" {
+		m.control.Family = quad.StraightExpo
+	}
+	switch r.word("craft-kind") {
+	case "quad-wide":
+		m.control.Layout = quad.LayoutWide
+	case "quad-plus":
+		m.control.Layout = quad.LayoutPlus
+	}
+	if r.word("turning-plan") == "right-first" {
+		m.control.Rotation = quad.FrontLeftCounterClockwise
+	}
+	if r.word("loss-plan") == "drop" {
+		m.control.Policy = quad.PolicyDrop
+	}
+	for i, letter := range []string{"A", "B", "C", "D"} {
+		m.control.Places[letter] = spindriftCorners[r.word("seat-"+letter)]
+		m.reversed[letter] = r.bit("motors-turned", i)
+	}
+	return m
+}
