@@ -28,8 +28,11 @@ type Keeper interface {
 	Wants(ctx context.Context, pilot int64) (wants []byte, version int64, err error)
 	SetWants(ctx context.Context, pilot, version int64, wants []byte) error
 	Find(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error)
+	NewestOf(ctx context.Context, pilot, id int64, kind, prefix string) ([]book.Entry, error)
 	Titles(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error)
 	Entry(ctx context.Context, pilot, id, entry int64) (book.Entry, error)
+	Dictionaries(ctx context.Context, pilot int64) ([]book.Dictionary, error)
+	SetDictionary(ctx context.Context, pilot int64, d book.Dictionary) error
 	Lease(ctx context.Context, pilot int64, device, owner string, length time.Duration) (bool, error)
 	EndLease(ctx context.Context, device, owner string) error
 }
@@ -49,12 +52,20 @@ func New(keep Keeper, pilot int64, who string, now func() time.Time) *App {
 	return &App{keep: keep, pilot: pilot, who: who, now: now, runs: newRunCache()}
 }
 
-// boardEntry is how a read-back is kept.
+// boardEntry is how a read-back is kept, and a saved settings list.
 type boardEntry struct {
-	Target   string            `json:"target"`
-	Line     string            `json:"line"`
-	Version  string            `json:"version"`
+	quad.Identity
 	Settings map[string]string `json:"settings"`
+	// Before is what the board was and held before its last change of board, line or version.
+	Before *firmware.Before `json:"before,omitempty"`
+}
+
+func (b boardEntry) board(taught map[string]string, at time.Time) quad.Board {
+	r := firmware.ReadBack{Is: b.Identity, Settings: b.Settings, Taught: taught[b.Line], At: at}
+	if b.Before != nil {
+		r.Before = *b.Before
+	}
+	return firmware.Board(r)
 }
 
 // opened is a quad with everything worked out that the use cases go by.
@@ -67,6 +78,7 @@ type opened struct {
 	accepted []proof.Acceptance
 	releases []Release
 	flights  []Flight
+	before   *firmware.Before // what the board was before its last change of board, line or version
 }
 
 func (a *App) open(ctx context.Context, id int64) (*opened, error) {
@@ -117,7 +129,7 @@ func (o *opened) take(e book.Entry) error {
 		if err := json.Unmarshal(e.Body, &b); err != nil {
 			return err
 		}
-		o.known.Board = firmware.Board(b.Target, b.Line, b.Version, b.Settings, e.At)
+		o.known.Board, o.before = b.board(o.file.Taught, e.At), b.Before
 	case book.KindSignature:
 		var s proof.Signature
 		if err := json.Unmarshal(e.Body, &s); err != nil {

@@ -1,7 +1,6 @@
 package app_test
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -63,7 +62,7 @@ func (w *world) dunlin() int64 {
 	if err != nil {
 		w.t.Fatal(err)
 	}
-	if _, err := w.ReadList(w.t.Context(), id, firmware.WriteList(q.Board, nil)); err != nil {
+	if _, err := w.ReadList(w.t.Context(), id, q.List()); err != nil {
 		w.t.Fatal(err)
 	}
 	for _, r := range q.Readings {
@@ -462,64 +461,6 @@ func TestWriteBoardReadsBack(t *testing.T) {
 	}
 }
 
-func TestFlashSurvivesAPulledCable(t *testing.T) {
-	w := newWorld(t)
-	id := w.dunlin()
-	b := w.attach()
-	image := func(target, version string) []byte {
-		img, err := firmware.BuildImage(firmware.Header{Target: target, Line: "Marram", Version: version}, 0x08008000, bytes.Repeat([]byte("sandpiper "), 20000))
-		if err != nil {
-			t.Fatal(err)
-		}
-		return firmware.WriteHex(img)
-	}
-	if err := b.Set(t.Context(), protocol.Things{USB: yes()}); err != nil {
-		t.Fatal(err)
-	}
-	if _, err := w.Flash(t.Context(), id, image("OLDPIER", "2.4.0")); code(err) != "target-mismatch" {
-		t.Errorf("another board's image: %v", err)
-	}
-	flipped := image("HARRIER4", "7.0.2")
-	flipped[bytes.IndexByte(flipped, '\n')+20] ^= 1
-	if _, err := w.Flash(t.Context(), id, flipped); code(err) != "hex-checksum" && code(err) != "hex-digit" {
-		t.Errorf("a flipped bit: %v", err)
-	}
-	frames, leave := b.Subscribe()
-	defer leave()
-	go func() {
-		for f := range frames {
-			if f.Flash != nil && f.Flash.Step == "writing" && f.Flash.Percent > 50 {
-				_ = b.Set(context.Background(), protocol.Things{USB: no()})
-				return
-			}
-		}
-	}()
-	_, err := w.Flash(t.Context(), id, image("HARRIER4", "7.0.2"))
-	if code(err) != "device-refused" || !strings.Contains(err.Error(), "USB") {
-		t.Fatalf("a cable pulled at half: %v", err)
-	}
-	if err := b.Set(t.Context(), protocol.Things{USB: yes()}); err != nil {
-		t.Fatal(err)
-	}
-	if _, err := w.Take(t.Context(), id, "readings.firmware.identity"); code(err) != "in-bootloader" {
-		t.Errorf("half flashed: %v", err)
-	}
-	v, err := w.Flash(t.Context(), id, image("HARRIER4", "7.0.2"))
-	if err != nil {
-		t.Fatalf("flashed again: %v", err)
-	}
-	if len(v.Board.Changes) != 0 {
-		t.Errorf("the saved settings are not what they were: %v", v.Board.Changes)
-	}
-	saved, err := w.Backups(t.Context(), id)
-	if err != nil || len(saved) == 0 {
-		t.Errorf("nothing was saved before the flash: %v", err)
-	}
-	if w.state(id, check.Firmware) == proof.Proven {
-		t.Error("a flash must make Firmware stale until it is saved anew")
-	}
-}
-
 // Only one server holds a device; the second says so and gets it when the first lets go.
 func TestTwoServersOneBench(t *testing.T) {
 	w := newWorld(t)
@@ -736,6 +677,9 @@ func TestBrokenHoldMeasuresNothing(t *testing.T) {
 	holds := look().Holds
 	for look().Motion != "" { // no renewal: the lease runs out
 		time.Sleep(5 * time.Millisecond)
+	}
+	if err := b.Motion(t.Context(), arm); err != nil { // taken up again, whoever was first to notice
+		t.Fatal(err)
 	}
 	hold(func(protocol.Live) bool {
 		select {

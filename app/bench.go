@@ -28,9 +28,10 @@ type Bench struct {
 	starts  map[string]float64 // lowest throttle at which an output was seen to start since power-up
 	still   map[string]bool    // outputs that were seen standing still while being asked to spin
 	flash   *FlashState
-	busy    sync.Mutex    // one longer act on the device at a time
-	changed chan struct{} // closed and renewed with every live frame
-	ended   chan struct{} // closed when nothing of it touches the device or the database any more
+	stop    context.CancelFunc // ends the flash that runs
+	busy    sync.Mutex         // one longer act on the device at a time
+	changed chan struct{}      // closed and renewed with every live frame
+	ended   chan struct{}      // closed when nothing of it touches the device or the database any more
 }
 
 // BenchStatus tells whether there is a device and whose it is.
@@ -42,14 +43,8 @@ type BenchStatus struct {
 	Lease     float64               `json:"lease" unit:"ms"` // how long a motion goes on after its last renewal
 	Outputs   []string              `json:"outputs"`
 	Switches  []protocol.SwitchInfo `json:"switches"`
-}
-
-// FlashState is how far a flash has come.
-type FlashState struct {
-	Step    string  `json:"step" enum:"erasing,writing,verifying,restarting,done,failed"`
-	Percent float64 `json:"percent" unit:"%"`
-	Left    float64 `json:"left" unit:"s"`
-	Says    string  `json:"says"`
+	Quads     []string              `json:"quads"` // that can be put on the bench
+	Quad      string                `json:"quad"`  // that lies there; nothing where there is only one
 }
 
 // LiveFrame is one message of the live socket.
@@ -129,7 +124,7 @@ func (b *Bench) session(ctx context.Context) error {
 	if l, err := d.Call(ctx, protocol.MethodLook, nil); err == nil {
 		b.see(l)
 	}
-	b.setStatus(BenchStatus{Connected: true, Says: "connected", Device: w.Device, StandIn: w.StandIn, Outputs: w.Outputs, Switches: w.Switches}, d)
+	b.setStatus(BenchStatus{Connected: true, Says: "connected", Device: w.Device, StandIn: w.StandIn, Outputs: w.Outputs, Switches: w.Switches, Quads: w.Quads, Quad: w.Quad}, d)
 	renew := time.NewTicker(leaseRenew)
 	defer renew.Stop()
 	for {
@@ -152,6 +147,9 @@ func (b *Bench) setStatus(s BenchStatus, d *client.Device) {
 	defer b.mu.Unlock()
 	if s.Outputs == nil {
 		s.Outputs, s.Switches = []string{}, []protocol.SwitchInfo{}
+	}
+	if s.Quads == nil {
+		s.Quads = []string{}
 	}
 	s.Lease = protocol.LeaseMillis
 	b.status, b.device = s, d
@@ -316,6 +314,15 @@ func (b *Bench) Level(ctx context.Context) error { return b.call(ctx, protocol.M
 
 // Cut the power, now.
 func (b *Bench) Cut(ctx context.Context) error { return b.call(ctx, protocol.MethodCut, nil) }
+
+// Place another quad on the bench. The connection ends by it and comes back by itself.
+func (b *Bench) Place(ctx context.Context, quad string) error {
+	d, err := b.connected()
+	if err != nil {
+		return err
+	}
+	return d.Do(ctx, protocol.MethodPlace, protocol.Place{Quad: quad})
+}
 
 // Rest ends every motion.
 func (b *Bench) Rest(ctx context.Context) error { return b.call(ctx, protocol.MethodRest, nil) }

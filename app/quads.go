@@ -80,9 +80,13 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 		return 0, err
 	}
 	m.Sheet.Firmware = quad.FirmwareSheet{Line: n.Line, Version: n.Version, Target: n.Target}
+	taught, err := a.taught(ctx)
+	if err != nil {
+		return 0, err
+	}
 	var board *book.Entry
 	if strings.TrimSpace(n.List) != "" {
-		b, faults := firmware.BoardFromList(m.Sheet.Firmware, []byte(n.List), a.now())
+		b, faults := firmware.BoardFromList(m.Sheet.Firmware.Is(), taught[n.Line], []byte(n.List), a.now())
 		if len(faults) > 0 {
 			return 0, listFault(faults)
 		}
@@ -219,10 +223,21 @@ func readable(w book.Whole) error {
 	if _, err := quad.Apply(o.known.Meant(), w.Undone); err != nil {
 		return err
 	}
+	for line, text := range w.Taught {
+		l, err := firmware.Taught(text)
+		if err != nil {
+			return err
+		}
+		if l.Name != line {
+			return quad.Faultf("other-line", "dictionaries."+line, "is the dictionary of %s", l.Name)
+		}
+	}
 	for i, e := range w.Entries {
 		switch e.Kind {
 		case book.KindBackup:
-			err = json.Unmarshal(e.Body, &backupEntry{})
+			err = json.Unmarshal(e.Body, &boardEntry{})
+		case book.KindChoice:
+			err = json.Unmarshal(e.Body, &choiceEntry{})
 		case book.KindTag:
 			err = json.Unmarshal(e.Body, &tagEntry{})
 		case book.KindPhoto:

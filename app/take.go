@@ -11,6 +11,7 @@ import (
 	"vividperch/bench/client"
 	"vividperch/bench/protocol"
 	"vividperch/core/book"
+	"vividperch/core/firmware"
 	"vividperch/core/quad"
 )
 
@@ -23,6 +24,9 @@ type taking struct {
 	device *client.Device
 	live   protocol.Live
 	known  quad.Known
+	before *firmware.Before
+	taught map[string]string
+	why    string // in the pilot's words, of what is saved
 	path   quad.Path
 	now    time.Time
 	app    *App
@@ -55,6 +59,8 @@ var takers = map[quad.Path]taker{
 	"readings.firstPower.idleCurrent":     metered("current"),
 	"readings.firmware.identity":          takeIdentity,
 	"readings.firmware.backup":            takeBackup,
+	"readings.firmware.speedControllers.": takeSpeed,
+	"readings.wiring.answers.":            takeAnswer,
 	"readings.wiring.receiverAnswers":     powered(func(l protocol.Live) any { return l.ReceiverAnswers }),
 	"readings.link.channelsMove":          takeChannelsMove,
 	"readings.sticks.axes.":               takeAxis,
@@ -120,30 +126,42 @@ func (a *App) Take(ctx context.Context, id int64, path quad.Path) (*QuadView, er
 	if err != nil {
 		return nil, err
 	}
-	take := takerFor(path)
-	if take == nil {
+	if takerFor(path) == nil {
 		return nil, quad.Faultf("not-from-device", string(path), "the bench cannot tell this; type what you found")
-	}
-	o, err := a.open(ctx, id)
-	if err != nil {
-		return nil, err
 	}
 	if !b.busy.TryLock() {
 		return nil, quad.Faultf("busy", string(path), "the bench is busy with another reading")
 	}
 	defer b.busy.Unlock()
+	if err := a.take(ctx, b, id, path); err != nil {
+		return nil, err
+	}
+	return a.Quad(ctx, id)
+}
+
+// take a reading and keep it. The caller holds the bench.
+func (a *App) take(ctx context.Context, b *Bench, id int64, path quad.Path) error {
+	t, err := a.taking(ctx, b, id, path)
+	if err != nil {
+		return err
+	}
+	if err := takerFor(path)(ctx, t); err != nil {
+		return err
+	}
+	return a.keepWith(ctx, id, "reading", t.entries, t.readings...)
+}
+
+// taking puts together what a taker works with, as it is now.
+func (a *App) taking(ctx context.Context, b *Bench, id int64, path quad.Path) (*taking, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
 	live, device, err := b.look()
 	if err != nil {
 		return nil, err
 	}
-	t := &taking{bench: b, device: device, live: live, known: o.known, path: path, now: a.now(), app: a}
-	if err := take(ctx, t); err != nil {
-		return nil, err
-	}
-	if err := a.keepWith(ctx, id, "reading", t.entries, t.readings...); err != nil {
-		return nil, err
-	}
-	return a.Quad(ctx, id)
+	return &taking{bench: b, device: device, live: live, known: o.known, before: o.before, taught: o.file.Taught, path: path, now: a.now(), app: a}, nil
 }
 
 // sweep has the hand move a stick or switch and collects what arrives meanwhile.

@@ -4,7 +4,6 @@ import (
 	"context"
 	"math"
 	"slices"
-	"strings"
 	"time"
 
 	"vividperch/bench/client"
@@ -60,7 +59,7 @@ func takeLead(ctx context.Context, t *taking) error {
 }
 
 func takeIdentity(ctx context.Context, t *taking) error {
-	id, err := t.device.Identify(ctx)
+	id, err := t.device.Identify(ctx, "")
 	if err != nil {
 		return err
 	}
@@ -71,48 +70,81 @@ func takeIdentity(ctx context.Context, t *taking) error {
 	if err != nil {
 		return err
 	}
-	e, err := t.app.entry(book.KindBoard, "board", boardEntry{id.Target, id.Line, id.Version, whole(settings, t.known.Board.Settings)})
+	is := identity(id)
+	b := boardEntry{Identity: is, Settings: settings, Before: t.before}
+	was := t.known.Board
+	if was.Is().Same(is) {
+		if build, err := firmware.For(was); err == nil {
+			build.AddSpeed(settings, was.Settings)
+		}
+	} else if was.Read() {
+		b.Before = &firmware.Before{Is: was.Is(), Settings: was.Settings}
+	}
+	e, err := t.app.entry(book.KindBoard, "board", b)
 	if err != nil {
 		return err
 	}
 	t.entries = append(t.entries, e)
-	return t.put(t.path, quad.Identity{Target: id.Target, Line: id.Line, Version: id.Version})
+	return t.put(t.path, is)
 }
 
-// whole adds to a read-back what the board could not list now, such as the speed controllers without the
-// pack, as it was known before.
-func whole(settings, before map[string]string) map[string]string {
-	for name, value := range before {
-		if _, ok := settings[name]; !ok && strings.HasPrefix(name, "esc.") {
-			settings[name] = value
-		}
+func identity(id protocol.Identity) quad.Identity {
+	return quad.Identity{Target: id.Target, Line: id.Line, Version: id.Version, Serial: id.Serial}
+}
+
+// takeSpeed asks one speed controller what it is.
+func takeSpeed(ctx context.Context, t *taking) error {
+	if !t.live.Pack {
+		return quad.Faultf("pack-out", string(t.path), "the speed controllers answer only while the pack is in; propellers off")
 	}
-	return settings
+	id, err := t.device.Identify(ctx, t.key())
+	if err != nil {
+		return err
+	}
+	if id.Bootloader {
+		return quad.Faultf("in-bootloader", string(t.path), "speed controller %s (%s) waits in its bootloader; flash it to go on", t.key(), id.Target)
+	}
+	return t.put(t.path, quad.SpeedIdentity{Layout: id.Target, Version: id.Version, Switching: id.Switching, Replies: id.Replies})
 }
 
-// backupEntry is how a saved settings list is kept.
-type backupEntry boardEntry
+// takeAnswer looks whether the board hears a device.
+func takeAnswer(_ context.Context, t *taking) error {
+	if !t.live.Pack || t.live.Board != "running" {
+		return quad.Faultf("pack-out", string(t.path), "connect the pack, propellers off")
+	}
+	answers, there := t.live.Answers[t.key()]
+	if !there {
+		return quad.Faultf("not-from-device", string(t.path), "the bench has no %s; type what you found", t.key())
+	}
+	return t.put(t.path, answers)
+}
 
 func takeBackup(ctx context.Context, t *taking) error {
 	settings, err := t.device.Settings(ctx)
 	if err != nil {
 		return err
 	}
-	id, err := t.device.Identify(ctx)
+	id, err := t.device.Identify(ctx, "")
 	if err != nil {
 		return err
 	}
-	changed := len(settings)
-	if line, ok := firmware.FindLine(id.Line); ok {
-		changed = len(firmware.Changes(line.Facts.Defaults(), settings))
-	}
-	kept := quad.Backup{Name: id.Target + " " + id.Line + " " + id.Version + ", " + t.now.Format("2006-01-02 15:04"), Settings: len(settings), Changed: changed, Hash: quad.Hash(firmware.WriteList(settings, nil))[:8]}
-	e, err := t.app.entry(book.KindBackup, kept.Name, backupEntry{id.Target, id.Line, id.Version, settings})
+	kept, e, err := t.app.backup(identity(id), settings, t.taught, t.why)
 	if err != nil {
 		return err
 	}
 	t.entries = append(t.entries, e)
 	return t.put(t.path, kept)
+}
+
+// backup of what a board holds, and its row.
+func (a *App) backup(is quad.Identity, settings, taught map[string]string, why string) (quad.Backup, book.Entry, error) {
+	changed := len(settings)
+	if build, err := firmware.For(quad.Board{Line: is.Line, Version: is.Version, Dictionary: taught[is.Line]}); err == nil {
+		changed = len(build.Changes(build.Facts.Defaults(), settings))
+	}
+	kept := quad.Backup{Name: is.Target + " " + is.Line + " " + is.Version + ", " + a.now().Format("2006-01-02 15:04"), Settings: len(settings), Changed: changed, Hash: firmware.Fingerprint(settings)}
+	e, err := a.entry(book.KindBackup, kept.Name, backupEntry{boardEntry{Identity: is, Settings: settings}, why})
+	return kept, e, err
 }
 
 func takeChannelsMove(ctx context.Context, t *taking) error {
@@ -216,8 +248,11 @@ func takeRestStill(ctx context.Context, t *taking) error {
 
 // takeAlarm raises the warning above the present voltage, listens, and puts it back whatever happens.
 func takeAlarm(ctx context.Context, t *taking) error {
-	line, ok := firmware.FindLine(t.known.Board.Line)
-	if !ok || !t.live.Pack || t.live.Board != "running" {
+	build, err := firmware.For(t.known.Board)
+	if err != nil {
+		return err
+	}
+	if !t.live.Pack || t.live.Board != "running" {
 		return quad.Faultf("pack-out", string(t.path), "connect the pack and read the board first")
 	}
 	now, err := t.device.Settings(ctx)
@@ -226,13 +261,12 @@ func takeAlarm(ctx context.Context, t *taking) error {
 	}
 	loud := t.known.Sheet
 	loud.Watch.WarnPerCell = 4.3
-	want, err := line.Dictionary.Encode(loud)
+	want, err := build.Dictionary.Encode(loud, now)
 	if err != nil {
 		return err
 	}
-	changes := slices.DeleteFunc(firmware.Changes(now, want), func(c firmware.Change) bool {
-		return !strings.HasPrefix(c.Name, line.Dictionary.SettingFor("sheet.watch.warnPerCell"))
-	})
+	alarm := build.Dictionary.SettingsFor("sheet.watch.warnPerCell")
+	changes := slices.DeleteFunc(build.Changes(now, want), func(c firmware.Change) bool { return !slices.Contains(alarm, c.Name) })
 	defer func() {
 		back, cancel := context.WithTimeout(context.WithoutCancel(ctx), client.Patience)
 		defer cancel()

@@ -8,6 +8,7 @@ import (
 
 	"vividperch/core/airframe"
 	"vividperch/core/check"
+	"vividperch/core/firmware"
 	"vividperch/core/flight"
 	"vividperch/core/linkloss"
 	"vividperch/core/motors"
@@ -100,30 +101,33 @@ type DraftView struct {
 
 // QuadView is everything the line of one quad shows.
 type QuadView struct {
-	ID        int64                `json:"id"`
-	Name      string               `json:"name"`
-	Words     string               `json:"words"`
-	Revision  int                  `json:"revision"`
-	Version   int64                `json:"version"`
-	Seen      string               `json:"seen"` // names this look at the quad; a signature is for what was seen
-	Draft     DraftView            `json:"draft"`
-	Meant     quad.Meant           `json:"meant"`
-	Board     BoardView            `json:"board"`
-	Line      []Perch              `json:"line"`
-	Corners   []motors.CornerState `json:"corners"`
-	Answers   [3]motors.Answer     `json:"answers"` // what commands do, as observed
-	Axes      []sticks.AxisState   `json:"axes"`
-	Positions []sticks.Meaning     `json:"positions"` // what each captured switch position does
-	Observed  quad.Observed        `json:"observed"`
-	Airframe  airframe.Summary     `json:"airframe"`
-	Loss      []linkloss.Stage     `json:"loss"` // what happens when the radio goes quiet
-	Site      SiteView             `json:"site"`
-	Release   *Release             `json:"release"`
-	Against   string               `json:"against"` // why hover cannot be released now, or nothing
-	Next      []proof.Todo         `json:"next"`    // what to do, in order
-	Card      []string             `json:"card"`    // the steps of the first flight's card
-	Flights   []Flight             `json:"flights"`
-	Events    []check.Happened     `json:"events"`
+	ID       int64      `json:"id"`
+	Name     string     `json:"name"`
+	Words    string     `json:"words"`
+	Revision int        `json:"revision"`
+	Version  int64      `json:"version"`
+	Seen     string     `json:"seen"` // names this look at the quad; a signature is for what was seen
+	Draft    DraftView  `json:"draft"`
+	Meant    quad.Meant `json:"meant"`
+	Board    BoardView  `json:"board"`
+	Line     []Perch    `json:"line"`
+	Wiring   WiringView `json:"wiring"`
+	// Controllers are the speed controllers as they were asked; none when they cannot be.
+	Controllers []firmware.ControllerState `json:"controllers"`
+	Corners     []motors.CornerState       `json:"corners"`
+	Answers     [3]motors.Answer           `json:"answers"` // what commands do, as observed
+	Axes        []sticks.AxisState         `json:"axes"`
+	Positions   []sticks.Meaning           `json:"positions"` // what each captured switch position does
+	Observed    quad.Observed              `json:"observed"`
+	Airframe    airframe.Summary           `json:"airframe"`
+	Loss        []linkloss.Stage           `json:"loss"` // what happens when the radio goes quiet
+	Site        SiteView                   `json:"site"`
+	Release     *Release                   `json:"release"`
+	Against     string                     `json:"against"` // why hover cannot be released now, or nothing
+	Next        []proof.Todo               `json:"next"`    // what to do, in order
+	Card        []string                   `json:"card"`    // the steps of the first flight's card
+	Flights     []Flight                   `json:"flights"`
+	Events      []check.Happened           `json:"events"`
 }
 
 // BoardView is the last read-back.
@@ -133,7 +137,9 @@ type BoardView struct {
 	Line    string      `json:"line"`
 	Version string      `json:"version"`
 	At      time.Time   `json:"at"`
+	Serial  string      `json:"serial"`
 	Changes []WriteView `json:"changes"` // what must be written so that it holds the sheet
+	Hinders string      `json:"hinders"` // why the sheet cannot be written to it, or nothing
 }
 
 // WriteView is one setting to be written.
@@ -236,8 +242,8 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		ID: o.file.ID, Name: o.file.Name, Words: o.file.Words, Revision: o.file.Head, Version: o.file.Version, Seen: o.file.Seen(),
 		Meant: k.Meant(), Observed: quad.Observe(k), Release: a.standing(o, st),
 		Flights: append([]Flight{}, o.flights...), Events: append([]check.Happened{}, o.events...),
-		Corners: motors.Corners(k), Axes: sticks.Axes(k), Positions: sticks.Meanings(k),
-		Board: BoardView{Read: k.Board.Read(), Target: k.Board.Target, Line: k.Board.Line, Version: k.Board.Version, At: k.Board.ReadAt, Changes: []WriteView{}},
+		Wiring: wiringView(k), Controllers: firmware.Controllers(k), Corners: motors.Corners(k), Axes: sticks.Axes(k), Positions: sticks.Meanings(k),
+		Board: BoardView{Read: k.Board.Read(), Target: k.Board.Target, Line: k.Board.Line, Version: k.Board.Version, Serial: k.Board.Serial, At: k.Board.ReadAt},
 	}
 	emits := quad.LossSilence // until it is measured: what it should do
 	if m := k.Readings.Loss.Output; m != nil {
@@ -254,11 +260,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	v.Next, v.Card = proof.Next(st), flight.HoverCard.Steps()
 	v.Site.Clear = clearOf(st[check.FirstFlight.Number()-1])
 	v.Loss = linkloss.Stages(emits, k.Sheet.Loss)
-	if changes, err := toWrite(k); err == nil {
-		for _, c := range changes {
-			v.Board.Changes = append(v.Board.Changes, WriteView(c))
-		}
-	}
+	v.Board.Changes, v.Board.Hinders = writes(k)
 	if err := proof.MayRelease(proof.Hover, st); err != nil {
 		v.Against = quad.AsFault(err).Sentence
 	}
@@ -394,6 +396,13 @@ func actWords(before, after quad.Meant) string {
 	return words[0] + ", and " + quad.Number(float64(len(words)-1)) + " more"
 }
 
+func answers(replies bool) string {
+	if replies {
+		return ", answers with its rotation"
+	}
+	return ""
+}
+
 // readingWords says a reading's value in a few words.
 func readingWords(l quad.Leaf) string {
 	switch x := l.Value.(type) {
@@ -414,7 +423,13 @@ func readingWords(l quad.Leaf) string {
 	case quad.Resistance:
 		return quad.Quantity(x.AtOnce, "Ω") + ", after 10 s " + quad.Quantity(x.After, "Ω")
 	case quad.Identity:
-		return x.Target + ", " + x.Line + " " + x.Version
+		words := x.Target + ", " + x.Line + " " + x.Version
+		if x.Serial != "" {
+			words += ", number " + x.Serial
+		}
+		return words
+	case quad.SpeedIdentity:
+		return x.Layout + " " + x.Version + ", " + quad.Quantity(x.Switching, "kHz") + answers(x.Replies)
 	case quad.Backup:
 		return x.Name + ", " + quad.Number(float64(x.Settings)) + " settings, " + quad.Number(float64(x.Changed)) + " changed"
 	case quad.Rehearsal:
