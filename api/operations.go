@@ -83,6 +83,21 @@ type (
 	imageBody struct {
 		Text string `json:"text" maxLength:"2000000"`
 	}
+	flashBody struct {
+		Text   string `json:"text" maxLength:"2000000"`
+		Whole  bool   `json:"whole,omitempty" doc:"Erase the settings along with the program."`
+		Output string `json:"output,omitempty" maxLength:"8" doc:"Whose speed controller; empty is the board."`
+	}
+	placeBody struct {
+		Quad string `json:"quad" maxLength:"80"`
+	}
+	whyBody struct {
+		Why string `json:"why" maxLength:"200"`
+	}
+	backupBody struct {
+		Backup   int64    `json:"backup" minimum:"1"`
+		Subjects []string `json:"subjects,omitempty" maxItems:"40" doc:"What to put back; none is all of it."`
+	}
 )
 
 func post[I, O any](h huma.API, id, path, summary string, f func(context.Context, *I) (*out[O], error)) {
@@ -97,6 +112,7 @@ func operations(h huma.API, a *app.App) {
 	hangarOperations(h, a)
 	quadOperations(h, a)
 	historyOperations(h, a)
+	settingsOperations(h, a)
 	benchOperations(h, a)
 	// The socket's messages are not operations, but their types cross here too.
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[app.LiveFrame](), true, "")
@@ -156,17 +172,20 @@ func quadOperations(h huma.API, a *app.App) {
 	get(h, "backups", "/api/quads/{id}/backups", "Saved settings lists, newest first", func(ctx context.Context, in *OnQuad) (*out[[]app.BackupView], error) {
 		return answer(a.Backups(ctx, in.ID))
 	})
+	post(h, "saveBoard", "/api/quads/{id}/backups", "Save what is on the board", func(ctx context.Context, in *quadWith[whyBody]) (*out[*app.QuadView], error) {
+		return answer(a.SaveBoard(ctx, in.ID, in.Body.Why))
+	})
+	post(h, "restoreBackup", "/api/quads/{id}/backups/restore", "Put a saved list back on the board, whole or in part", func(ctx context.Context, in *quadWith[backupBody]) (*out[*app.QuadView], error) {
+		return answer(a.RestoreBackup(ctx, in.ID, in.Body.Backup, in.Body.Subjects))
+	})
 	post(h, "writeBoard", "/api/quads/{id}/board/write", "Write the sheet to the board", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.WriteBoard(ctx, in.ID))
-	})
-	post(h, "readList", "/api/quads/{id}/list", "Take a pasted settings list as the board's read-back", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.QuadView], error) {
-		return answer(a.ReadList(ctx, in.ID, []byte(in.Body.Text)))
 	})
 	post(h, "checkImage", "/api/quads/{id}/image", "Check an Intel HEX image", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.ImageView], error) {
 		return answer(a.CheckImage(ctx, in.ID, []byte(in.Body.Text)))
 	})
-	post(h, "flash", "/api/quads/{id}/flash", "Write an image to the board on the bench", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.QuadView], error) {
-		return answer(a.Flash(ctx, in.ID, []byte(in.Body.Text)))
+	post(h, "flash", "/api/quads/{id}/flash", "Write an image to the board on the bench, or to one of its speed controllers", func(ctx context.Context, in *quadWith[flashBody]) (*out[*app.QuadView], error) {
+		return answer(a.Flash(ctx, in.ID, app.FlashAsk{Image: []byte(in.Body.Text), Whole: in.Body.Whole, Output: in.Body.Output}))
 	})
 }
 
@@ -212,6 +231,20 @@ func benchOperations(h huma.API, a *app.App) {
 	})
 	post(h, "level", "/api/bench/level", "Take the board's attitude for level", func(ctx context.Context, _ *struct{}) (*out[done], error) {
 		return onBench(func(b *app.Bench) error { return b.Level(ctx) })
+	})
+	post(h, "place", "/api/bench/place", "Put another quad on the bench", func(ctx context.Context, in *struct{ Body placeBody }) (*out[done], error) {
+		b, err := a.Bench()
+		if err == nil {
+			err = b.Place(ctx, in.Body.Quad)
+		}
+		return answer(done{err == nil}, err)
+	})
+	post(h, "stopFlash", "/api/bench/flash/stop", "Stop what is being flashed", func(_ context.Context, _ *struct{}) (*out[done], error) {
+		b, err := a.Bench()
+		if err == nil {
+			err = b.StopFlash()
+		}
+		return answer(done{err == nil}, err)
 	})
 	post(h, "cut", "/api/bench/cut", "Cut the bench power", func(ctx context.Context, _ *struct{}) (*out[done], error) {
 		return onBench(func(b *app.Bench) error { return b.Cut(ctx) })

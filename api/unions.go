@@ -25,7 +25,7 @@ var unions = map[reflect.Type][]string{
 	reflect.TypeFor[quad.LossOutput]():       words(quad.LossSilence, quad.LossHold, quad.LossPreset),
 	reflect.TypeFor[quad.ThrottleProtocol](): words(quad.ProtocolPulse, quad.ProtocolShort, quad.ProtocolDigital),
 	reflect.TypeFor[quad.RateFamily]():       words(quad.CentrePeak, quad.Compounding, quad.StraightExpo),
-	reflect.TypeFor[quad.PortFunction]():     words(quad.PortNothing, quad.PortReceiver, quad.PortSatellite, quad.PortVideo, quad.PortConfigure),
+	reflect.TypeFor[quad.PortFunction]():     words(quad.PortNothing, quad.PortReceiver, quad.PortSatellite, quad.PortVideo, quad.PortDisplay, quad.PortTelemetry, quad.PortConfigure),
 	reflect.TypeFor[quad.Origin]():           words(quad.OriginDevice, quad.OriginTyped, quad.OriginRadio, quad.OriginModel),
 	reflect.TypeFor[quad.Source]():           words(quad.Measured, quad.Declared, quad.Assumed),
 	reflect.TypeFor[motors.Turn]():           words(motors.Turns[:]...),

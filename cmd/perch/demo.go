@@ -1,7 +1,6 @@
 package main
 
 import (
-	"bytes"
 	"os"
 
 	"vividperch/core/firmware"
@@ -18,13 +17,8 @@ type demoImageCommand struct {
 	Size    int    `help:"Bytes of made-up program." default:"120000"`
 }
 
-// demoAddress is where a program begins on the boards the product knows: behind the bootloader.
-const demoAddress = 0x08008000
-
 func (c demoImageCommand) Run() error {
-	text := []byte(c.Line + " " + c.Version + " for " + c.Target + ", made up. ")
-	payload := bytes.Repeat(text, c.Size/len(text)+1)[:max(0, c.Size)]
-	img, err := firmware.BuildImage(firmware.Header{Target: c.Target, Line: c.Line, Version: c.Version}, demoAddress, payload)
+	img, err := firmware.MadeUp(firmware.Header{Target: c.Target, Line: c.Line, Version: c.Version}, c.Size)
 	if err != nil {
 		return err
 	}

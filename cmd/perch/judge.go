@@ -23,7 +23,7 @@ type input struct {
 	Readings string `help:"Readings, as a YAML or JSON list of path and value." type:"path"`
 	Board    string `help:"Settings list read back from the board; without one the sheet is taken as written through its dictionary." type:"path"`
 	Actual   string `help:"How the quad really is, made up: takes the place of what was observed." type:"path"`
-	Demo     string `help:"Judge a quad of the demo world instead." enum:",dunlin,sanderling" default:""`
+	Demo     string `help:"Judge a quad of the demo world instead." enum:",dunlin,whimbrel,godwit,sanderling" default:""`
 	JSON     bool   `help:"Answer as JSON."`
 }
 
@@ -96,24 +96,25 @@ func (c input) addBoard(k *quad.Known) error {
 		if err != nil {
 			return err
 		}
-		k.Board, err = listed(k.Sheet.Firmware, raw)
+		k.Board, err = listed(k.Sheet.Firmware.Is(), raw)
 		return err
 	}
-	line, ok := firmware.FindLine(k.Sheet.Firmware.Line)
-	if !ok {
+	build, err := firmware.Find(k.Sheet.Firmware.Line, k.Sheet.Firmware.Version)
+	if err != nil {
 		return nil // no dictionary: the rules ask for a read-back
 	}
-	settings, err := line.Dictionary.Encode(k.Sheet)
+	settings, err := build.Dictionary.Encode(k.Sheet, nil)
 	if err != nil {
 		return err
 	}
-	k.Board, err = listed(k.Sheet.Firmware, firmware.WriteList(settings, nil))
-	return err
+	// What is measured on a board is not among these settings: nothing is known of it.
+	k.Board = firmware.Board(firmware.ReadBack{Is: k.Sheet.Firmware.Is(), Settings: settings})
+	return nil
 }
 
 // listed is the read-back in a settings list; the first fault is told, with how many more there are.
-func listed(is quad.FirmwareSheet, list []byte) (quad.Board, error) {
-	b, faults := firmware.BoardFromList(is, list, time.Time{})
+func listed(is quad.Identity, list []byte) (quad.Board, error) {
+	b, faults := firmware.BoardFromList(is, "", list, time.Time{})
 	switch len(faults) {
 	case 0:
 		return b, nil

@@ -20,7 +20,6 @@ import (
 	"vividperch/api"
 	"vividperch/app"
 	"vividperch/bench/standin"
-	"vividperch/core/firmware"
 	"vividperch/demo"
 	"vividperch/store"
 	"vividperch/store/mariadb"
@@ -141,11 +140,11 @@ func (c serveCommand) attachBench(ctx context.Context, a *app.App) error {
 	case "none":
 		return nil
 	case "":
-		kit, err := demo.Kit("dunlin")
+		kits, err := demoKits("")
 		if err != nil {
 			return err
 		}
-		address, token, err := startBench(ctx, kit, 1, false, "127.0.0.1:0", "")
+		address, token, err := startBench(ctx, kits, 1, false, "127.0.0.1:0", "")
 		if err != nil {
 			return err
 		}
@@ -185,10 +184,31 @@ func (c serveCommand) serve(ctx context.Context, a *app.App) error {
 	return nil
 }
 
-func startBench(ctx context.Context, kit standin.Kit, seed uint64, stepped bool, listen, wanted string) (address, token string, err error) {
-	d, err := standin.New(kit, seed)
-	if err != nil {
-		return "", "", err
+// demoKits gives the quads of the demo's bench; with a name only that one.
+func demoKits(name string) ([]standin.Kit, error) {
+	names := demo.Kits
+	if name != "" {
+		names = []string{name}
+	}
+	var out []standin.Kit
+	for _, n := range names {
+		k, err := demo.Kit(n)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, k)
+	}
+	return out, nil
+}
+
+func startBench(ctx context.Context, kits []standin.Kit, seed uint64, stepped bool, listen, wanted string) (address, token string, err error) {
+	var devices []*standin.Device
+	for _, kit := range kits {
+		d, err := standin.New(kit, seed)
+		if err != nil {
+			return "", "", err
+		}
+		devices = append(devices, d)
 	}
 	l, err := net.Listen("tcp", listen)
 	if err != nil {
@@ -202,7 +222,7 @@ func startBench(ctx context.Context, kit standin.Kit, seed uint64, stepped bool,
 		token = hex.EncodeToString(b[:])
 	}
 	go func() {
-		if err := standin.NewServer(d, token, stepped).Serve(ctx, l); err != nil {
+		if err := standin.NewServer(token, stepped, devices[0], devices[1:]...).Serve(ctx, l); err != nil {
 			slog.Error("bench ended", "error", err)
 		}
 	}()
@@ -211,18 +231,18 @@ func startBench(ctx context.Context, kit standin.Kit, seed uint64, stepped bool,
 
 type benchCommand struct {
 	Listen  string `help:"Loopback address to listen on." default:"127.0.0.1:7461"`
-	Quad    string `help:"Whose bench." default:"dunlin"`
+	Quad    string `help:"Whose bench; empty lets every quad of the demo world be put on it." default:"dunlin"`
 	Seed    uint64 `help:"Seed of jitter and meter noise." default:"1"`
 	Token   string `help:"Token to ask for; without one a new one is made and printed." env:"PERCH_BENCH_TOKEN"`
 	Stepped bool   `help:"Let the clock stand still between the step calls of the client."`
 }
 
 func (c benchCommand) Run(ctx context.Context) error {
-	kit, err := demo.Kit(c.Quad)
+	kits, err := demoKits(c.Quad)
 	if err != nil {
 		return err
 	}
-	address, token, err := startBench(ctx, kit, c.Seed, c.Stepped, c.Listen, c.Token)
+	address, token, err := startBench(ctx, kits, c.Seed, c.Stepped, c.Listen, c.Token)
 	if err != nil {
 		return err
 	}
@@ -255,7 +275,7 @@ func loadQuad(ctx context.Context, a *app.App, q demo.Quad) error {
 		return err
 	}
 	if q.Board != nil {
-		if _, err := a.ReadList(ctx, id, firmware.WriteList(q.Board, nil)); err != nil {
+		if _, err := a.ReadList(ctx, id, q.List()); err != nil {
 			return err
 		}
 	}

@@ -84,8 +84,45 @@ export const acts = {
     told(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
   write: (id: number) => told(server.POST('/api/quads/{id}/board/write', at(id))),
   keepRehearsal: (id: number) => told(server.POST('/api/quads/{id}/rehearsal', at(id))),
-  flash: (id: number, text: string) => told(server.POST('/api/quads/{id}/flash', { ...at(id), body: { text } })),
-  list: (id: number, text: string) => told(server.POST('/api/quads/{id}/list', { ...at(id), body: { text } })),
+  flash: (id: number, body: Schemas['FlashBody']) => told(server.POST('/api/quads/{id}/flash', { ...at(id), body })),
+  saveBoard: (id: number, why: string) => told(server.POST('/api/quads/{id}/backups', { ...at(id), body: { why } })),
+  putBack: (id: number, backup: number, subjects?: string[]) => told(server.POST('/api/quads/{id}/backups/restore', { ...at(id), body: { backup, subjects } })),
+  readList: (id: number, text: string) => told(server.POST('/api/quads/{id}/list', { ...at(id), body: { text } })),
+  takeList: (id: number, version: number, text: string, leaveOut: boolean) =>
+    told(server.POST('/api/quads/{id}/list/take', { ...at(id), body: { text, version, leaveOut } })),
+  keepList: (id: number, body: Schemas['KeepListBody']) => told(server.POST('/api/quads/{id}/list/keep', { ...at(id), body })),
+  takeReview: (id: number, draft: number, ask: Schemas['ReviewTo']) => told(server.POST('/api/quads/{id}/review/take', { ...at(id), body: { ...ask, draft } })),
+}
+
+/** Acts on the wires of a quad. */
+export const wires = {
+  plan: (id: number) => told(server.GET('/api/quads/{id}/wiring', at(id))),
+  takePlan: (id: number, version: number) => told(server.POST('/api/quads/{id}/wiring/plan', { ...at(id), body: { version } })),
+  move: (id: number, body: Schemas['MoveBody']) => told(server.POST('/api/quads/{id}/wiring/move', { ...at(id), body })),
+  solder: (id: number, device: string) => told(server.POST('/api/quads/{id}/wiring/solder', { ...at(id), body: { device } })),
+}
+
+/** A three-way review; asked anew whenever the quad has changed. */
+export const useReview = (quad: QuadView, ask: Schemas['ReviewTo']) =>
+  useQuery({
+    queryKey: ['review', quad.id, ask, quad.seen],
+    queryFn: () => told(server.POST('/api/quads/{id}/review', { ...at(quad.id), body: ask })),
+    enabled: ask.backup > 0,
+    placeholderData: (before) => before,
+    retry: false,
+  })
+
+export const choose = (id: number, ask: Schemas['ReviewTo'], choices: Record<string, string | null>) =>
+  told(server.POST('/api/quads/{id}/review/choose', { ...at(id), body: { ...ask, choices: choices as Record<string, string> } }))
+
+export const reviewList = (id: number, text: string) => told(server.POST('/api/quads/{id}/list/review', { ...at(id), body: { text } }))
+
+export const useDictionaries = () => useQuery({ queryKey: ['dictionaries'], queryFn: () => told(server.GET('/api/dictionaries')) })
+
+export const dictionaries = {
+  lesson: (id: number, body: Schemas['LessonBody']) => told(server.POST('/api/quads/{id}/lesson', { ...at(id), body })),
+  teach: (version: number, file: string) => told(server.POST('/api/dictionaries', { body: { version, file } })),
+  forget: (version: number, line: string) => told(server.POST('/api/dictionaries/forget', { body: { version, line } })),
 }
 
 /** Where what a window showed and what stands now have gone apart. */
@@ -100,6 +137,8 @@ export const bench = {
   adjust: (body: Schemas['ProtocolAdjust']) => told(server.POST('/api/bench/adjust', { body })),
   level: () => told(server.POST('/api/bench/level')),
   cut: () => told(server.POST('/api/bench/cut')),
+  place: (quad: string) => told(server.POST('/api/bench/place', { body: { quad } })),
+  stopFlash: () => told(server.POST('/api/bench/flash/stop')),
 }
 
 export const useRehearsal = (id: number) =>

@@ -72,6 +72,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/flash/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop what is being flashed */
+        post: operations["stopFlash"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/level": {
         parameters: {
             query?: never;
@@ -83,6 +100,23 @@ export interface paths {
         put?: never;
         /** Take the board's attitude for level */
         post: operations["level"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put another quad on the bench */
+        post: operations["place"];
         delete?: never;
         options?: never;
         head?: never;
@@ -117,6 +151,41 @@ export interface paths {
         put?: never;
         /** Plug, fit, switch or tilt */
         post: operations["setThings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dictionaries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Firmware lines that are known or taught */
+        get: operations["dictionaries"];
+        put?: never;
+        /** Keep a dictionary */
+        post: operations["teach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dictionaries/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a taught dictionary away */
+        post: operations["forget"];
         delete?: never;
         options?: never;
         head?: never;
@@ -269,7 +338,25 @@ export interface paths {
         /** Saved settings lists, newest first */
         get: operations["backups"];
         put?: never;
-        post?: never;
+        /** Save what is on the board */
+        post: operations["saveBoard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/backups/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a saved list back on the board, whole or in part */
+        post: operations["restoreBackup"];
         delete?: never;
         options?: never;
         head?: never;
@@ -387,7 +474,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Write an image to the board on the bench */
+        /** Write an image to the board on the bench, or to one of its speed controllers */
         post: operations["flash"];
         delete?: never;
         options?: never;
@@ -429,6 +516,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/lesson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a lesson about an unknown line would become */
+        post: operations["lesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/list": {
         parameters: {
             query?: never;
@@ -438,8 +542,59 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a pasted settings list as the board's read-back */
+        /** Take a settings list as the board's read-back */
         post: operations["readList"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/list/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Save a settings list beside those saved from the board */
+        post: operations["keepList"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/list/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a settings list whole against the board, and take nothing */
+        post: operations["reviewList"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/list/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a settings list on the sheet */
+        post: operations["takeList"];
         delete?: never;
         options?: never;
         head?: never;
@@ -544,6 +699,57 @@ export interface paths {
         put?: never;
         /** Bring the draft back to a revision, whole or in part */
         post: operations["restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How the settings of a saved list go along */
+        post: operations["review"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/review/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decide settings of a review */
+        post: operations["choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/review/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a review's outcome on the sheet */
+        post: operations["takeReview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -669,6 +875,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/wiring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The way to wire the quad that moves the fewest devices */
+        get: operations["planWiring"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/wiring/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move a device's wires on the drawing */
+        post: operations["moveWire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/wiring/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the plan on the drawing and the ports */
+        post: operations["takePlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/wiring/solder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Solder a device on the bench like it is drawn */
+        post: operations["solder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheet.schema.json": {
         parameters: {
             query?: never;
@@ -760,12 +1034,38 @@ export interface components {
             reaches: boolean;
             reversed: boolean;
         };
+        BackupBody: {
+            /** Format: int64 */
+            backup: number;
+            /** @description What to put back; none is all of it. */
+            subjects?: string[];
+        };
         BackupView: {
             all: string;
             /** Format: date-time */
             at: string;
             changed: string;
+            fingerprint: string;
+            /** Format: int64 */
+            id: number;
+            line: string;
             name: string;
+            /** Format: int64 */
+            own: number;
+            serial?: string;
+            /** Format: int64 */
+            settings: number;
+            /** @enum {string} */
+            step: "same" | "within" | "major" | "back" | "line";
+            subjects: string[];
+            target: string;
+            version: string;
+            why: string;
+        };
+        BatteryLead: {
+            /** Format: double */
+            spacing: number;
+            twisted: boolean;
         };
         BeginBody: {
             line: string;
@@ -782,11 +1082,14 @@ export interface components {
             /** Format: double */
             lease: number;
             outputs: string[];
+            quad: string;
+            quads: string[];
             says: string;
             standIn: boolean;
             switches: components["schemas"]["ProtocolSwitchInfo"][];
         };
         BoardPart: {
+            buses?: string[];
             /** Format: int64 */
             cellsMax: number;
             /** Format: double */
@@ -796,14 +1099,19 @@ export interface components {
             ports: {
                 [key: string]: components["schemas"]["PortPart"];
             };
+            rails?: {
+                [key: string]: components["schemas"]["Rail"];
+            };
             target: string;
         };
         BoardView: {
             /** Format: date-time */
             at: string;
             changes: components["schemas"]["WriteView"][];
+            hinders: string;
             line: string;
             read: boolean;
+            serial: string;
             target: string;
             version: string;
         };
@@ -833,6 +1141,17 @@ export interface components {
             words: string;
             write?: boolean;
         };
+        ChooseBody: {
+            /** Format: int64 */
+            backup: number;
+            /** @description Raw value by setting; nothing takes the decision back. */
+            choices: {
+                [key: string]: string | null;
+            };
+            /** @description Where to; empty is what the board runs. */
+            line?: string;
+            version?: string;
+        };
         Comparison: {
             differences: components["schemas"]["Difference"][];
             falls: string[];
@@ -840,6 +1159,33 @@ export interface components {
             from: number;
             /** Format: int64 */
             to: number;
+        };
+        CompassState: {
+            /** Format: double */
+            apart: number;
+            device: string;
+            /** Format: double */
+            field: number;
+            /** Format: double */
+            needs: number;
+            /** Format: double */
+            site: number;
+        };
+        Conflict: {
+            devices: string[];
+            /** @enum {string} */
+            over: "port" | "bus" | "rail";
+            why: string;
+        };
+        ControllerState: {
+            asked: boolean;
+            layout: string;
+            output: string;
+            replies: boolean;
+            /** Format: double */
+            switching: number;
+            unlike: boolean;
+            version: string;
         };
         CornerState: {
             /** @enum {string} */
@@ -860,6 +1206,80 @@ export interface components {
             layout: "" | "x" | "wideX" | "plus";
             /** @enum {string} */
             rotation: "" | "frontLeftClockwise" | "frontLeftCounterClockwise";
+        };
+        Device: {
+            /** Format: int64 */
+            address: number;
+            /** Format: double */
+            apart: number;
+            /** Format: double */
+            baud: number;
+            bus: boolean;
+            direct: boolean;
+            /** Format: double */
+            draw: number;
+            /** @enum {string} */
+            function: "" | "nothing" | "receiver" | "satellite" | "video" | "display" | "telemetry" | "configure";
+            inverted: boolean;
+            /** Format: double */
+            least: number;
+            listens: boolean;
+            magnetic: boolean;
+            /** Format: double */
+            most: number;
+            oneWire: boolean;
+            quiet: boolean;
+            talks: boolean;
+            /** Format: double */
+            video: number;
+        };
+        DeviceBody: {
+            device: string;
+        };
+        DeviceView: {
+            /** Format: int64 */
+            address: number;
+            /** @enum {string} */
+            answers: "unknown" | "yes" | "no";
+            /** Format: double */
+            apart: number;
+            /** Format: double */
+            baud: number;
+            bus: boolean;
+            direct: boolean;
+            /** Format: double */
+            draw: number;
+            /** @enum {string} */
+            function: "" | "nothing" | "receiver" | "satellite" | "video" | "display" | "telemetry" | "configure";
+            inverted: boolean;
+            /** Format: double */
+            least: number;
+            listens: boolean;
+            magnetic: boolean;
+            /** Format: double */
+            most: number;
+            name: string;
+            oneWire: boolean;
+            quiet: boolean;
+            talks: boolean;
+            /** Format: double */
+            video: number;
+            wire: components["schemas"]["Wire"];
+        };
+        DictionaryView: {
+            /** Format: date-time */
+            at: string;
+            broken: string;
+            file: string;
+            line: string;
+            /** Format: int64 */
+            mapped: number;
+            /** Format: int64 */
+            settings: number;
+            taught: boolean;
+            /** Format: int64 */
+            version: number;
+            versions: components["schemas"]["Version"][];
         };
         Difference: {
             after: string;
@@ -909,20 +1329,36 @@ export interface components {
             yaw: components["schemas"]["Rates"];
             yawGains: components["schemas"]["Gains"];
         };
+        Field: {
+            /** Format: double */
+            factor: number;
+            /** Format: double */
+            offset: number;
+            path: string;
+        };
         FirmwareSheet: {
             line: string;
             other?: string[];
             target: string;
             version: string;
         };
+        FlashBody: {
+            /** @description Whose speed controller; empty is the board. */
+            output?: string;
+            text: string;
+            /** @description Erase the settings along with the program. */
+            whole?: boolean;
+        };
         FlashState: {
             /** Format: double */
             left: number;
+            output?: string;
             /** Format: double */
             percent: number;
+            resumed: boolean;
             says: string;
             /** @enum {string} */
-            step: "erasing" | "writing" | "verifying" | "restarting" | "done" | "failed";
+            step: "saving" | "erasing" | "writing" | "verifying" | "restarting" | "done" | "stopped" | "failed";
         };
         Flight: {
             /** Format: date-time */
@@ -977,6 +1413,11 @@ export interface components {
             opened: number;
             summary: components["schemas"]["Rehearsal"];
         };
+        ForgetBody: {
+            line: string;
+            /** Format: int64 */
+            version: number;
+        };
         Frame: {
             /** Format: double */
             armFront: number;
@@ -992,6 +1433,10 @@ export interface components {
             /** Format: double */
             tipGap: number;
         };
+        Freed: {
+            pad: string;
+            was: string;
+        };
         Gains: {
             /** Format: double */
             derivative: number;
@@ -1005,6 +1450,26 @@ export interface components {
             name: string;
             remedy: string;
             sentence: string;
+        };
+        Guess: {
+            /** Format: double */
+            factor: number;
+            fields: components["schemas"]["Field"][];
+            fraction: string;
+            kind: string;
+            /** Format: double */
+            offset: number;
+            path: string;
+            paths: string[];
+            /** Format: double */
+            score: number;
+            setting: string;
+            since: string;
+            until: string;
+            why: string;
+            words: {
+                [key: string]: string;
+            };
         };
         HangarView: {
             /** Format: int64 */
@@ -1021,6 +1486,12 @@ export interface components {
             state: "released" | "grounded" | "working";
             words: string;
         };
+        Identity: {
+            line: string;
+            serial?: string;
+            target: string;
+            version: string;
+        };
         ImageBody: {
             text: string;
         };
@@ -1033,8 +1504,24 @@ export interface components {
             gaps: number;
             line: string;
             says: string;
+            speed: boolean;
+            /** @enum {string} */
+            step: "same" | "within" | "major" | "back" | "line";
             target: string;
             version: string;
+            whole: boolean;
+            wholeWhy: string;
+            with: string[];
+        };
+        Joint: {
+            colour?: string;
+            device: string;
+            /** Format: double */
+            length: number;
+            pad: string;
+            /** @enum {string} */
+            signal: "output" | "input" | "data" | "clock" | "supply" | "ground";
+            twisted?: string;
         };
         Judged: {
             accepted?: components["schemas"]["Acceptance"];
@@ -1049,6 +1536,26 @@ export interface components {
             /** @enum {string} */
             weight: "stop" | "fix" | "note";
             why: string;
+        };
+        KeepListBody: {
+            line?: string;
+            target?: string;
+            text: string;
+            version?: string;
+            why?: string;
+        };
+        Lead: {
+            colour?: string;
+            /** Format: double */
+            length: number;
+            twisted?: string;
+        };
+        LessonBody: {
+            entries: components["schemas"]["MappingEntry"][];
+            line: string;
+            list: string;
+            separator?: string;
+            version: string;
         };
         LimitBody: {
             key: string;
@@ -1076,6 +1583,8 @@ export interface components {
             controlPower: number;
             country: string;
             /** Format: double */
+            field: number;
+            /** Format: double */
             height: number;
             thresholds: components["schemas"]["Thresholds"];
             /** Format: double */
@@ -1085,10 +1594,46 @@ export interface components {
             /** Format: double */
             videoPower: number;
         };
+        LinkAlarms: {
+            /** Format: double */
+            quality: number;
+            /** Format: double */
+            qualityLast: number;
+            /** Format: double */
+            strength: number;
+            /** Format: double */
+            strengthLast: number;
+        };
         LinkSheet: {
             inverted: boolean;
             phrase: string;
+            strength: string;
+            /** Format: int64 */
+            strengthChannel: number;
             telemetry: boolean;
+        };
+        ListView: {
+            carry: boolean;
+            changes: components["schemas"]["WriteView"][];
+            /** Format: int64 */
+            convert: number;
+            /** Format: int64 */
+            fitting: number;
+            /** Format: int64 */
+            hinders: number;
+            is: components["schemas"]["Identity"];
+            /** Format: int64 */
+            lines: number;
+            /** Format: int64 */
+            measured: number;
+            remarks: components["schemas"]["Remark"][];
+            unknown: boolean;
+        };
+        Listed: {
+            /** Format: int64 */
+            line: number;
+            name: string;
+            value: string;
         };
         LiveFrame: {
             flash?: components["schemas"]["FlashState"];
@@ -1109,6 +1654,29 @@ export interface components {
         Made: {
             /** Format: int64 */
             id: number;
+        };
+        MappingEntry: {
+            /** Format: double */
+            factor?: number;
+            fields?: components["schemas"]["MappingField"][];
+            fraction?: string;
+            /** @enum {string} */
+            kind: "scalar" | "enumeration" | "bits" | "list" | "record" | "several";
+            /** Format: double */
+            offset?: number;
+            path?: string;
+            paths?: string[];
+            setting: string;
+            words?: {
+                [key: string]: string;
+            };
+        };
+        MappingField: {
+            /** Format: double */
+            factor?: number;
+            /** Format: double */
+            offset?: number;
+            path: string;
         };
         Meaning: {
             /** Format: int64 */
@@ -1171,6 +1739,17 @@ export interface components {
             protocol: "" | "pulse" | "shortPulse" | "digital";
             twoWay: boolean;
         };
+        MoveBody: {
+            bus?: string;
+            device: string;
+            in?: string;
+            /** @description Pad of its output; empty is the port's own. */
+            out?: string;
+            port?: string;
+            rail?: string;
+            /** Format: int64 */
+            version: number;
+        };
         NameBody: {
             name: string;
         };
@@ -1226,9 +1805,21 @@ export interface components {
             /** Format: double */
             resistance: number;
         };
+        Pad: {
+            bus: string;
+            /** @enum {string} */
+            kind: "receive" | "send" | "both" | "data" | "clock" | "rail" | "ground" | "usb";
+            name: string;
+            port: string;
+            rail: string;
+        };
         Parts: {
+            batteryLead: components["schemas"]["BatteryLead"];
             board: components["schemas"]["BoardPart"];
             capacitor: components["schemas"]["Capacitor"];
+            devices?: {
+                [key: string]: components["schemas"]["Device"];
+            };
             frame: components["schemas"]["Frame"];
             motor: components["schemas"]["Motor"];
             packs: {
@@ -1326,12 +1917,54 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        PlaceBody: {
+            quad: string;
+        };
+        PlaceView: {
+            /** @enum {string} */
+            kind: "figure" | "word" | "yesNo";
+            label: string;
+            oneOf: string[];
+            path: string;
+            unit: string;
+            words: string;
+        };
+        Placed: {
+            bus: string;
+            device: string;
+            fresh: boolean;
+            moved: boolean;
+            port: string;
+            rail: string;
+        };
+        Plan: {
+            /** Format: int64 */
+            changes: number;
+            places: components["schemas"]["Placed"][];
+            released: components["schemas"]["Freed"][];
+        };
+        PlanView: {
+            conflict: components["schemas"]["Conflict"];
+            plan: components["schemas"]["Plan"];
+            works: boolean;
+        };
         PortPart: {
+            direct: boolean;
             inverts: boolean;
+            /** Format: double */
+            most: number;
+            oneWire: boolean;
+            receive: boolean;
+            send: boolean;
+            soft: boolean;
+            usb: boolean;
+            was: string;
         };
         PortPlan: {
+            /** Format: double */
+            baud: number;
             /** @enum {string} */
-            function: "" | "nothing" | "receiver" | "satellite" | "video" | "configure";
+            function: "" | "nothing" | "receiver" | "satellite" | "video" | "display" | "telemetry" | "configure";
         };
         Problem: {
             code: string;
@@ -1367,9 +2000,33 @@ export interface components {
             spin?: "" | "clockwise" | "counterClockwise";
             turning: boolean;
         };
+        ProtocolLinkSeen: {
+            button: boolean;
+            calling: boolean;
+            /** Format: int64 */
+            channels: number;
+            /** Format: double */
+            distance: number;
+            light: number[];
+            modules: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: double */
+            power: number;
+            /** Format: double */
+            quality: number;
+            /** Format: double */
+            rate: number;
+            /** Format: double */
+            strength: number;
+            telemetry: boolean;
+        };
         ProtocolLive: {
             /** Format: double */
             amps: number;
+            answers?: {
+                [key: string]: boolean;
+            };
             antenna: boolean;
             armed: boolean;
             beeping: boolean;
@@ -1387,6 +2044,7 @@ export interface components {
             holds: number;
             /** Format: double */
             level: number;
+            link: components["schemas"]["ProtocolLinkSeen"];
             loss: boolean;
             motion?: string;
             /** @enum {string} */
@@ -1460,6 +2118,7 @@ export interface components {
             axes: components["schemas"]["AxisState"][];
             board: components["schemas"]["BoardView"];
             card: string[];
+            controllers: components["schemas"]["ControllerState"][];
             corners: components["schemas"]["CornerState"][];
             draft: components["schemas"]["DraftView"];
             events: components["schemas"]["CheckHappened"][];
@@ -1480,23 +2139,62 @@ export interface components {
             site: components["schemas"]["SiteView"];
             /** Format: int64 */
             version: number;
+            wiring: components["schemas"]["WiringView"];
             words: string;
         };
         RadioModule: {
             band: string;
+            external: boolean;
+            /** Format: double */
+            gain: number;
             link: string;
             name: string;
+            polarisation: string;
             /** Format: double */
             power: number;
+            region: string;
             version: string;
         };
         RadioPlan: {
+            alarms: components["schemas"]["LinkAlarms"];
+            /** Format: int64 */
+            channels: number;
+            model: string;
+            modules: string;
+            /** Format: int64 */
+            number: number;
             order: string;
+            phrase: string;
+            /** Format: double */
+            rate: number;
             switches: {
                 [key: string]: components["schemas"]["SwitchPlan"];
             };
+            telemetry: boolean;
             /** Format: double */
             travel: number;
+        };
+        Rail: {
+            /** Format: double */
+            most: number;
+            quiet: boolean;
+            usb: boolean;
+            /** Format: double */
+            volts: number;
+        };
+        RailState: {
+            devices: string[];
+            /** Format: double */
+            draws: number;
+            /** Format: double */
+            most: number;
+            rail: string;
+            /** Format: double */
+            spare: number;
+            usb: boolean;
+            /** Format: double */
+            volts: number;
+            wrong: string[];
         };
         Range: {
             /** Format: int64 */
@@ -1531,10 +2229,19 @@ export interface components {
         Receiver: {
             band: string;
             /** Format: double */
+            frame: number;
+            /** Format: double */
+            gain: number;
+            /** Format: double */
             idleDraw: number;
             inverted: boolean;
             link: string;
             name: string;
+            polarisation: string;
+            region: string;
+            strength: string;
+            /** Format: int64 */
+            strengthChannel: number;
             telemetry: boolean;
             version: string;
         };
@@ -1572,12 +2279,62 @@ export interface components {
             seen?: string;
             site: string;
         };
+        Remark: {
+            /** @enum {string} */
+            code: "unknown" | "renamed" | "range" | "duplicate" | "version" | "board" | "line" | "bound" | "save";
+            hinders: boolean;
+            /** Format: int64 */
+            line: number;
+            name: string;
+            says: string;
+            value: string;
+        };
         RestoreBody: {
             /** Format: int64 */
             number: number;
             paths?: string[];
             /** Format: int64 */
             version: number;
+        };
+        ReviewRow: {
+            chosen: string;
+            decide: boolean;
+            decided: boolean;
+            /** @enum {string} */
+            fate: "same" | "moved" | "carried" | "converted" | "misfit" | "gone" | "new" | "measure";
+            label: string;
+            name: string;
+            newDefault: string;
+            old: string;
+            oldDefault: string;
+            paths: string[];
+            proposal: string;
+            reason: string;
+            subject: string;
+            was: string;
+        };
+        ReviewTo: {
+            /** Format: int64 */
+            backup: number;
+            /** @description Where to; empty is what the board runs. */
+            line?: string;
+            version?: string;
+        };
+        ReviewView: {
+            /** Format: int64 */
+            backup: number;
+            from: components["schemas"]["Identity"];
+            line: string;
+            rows: components["schemas"]["ReviewRow"][];
+            sameBoard: boolean;
+            savedAs: string;
+            /** @enum {string} */
+            step: "same" | "within" | "major" | "back" | "line";
+            taken: boolean;
+            /** Format: int64 */
+            undecided: number;
+            version: string;
+            with: string[];
         };
         RevisionView: {
             at: string;
@@ -1647,6 +2404,7 @@ export interface components {
             continuous: number;
             /** Format: double */
             idleDraw: number;
+            layout: string;
             name: string;
             twoWay: boolean;
         };
@@ -1702,6 +2460,14 @@ export interface components {
             tipMach: number;
             weighed: boolean;
         };
+        Suspect: {
+            device: string;
+            kind: string;
+            says: string;
+            /** Format: double */
+            share: number;
+            test: string;
+        };
         SwitchPlan: {
             /** Format: int64 */
             channel: number;
@@ -1712,6 +2478,45 @@ export interface components {
             /** Format: int64 */
             number: number;
             tag: string;
+        };
+        TakeListBody: {
+            /** @description Leave out the lines that do not fit. */
+            leaveOut?: boolean;
+            text: string;
+            /** Format: int64 */
+            version: number;
+        };
+        TakeReviewBody: {
+            /** Format: int64 */
+            backup: number;
+            /**
+             * Format: int64
+             * @description Version of the quad that the pilot saw.
+             */
+            draft: number;
+            /** @description Where to; empty is what the board runs. */
+            line?: string;
+            version?: string;
+        };
+        TeachBody: {
+            file: string;
+            /**
+             * Format: int64
+             * @description Of the dictionary that the pilot saw; 0 is a new one.
+             */
+            version: number;
+        };
+        TeachView: {
+            at: string;
+            back: string;
+            fault: string;
+            file: string;
+            guesses: {
+                [key: string]: components["schemas"]["Guess"][];
+            };
+            loses: components["schemas"]["Remark"][];
+            places: components["schemas"]["PlaceView"][];
+            settings: components["schemas"]["Listed"][];
         };
         Thresholds: {
             currentSpare: components["schemas"]["Own"];
@@ -1734,6 +2539,12 @@ export interface components {
             path: string;
             value: unknown;
         };
+        Version: {
+            built: string;
+            expires: string;
+            version: string;
+            with: string[];
+        };
         VersionBody: {
             /** Format: int64 */
             version: number;
@@ -1754,13 +2565,31 @@ export interface components {
             /** Format: double */
             warnPerCell: number;
         };
+        WhyBody: {
+            why: string;
+        };
         Wire: {
+            bus?: string;
+            in?: string;
+            leads?: {
+                [key: string]: components["schemas"]["Lead"];
+            };
+            out?: string;
             port: string;
+            rail?: string;
         };
         WiringSheet: {
             ports: {
                 [key: string]: components["schemas"]["PortPlan"];
             };
+        };
+        WiringView: {
+            compasses: components["schemas"]["CompassState"][];
+            devices: components["schemas"]["DeviceView"][];
+            leads: components["schemas"]["Joint"][];
+            pads: components["schemas"]["Pad"][];
+            rails: components["schemas"]["RailState"][];
+            suspects: components["schemas"]["Suspect"][];
         };
         WriteView: {
             after: string;
@@ -1902,6 +2731,35 @@ export interface operations {
             };
         };
     };
+    stopFlash: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     level: {
         parameters: {
             query?: never;
@@ -1910,6 +2768,39 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -1984,6 +2875,101 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dictionaries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DictionaryView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    teach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TeachBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DictionaryView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgetBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DictionaryView"][];
                 };
             };
             /** @description Error */
@@ -2289,6 +3275,76 @@ export interface operations {
             };
         };
     };
+    saveBoard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restoreBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackupBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     writeBoard: {
         parameters: {
             query?: never;
@@ -2506,7 +3562,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ImageBody"];
+                "application/json": components["schemas"]["FlashBody"];
             };
         };
         responses: {
@@ -2600,6 +3656,41 @@ export interface operations {
             };
         };
     };
+    lesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessonBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TeachView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     readList: {
         parameters: {
             query?: never;
@@ -2612,6 +3703,111 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ImageBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepListBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reviewList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImageBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeListBody"];
             };
         };
         responses: {
@@ -2902,6 +4098,111 @@ export interface operations {
             };
         };
     };
+    review: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReviewTo"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChooseBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeReviewBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     revisions: {
         parameters: {
             query?: never;
@@ -3130,6 +4431,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    planWiring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    moveWire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takePlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    solder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Error */
