@@ -29,13 +29,14 @@ type Quad struct {
 	Name     string            `json:"name"`
 	Words    string            `json:"words"` // one line for the hangar
 	Meant    quad.Meant        `json:"meant"`
-	Board    map[string]string `json:"board"` // settings differing from defaults, as read back; none: no board
+	Serial   string            `json:"serial"` // number of its board
+	Board    map[string]string `json:"board"`  // settings differing from defaults, as read back; none: no board
 	Readings []Reading         `json:"readings"`
 	Signed   []check.Station   `json:"signed"`
 }
 
 // Names of the quads, in the order of the hangar.
-var Names = []string{"dunlin", "sanderling"}
+var Names = []string{"dunlin", "sanderling", "whimbrel", "godwit"}
 
 // Load a quad by file name.
 func Load(name string) (Quad, error) {
@@ -47,11 +48,16 @@ func Load(name string) (Quad, error) {
 	return q, quad.ReadYAML(raw, &q)
 }
 
+// List is the settings list that was read from its board.
+func (q Quad) List() []byte {
+	return firmware.Headed(quad.Identity{Serial: q.Serial}, firmware.WriteList(q.Board, nil))
+}
+
 // Known puts together what is known of a quad, as if it had all been read at one time.
 func (q Quad) Known(at time.Time) (quad.Known, error) {
 	k := quad.Known{Sheet: q.Meant.Sheet, Parts: q.Meant.Parts, Radio: q.Meant.Radio, Limits: q.Meant.Limits}
 	if q.Board != nil {
-		b, faults := firmware.BoardFromList(k.Sheet.Firmware, firmware.WriteList(q.Board, nil), at)
+		b, faults := firmware.BoardFromList(k.Sheet.Firmware.Is(), "", q.List(), at)
 		if len(faults) > 0 {
 			return k, faults[0]
 		}
@@ -93,17 +99,20 @@ func Sound(at time.Time) (quad.Known, error) {
 
 // Write makes the board hold the sheet.
 func Write(k *quad.Known, at time.Time) error {
-	line, ok := firmware.FindLine(k.Sheet.Firmware.Line)
-	if !ok {
-		return quad.Faultf("no-dictionary", "sheet.firmware.line", "no dictionary for the line %q", k.Sheet.Firmware.Line)
+	build, err := firmware.Find(k.Sheet.Firmware.Line, k.Sheet.Firmware.Version)
+	if err != nil {
+		return err
 	}
-	settings := line.Facts.Defaults()
-	written, err := line.Dictionary.Encode(k.Sheet)
+	settings := build.Facts.Defaults()
+	maps.Copy(settings, k.Board.Settings)
+	written, err := build.Dictionary.Encode(k.Sheet, settings)
 	if err != nil {
 		return err
 	}
 	maps.Copy(settings, written)
-	k.Board = firmware.Board(k.Sheet.Firmware.Target, k.Sheet.Firmware.Line, k.Sheet.Firmware.Version, settings, at)
+	is := k.Sheet.Firmware.Is()
+	is.Serial = k.Board.Serial
+	k.Board = firmware.Board(firmware.ReadBack{Is: is, Settings: settings, At: at})
 	return nil
 }
 
@@ -131,7 +140,19 @@ func Kit(name string) (standin.Kit, error) {
 	if err != nil {
 		return k, err
 	}
-	q, err := Load(name)
-	k.Parts, k.Cells = q.Meant.Parts, 6
-	return k, err
+	q, err := Load(kits[name])
+	if err != nil {
+		return k, err
+	}
+	k.Parts = q.Meant.Parts
+	for _, p := range q.Meant.Parts.Packs {
+		k.Cells = p.Cells
+	}
+	return k, nil
 }
+
+// kits by name, each with the quad whose parts it has.
+var kits = map[string]string{"dunlin": "dunlin", "whimbrel": "whimbrel", "whimbrel-new": "whimbrel", "godwit": "godwit"}
+
+// Kits are the benches' quads, in the order in which they are offered.
+var Kits = []string{"dunlin", "whimbrel", "whimbrel-new", "godwit"}

@@ -27,7 +27,7 @@ func Serve(t testing.TB, kit standin.Kit, stepped bool) (address string) {
 	}
 	ctx, cancel := context.WithCancel(context.Background())
 	done := make(chan error, 1)
-	go func() { done <- standin.NewServer(d, Token, stepped).Serve(ctx, l) }()
+	go func() { done <- standin.NewServer(Token, stepped, d).Serve(ctx, l) }()
 	t.Cleanup(func() {
 		cancel()
 		if err := <-done; err != nil {
@@ -35,6 +35,16 @@ func Serve(t testing.TB, kit standin.Kit, stepped bool) (address string) {
 		}
 	})
 	return l.Addr().String()
+}
+
+// Kit of the demo world.
+func Kit(t testing.TB, name string) standin.Kit {
+	t.Helper()
+	kit, err := demo.Kit(name)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return kit
 }
 
 // Dunlin is the kit of the demo's half finished quad, with everything that it hides.
