@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
 import { Book } from './book/book'
 import { FieldCard } from './card/card'
@@ -5,6 +6,8 @@ import { Hangar } from './hangar/hangar'
 import { Line } from './line/line'
 import { Rehearsal } from './replay/rehearsal'
 import { Shell } from './shell/shell'
+
+const Workshop = lazy(() => import('./dictionaries/workshop').then((m) => ({ default: m.Workshop })))
 
 export function App() {
   return (
@@ -16,6 +19,14 @@ export function App() {
         <Route path="quads/:id/rehearsal" element={<Rehearsal />} />
         <Route path="quads/:id/card" element={<FieldCard />} />
         <Route path="quads/:id/book" element={<Book />} />
+        <Route
+          path="quads/:id/dictionary"
+          element={
+            <Suspense fallback={<main className="plain" aria-busy="true" />}>
+              <Workshop />
+            </Suspense>
+          }
+        />
         <Route path="quads/:id/:station" element={<Line />} />
         <Route path="*" element={<Lost />} />
       </Route>

@@ -45,6 +45,7 @@ function Connected() {
   })
   return (
     <>
+      <OnTheBench unplugged={!pack && !usb} />
       <div className="switches">
         <Toggle name="USB" icon="usb" on={usb} words={usb ? 'in' : 'out'} onClick={() => set({ usb: !usb })} />
         <Toggle name="Pack" icon="pack" on={pack} words={pack ? 'in' : 'out'} onClick={() => set({ pack: !pack })} />
@@ -68,6 +69,24 @@ function Connected() {
       <h2 className="small">At the radio and the receiver</h2>
       <Adjust />
     </>
+  )
+}
+
+/** Which quad lies there; another can be put in its place while nothing is plugged in. */
+function OnTheBench({ unplugged }: { unplugged: boolean }) {
+  const quads = useLive((s) => (s.status?.quads ?? []).join('\n'))
+  const quad = useLive((s) => s.status?.quad ?? '')
+  if (!quads) return null
+  return (
+    <label className="bar">
+      On the bench
+      <select value={quad} disabled={!unplugged} onChange={(e) => void bench.place(e.target.value).catch(tellError)}>
+        {quads.split('\n').map((q) => (
+          <option key={q}>{q}</option>
+        ))}
+      </select>
+      {!unplugged && <span className="tone-soft">unplug it to put another there</span>}
+    </label>
   )
 }
 

@@ -1,17 +1,18 @@
 import { useEffect, useRef, useState } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
 import { BenchDrawer } from '../bench/drawer'
+import { FirmwareStation } from '../firmware/station'
 import { useCommands } from '../shell/commands'
 import { tellError } from '../shell/say'
 import type { ShellContext } from '../shell/shell'
 import { AirframeStation } from '../stations/airframe'
-import { FirmwareStation } from '../stations/firmware'
 import { FlightStation } from '../stations/flight'
 import { LitStation } from '../stations/lit'
 import { LossStation } from '../stations/loss'
 import { MotorsStation } from '../stations/motors'
 import { SticksStation } from '../stations/sticks'
 import { acts, type Perch, type QuadView, useAct, useQuad } from '../wire/client'
+import { WiringStation } from '../wiring/station'
 import { Apart, late } from './apart'
 import { Ledger } from './ledger'
 import { NextList } from './next'
@@ -23,6 +24,7 @@ export type StationProps = { quad: QuadView; perch: Perch }
 const instruments: Record<string, (p: StationProps) => React.ReactNode> = {
   airframe: AirframeStation,
   firmware: FirmwareStation,
+  wiring: WiringStation,
   sticks: SticksStation,
   motors: MotorsStation,
   'link-loss': LossStation,

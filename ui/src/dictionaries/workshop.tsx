@@ -1,0 +1,269 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useDeferredValue, useEffect, useState } from 'react'
+import { Link, useLocation, useParams } from 'react-router'
+import { tellError } from '../shell/say'
+import { dictionaries, type Schemas, useDictionaries, useQuad } from '../wire/client'
+import { Mapping } from './mapping'
+
+type Entry = Schemas['MappingEntry']
+type Handed = { list?: string; line?: string; version?: string } | null
+
+/** A line that is not known: its list, what each setting means, and the dictionary that comes of it. */
+export function Workshop() {
+  const id = Number(useParams().id)
+  const quad = useQuad(id)
+  const handed = useLocation().state as Handed
+  const [list, setList] = useState(handed?.list ?? '')
+  const [line, setLine] = useState(handed?.line ?? '')
+  const [version, setVersion] = useState(handed?.version || '1.0.0')
+  const [separator, setSeparator] = useState(':')
+  const [entries, setEntries] = useState<Entry[]>([])
+  const body = useDeferredValue({ line: line || 'Unnamed', version, separator: separator || undefined, list, entries })
+  const lesson = useQuery({
+    queryKey: ['lesson', id, body],
+    queryFn: () => dictionaries.lesson(id, body),
+    enabled: id > 0 && Boolean(list.trim()),
+    placeholderData: (before) => before,
+    retry: false,
+  })
+  useEffect(() => {
+    document.title = 'Dictionary workshop · Vivid Perch'
+  }, [])
+  const v = lesson.data
+  const map = (setting: string, entry: Entry | null) => setEntries((all) => [...all.filter((e) => e.setting !== setting), ...(entry ? [entry] : [])])
+  const confident = v?.settings.filter((s) => !entries.some((e) => e.setting === s.name) && (v.guesses[s.name]?.[0]?.score ?? 0) > 0.6) ?? []
+  const takeAll = () => {
+    const used = new Set(entries.flatMap(pathsOf))
+    const more: Entry[] = []
+    const sure = confident.map((s) => v?.guesses[s.name]?.[0]).filter((g): g is Schemas['Guess'] => Boolean(g))
+    for (const g of sure.sort((a, b) => b.score - a.score)) {
+      const e = asEntry(g)
+      if (pathsOf(e).some((p) => used.has(p))) continue
+      for (const p of pathsOf(e)) used.add(p)
+      more.push(e)
+    }
+    setEntries((all) => [...all, ...more])
+  }
+  return (
+    <main className="plain workshop">
+      <div className="bar spread">
+        <h1>Teach a line that is not known</h1>
+        <Link className="link" to={`/quads/${id}/firmware?at=saved`}>
+          Back to {quad.data?.name ?? 'the quad'}
+        </Link>
+      </div>
+      <div className="bar">
+        <label>
+          Line <input size={12} maxLength={16} value={line} onChange={(e) => setLine(e.target.value)} />
+        </label>
+        <label>
+          Version <input size={8} value={version} onChange={(e) => setVersion(e.target.value)} />
+        </label>
+        <label>
+          Lists are parted by{' '}
+          <select value={separator} onChange={(e) => setSeparator(e.target.value)}>
+            {[
+              [':', 'colons'],
+              [',', 'commas'],
+              [' ', 'blanks'],
+              ['/', 'slashes'],
+              [';', 'semicolons'],
+              ['', 'nothing'],
+            ].map(([mark, words]) => (
+              <option key={words} value={mark}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </label>
+        {v && (
+          <button type="button" className="btn" disabled={confident.length === 0} onClick={takeAll}>
+            Take the {confident.length} sure guesses
+          </button>
+        )}
+      </div>
+      {!list.trim() || !v ? (
+        <>
+          <label>
+            A list that a board of it gave
+            <textarea rows={10} spellCheck={false} value={list} onChange={(e) => setList(e.target.value)} placeholder="name = value, one to a line" />
+          </label>
+          {lesson.error && (
+            <p role="alert" className="tone-stop">
+              {lesson.error.message}
+            </p>
+          )}
+        </>
+      ) : (
+        <div className="bench-two">
+          <section aria-label="Settings and their meaning" className="lesson-rows">
+            <table className="facts">
+              <thead>
+                <tr>
+                  <th scope="col">Setting</th>
+                  <th scope="col">It holds</th>
+                  <th scope="col">It means</th>
+                </tr>
+              </thead>
+              <tbody>
+                {v.settings.map((s) => (
+                  <Mapping
+                    key={s.name}
+                    setting={s}
+                    entry={entries.find((e) => e.setting === s.name)}
+                    guesses={v.guesses[s.name] ?? []}
+                    places={v.places}
+                    taken={entries.filter((e) => e.setting !== s.name).flatMap(pathsOf)}
+                    separator={separator}
+                    onMap={(e) => map(s.name, e)}
+                  />
+                ))}
+              </tbody>
+            </table>
+          </section>
+          <Outcome lesson={v} old={lesson.isPlaceholderData || body.entries !== entries} line={line} entries={entries} onList={() => setList('')} />
+        </div>
+      )}
+      <Own />
+    </main>
+  )
+}
+
+export const pathsOf = (e: Entry): string[] => [...(e.path ? [e.path] : []), ...(e.paths ?? []), ...(e.fields ?? []).map((f) => f.path)]
+
+export function asEntry(g: Schemas['Guess']): Entry {
+  return {
+    kind: g.kind as Entry['kind'],
+    setting: g.setting,
+    path: g.path || undefined,
+    factor: g.factor || undefined,
+    offset: g.offset || undefined,
+    words: g.words && Object.keys(g.words).length ? g.words : undefined,
+    fields: g.fields?.length ? g.fields.map((f) => ({ path: f.path, factor: f.factor || undefined, offset: f.offset || undefined })) : undefined,
+  }
+}
+
+/** What comes of the lesson: what a list loses on its way through the sheet, and the file to keep. */
+function Outcome(props: { lesson: Schemas['TeachView']; old: boolean; line: string; entries: Entry[]; onList: () => void }) {
+  const { lesson, line, entries, onList } = props
+  const known = useDictionaries()
+  const queries = useQueryClient()
+  const [kept, setKept] = useState('')
+  const before = known.data?.find((d) => d.taught && d.line === line)
+  const places = lesson.places.length
+  const told = new Set(entries.flatMap(pathsOf)).size
+  const keep = async () => {
+    try {
+      queries.setQueryData(['dictionaries'], await dictionaries.teach(before?.version ?? 0, lesson.file))
+      void queries.invalidateQueries({ queryKey: ['quad'] })
+      setKept(lesson.file)
+    } catch (e) {
+      tellError(e)
+    }
+  }
+  return (
+    <section aria-label="What comes of it" className="outcome">
+      <p className="big">
+        {entries.length} of {lesson.settings.length} settings
+      </p>
+      <p className="tone-soft">
+        tell {told} of the {places} places on the sheet. The others go along as they are, without a subject.
+      </p>
+      {lesson.fault ? (
+        <p role="alert" className="tone-stop">
+          {lesson.fault}
+        </p>
+      ) : lesson.loses.length > 0 ? (
+        <>
+          <h2 className="small">What does not come back as it was</h2>
+          <ol className="remarks">
+            {lesson.loses.map((r) => (
+              <li key={`${r.line} ${r.says}`}>
+                <b className="tone-fix">{r.line ? `line ${r.line}` : 'the list'}</b> {r.says}
+              </li>
+            ))}
+          </ol>
+        </>
+      ) : props.old ? (
+        <p aria-busy="true" className="tone-soft">
+          Trying it…
+        </p>
+      ) : (
+        <p className="tone-ok">Through the sheet and back, every setting is what it was.</p>
+      )}
+      <div className="bar">
+        <button
+          type="button"
+          className="btn main"
+          disabled={props.old || Boolean(lesson.fault) || !line.trim() || kept === lesson.file}
+          onClick={() => void keep()}
+        >
+          {kept === lesson.file ? 'Kept' : before ? `Change the dictionary of ${line}` : `Keep the dictionary${line ? ` of ${line}` : ''}`}
+        </button>
+        <a
+          className="link"
+          aria-disabled={Boolean(lesson.fault)}
+          download={`${line || 'line'}.dictionary.yaml`}
+          href={`data:text/yaml;charset=utf-8,${encodeURIComponent(lesson.file)}`}
+        >
+          Take the file along
+        </a>
+        <button type="button" className="link" onClick={onList}>
+          Another list
+        </button>
+      </div>
+      {lesson.back && (
+        <details>
+          <summary>The list as it comes back</summary>
+          <pre>{lesson.back}</pre>
+        </details>
+      )}
+    </section>
+  )
+}
+
+/** Dictionaries that the pilot taught: to change by hand, to bring in, to take away. */
+function Own() {
+  const known = useDictionaries()
+  const queries = useQueryClient()
+  const own = known.data?.filter((d) => d.taught) ?? []
+  const put = async (act: Promise<Schemas['DictionaryView'][]>) => {
+    try {
+      queries.setQueryData(['dictionaries'], await act)
+      void queries.invalidateQueries({ queryKey: ['quad'] })
+    } catch (e) {
+      tellError(e)
+    }
+  }
+  const bring = async (f?: File) => {
+    if (!f) return
+    const text = await f.text()
+    const line = /^line:\s*"?([^"\n#]+?)"?\s*$/m.exec(text)?.[1] ?? ''
+    await put(dictionaries.teach(own.find((d) => d.line === line)?.version ?? 0, text))
+  }
+  return (
+    <section aria-label="Your dictionaries">
+      <div className="bar">
+        <h2 className="small">Your dictionaries</h2>
+        <input type="file" accept=".yaml,.yml,text/yaml" aria-label="Bring a dictionary in" onChange={(e) => void bring(e.target.files?.[0])} />
+      </div>
+      {own.map((d) => (
+        <p key={d.line}>
+          <b>{d.line}</b>{' '}
+          {d.broken ? (
+            <span className="tone-stop">{d.broken}</span>
+          ) : (
+            `${d.versions.map((x) => x.version).join(', ')}: ${d.settings} settings, ${d.mapped} places of the sheet`
+          )}{' '}
+          <a className="link" download={`${d.line}.dictionary.yaml`} href={`data:text/yaml;charset=utf-8,${encodeURIComponent(d.file)}`}>
+            Take it along
+          </a>{' '}
+          <button type="button" className="link" onClick={() => void put(dictionaries.forget(d.version, d.line))}>
+            Take it away
+          </button>
+        </p>
+      ))}
+      {own.length === 0 && <p className="tone-soft">None of your own yet. The product knows {known.data?.map((d) => d.line).join(', ')}.</p>}
+    </section>
+  )
+}

@@ -1,0 +1,131 @@
+import { useState } from 'react'
+import { when } from '../line/proof-bar'
+import { tellError } from '../shell/say'
+import { acts, type QuadView, type Schemas, useAct } from '../wire/client'
+import { useLive } from '../wire/live'
+
+export type Controller = Schemas['ControllerState']
+
+/** What the board says it is beside what the sheet wants, thread by thread, and its speed controllers. */
+export function Board({ quad, controllers }: { quad: QuadView; controllers: Controller[] }) {
+  const is = quad.board
+  const want = quad.meant.sheet.firmware
+  const rows: [string, string, string][] = [
+    ['Target', is.target, want.target],
+    ['Line', is.line, want.line],
+    ['Version', is.version, want.version],
+  ]
+  const identify = useAct(quad.id, () => acts.take(quad.id, 'readings.firmware.identity'))
+  const save = useAct(quad.id, (why: string) => acts.saveBoard(quad.id, why))
+  const [why, setWhy] = useState('')
+  const powered = useLive((s) => Boolean(s.live && s.live.board !== 'off'))
+  const busy = identify.isPending || save.isPending
+  return (
+    <div className="two wide-left">
+      <section aria-label="Board and sheet">
+        <svg viewBox="0 0 500 170" role="img" aria-label={rows.map(([n, a, b]) => `${n}: board ${a || 'unknown'}, sheet ${b}`).join('. ')} width="100%">
+          <text x="92" y="20" textAnchor="middle" fontSize="13" style={{ fill: 'var(--soft)' }}>
+            the board says{is.serial ? `, number ${is.serial}` : ''}
+          </text>
+          <text x="410" y="20" textAnchor="middle" fontSize="13" style={{ fill: 'var(--soft)' }}>
+            the sheet says
+          </text>
+          {rows.map(([name, a, b], i) => {
+            const y = 58 + i * 44
+            const same = a === b
+            const tone = !a ? 'var(--faint)' : same ? 'var(--ok)' : 'var(--stop)'
+            return (
+              <g key={name}>
+                <text x="92" y={y} textAnchor="middle" fontSize="19" fontWeight="600">
+                  {a || 'not read'}
+                </text>
+                <text x="410" y={y} textAnchor="middle" fontSize="19" fontWeight="600">
+                  {b}
+                </text>
+                <path
+                  d={same || !a ? `M178 ${y - 6}H324` : `M178 ${y - 6}h58m24 0h64M240 ${y - 15}l8 18m4 -18l8 18`}
+                  stroke={tone}
+                  strokeWidth="2.5"
+                  strokeDasharray={a ? undefined : '4 6'}
+                  fill="none"
+                />
+                <text x="250" y={y - 13} textAnchor="middle" fontSize="13" style={{ fill: tone }}>
+                  {name.toLowerCase()}
+                  {a ? (same ? ', the same' : ', not the same') : ''}
+                </text>
+              </g>
+            )
+          })}
+        </svg>
+        <div className="bar">
+          <button type="button" className="btn" disabled={!powered || busy} onClick={() => identify.mutate(undefined, { onError: tellError })}>
+            {identify.isPending ? 'Asking the board…' : 'Identify and read back'}
+          </button>
+          <input aria-label="Words for what is saved" placeholder="why" size={9} value={why} maxLength={120} onChange={(e) => setWhy(e.target.value)} />
+          <button
+            type="button"
+            className="btn"
+            disabled={!powered || busy}
+            onClick={() => save.mutate(why, { onError: tellError, onSuccess: () => setWhy('') })}
+          >
+            {save.isPending ? 'Saving…' : 'Save what is on it'}
+          </button>
+        </div>
+        <p className="tone-soft" style={{ marginTop: 8 }}>
+          {powered
+            ? is.read
+              ? `Last read back ${when(is.at)}.`
+              : 'Not read back yet.'
+            : 'Give it power on the bench: USB, or the pack with the propellers off (b opens the bench).'}
+        </p>
+      </section>
+      <SpeedControllers quad={quad} controllers={controllers} />
+    </div>
+  )
+}
+
+function SpeedControllers({ quad, controllers }: { quad: QuadView; controllers: Controller[] }) {
+  const ask = useAct(quad.id, (output: string) => acts.take(quad.id, `readings.firmware.speedControllers.${output}`))
+  const pack = useLive((s) => s.live?.pack ?? false)
+  const askAll = async () => {
+    for (const c of controllers) await ask.mutateAsync(c.output)
+  }
+  if (controllers.length === 0)
+    return (
+      <section aria-label="Speed controllers">
+        <h2 className="small">Speed controllers</h2>
+        <p className="tone-soft">By the parts they have no firmware that could be asked.</p>
+      </section>
+    )
+  return (
+    <section aria-label="Speed controllers">
+      <h2 className="small">Speed controllers, layout {quad.meant.parts.speedController.layout}</h2>
+      <ul className="chips">
+        {controllers.map((c) => (
+          <li key={c.output} data-unlike={c.unlike}>
+            <b>{c.output}</b>
+            {c.asked ? (
+              <>
+                <span className={c.unlike ? 'tone-fix' : ''}>
+                  {c.layout} <b>{c.version}</b>
+                </span>
+                <span className="tone-soft">
+                  {c.switching} kHz{c.replies ? ', replies' : ', cannot reply'}
+                </span>
+                {c.unlike && <span className="tone-fix">unlike the others</span>}
+              </>
+            ) : (
+              <span className="tone-soft">not asked</span>
+            )}
+          </li>
+        ))}
+      </ul>
+      <div className="bar">
+        <button type="button" className="btn" disabled={!pack || ask.isPending} onClick={() => void askAll().catch(tellError)}>
+          {ask.isPending ? 'Asking…' : 'Ask all of them'}
+        </button>
+        <span className="tone-soft">{pack ? 'One after the other.' : 'They answer only while the pack is in. Props off.'}</span>
+      </div>
+    </section>
+  )
+}

@@ -1,0 +1,100 @@
+import { useState } from 'react'
+import { when } from '../line/proof-bar'
+import { tellError } from '../shell/say'
+import { acts, type QuadView, type Schemas, useAct, useBackups } from '../wire/client'
+import { ListIn } from './lists'
+import type { Place } from './station'
+
+type Go = (p: Place, more?: Record<string, string>) => void
+
+/** Saved settings lists, each with what it is from: to look at, to take along, to put back, to carry over. */
+export function Saved({ quad, go }: { quad: QuadView; go: Go }) {
+  const saved = useBackups(quad)
+  const [open, setOpen] = useState(0)
+  const [bringing, setBringing] = useState(false)
+  return (
+    <section aria-label="Saved lists">
+      <div className="bar spread">
+        <h2 className="small">Saved, newest first</h2>
+        <button type="button" className="btn small" aria-expanded={bringing} onClick={() => setBringing(!bringing)}>
+          Bring a list in
+        </button>
+      </div>
+      {bringing && <ListIn quad={quad} go={go} />}
+      {saved.data?.length === 0 && <p>Nothing is saved yet. It happens by itself before every flash and every write, or at the board.</p>}
+      {saved.error && (
+        <p role="alert" className="tone-stop">
+          {saved.error.message}
+        </p>
+      )}
+      <ul className="saved-lists">
+        {saved.data?.map((b) => (
+          <li key={b.id}>
+            <button type="button" className="saved-head" aria-expanded={open === b.id} onClick={() => setOpen(open === b.id ? 0 : b.id)}>
+              <b>{b.why || 'saved at the board'}</b>
+              <span>{when(b.at)}</span>
+              <span>
+                {b.line} {b.version} on {b.target}
+                {b.serial ? `, number ${b.serial}` : ''}
+              </span>
+              <code>{b.fingerprint}</code>
+            </button>
+            {open === b.id && <One quad={quad} saved={b} go={go} />}
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+function One({ quad, saved, go }: { quad: QuadView; saved: Schemas['BackupView']; go: Go }) {
+  const [all, setAll] = useState(false)
+  const [only, setOnly] = useState<string[]>([])
+  const back = useAct(quad.id, () => acts.putBack(quad.id, saved.id, only.length ? only : undefined))
+  const text = all ? saved.all : saved.changed
+  const fits = saved.step === 'same' || saved.step === 'within'
+  return (
+    <div className="two">
+      <div>
+        <div className="bar">
+          <button type="button" className="link" onClick={() => setAll(!all)}>
+            {all ? 'Changed only' : `All ${saved.settings}`}
+          </button>
+          <a className="link" download={`${saved.name}.txt`} href={`data:text/plain;charset=utf-8,${encodeURIComponent(text)}`}>
+            Take it along
+          </a>
+        </div>
+        <textarea readOnly aria-label={`${saved.name}, ${all ? 'all' : 'changed only'}`} rows={7} value={text} />
+      </div>
+      <div>
+        {fits ? (
+          <>
+            <fieldset className="choices across">
+              <legend className="small">Put back all of it, or only</legend>
+              {saved.subjects.map((s) => (
+                <label key={s}>
+                  <input type="checkbox" checked={only.includes(s)} onChange={(e) => setOnly(e.target.checked ? [...only, s] : only.filter((x) => x !== s))} />{' '}
+                  {s}
+                </label>
+              ))}
+            </fieldset>
+            <button type="button" className="btn" disabled={back.isPending} onClick={() => back.mutate(undefined, { onError: tellError })}>
+              {back.isPending ? 'Writing, reading back…' : only.length ? `Put back ${only.join(', ')}` : 'Put all of it back'}
+            </button>
+          </>
+        ) : (
+          <p>
+            The board runs {quad.board.line} {quad.board.version}: there the same figures mean other things, so it is not put back as it is.
+          </p>
+        )}
+        {saved.step !== 'same' && (
+          <p>
+            <button type="button" className="btn" onClick={() => go('carry', { from: String(saved.id) })}>
+              Carry it over, setting by setting
+            </button>
+          </p>
+        )}
+      </div>
+    </div>
+  )
+}
