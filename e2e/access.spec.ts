@@ -2,7 +2,7 @@
 import { AxeBuilder } from '@axe-core/playwright'
 import { expect, stations, test } from './program.ts'
 
-test('axe finds nothing on any main view, at day and at dusk, on a laptop and on a phone', async ({ page }) => {
+test('axe finds nothing on any main view, at day and at dusk, on a laptop and on a phone', async ({ page, request }) => {
   test.setTimeout(400_000)
   // There are no frames to gather from, which spares a second page for every look.
   const axe = () => new AxeBuilder({ page }).setLegacyMode()
@@ -58,6 +58,32 @@ test('axe finds nothing on any main view, at day and at dusk, on a laptop and on
   await page.goto('/quads/2/sticks')
   await expect(page.getByRole('complementary', { name: 'Ledger' }).getByRole('article').first()).toBeVisible()
   await look('Sanderling, sticks')
+  // The places of Firmware with something in them, a board with devices, the workshop with a list.
+  await request.post('/api/bench/things', { data: { usb: true } })
+  expect((await request.post('/api/quads/1/backups', { data: { why: 'as it flew' } })).ok()).toBe(true)
+  await page.goto('/quads/1/firmware?at=saved')
+  await page.getByRole('button', { name: /^as it flew/ }).click()
+  await page.getByRole('button', { name: 'Bring a list in' }).click()
+  await page.getByRole('textbox', { name: 'Settings list' }).fill('out.rest = 9999\nnope = 1\n')
+  await page.getByRole('button', { name: 'Read it' }).click()
+  await expect(page.getByRole('list', { name: 'Remarks' })).toBeVisible()
+  await look('saved lists')
+  await page.goto('/quads/1/firmware?at=carry&to=Shingle%202.4.0')
+  await expect(page.getByRole('region', { name: 'Carry over' })).toContainText('still to be decided')
+  await look('carry over')
+  await page.goto('/quads/1/firmware?at=flash')
+  await look('flash')
+  await page.goto('/quads/4/wiring')
+  await page.getByRole('button', { name: 'Plan the wires' }).click()
+  await page.getByRole('button', { name: 'Ports', exact: true }).click()
+  await look('wiring')
+  await page.getByRole('button', { name: 'Wires', exact: true }).click()
+  await look('wires')
+  await page.goto('/quads/1/dictionary')
+  await page.getByLabel('A list that a board of it gave').fill('motorIdle = 55\nroll = 140:670:40\n')
+  await expect(page.getByRole('row', { name: /motorIdle/ })).toBeVisible()
+  await page.getByRole('button', { name: 'something else' }).first().click()
+  await look('workshop')
   await page.goto('/quads/1/rehearsal')
   await expect(page.getByRole('region', { name: 'As corrected' })).toBeVisible()
   await look('rehearsal')

@@ -28,9 +28,11 @@ test('an image is checked, flashed and identified, and the settings survive', as
   await expect(page.getByRole('button', { name: 'USB in' })).toBeVisible()
   await page.keyboard.press('b')
 
+  const way = page.getByRole('navigation', { name: 'The way of the settings' })
+  await way.getByRole('button', { name: /^flash/ }).click()
   const panel = page.getByRole('region', { name: 'Firmware image' })
   const choose = panel.getByLabel('Choose an Intel HEX image')
-  const flash = panel.getByRole('button', { name: 'Flash the board' })
+  const flash = page.getByRole('button', { name: 'Flash the board' })
   await choose.setInputFiles(huge)
   await expect(panel.getByRole('alert')).toContainText('an image is at most 2 MB')
   await choose.setInputFiles(flipped)
@@ -42,18 +44,20 @@ test('an image is checked, flashed and identified, and the settings survive', as
 
   await choose.setInputFiles(good)
   await expect(panel).toContainText('The image is whole and fits the board')
+  await expect(page.getByRole('radio', { name: 'Keep them' })).toBeChecked()
   await flash.click()
-  await expect(panel.getByRole('status')).toContainText('Written, verified and identified', { timeout: 20_000 })
+  await expect(page.getByRole('region', { name: 'Flash', exact: true }).getByRole('status')).toContainText('Written, verified and identified', {
+    timeout: 20_000,
+  })
   await expect(perch(page, 'Firmware')).not.toHaveAttribute('aria-label', /proven$/)
-  await expect(page.getByRole('region', { name: 'Saved settings' }).getByRole('row')).toHaveCount(1)
-  await expect(page.getByRole('heading', { name: 'The board holds the sheet' })).toBeVisible()
+  await expect(way.getByRole('button', { name: /^write/ })).toContainText('nothing differs')
+  await way.getByRole('button', { name: /^Board/ }).click()
+  await page.getByLabel('Words for what is saved').fill('as it flew')
   await page.getByRole('button', { name: 'Save what is on it' }).click()
-  await expect(page.getByRole('region', { name: 'Saved settings' }).getByRole('row')).toHaveCount(2)
-  await page
-    .getByRole('button', { name: /^Changed only/ })
-    .first()
-    .click()
+  await expect(way.getByRole('button', { name: /^Saved lists/ })).toContainText('2 kept')
+  await way.getByRole('button', { name: /^Saved lists/ }).click()
+  await page.getByRole('button', { name: /^as it flew/ }).click()
   await expect(page.getByRole('textbox', { name: /changed only$/ })).toHaveValue(/gate\.arm = 5:177:220/)
-  await page.getByRole('button', { name: 'Sign again' }).click()
+  // Saved anew, and everything as it was signed: the proof stands again.
   await expect(perch(page, 'Firmware')).toHaveAttribute('aria-label', /proven$/)
 })

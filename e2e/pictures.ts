@@ -1,4 +1,6 @@
 // The pictures that the README shows: Dunlin half way, as the demo world has it, and then flown.
+import { execFileSync } from 'node:child_process'
+import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import { expect, station, test } from './program.ts'
@@ -106,4 +108,51 @@ test('pictures', async ({ page, request }) => {
   await page.goto('/quads/1/book')
   await expect(page.getByRole('region', { name: 'Flights' })).toContainText('Rear left bell')
   await shoot(page, 'book')
+
+  // Whimbrel on its new board, with what the old one held to be carried over.
+  await post('/api/bench/things', { usb: false, pack: false, radio: false })
+  const put = async (quad: string, things: object) => {
+    await post('/api/bench/place', { quad })
+    await expect.poll(async () => (await (await request.get('/api/bench')).json()).quad).toBe(quad)
+    await expect.poll(async () => (await request.post('/api/bench/things', { data: things })).ok()).toBe(true)
+  }
+  await put('Whimbrel', { usb: true, pack: true })
+  await post('/api/quads/3/take', { path: 'readings.firmware.identity' })
+  for (const output of ['A', 'B', 'C', 'D']) await post('/api/quads/3/take', { path: `readings.firmware.speedControllers.${output}` })
+  await post('/api/quads/3/backups', { why: 'before it drowned' })
+  await post('/api/bench/things', { usb: false, pack: false })
+  await put('Whimbrel, new board', { usb: true })
+  await post('/api/quads/3/take', { path: 'readings.firmware.identity' })
+  const image = execFileSync(join(import.meta.dirname, '../build/perch'), [
+    'demo',
+    'image',
+    '--target',
+    'DOTTEREL7',
+    '--line',
+    'Spindrift',
+    '--version',
+    '9.0.2',
+    '--size',
+    '9000',
+  ])
+  await post('/api/quads/3/flash', { text: image.toString(), whole: true })
+  await page.goto('/quads/3/firmware?at=carry')
+  await page.getByRole('button', { name: /^Yours/ }).click()
+  await expect(page.getByLabel('arm-when shall be')).toHaveValue('5 180 260')
+  await shoot(page, 'carry-over')
+
+  await page.goto('/quads/4/wiring')
+  await page.getByRole('button', { name: 'Plan the wires' }).click()
+  await expect(page.getByRole('region', { name: 'Plan' })).toContainText('devices move')
+  await shoot(page, 'wiring')
+
+  await page.goto('/quads/1/firmware?at=saved')
+  await page.getByRole('button', { name: 'Bring a list in' }).click()
+  await page.getByRole('textbox', { name: 'Settings list' }).fill(readFileSync(join(import.meta.dirname, '../core/firmware/testdata/sandbar.list'), 'utf8'))
+  await page.getByRole('button', { name: 'Read it' }).click()
+  await page.getByRole('button', { name: 'Teach it' }).click()
+  await page.getByLabel('Lists are parted by').selectOption('/')
+  await page.getByRole('button', { name: /^Take the \d+ sure guesses/ }).click()
+  await expect(page.getByText('Through the sheet and back, every setting is what it was.')).toBeVisible()
+  await shoot(page, 'workshop')
 })
