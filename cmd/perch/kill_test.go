@@ -111,7 +111,7 @@ func (d *done) one(p *program, n int, ok func(int, error) bool) error {
 		}
 		return err
 	}
-	status, err := p.ask("POST", "/api/quads/1/sign", map[string]any{"station": "link", "seen": ""}, nil)
+	status, err := p.ask("POST", "/api/quads/1/sign", map[string]any{"station": "wiring", "seen": ""}, nil)
 	if ok(status, err) {
 		d.signed++
 	}
@@ -158,7 +158,7 @@ func (d *done) check(t *testing.T, p *program) {
 				stands("the weight", x, d.weights, d.weight, func(n int) float64 { return float64(n) })
 			}
 		}
-		if s.ID == "link" && s.SignedAt == nil {
+		if s.ID == "wiring" && s.SignedAt == nil {
 			t.Error("a signature is gone")
 		}
 	}
