@@ -22,6 +22,7 @@ type Keeper interface {
 	Load(ctx context.Context, pilot, id int64) (book.File, error)
 	Whole(ctx context.Context, pilot, id int64) (book.Whole, error)
 	Bring(ctx context.Context, pilot int64, w book.Whole) (int64, error)
+	Fleet(ctx context.Context, pilot int64) ([]book.Other, error)
 	Act(ctx context.Context, pilot, id int64, c book.Change) (version int64, head int, err error)
 	Revisions(ctx context.Context, pilot, id int64, most int) ([]book.Revision, error)
 	Revision(ctx context.Context, pilot, id int64, number int) (book.Revision, error)
@@ -45,6 +46,7 @@ type App struct {
 	now   func() time.Time
 	bench *Bench
 	runs  *runCache
+	fleet neighbours
 }
 
 // New app. The clock is an argument so that tests can move it; bench may be nil.
@@ -86,7 +88,12 @@ func (a *App) open(ctx context.Context, id int64) (*opened, error) {
 	if err != nil {
 		return nil, err
 	}
-	return openFile(f)
+	o, err := openFile(f)
+	if err != nil {
+		return nil, err
+	}
+	o.known.Fleet = a.fleet.of(f.Others)
+	return o, nil
 }
 
 func openFile(f book.File) (*opened, error) {

@@ -19,19 +19,23 @@ type Bench struct {
 	pilot          int64
 	owner          string
 
-	mu      sync.Mutex
-	device  *client.Device
-	status  BenchStatus
-	live    protocol.Live
-	seenAt  time.Time
-	subs    map[chan LiveFrame]bool
-	starts  map[string]float64 // lowest throttle at which an output was seen to start since power-up
-	still   map[string]bool    // outputs that were seen standing still while being asked to spin
-	flash   *FlashState
-	stop    context.CancelFunc // ends the flash that runs
-	busy    sync.Mutex         // one longer act on the device at a time
-	changed chan struct{}      // closed and renewed with every live frame
-	ended   chan struct{}      // closed when nothing of it touches the device or the database any more
+	mu     sync.Mutex
+	device *client.Device
+	status BenchStatus
+	live   protocol.Live
+	seenAt time.Time
+	subs   map[chan LiveFrame]bool
+	starts map[string]float64 // lowest throttle at which an output was seen to start since power-up
+	still  map[string]bool    // outputs that were seen standing still while being asked to spin
+	flash  *FlashState
+	guide  *guiding        // of a binding, the last one
+	life   context.Context // of the whole hold on the device
+	// glimpses are the changes of the receiver's light and the radio's call, oldest first.
+	glimpses []glimpse
+	stop     context.CancelFunc // ends the flash that runs
+	busy     sync.Mutex         // one longer act on the device at a time
+	changed  chan struct{}      // closed and renewed with every live frame
+	ended    chan struct{}      // closed when nothing of it touches the device or the database any more
 }
 
 // BenchStatus tells whether there is a device and whose it is.
@@ -49,11 +53,12 @@ type BenchStatus struct {
 
 // LiveFrame is one message of the live socket.
 type LiveFrame struct {
-	Kind   string         `json:"kind" enum:"live,status,flash,refused"`
-	Live   *protocol.Live `json:"live,omitempty"`
-	Status *BenchStatus   `json:"status,omitempty"`
-	Flash  *FlashState    `json:"flash,omitempty"`
-	Says   string         `json:"says,omitempty"` // refused
+	Kind    string         `json:"kind" enum:"live,status,flash,binding,refused"`
+	Live    *protocol.Live `json:"live,omitempty"`
+	Status  *BenchStatus   `json:"status,omitempty"`
+	Flash   *FlashState    `json:"flash,omitempty"`
+	Binding *BindingState  `json:"binding,omitempty"`
+	Says    string         `json:"says,omitempty"` // refused
 }
 
 const (
@@ -64,7 +69,7 @@ const (
 
 // AttachBench gives the app a device to look for. It runs until ctx ends.
 func (a *App) AttachBench(ctx context.Context, address, token string) *Bench {
-	b := &Bench{address: address, token: token, keep: a.keep, pilot: a.pilot, owner: ownerToken(), subs: map[chan LiveFrame]bool{}, status: BenchStatus{Says: "Looking for the bench"}, changed: make(chan struct{}), ended: make(chan struct{})}
+	b := &Bench{address: address, token: token, keep: a.keep, pilot: a.pilot, owner: ownerToken(), subs: map[chan LiveFrame]bool{}, status: BenchStatus{Says: "Looking for the bench"}, changed: make(chan struct{}), ended: make(chan struct{}), life: ctx}
 	b.forgetStarts()
 	a.bench = b
 	go b.run(ctx)
@@ -162,6 +167,7 @@ func (b *Bench) see(l protocol.Live) {
 	defer b.mu.Unlock()
 	b.live, b.seenAt = l, time.Now()
 	b.noteStart(l)
+	b.glance(l)
 	close(b.changed)
 	b.changed = make(chan struct{})
 	b.send(LiveFrame{Kind: "live", Live: &l})
@@ -221,6 +227,10 @@ func (b *Bench) Subscribe() (<-chan LiveFrame, func()) {
 	if s.Connected {
 		l := b.live
 		ch <- LiveFrame{Kind: "live", Live: &l}
+	}
+	if b.guide != nil && !b.guide.state.Ended {
+		guided := b.guide.state
+		ch <- LiveFrame{Kind: "binding", Binding: &guided}
 	}
 	return ch, func() {
 		b.mu.Lock()
@@ -307,6 +317,16 @@ func (b *Bench) Stick(ctx context.Context, s protocol.Stick) error {
 // Adjust the radio or the receiver.
 func (b *Bench) Adjust(ctx context.Context, s protocol.Adjust) error {
 	return b.call(ctx, protocol.MethodAdjust, s)
+}
+
+// Radio sets the radio's model and module.
+func (b *Bench) Radio(ctx context.Context, s protocol.RadioSet) error {
+	return b.call(ctx, protocol.MethodRadio, s)
+}
+
+// Receiver does what hands do at the receiver.
+func (b *Bench) Receiver(ctx context.Context, s protocol.ReceiverSet) error {
+	return b.call(ctx, protocol.MethodReceiver, s)
 }
 
 // Level takes the board's present attitude for level.

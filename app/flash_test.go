@@ -32,7 +32,11 @@ func imageFor(t testing.TB, target, line, version string, size int) []byte {
 // bench of a kit, with the program attached to it and a second hand on the device.
 func (w *world) bench(kit standin.Kit) (*app.Bench, *client.Device) {
 	w.t.Helper()
-	address := benchtest.Serve(w.t, kit, false)
+	return w.benchAt(benchtest.Serve(w.t, kit, false))
+}
+
+func (w *world) benchAt(address string) (*app.Bench, *client.Device) {
+	w.t.Helper()
 	ctx, cancel := context.WithCancel(context.Background())
 	b := w.attachTo(ctx, cancel, address)
 	d, err := client.Dial(ctx, address, benchtest.Token, func(protocol.Live) {})

@@ -52,14 +52,11 @@ type PilotView struct {
 
 // Pilot shows what the pilot wants of every quad.
 func (a *App) Pilot(ctx context.Context) (*PilotView, error) {
-	var k quad.Known
-	raw, version, err := a.keep.Wants(ctx, a.pilot)
+	p, version, err := a.wants(ctx)
 	if err != nil {
 		return nil, err
 	}
-	if err := json.Unmarshal(raw, &k.Pilot); err != nil {
-		return nil, err
-	}
+	k := quad.Known{Pilot: p}
 	return &PilotView{Name: a.who, Version: version, Limits: limitsOf(k, "")}, nil
 }
 
@@ -67,30 +64,22 @@ func (a *App) Pilot(ctx context.Context) (*PilotView, error) {
 // version is the one the pilot saw. The value may be typed as a quantity.
 func (a *App) SetLimit(ctx context.Context, version int64, key string, own json.RawMessage) (*PilotView, error) {
 	path := quad.Path("pilot.thresholds." + key)
-	raw, _, err := a.keep.Wants(ctx, a.pilot)
+	own, err := quad.Typed(path, own)
 	if err != nil {
-		return nil, err
-	}
-	var k quad.Known
-	if err := json.Unmarshal(raw, &k.Pilot); err != nil {
-		return nil, err
-	}
-	if own, err = quad.Typed(path, own); err != nil {
 		return nil, err
 	}
 	if err := quad.Fits(path, own); err != nil {
 		return nil, err
 	}
-	if err := quad.Set(&k, path, own); err != nil {
-		return nil, err
-	}
-	if err := k.Pilot.Thresholds.Reasoned("pilot.thresholds"); err != nil {
-		return nil, err
-	}
-	if raw, err = json.Marshal(k.Pilot); err != nil {
-		return nil, err
-	}
-	if err := a.keep.SetWants(ctx, a.pilot, version, raw); err != nil {
+	err = a.want(ctx, version, func(p *quad.Pilot) error {
+		k := quad.Known{Pilot: *p}
+		if err := quad.Set(&k, path, own); err != nil {
+			return err
+		}
+		*p = k.Pilot
+		return p.Thresholds.Reasoned("pilot.thresholds")
+	})
+	if err != nil {
 		return nil, err
 	}
 	return a.Pilot(ctx)

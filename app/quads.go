@@ -12,6 +12,7 @@ import (
 	"vividperch/core/book"
 	"vividperch/core/check"
 	"vividperch/core/firmware"
+	"vividperch/core/link"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
 )
@@ -240,6 +241,8 @@ func readable(w book.Whole) error {
 			err = json.Unmarshal(e.Body, &choiceEntry{})
 		case book.KindTag:
 			err = json.Unmarshal(e.Body, &tagEntry{})
+		case book.KindTrack:
+			err = json.Unmarshal(e.Body, &link.Reach{})
 		case book.KindPhoto:
 			var p photoEntry
 			if err = json.Unmarshal(e.Body, &p); err == nil {

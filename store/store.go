@@ -221,6 +221,9 @@ func (s *Store) Load(ctx context.Context, pilot, id int64) (_ book.File, err err
 		for _, d := range taught {
 			f.Taught[d.Line] = d.Body
 		}
+		if f.Others, err = others(tx, pilot, id); err != nil {
+			return err
+		}
 		var newest, history []entryRow
 		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, book.Newest).Group("kind, name")
 		if err := tx.Where("id IN (?)", latest).Order("id").Find(&newest).Error; err != nil {
@@ -234,6 +237,38 @@ func (s *Store) Load(ctx context.Context, pilot, id int64) (_ book.File, err err
 		return err
 	})
 	return f, err
+}
+
+// Fleet of a pilot: all quads as they stand in their drafts, by the order they were made in.
+func (s *Store) Fleet(ctx context.Context, pilot int64) (_ []book.Other, err error) {
+	defer away(&err)
+	return others(s.db.WithContext(ctx), pilot, 0)
+}
+
+// others of a pilot's quads than one.
+func others(tx *gorm.DB, pilot, id int64) ([]book.Other, error) {
+	var rows []struct {
+		ID      int64
+		Name    string
+		Version int64
+		Edits   string
+		Body    string
+	}
+	err := tx.Model(&quadRow{}).Select("quad.id, quad.name, quad.version, quad.edits, revision.body").
+		Joins("JOIN revision ON revision.quad_id = quad.id AND revision.number = quad.head").
+		Where("quad.pilot_id = ? AND quad.id <> ?", pilot, id).Order("quad.id").Scan(&rows).Error
+	if err != nil {
+		return nil, err
+	}
+	out := make([]book.Other, 0, len(rows))
+	for _, r := range rows {
+		o := book.Other{ID: r.ID, Name: r.Name, Version: r.Version, Body: []byte(r.Body)}
+		if err := json.Unmarshal([]byte(r.Edits), &o.Edits); err != nil {
+			return nil, err
+		}
+		out = append(out, o)
+	}
+	return out, nil
 }
 
 // lastEntry of a quad, 0 when it has none.

@@ -69,12 +69,17 @@ func Dial(ctx context.Context, address, token string, live func(protocol.Live)) 
 
 // sane refuses live figures that no quad can show.
 func sane(l protocol.Live) bool {
-	for _, x := range append([]float64{l.Volts, l.Amps, l.Roll, l.Pitch, l.Gyro, l.BoardVolts}, l.Channels...) {
+	for _, x := range append([]float64{l.Volts, l.Amps, l.Roll, l.Pitch, l.Gyro, l.BoardVolts, l.Link.Rate, l.Link.Power, l.Link.Distance, l.Link.Strength, l.Link.Quality}, l.Channels...) {
 		if math.IsNaN(x) || math.Abs(x) > 1e5 {
 			return false
 		}
 	}
-	return len(l.Channels) <= 32 && len(l.Corners) <= 8 && len(l.Gates) <= 32 && len(l.Answers) <= 64 && len(l.Switches) <= 32
+	for _, ms := range l.Link.Light {
+		if ms < 0 || ms > 60000 {
+			return false
+		}
+	}
+	return len(l.Link.Light) <= 32 && len(l.Channels) <= 32 && len(l.Corners) <= 8 && len(l.Gates) <= 32 && len(l.Answers) <= 64 && len(l.Switches) <= 32
 }
 
 // Welcome is what the device said of itself.
@@ -157,6 +162,34 @@ func (d *Device) Settings(ctx context.Context) (map[string]string, error) {
 // Write one raw setting.
 func (d *Device) Write(ctx context.Context, name, value string) error {
 	return d.call(ctx, protocol.MethodWrite, protocol.Write{Name: name, Value: value}, nil)
+}
+
+// Labels are what the radio's module and the receiver say they are.
+func (d *Device) Labels(ctx context.Context) (module, receiver quad.LinkIdentity, err error) {
+	var l protocol.Labels
+	if err := d.call(ctx, protocol.MethodLabels, nil, &l); err != nil {
+		return module, receiver, err
+	}
+	for _, x := range []quad.LinkIdentity{l.Module, l.Receiver} {
+		if len(x.Link)+len(x.Version)+len(x.Band)+len(x.Region) > 160 {
+			return module, receiver, quad.Faultf("device-nonsense", protocol.MethodLabels, "a label says more than any label")
+		}
+	}
+	return l.Module, l.Receiver, nil
+}
+
+// Prints are the fingerprints of the phrases that module and receiver hold.
+func (d *Device) Prints(ctx context.Context) (module, receiver quad.PhrasePrint, err error) {
+	var p protocol.Prints
+	if err := d.call(ctx, protocol.MethodPrints, nil, &p); err != nil {
+		return module, receiver, err
+	}
+	for _, x := range []quad.PhrasePrint{p.Module, p.Receiver} {
+		if len(x.Exact) > 8 || len(x.Loose) > 8 {
+			return module, receiver, quad.Faultf("device-nonsense", protocol.MethodPrints, "what it gives are no fingerprints")
+		}
+	}
+	return p.Module, p.Receiver, nil
 }
 
 // Meter reads a probe.

@@ -52,7 +52,7 @@ type air struct {
 	broken bool // antenna
 	worn   bool // button
 	slow   bool // its capacitors outlast a short off
-	closes bool // the radio stops calling too soon
+	closes bool // the radio calls for a short while only
 	other  bool // bound to another radio, which is on
 	paged  bool // opens its page at once when it hears nothing
 }
@@ -68,6 +68,7 @@ type learned struct {
 const (
 	learnTime = 500  // ms of hearing a calling radio until it has learned
 	outlasts  = 1100 // ms that a slow receiver lives on without power
+	shortCall = 2500 // ms that a radio calls which stops before a receiver can have been made ready
 	handWide  = 0.15 // m, within which a broken antenna still hears
 	tooNear   = 0.5  // m, within which a calling radio deafens a receiver
 )
@@ -171,7 +172,7 @@ func (a *air) spoil(cause link.CauseID, r *rand.Rand) error {
 		major, _ := link.Major(a.module.Version)
 		a.receiver.Version = string(rune('0'+(major+8)%9)) + ".3.0"
 	case "numberOther":
-		a.learned.number = (a.number + 7) % 60
+		a.number = 1 + (a.number+6)%60
 	case "mode":
 		a.channels, a.telemetry, a.learned = 16, true, learned{}
 	case "tooNear":
@@ -221,7 +222,7 @@ func (a *air) own() bool {
 
 // able says whether the receiver can do what the radio's model asks for.
 func (a *air) able() bool {
-	return !a.telemetry || a.parts.Receiver.Telemetry && a.gear.Telemetry.Carries(a.channels)
+	return link.Can(a.gear, a.parts.Receiver, a.channels, a.telemetry)
 }
 
 func (a *air) calling() bool { return a.callUntil > a.now }
@@ -421,8 +422,7 @@ func (d *Device) setRadio(s protocol.RadioSet) error {
 		if *s.Call && a.modules != quad.ModuleNone {
 			window := 1000 * a.gear.Timing.RadioWindow
 			if a.closes {
-				window = learnTime / 2
-				a.closes = false // the next one lasts
+				window = shortCall
 			}
 			a.callUntil = d.now + int64(window)
 		}

@@ -7,6 +7,9 @@ import (
 	"vividperch/core/quad"
 )
 
+// receiverVolts at the supply pads of every receiver that is fed.
+const receiverVolts = 5.02
+
 func (d *Device) set(t protocol.Things) error {
 	before := d.pack || d.usb
 	put := func(to *bool, from *bool) {
@@ -142,6 +145,11 @@ func (d *Device) meter(p protocol.Probe) (protocol.Figure, error) {
 		return at(d.kit.Meter.Idle)
 	case "volts":
 		return protocol.Figure{Value: d.live().Volts}, nil
+	case "receiver":
+		if !d.fed(d.wires["receiver"]) || d.air.cut {
+			return protocol.Figure{}, nil
+		}
+		return at(receiverVolts)
 	}
 	return protocol.Figure{}, refuse("there is nothing to measure at %q", p.Where)
 }

@@ -184,7 +184,7 @@ func (r ArchiveRevision) check(number int, at string) error {
 }
 
 // Kinds that an archive may hold.
-var archived = slices.Concat(Newest, History, []string{KindBackup, KindTag, KindPhoto, KindChoice})
+var archived = slices.Concat(Newest, History, []string{KindBackup, KindTag, KindPhoto, KindChoice, KindTrack})
 
 func (e ArchiveEntry) check(at string) error {
 	switch {

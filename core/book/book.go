@@ -48,6 +48,7 @@ const (
 	KindAcceptance = "acceptance"
 	KindTag        = "tag"   // of a revision, named by its number; the newest counts
 	KindPhoto      = "photo" // never loaded with the others
+	KindTrack      = "track" // points of strength over distance beside a reading; the newest counts. Never loaded with the others
 	// KindChoice is a decision of a carry-over, named by the review and the setting; the newest counts. Never loaded with
 	// the others.
 	KindChoice = "choice"
@@ -63,6 +64,16 @@ type File struct {
 	Last    int64   // number of the newest entry, 0 when there is none
 	// Taught are the dictionaries that the pilot taught, as files, by line.
 	Taught map[string]string
+	Others []Other // the pilot's other quads
+}
+
+// Other quad of a pilot, as it stands in its draft.
+type Other struct {
+	ID      int64
+	Name    string
+	Version int64
+	Body    []byte // canonical, of the head revision
+	Edits   []quad.Edit
 }
 
 // Seen names what somebody saw of a quad who looked at it like this: it changes with the draft and with

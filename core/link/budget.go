@@ -112,3 +112,21 @@ func (b Budget) Over(g Gear, frame float64, p Path) []Budget {
 	}
 	return out
 }
+
+// Place on a curve of strength over distance.
+type Place struct {
+	Distance float64 `json:"distance" unit:"m"`
+	Strength float64 `json:"strength" unit:"dBm"`
+}
+
+// Curve of what arrives, from 10 m to a quarter beyond the farthest, in even steps of the logarithm of distance.
+func (b Budget) Curve() []Place {
+	const steps = 48
+	far := math.Max(1.25*b.Farthest, 100)
+	out := make([]Place, 0, steps+1)
+	for i := range steps + 1 {
+		d := nearest * math.Pow(far/nearest, float64(i)/steps)
+		out = append(out, Place{d, b.At(d)})
+	}
+	return out
+}

@@ -14,6 +14,9 @@ type Member struct {
 	quad.FleetQuad
 }
 
+// HearsItsModule says whether its receiver hears the module that it flies with, once they are bound.
+func (m Member) HearsItsModule() bool { return m.heardAt(m.Module) }
+
 func (m Member) receiver() quad.Receiver {
 	return quad.Receiver{Link: m.Link, Version: m.Version, Band: m.Band, Region: m.Region}
 }

@@ -323,6 +323,11 @@ func (g Gear) Rate(hertz float64, channels int) Rate {
 // Carries says whether a receiver that has telemetry can send it beside that many channels.
 func (t Telemetry) Carries(channels int) bool { return t.Any || channels <= t.Most }
 
+// Can a receiver do what a model asks for: so many channels, and telemetry beside them.
+func Can(g Gear, r quad.Receiver, channels int, telemetry bool) bool {
+	return !telemetry || r.Telemetry && g.Telemetry.Carries(channels)
+}
+
 // Frequency that figures of a band are worked out at, MHz; 2440 for one that is not named.
 func (g Gear) Frequency(band string) float64 {
 	for _, b := range g.Bands {

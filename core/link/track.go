@@ -443,3 +443,15 @@ func clipped(s string) string {
 	}
 	return s
 }
+
+// Thin points out to at most so many, evenly, the first and the last among them.
+func Thin(points []Point, most int) []Point {
+	if len(points) <= most || most < 2 {
+		return points
+	}
+	out := make([]Point, most)
+	for i := range out {
+		out[i] = points[i*(len(points)-1)/(most-1)]
+	}
+	return out
+}

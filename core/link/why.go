@@ -45,8 +45,8 @@ var Questions = []Question{
 	{"mode", "Can the receiver do what the model asks: channels, telemetry?", "The model's page in the radio; the receiver's card.", []Answer{
 		{"can", "yes"}, {"cannot", "no"},
 	}},
-	{"power", "Is there a voltage at the receiver's supply pads?", "Meter across its supply pads, USB alone first, then with the pack.", []Answer{
-		{"volts", "yes, also from USB"}, {"packOnly", "only with the pack in"}, {"none", "no"},
+	{"power", "Is there a voltage at the receiver's supply pads?", "Meter across its supply pads as it is now; where there is none, once more with the pack in.", []Answer{
+		{"volts", "yes"}, {"packOnly", "only once the pack is in"}, {"none", "no"},
 	}},
 	{"own", "Switch your radio off. Does the light change?", "Give it two seconds.", []Answer{
 		{"changes", "it changes"}, {"stays", "it stays lit"},
@@ -112,12 +112,12 @@ var Causes = []Cause{
 	{"tooNear", "Radio and receiver stand so near that they deafen each other", "Bind from three paces, on the lowest power.", map[QuestionID][]string{"light": lit(Binding), "far": one("binds")}, nil, func(g Gear) bool { return g.Has(Button) || g.Has(Cycles) }},
 	{"windowPast", "The radio has stopped calling before the receiver was ready", "Have it call again once the receiver waits, within its window.", map[QuestionID][]string{"light": lit(Binding), "calls": one("stopped")}, nil, func(g Gear) bool { return g.Has(Button) || g.Has(Cycles) }},
 	{"buttonShort", "The button does not hold: worn, or let go too soon", "Hold it down hard, from before the power comes until the light changes.", map[QuestionID][]string{"light": lit(Stranger), "enters": one("no")}, nil, func(g Gear) bool { return g.Has(Button) }},
-	{"cyclesSlow", "The power cycles are not counted: the capacitors keep the receiver alive through a short off", "Leave the pack out longer each time, but within its limit; or power the receiver alone.", map[QuestionID][]string{"light": lit(Stranger), "enters": one("no")}, nil, func(g Gear) bool { return g.Has(Cycles) }},
+	{"cyclesSlow", "The power cycles are not counted: the capacitors keep the receiver alive through a short off", "Leave the pack out longer each time, but within its limit; or power the receiver alone.", map[QuestionID][]string{"light": lit(Stranger), "enters": one("no")}, []QuestionID{"phrase"}, func(g Gear) bool { return g.Has(Cycles) }},
 }
 
 // QuestionsFor a gear, in order: those that tell some of its causes apart, with the answers that it can give.
 func QuestionsFor(g Gear) []Question {
-	causes := causesFor(g)
+	causes := CausesFor(g)
 	var out []Question
 	for _, q := range Questions {
 		if q.ID == "light" {
@@ -132,7 +132,8 @@ func QuestionsFor(g Gear) []Question {
 	return out
 }
 
-func causesFor(g Gear) []Cause {
+// CausesFor a gear: those that it can have.
+func CausesFor(g Gear) []Cause {
 	return slices.DeleteFunc(slices.Clone(Causes), func(c Cause) bool { return c.With != nil && !c.With(g) })
 }
 
@@ -158,7 +159,7 @@ type Inquiry struct {
 // Inquire takes the answers given so far and asks the question that leaves the fewest causes, on the average. Answers that
 // contradict every cause are a Fault at the question that did it. A question or answer that does not exist is a Fault too.
 func Inquire(g Gear, given map[QuestionID]string) (Inquiry, error) {
-	left := causesFor(g)
+	left := CausesFor(g)
 	in := Inquiry{Of: len(left), Asked: len(given)}
 	questions := QuestionsFor(g)
 	for id := range given {

@@ -12,7 +12,7 @@ import (
 func TestEveryCauseIsReachedWithinSixQuestions(t *testing.T) {
 	for _, name := range Shipped() {
 		g := gear(t, name)
-		causes := causesFor(g)
+		causes := CausesFor(g)
 		if len(causes) < 14 {
 			t.Errorf("%s has %d causes", name, len(causes))
 		}
@@ -55,7 +55,7 @@ func TestEveryCauseIsReachedWithinSixQuestions(t *testing.T) {
 // answer over all ways it can go.
 func TestAsksTheBestQuestion(t *testing.T) {
 	g := gear(t, "Tidewire")
-	causes := causesFor(g)
+	causes := CausesFor(g)
 	expected := func(q Question, left []Cause) float64 {
 		sum := 0.0
 		for _, truth := range left {

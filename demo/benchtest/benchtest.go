@@ -17,6 +17,17 @@ const Token = "a token of the test"
 // still between the step calls of its clients.
 func Serve(t testing.TB, kit standin.Kit, stepped bool) (address string) {
 	t.Helper()
+	return serve(t, kit, stepped, 1)
+}
+
+// ServeHurried runs one whose clock is so many times as fast as the wall's.
+func ServeHurried(t testing.TB, kit standin.Kit, hurry int) (address string) {
+	t.Helper()
+	return serve(t, kit, false, hurry)
+}
+
+func serve(t testing.TB, kit standin.Kit, stepped bool, hurry int) string {
+	t.Helper()
 	d, err := standin.New(kit, 1)
 	if err != nil {
 		t.Fatal(err)
@@ -27,7 +38,9 @@ func Serve(t testing.TB, kit standin.Kit, stepped bool) (address string) {
 	}
 	ctx, cancel := context.WithCancel(context.Background())
 	done := make(chan error, 1)
-	go func() { done <- standin.NewServer(Token, stepped, d).Serve(ctx, l) }()
+	server := standin.NewServer(Token, stepped, d)
+	server.Hurry = hurry
+	go func() { done <- server.Serve(ctx, l) }()
 	t.Cleanup(func() {
 		cancel()
 		if err := <-done; err != nil {

@@ -1,0 +1,185 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"sync"
+
+	"vividperch/core/book"
+	"vividperch/core/link"
+	"vividperch/core/quad"
+)
+
+// neighbours remembers how each quad looks to the others, until it changes.
+type neighbours struct {
+	mu sync.Mutex
+	by map[int64]neighbour
+}
+
+type neighbour struct {
+	version int64
+	is      quad.FleetQuad
+}
+
+// of each quad, by name; a second one of the same name has its number with it. One that cannot be read any more is left out:
+// it is told where it is opened.
+func (n *neighbours) of(list []book.Other) map[string]quad.FleetQuad {
+	out := make(map[string]quad.FleetQuad, len(list))
+	for _, o := range list {
+		is, err := n.one(o)
+		if err != nil {
+			continue
+		}
+		name := o.Name
+		if _, taken := out[name]; taken {
+			name = fmt.Sprintf("%s (%d)", name, o.ID)
+		}
+		out[name] = is
+	}
+	return out
+}
+
+func (n *neighbours) one(o book.Other) (quad.FleetQuad, error) {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	if known, ok := n.by[o.ID]; ok && known.version == o.Version {
+		return known.is, nil
+	}
+	saved, err := quad.ReadMeant(o.Body)
+	if err != nil {
+		return quad.FleetQuad{}, err
+	}
+	meant, err := quad.Apply(saved, o.Edits)
+	if err != nil {
+		return quad.FleetQuad{}, err
+	}
+	if n.by == nil {
+		n.by = map[int64]neighbour{}
+	}
+	n.by[o.ID] = neighbour{o.Version, meant.Neighbour()}
+	return n.by[o.ID].is, nil
+}
+
+// FleetView is every link that the pilot flies: modules of radios, and who hears them.
+type FleetView struct {
+	Modules []ModuleView `json:"modules"`
+	Without []string     `json:"without"` // quads that name no link
+}
+
+// ModuleView is one module with the quads that fly with it.
+type ModuleView struct {
+	Name     string       `json:"name"`
+	Link     string       `json:"link"`
+	Version  string       `json:"version"`
+	External bool         `json:"external"`
+	Differ   bool         `json:"differ"` // the quads do not agree on its version
+	Update   string       `json:"update"` // in words, how its receivers are updated
+	Numbers  int          `json:"numbers"`
+	Members  []MemberView `json:"members"`
+	Clashes  []link.Clash `json:"clashes"`
+}
+
+// MemberView is one quad of a module.
+type MemberView struct {
+	ID      int64  `json:"id"`
+	Name    string `json:"name"`
+	Number  int    `json:"number"`
+	Version string `json:"version"`
+	Band    string `json:"band"`
+	Region  string `json:"region"`
+	Hears   bool   `json:"hears"`
+}
+
+var updateWords = map[link.Update]string{
+	link.ByPage: "Receivers are updated over their own wireless page, whatever the radio is.", link.ByRadio: "Receivers are updated through the radio, while they hear it.", link.ByWire: "Receivers are updated at a cable, whatever the radio is.",
+}
+
+// members of the pilot's fleet.
+func (a *App) members(ctx context.Context) ([]link.Member, map[string]int64, error) {
+	list, err := a.keep.Fleet(ctx, a.pilot)
+	if err != nil {
+		return nil, nil, err
+	}
+	ids := map[string]int64{}
+	var out []link.Member
+	for _, o := range list {
+		for name, is := range a.fleet.of([]book.Other{o}) {
+			if _, taken := ids[name]; taken {
+				name = fmt.Sprintf("%s (%d)", name, o.ID)
+			}
+			ids[name] = o.ID
+			out = append(out, link.Member{Name: name, FleetQuad: is})
+		}
+	}
+	return out, ids, nil
+}
+
+// Fleet shows the links of all quads with what clashes.
+func (a *App) Fleet(ctx context.Context) (*FleetView, error) {
+	members, ids, err := a.members(ctx)
+	if err != nil {
+		return nil, err
+	}
+	own, err := a.ownGear(ctx)
+	if err != nil {
+		return nil, err
+	}
+	v := &FleetView{Modules: []ModuleView{}, Without: []string{}}
+	for _, m := range members {
+		if m.Link == "" {
+			v.Without = append(v.Without, m.Name)
+		}
+	}
+	for _, m := range link.Modules(members) {
+		one := ModuleView{Name: m.Name, Link: m.Link, Version: m.Version, External: m.External, Differ: m.Differ, Clashes: link.Clashes(m), Members: []MemberView{}}
+		if g, known := link.GearOf(m.Link, own); known {
+			one.Update, one.Numbers = updateWords[g.Update], g.Numbers
+		}
+		for _, q := range m.Members {
+			one.Members = append(one.Members, MemberView{ID: ids[q.Name], Name: q.Name, Number: q.Number, Version: q.Version, Band: q.Band, Region: q.Region, Hears: q.HearsItsModule()})
+		}
+		v.Modules = append(v.Modules, one)
+	}
+	return v, nil
+}
+
+// PlanAsk names a module and the version it is to have.
+type PlanAsk struct {
+	Name     string
+	Link     string
+	External bool
+	To       string
+}
+
+// UpdatePlan of a module and the receivers that fly with it.
+func (a *App) UpdatePlan(ctx context.Context, ask PlanAsk) (*link.Plan, error) {
+	members, _, err := a.members(ctx)
+	if err != nil {
+		return nil, err
+	}
+	own, err := a.ownGear(ctx)
+	if err != nil {
+		return nil, err
+	}
+	g, known := link.GearOf(ask.Link, own)
+	if !known {
+		return nil, unknownLink(ask.Link)
+	}
+	modules := link.Modules(members)
+	i := slices.IndexFunc(modules, func(m link.Module) bool {
+		return m.Name == ask.Name && m.Link == ask.Link && m.External == ask.External
+	})
+	if i < 0 {
+		return nil, quad.Faultf("no-module", "", "no quad flies with that module any more; look again")
+	}
+	p, err := link.PlanOf(g, modules[i], ask.To)
+	return &p, err
+}
+
+func unknownLink(name string) error {
+	if name == "" {
+		return quad.Faultf("no-link", "parts.receiver.link", "the receiver's link is not told; name it among the parts")
+	}
+	return quad.Faultf("unknown-link", "parts.receiver.link", "nothing is known of a link named %q; describe it at Own gear", name)
+}
