@@ -113,6 +113,7 @@ func operations(h huma.API, a *app.App) {
 	quadOperations(h, a)
 	historyOperations(h, a)
 	settingsOperations(h, a)
+	linkOperations(h, a)
 	benchOperations(h, a)
 	// The socket's messages are not operations, but their types cross here too.
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[app.LiveFrame](), true, "")
@@ -205,14 +206,16 @@ type things struct{ Body protocol.Things }
 type stickMove struct{ Body protocol.Stick }
 type adjustment struct{ Body protocol.Adjust }
 
-func benchOperations(h huma.API, a *app.App) {
-	onBench := func(f func(*app.Bench) error) (*out[done], error) {
-		b, err := a.Bench()
-		if err == nil {
-			err = f(b)
-		}
-		return answer(done{true}, err)
+// onBench does something with the bench, if there is one.
+func onBench(a *app.App, f func(*app.Bench) error) (*out[done], error) {
+	b, err := a.Bench()
+	if err == nil {
+		err = f(b)
 	}
+	return answer(done{err == nil}, err)
+}
+
+func benchOperations(h huma.API, a *app.App) {
 	get(h, "bench", "/api/bench", "Whether there is a bench, and whose", func(_ context.Context, _ *struct{}) (*out[app.BenchStatus], error) {
 		b, err := a.Bench()
 		if err != nil {
@@ -221,32 +224,24 @@ func benchOperations(h huma.API, a *app.App) {
 		return answer(b.Status(), nil)
 	})
 	post(h, "setThings", "/api/bench/things", "Plug, fit, switch or tilt", func(ctx context.Context, in *things) (*out[done], error) {
-		return onBench(func(b *app.Bench) error { return b.Set(ctx, in.Body) })
+		return onBench(a, func(b *app.Bench) error { return b.Set(ctx, in.Body) })
 	})
 	post(h, "moveStick", "/api/bench/stick", "Move a stick or a switch", func(ctx context.Context, in *stickMove) (*out[done], error) {
-		return onBench(func(b *app.Bench) error { return b.Stick(ctx, in.Body) })
+		return onBench(a, func(b *app.Bench) error { return b.Stick(ctx, in.Body) })
 	})
 	post(h, "adjust", "/api/bench/adjust", "Adjust the radio or the receiver", func(ctx context.Context, in *adjustment) (*out[done], error) {
-		return onBench(func(b *app.Bench) error { return b.Adjust(ctx, in.Body) })
+		return onBench(a, func(b *app.Bench) error { return b.Adjust(ctx, in.Body) })
 	})
 	post(h, "level", "/api/bench/level", "Take the board's attitude for level", func(ctx context.Context, _ *struct{}) (*out[done], error) {
-		return onBench(func(b *app.Bench) error { return b.Level(ctx) })
+		return onBench(a, func(b *app.Bench) error { return b.Level(ctx) })
 	})
 	post(h, "place", "/api/bench/place", "Put another quad on the bench", func(ctx context.Context, in *struct{ Body placeBody }) (*out[done], error) {
-		b, err := a.Bench()
-		if err == nil {
-			err = b.Place(ctx, in.Body.Quad)
-		}
-		return answer(done{err == nil}, err)
+		return onBench(a, func(b *app.Bench) error { return b.Place(ctx, in.Body.Quad) })
 	})
 	post(h, "stopFlash", "/api/bench/flash/stop", "Stop what is being flashed", func(_ context.Context, _ *struct{}) (*out[done], error) {
-		b, err := a.Bench()
-		if err == nil {
-			err = b.StopFlash()
-		}
-		return answer(done{err == nil}, err)
+		return onBench(a, (*app.Bench).StopFlash)
 	})
 	post(h, "cut", "/api/bench/cut", "Cut the bench power", func(ctx context.Context, _ *struct{}) (*out[done], error) {
-		return onBench(func(b *app.Bench) error { return b.Cut(ctx) })
+		return onBench(a, func(b *app.Bench) error { return b.Cut(ctx) })
 	})
 }

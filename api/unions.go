@@ -7,6 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"vividperch/core/check"
+	"vividperch/core/link"
 	"vividperch/core/motors"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
@@ -33,6 +34,12 @@ var unions = map[reflect.Type][]string{
 	reflect.TypeFor[check.Event]():           words(check.Events...),
 	reflect.TypeFor[proof.Scope]():           words(proof.Hover, proof.Free, proof.Return),
 	reflect.TypeFor[sticks.Hold]():           words(sticks.Sure, sticks.Near, sticks.Edge),
+	reflect.TypeFor[quad.ModulesOn]():        words(quad.ModuleInternal, quad.ModuleExternal, quad.ModuleBoth, quad.ModuleNone),
+	reflect.TypeFor[link.State]():            words(link.States...),
+	reflect.TypeFor[link.Call]():             words(link.Calling, link.CallBound, link.CallLost),
+	reflect.TypeFor[link.WayKind]():          words(link.Phrase, link.Button, link.Cycles),
+	reflect.TypeFor[link.Sight]():            words(link.Sights...),
+	reflect.TypeFor[link.Update]():           words(link.ByPage, link.ByRadio, link.ByWire),
 	reflect.TypeFor[check.Station]():         stations(),
 }
 

@@ -153,7 +153,7 @@ type PlanAsk struct {
 }
 
 // UpdatePlan of a module and the receivers that fly with it.
-func (a *App) UpdatePlan(ctx context.Context, ask PlanAsk) (*link.Plan, error) {
+func (a *App) UpdatePlan(ctx context.Context, ask PlanAsk) (*link.UpdatePlan, error) {
 	members, _, err := a.members(ctx)
 	if err != nil {
 		return nil, err

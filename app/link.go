@@ -3,7 +3,6 @@ package app
 import (
 	"context"
 	"encoding/json"
-	"math"
 
 	"vividperch/core/book"
 	"vividperch/core/link"
@@ -19,7 +18,7 @@ type LinkView struct {
 	Path   link.Path       `json:"path"`
 	Budget *link.Budget    `json:"budget"`
 	Rates  []link.Budget   `json:"rates"`  // the same path at every packet rate, slowest first
-	Curve  []link.Place    `json:"curve"`  // strength over distance at the rate that is set
+	Curve  []link.Arrival    `json:"curve"`  // strength over distance at the rate that is set
 	Alarms quad.LinkAlarms `json:"alarms"` // to begin with, at the rate that is set
 	Track  *link.Reach     `json:"track"`  // the one that was kept last
 	// Number of this quad in its radio, the others that have it too, and the lowest that nobody has; 0 is none.
@@ -36,7 +35,7 @@ func (a *App) Link(ctx context.Context, id int64, p link.Path) (*LinkView, error
 		return nil, err
 	}
 	k := o.known
-	v := &LinkView{Link: k.Parts.Receiver.Link, Path: p, Rates: []link.Budget{}, Curve: []link.Place{}, Number: k.Radio.Number, Same: nonNil(link.SameNumber(k.Meant().Neighbour(), k.Fleet)), Hears: link.Compare(k.Parts.RadioModule, k.Parts.Receiver).Hears()}
+	v := &LinkView{Link: k.Parts.Receiver.Link, Path: p, Rates: []link.Budget{}, Curve: []link.Arrival{}, Number: k.Radio.Number, Same: nonNil(link.SameNumber(k.Meant().Neighbour(), k.Fleet)), Hears: link.Compare(k.Parts.RadioModule, k.Parts.Receiver).Hears()}
 	g, err := gearOf(k)
 	if err != nil {
 		v.Says = sentenceOf(err)
@@ -187,19 +186,4 @@ func (a *App) keptTrack(ctx context.Context, id int64) (*link.Reach, error) {
 		return nil, err
 	}
 	return &r, nil
-}
-
-// PathFrom takes figures of a path as a page sends them; what is no figure is the usual one.
-func PathFrom(body, ground, air float64) link.Path {
-	p := link.UsualPath
-	if ground > 0 && !math.IsInf(ground, 0) {
-		p.Ground = ground
-	}
-	if air > 0 && !math.IsInf(air, 0) {
-		p.Air = air
-	}
-	if body >= 0 && !math.IsInf(body, 0) {
-		p.Body = body
-	}
-	return p
 }

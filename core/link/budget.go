@@ -113,20 +113,20 @@ func (b Budget) Over(g Gear, frame float64, p Path) []Budget {
 	return out
 }
 
-// Place on a curve of strength over distance.
-type Place struct {
+// Arrival on a curve of strength over distance.
+type Arrival struct {
 	Distance float64 `json:"distance" unit:"m"`
 	Strength float64 `json:"strength" unit:"dBm"`
 }
 
 // Curve of what arrives, from 10 m to a quarter beyond the farthest, in even steps of the logarithm of distance.
-func (b Budget) Curve() []Place {
+func (b Budget) Curve() []Arrival {
 	const steps = 48
 	far := math.Max(1.25*b.Farthest, 100)
-	out := make([]Place, 0, steps+1)
+	out := make([]Arrival, 0, steps+1)
 	for i := range steps + 1 {
 		d := nearest * math.Pow(far/nearest, float64(i)/steps)
-		out = append(out, Place{d, b.At(d)})
+		out = append(out, Arrival{d, b.At(d)})
 	}
 	return out
 }

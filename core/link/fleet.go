@@ -102,8 +102,8 @@ func SameNumber(own quad.FleetQuad, fleet map[string]quad.FleetQuad) []string {
 	return out
 }
 
-// Move is one step of bringing a module and its receivers to another version.
-type Move struct {
+// UpdateStep is one step of bringing a module and its receivers to another version.
+type UpdateStep struct {
 	Quad  string `json:"quad"` // whose receiver; nothing for the module
 	Words string `json:"words"`
 	// Heard and Deaf name the quads that can be heard, and not, once the step is done.
@@ -111,22 +111,22 @@ type Move struct {
 	Deaf  []string `json:"deaf"`
 }
 
-// Plan of bringing a module to a version.
-type Plan struct {
+// UpdatePlan of bringing a module to a version.
+type UpdatePlan struct {
 	To string `json:"to"`
 	// Orphans are the quads that hear the module now and would not once it alone has been updated.
-	Orphans []string `json:"orphans"`
-	Moves   []Move   `json:"moves"`
+	Orphans []string     `json:"orphans"`
+	Moves   []UpdateStep `json:"moves"`
 }
 
 // PlanOf bringing a module to a version: what must go along, in an order that never needs a radio that no longer talks to
 // the receiver. Receivers that are updated through the radio go first, while they are still heard; then the module; then those
 // that are updated over their own page or a cable. Those that would understand the new version stay as they are.
-func PlanOf(g Gear, m Module, to string) (Plan, error) {
+func PlanOf(g Gear, m Module, to string) (UpdatePlan, error) {
 	if _, ok := Major(to); !ok {
-		return Plan{}, quad.Faultf("bad-version", "to", "%q is no version; they look like 6.0.1", to)
+		return UpdatePlan{}, quad.Faultf("bad-version", "to", "%q is no version; they look like 6.0.1", to)
 	}
-	p := Plan{To: to, Orphans: []string{}, Moves: []Move{}}
+	p := UpdatePlan{To: to, Orphans: []string{}, Moves: []UpdateStep{}}
 	var follow []string
 	for _, q := range m.Members {
 		if q.heardAt(m.Version) && !q.heardAt(to) {
@@ -146,7 +146,7 @@ func PlanOf(g Gear, m Module, to string) (Plan, error) {
 				members[i].Version = to
 			}
 		}
-		move := Move{Quad: name, Words: words, Heard: []string{}, Deaf: []string{}}
+		move := UpdateStep{Quad: name, Words: words, Heard: []string{}, Deaf: []string{}}
 		for _, q := range members {
 			if q.heardAt(module) {
 				move.Heard = append(move.Heard, q.Name)

@@ -93,6 +93,9 @@ const (
 	Bound     State = "bound" // has its radio
 )
 
+// States of a receiver.
+var States = []State{Off, Searching, Stranger, Binding, OnPage, Bound}
+
 // Light of a receiver in one state. Blink are ms, lit and dark in turn; a single one is steady, none is dark.
 type Light struct {
 	State State  `json:"state" enum:"off,searching,stranger,binding,page,bound"`
@@ -252,7 +255,7 @@ func (g Gear) checkLights() error {
 	seen := map[string]string{}
 	for i, l := range g.Lights {
 		at := fmt.Sprintf("lights.%d", i+1)
-		if !slices.Contains([]State{Off, Searching, Stranger, Binding, OnPage, Bound}, l.State) {
+		if !slices.Contains(States, l.State) {
 			return quad.Faultf("bad-gear", at+".state", "is %q, which no receiver is in", l.State)
 		}
 		if err := beats(at+".blink", l.Blink); err != nil {

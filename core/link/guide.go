@@ -60,7 +60,8 @@ const (
 	ReceiverBound     Sight = "receiverBound"
 )
 
-var sights = []Sight{
+// Sights that there are.
+var Sights = []Sight{
 	RadioOn, RadioOff, RadioCalling, RadioSilent, PackIn, PackOut, ButtonHeld, PhrasesAgree, ChannelsMove,
 	ReceiverOff, ReceiverSearching, ReceiverStranger, ReceiverBinding, ReceiverPage, ReceiverBound,
 }
@@ -82,11 +83,11 @@ func (g Gear) checkWays() error {
 			if !slices.Contains([]string{"radio", "receiver", "quad"}, s.Where) {
 				return quad.Faultf("bad-gear", place+".where", "is %q, but must be radio, receiver or quad", s.Where)
 			}
-			if !slices.Contains(sights, s.Until) {
+			if !slices.Contains(Sights, s.Until) {
 				return quad.Faultf("bad-gear", place+".until", "is %q, which nobody can see", s.Until)
 			}
 			for n, t := range s.Traps {
-				if !slices.Contains(sights, t.When) {
+				if !slices.Contains(Sights, t.When) {
 					return quad.Faultf("bad-gear", fmt.Sprintf("%s.traps.%d.when", place, n+1), "is %q, which nobody can see", t.When)
 				}
 				if t.Back < 1 || t.Back > j+1 {

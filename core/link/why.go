@@ -15,11 +15,11 @@ type Question struct {
 	ID      QuestionID `json:"id"`
 	Words   string     `json:"words"`
 	How     string     `json:"how"`
-	Answers []Answer   `json:"answers"`
+	Answers []Choice   `json:"answers"`
 }
 
-// Answer to a question.
-type Answer struct {
+// Choice of an answer to a question.
+type Choice struct {
 	ID    string `json:"id"`
 	Words string `json:"words"`
 }
@@ -27,40 +27,40 @@ type Answer struct {
 // Questions, the cheapest to look at first.
 var Questions = []Question{
 	{"light", "What does the receiver's light do?", "Pack in, radio on with this model chosen, and you have tried to bind.", nil}, // its answers come from the gear's lights
-	{"modules", "Which modules does this model have on, in the radio?", "The model's page in the radio.", []Answer{
+	{"modules", "Which modules does this model have on, in the radio?", "The model's page in the radio.", []Choice{
 		{"right", "the one this receiver belongs to"}, {"other", "the other one"}, {"both", "both"}, {"none", "none"},
 	}},
-	{"labels", "Do link, band and region of module and receiver agree?", "The label of each, or its own page.", []Answer{
+	{"labels", "Do link, band and region of module and receiver agree?", "The label of each, or its own page.", []Choice{
 		{"same", "all three"}, {"link", "another link"}, {"band", "another band"}, {"region", "another region"},
 	}},
-	{"versions", "Are both of the same major version?", "The module's page in the radio; the receiver's label or page.", []Answer{
+	{"versions", "Are both of the same major version?", "The module's page in the radio; the receiver's label or page.", []Choice{
 		{"same", "the same"}, {"other", "another major"},
 	}},
-	{"phrase", "How do the two phrases compare?", "By their fingerprints, below.", []Answer{
+	{"phrase", "How do the two phrases compare?", "By their fingerprints, below.", []Choice{
 		{"same", "the same fingerprint"}, {"loose", "but for capitals or spaces"}, {"other", "different altogether"},
 	}},
-	{"number", "Is the model's receiver number the one it was bound with?", "The model's page in the radio; what you noted when you bound it.", []Answer{
+	{"number", "Is the model's receiver number the one it was bound with?", "The model's page in the radio; what you noted when you bound it.", []Choice{
 		{"same", "yes"}, {"other", "no, or nobody knows"},
 	}},
-	{"mode", "Can the receiver do what the model asks: channels, telemetry?", "The model's page in the radio; the receiver's card.", []Answer{
+	{"mode", "Can the receiver do what the model asks: channels, telemetry?", "The model's page in the radio; the receiver's card.", []Choice{
 		{"can", "yes"}, {"cannot", "no"},
 	}},
-	{"power", "Is there a voltage at the receiver's supply pads?", "Meter across its supply pads as it is now; where there is none, once more with the pack in.", []Answer{
+	{"power", "Is there a voltage at the receiver's supply pads?", "Meter across its supply pads as it is now; where there is none, once more with the pack in.", []Choice{
 		{"volts", "yes"}, {"packOnly", "only once the pack is in"}, {"none", "no"},
 	}},
-	{"own", "Switch your radio off. Does the light change?", "Give it two seconds.", []Answer{
+	{"own", "Switch your radio off. Does the light change?", "Give it two seconds.", []Choice{
 		{"changes", "it changes"}, {"stays", "it stays lit"},
 	}},
-	{"enters", "Put it into binding once more. Does its light change?", "By its button or by power cycles, as its card says.", []Answer{
+	{"enters", "Put it into binding once more. Does its light change?", "By its button or by power cycles, as its card says.", []Choice{
 		{"yes", "yes"}, {"no", "no"},
 	}},
-	{"calls", "While the receiver waits, does the radio still call?", "It sounds and shows it.", []Answer{
+	{"calls", "While the receiver waits, does the radio still call?", "It sounds and shows it.", []Choice{
 		{"calls", "it calls"}, {"stopped", "it has stopped"},
 	}},
-	{"far", "Carry the radio three paces away and try. Does it bind now?", "Two aerials nearly touching deafen each other.", []Answer{
+	{"far", "Carry the radio three paces away and try. Does it bind now?", "Two aerials nearly touching deafen each other.", []Choice{
 		{"no", "no"}, {"binds", "it binds"},
 	}},
-	{"near", "Hold the radio's antenna a hand's breadth from the receiver. Does its light change?", "Lowest power.", []Answer{
+	{"near", "Hold the radio's antenna a hand's breadth from the receiver. Does its light change?", "Lowest power.", []Choice{
 		{"no", "no"}, {"changes", "it changes"},
 	}},
 }
@@ -122,7 +122,7 @@ func QuestionsFor(g Gear) []Question {
 	for _, q := range Questions {
 		if q.ID == "light" {
 			for _, l := range g.Lights {
-				q.Answers = append(q.Answers, Answer{string(l.State), l.Words})
+				q.Answers = append(q.Answers, Choice{string(l.State), l.Words})
 			}
 		}
 		if slices.ContainsFunc(causes, func(c Cause) bool { return c.Shows[q.ID] != nil }) {
@@ -172,7 +172,7 @@ func Inquire(g Gear, given map[QuestionID]string) (Inquiry, error) {
 		if !ok || answer == Unsure {
 			continue
 		}
-		if !slices.ContainsFunc(q.Answers, func(a Answer) bool { return a.ID == answer }) {
+		if !slices.ContainsFunc(q.Answers, func(a Choice) bool { return a.ID == answer }) {
 			return in, quad.Faultf("unknown-answer", string(q.ID), "has no answer %q", answer)
 		}
 		next := slices.DeleteFunc(slices.Clone(left), func(c Cause) bool { return !c.may(q, answer) })

@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/binding/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave the guided binding */
+        post: operations["leaveBinding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/cut": {
         parameters: {
             query?: never;
@@ -117,6 +134,40 @@ export interface paths {
         put?: never;
         /** Put another quad on the bench */
         post: operations["place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/radio": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the radio's model and module */
+        post: operations["setRadio"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/receiver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hands at the receiver */
+        post: operations["setReceiver"];
         delete?: never;
         options?: never;
         head?: never;
@@ -186,6 +237,92 @@ export interface paths {
         put?: never;
         /** Take a taught dictionary away */
         post: operations["forget"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who hears which radio */
+        get: operations["fleet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet/update": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How to bring a module and its receivers to another version */
+        post: operations["updatePlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is known of the control links */
+        get: operations["gear"];
+        put?: never;
+        /** Keep own facts of a link */
+        post: operations["setGear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take own facts of a link away */
+        post: operations["forgetGear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gear/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a file says of a link, and keep nothing */
+        post: operations["readGear"];
         delete?: never;
         options?: never;
         head?: never;
@@ -527,6 +664,125 @@ export interface paths {
         put?: never;
         /** What a lesson about an unknown line would become */
         post: operations["lesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Budget, reach and number of the control link */
+        get: operations["link"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/link/bind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Guide a binding on the bench */
+        post: operations["bind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/link/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at the bench for the answer to a question */
+        post: operations["lookFor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/link/phrases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the fingerprints of phrases */
+        post: operations["phrases"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/link/track": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Measure a track of strengths, and keep nothing */
+        post: operations["track"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/link/track/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a track of strengths */
+        post: operations["keepTrack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/link/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Why it will not bind: where the answers lead */
+        post: operations["why"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1007,6 +1263,12 @@ export interface components {
             seen: unknown;
             values: components["schemas"]["ValueAt"][];
         };
+        Arrival: {
+            /** Format: double */
+            distance: number;
+            /** Format: double */
+            strength: number;
+        };
         AskView: {
             how: string;
             label: string;
@@ -1062,10 +1324,21 @@ export interface components {
             version: string;
             why: string;
         };
+        Band: {
+            /** Format: double */
+            frequency: number;
+            name: string;
+        };
         BatteryLead: {
             /** Format: double */
             spacing: number;
             twisted: boolean;
+        };
+        Beep: {
+            beats: number[];
+            /** @enum {string} */
+            state: "calling" | "bound" | "lost";
+            words: string;
         };
         BeginBody: {
             line: string;
@@ -1087,6 +1360,24 @@ export interface components {
             says: string;
             standIn: boolean;
             switches: components["schemas"]["ProtocolSwitchInfo"][];
+        };
+        BindBody: {
+            /** @enum {string} */
+            way: "phrase" | "button" | "cycles";
+        };
+        BindingState: {
+            cautions: string[];
+            done: boolean;
+            ended: boolean;
+            /** @enum {string} */
+            light: "off" | "searching" | "stranger" | "binding" | "page" | "bound";
+            /** Format: int64 */
+            quad: number;
+            says: string;
+            /** Format: int64 */
+            step: number;
+            /** @enum {string} */
+            way: "phrase" | "button" | "cycles";
         };
         BoardPart: {
             buses?: string[];
@@ -1115,6 +1406,33 @@ export interface components {
             target: string;
             version: string;
         };
+        Budget: {
+            /** Format: double */
+            body: number;
+            /** Format: double */
+            delay: number;
+            /** Format: double */
+            farthest: number;
+            /** Format: double */
+            frequency: number;
+            /** Format: double */
+            fresnel: number;
+            /** Format: double */
+            gains: number;
+            /** Format: double */
+            horizon: number;
+            /** Format: double */
+            interval: number;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            polarisation: number;
+            /** Format: double */
+            power: number;
+            rate: components["schemas"]["Rate"];
+            /** Format: double */
+            safe: number;
+        };
         Capacitor: {
             /** Format: double */
             capacitance: number;
@@ -1124,6 +1442,11 @@ export interface components {
             rating: number;
             /** Format: double */
             resistance: number;
+        };
+        Cause: {
+            id: string;
+            remedy: string;
+            words: string;
         };
         CheckEdit: {
             path: string;
@@ -1141,6 +1464,10 @@ export interface components {
             words: string;
             write?: boolean;
         };
+        Choice: {
+            id: string;
+            words: string;
+        };
         ChooseBody: {
             /** Format: int64 */
             backup: number;
@@ -1151,6 +1478,11 @@ export interface components {
             /** @description Where to; empty is what the board runs. */
             line?: string;
             version?: string;
+        };
+        Clash: {
+            /** Format: int64 */
+            number: number;
+            quads: string[];
         };
         Comparison: {
             differences: components["schemas"]["Difference"][];
@@ -1360,6 +1692,10 @@ export interface components {
             /** @enum {string} */
             step: "saving" | "erasing" | "writing" | "verifying" | "restarting" | "done" | "stopped" | "failed";
         };
+        FleetView: {
+            modules: components["schemas"]["ModuleView"][];
+            without: string[];
+        };
         Flight: {
             /** Format: date-time */
             at: string;
@@ -1418,6 +1754,11 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        ForgetGearBody: {
+            link: string;
+            /** Format: int64 */
+            version: number;
+        };
         Frame: {
             /** Format: double */
             armFront: number;
@@ -1450,6 +1791,45 @@ export interface components {
             name: string;
             remedy: string;
             sentence: string;
+        };
+        Gear: {
+            bands: components["schemas"]["Band"][];
+            beeps: components["schemas"]["Beep"][];
+            lights: components["schemas"]["Light"][];
+            link: string;
+            /** Format: int64 */
+            numbers: number;
+            rates: components["schemas"]["Rate"][];
+            telemetry: components["schemas"]["Telemetry"];
+            timing: components["schemas"]["Timing"];
+            /** @enum {string} */
+            update: "page" | "radio" | "wire";
+            ways: components["schemas"]["Way"][];
+            words: string;
+        };
+        GearBody: {
+            file: string;
+            /**
+             * Format: int64
+             * @description Of the pilot's wants that were seen.
+             */
+            version: number;
+        };
+        GearFile: {
+            file: string;
+        };
+        GearList: {
+            links: components["schemas"]["GearView"][];
+            /** Format: int64 */
+            version: number;
+        };
+        GearView: {
+            broken: string;
+            file: string;
+            gear: components["schemas"]["Gear"];
+            link: string;
+            own: boolean;
+            shipped: boolean;
         };
         Guess: {
             /** Format: double */
@@ -1513,6 +1893,14 @@ export interface components {
             wholeWhy: string;
             with: string[];
         };
+        Inquiry: {
+            /** Format: int64 */
+            asked: number;
+            causes: components["schemas"]["Cause"][];
+            next: components["schemas"]["Question"];
+            /** Format: int64 */
+            of: number;
+        };
         Joint: {
             colour?: string;
             device: string;
@@ -1537,6 +1925,13 @@ export interface components {
             weight: "stop" | "fix" | "note";
             why: string;
         };
+        Jump: {
+            /** Format: int64 */
+            line: number;
+            /** Format: double */
+            metres: number;
+            words: string;
+        };
         KeepListBody: {
             line?: string;
             target?: string;
@@ -1556,6 +1951,12 @@ export interface components {
             list: string;
             separator?: string;
             version: string;
+        };
+        Light: {
+            blink: number[];
+            /** @enum {string} */
+            state: "off" | "searching" | "stranger" | "binding" | "page" | "bound";
+            words: string;
         };
         LimitBody: {
             key: string;
@@ -1612,6 +2013,24 @@ export interface components {
             strengthChannel: number;
             telemetry: boolean;
         };
+        LinkView: {
+            alarms: components["schemas"]["LinkAlarms"];
+            budget: components["schemas"]["Budget"];
+            curve: components["schemas"]["Arrival"][];
+            /** Format: int64 */
+            free: number;
+            gear: components["schemas"]["Gear"];
+            hears: boolean;
+            link: string;
+            /** Format: int64 */
+            number: number;
+            own: boolean;
+            path: components["schemas"]["Path"];
+            rates: components["schemas"]["Budget"][];
+            same: string[];
+            says: string;
+            track: components["schemas"]["Reach"];
+        };
         ListView: {
             carry: boolean;
             changes: components["schemas"]["WriteView"][];
@@ -1636,12 +2055,17 @@ export interface components {
             value: string;
         };
         LiveFrame: {
+            binding?: components["schemas"]["BindingState"];
             flash?: components["schemas"]["FlashState"];
             /** @enum {string} */
-            kind: "live" | "status" | "flash" | "refused";
+            kind: "live" | "status" | "flash" | "binding" | "refused";
             live?: components["schemas"]["ProtocolLive"];
             says?: string;
             status?: components["schemas"]["BenchStatus"];
+        };
+        Looked: {
+            answer: string;
+            says: string;
         };
         LossSheet: {
             /** Format: double */
@@ -1707,6 +2131,29 @@ export interface components {
             path: string;
             slots: components["schemas"]["Slot"][];
             words: string;
+        };
+        MemberView: {
+            band: string;
+            hears: boolean;
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** Format: int64 */
+            number: number;
+            region: string;
+            version: string;
+        };
+        ModuleView: {
+            clashes: components["schemas"]["Clash"][];
+            differ: boolean;
+            external: boolean;
+            link: string;
+            members: components["schemas"]["MemberView"][];
+            name: string;
+            /** Format: int64 */
+            numbers: number;
+            update: string;
+            version: string;
         };
         Motor: {
             /** Format: double */
@@ -1813,6 +2260,17 @@ export interface components {
             port: string;
             rail: string;
         };
+        Paired: {
+            /** Format: double */
+            error: number;
+            /** Format: double */
+            mean: number;
+            /** Format: int64 */
+            pairs: number;
+            /** Format: double */
+            spread: number;
+            words: string;
+        };
         Parts: {
             batteryLead: components["schemas"]["BatteryLead"];
             board: components["schemas"]["BoardPart"];
@@ -1849,6 +2307,14 @@ export interface components {
             radio: number;
             /** Format: int64 */
             video: number;
+        };
+        Path: {
+            /** Format: double */
+            air: number;
+            /** Format: double */
+            body: number;
+            /** Format: double */
+            ground: number;
         };
         PathBody: {
             path: string;
@@ -1905,6 +2371,11 @@ export interface components {
             id: number;
             note: string;
         };
+        PhrasesBody: {
+            /** @description Only its fingerprint is kept; empty leaves what there is. */
+            module?: string;
+            receiver?: string;
+        };
         PictureSheet: {
             /** Format: double */
             frequency: number;
@@ -1947,6 +2418,16 @@ export interface components {
             conflict: components["schemas"]["Conflict"];
             plan: components["schemas"]["Plan"];
             works: boolean;
+        };
+        Point: {
+            /** Format: double */
+            distance: number;
+            /** Format: int64 */
+            line: number;
+            /** Format: double */
+            strength: number;
+            /** Format: double */
+            time: number;
         };
         PortPart: {
             direct: boolean;
@@ -2008,7 +2489,8 @@ export interface components {
             /** Format: double */
             distance: number;
             light: number[];
-            modules: string;
+            /** @enum {string} */
+            modules: "" | "internal" | "external" | "both" | "none";
             /** Format: int64 */
             number: number;
             /** Format: double */
@@ -2088,6 +2570,31 @@ export interface components {
             position?: string;
             switch?: string;
         };
+        ProtocolRadioSet: {
+            call?: boolean;
+            /** Format: int64 */
+            channels?: number;
+            /** Format: double */
+            distance?: number;
+            /** @enum {string} */
+            modules?: "" | "internal" | "external" | "both" | "none";
+            /** Format: int64 */
+            number?: number;
+            phrase?: string;
+            /** Format: double */
+            power?: number;
+            /** Format: double */
+            rate?: number;
+            telemetry?: boolean;
+            version?: string;
+        };
+        ProtocolReceiverSet: {
+            button?: boolean;
+            phrase?: string;
+            /** @enum {string} */
+            repair?: "" | "supply" | "antenna" | "button" | "receiver";
+            version?: string;
+        };
         ProtocolStick: {
             /** @enum {string} */
             axis?: "" | "roll" | "pitch" | "throttle" | "yaw";
@@ -2142,6 +2649,15 @@ export interface components {
             wiring: components["schemas"]["WiringView"];
             words: string;
         };
+        Question: {
+            answers: components["schemas"]["Choice"][];
+            how: string;
+            id: string;
+            words: string;
+        };
+        QuestionAsk: {
+            question: string;
+        };
         RadioModule: {
             band: string;
             external: boolean;
@@ -2160,7 +2676,8 @@ export interface components {
             /** Format: int64 */
             channels: number;
             model: string;
-            modules: string;
+            /** @enum {string} */
+            modules: "" | "internal" | "external" | "both" | "none";
             /** Format: int64 */
             number: number;
             order: string;
@@ -2204,6 +2721,18 @@ export interface components {
             /** Format: double */
             to: number;
         };
+        Rate: {
+            /** Format: int64 */
+            channels: number;
+            /** Format: int64 */
+            first: number;
+            /** Format: double */
+            hertz: number;
+            /** Format: int64 */
+            others: number;
+            /** Format: double */
+            sensitivity: number;
+        };
         Rates: {
             /** Format: double */
             bend: number;
@@ -2211,6 +2740,20 @@ export interface components {
             centre: number;
             /** Format: double */
             peak: number;
+        };
+        Reach: {
+            causes: string[];
+            /** Format: double */
+            farthest: number;
+            jumps: components["schemas"]["Jump"][];
+            /** Format: double */
+            missing: number;
+            paired: components["schemas"]["Paired"];
+            /** Format: double */
+            slope: number;
+            /** Format: double */
+            spread: number;
+            track: components["schemas"]["Point"][];
         };
         ReadingView: {
             /** Format: date-time */
@@ -2422,6 +2965,14 @@ export interface components {
             seen?: string;
             station: string;
         };
+        Step: {
+            traps?: components["schemas"]["Trap"][];
+            /** @enum {string} */
+            until: "" | "radioOn" | "radioOff" | "radioCalling" | "radioSilent" | "packIn" | "packOut" | "buttonHeld" | "phrasesAgree" | "channelsMove" | "receiverOff" | "receiverSearching" | "receiverStranger" | "receiverBinding" | "receiverPage" | "receiverBound";
+            /** @enum {string} */
+            where: "radio" | "receiver" | "quad";
+            words: string;
+        };
         StickRanges: {
             pitch: components["schemas"]["Ends"];
             roll: components["schemas"]["Ends"];
@@ -2518,6 +3069,11 @@ export interface components {
             places: components["schemas"]["PlaceView"][];
             settings: components["schemas"]["Listed"][];
         };
+        Telemetry: {
+            any: boolean;
+            /** Format: int64 */
+            most: number;
+        };
         Thresholds: {
             currentSpare: components["schemas"]["Own"];
             drift: components["schemas"]["Own"];
@@ -2526,6 +3082,24 @@ export interface components {
             tipSpeed: components["schemas"]["Own"];
             wind: components["schemas"]["Own"];
         };
+        Timing: {
+            /** Format: double */
+            button: number;
+            /** Format: double */
+            cycleOff: number;
+            /** Format: double */
+            cycleOn: number;
+            /** Format: int64 */
+            cycles: number;
+            /** Format: double */
+            page: number;
+            /** Format: double */
+            radioWindow: number;
+            /** Format: double */
+            start: number;
+            /** Format: double */
+            window: number;
+        };
         Todo: {
             /** @enum {string} */
             kind: "stop" | "fix" | "prove" | "reading" | "sign";
@@ -2533,6 +3107,35 @@ export interface components {
             rule?: string;
             /** @enum {string} */
             station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
+            words: string;
+        };
+        TrackAskBody: {
+            /** @description CSV or GPX. */
+            text: string;
+        };
+        Trap: {
+            /** Format: int64 */
+            back: number;
+            /** @enum {string} */
+            when: "" | "radioOn" | "radioOff" | "radioCalling" | "radioSilent" | "packIn" | "packOut" | "buttonHeld" | "phrasesAgree" | "channelsMove" | "receiverOff" | "receiverSearching" | "receiverStranger" | "receiverBinding" | "receiverPage" | "receiverBound";
+            words: string;
+        };
+        UpdateBody: {
+            external: boolean;
+            link: string;
+            /** @description Of the radio module. */
+            name: string;
+            to: string;
+        };
+        UpdatePlan: {
+            moves: components["schemas"]["UpdateStep"][];
+            orphans: string[];
+            to: string;
+        };
+        UpdateStep: {
+            deaf: string[];
+            heard: string[];
+            quad: string;
             words: string;
         };
         ValueAt: {
@@ -2564,6 +3167,18 @@ export interface components {
             landPerCell: number;
             /** Format: double */
             warnPerCell: number;
+        };
+        Way: {
+            /** @enum {string} */
+            kind: "phrase" | "button" | "cycles";
+            steps: components["schemas"]["Step"][];
+            words: string;
+        };
+        WhyAsk: {
+            /** @description Answers so far, by question. */
+            given: {
+                [key: string]: string;
+            };
         };
         WhyBody: {
             why: string;
@@ -2702,6 +3317,35 @@ export interface operations {
             };
         };
     };
+    leaveBinding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     cut: {
         parameters: {
             query?: never;
@@ -2799,6 +3443,72 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PlaceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setRadio: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProtocolRadioSet"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setReceiver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProtocolReceiverSet"];
             };
         };
         responses: {
@@ -2970,6 +3680,196 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DictionaryView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fleet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FleetView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    updatePlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UpdateBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UpdatePlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    gear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setGear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forgetGear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgetGearBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readGear: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gear"];
                 };
             };
             /** @description Error */
@@ -3678,6 +4578,266 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TeachView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    link: {
+        parameters: {
+            query?: {
+                /** @description Height of the radio's antenna, m. */
+                ground?: number;
+                /** @description Height of the quad, m. */
+                air?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": number;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BindBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BindingState"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lookFor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuestionAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Looked"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    phrases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhrasesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    track: {
+        parameters: {
+            query?: {
+                /** @description Height of the radio's antenna, m. */
+                ground?: number;
+                /** @description Height of the quad, m. */
+                air?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrackAskBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reach"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepTrack: {
+        parameters: {
+            query?: {
+                /** @description Height of the radio's antenna, m. */
+                ground?: number;
+                /** @description Height of the quad, m. */
+                air?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrackAskBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    why: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inquiry"];
                 };
             };
             /** @description Error */
