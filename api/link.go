@@ -14,7 +14,7 @@ import (
 type (
 	// PathQuery is the path that a budget is worked out over.
 	PathQuery struct {
-		Body   float64 `query:"body" minimum:"0" maximum:"100" default:"0" doc:"Lost in bodies and foliage, dB."`
+		Bodies float64 `query:"body" minimum:"0" maximum:"100" default:"0" doc:"Lost in bodies and foliage, dB."`
 		Ground float64 `query:"ground" minimum:"0.1" maximum:"5000" default:"1.5" doc:"Height of the radio's antenna, m."`
 		Air    float64 `query:"air" minimum:"0.1" maximum:"5000" default:"30" doc:"Height of the quad, m."`
 	}
@@ -64,7 +64,7 @@ type (
 )
 
 func (p PathQuery) path() link.Path {
-	return link.Path{Body: p.Body, Ground: p.Ground, Air: p.Air}
+	return link.Path{Body: p.Bodies, Ground: p.Ground, Air: p.Air}
 }
 
 func linkOperations(h huma.API, a *app.App) {

@@ -18,7 +18,7 @@ type LinkView struct {
 	Path   link.Path       `json:"path"`
 	Budget *link.Budget    `json:"budget"`
 	Rates  []link.Budget   `json:"rates"`  // the same path at every packet rate, slowest first
-	Curve  []link.Arrival    `json:"curve"`  // strength over distance at the rate that is set
+	Curve  []link.Arrival  `json:"curve"`  // strength over distance at the rate that is set
 	Alarms quad.LinkAlarms `json:"alarms"` // to begin with, at the rate that is set
 	Track  *link.Reach     `json:"track"`  // the one that was kept last
 	// Number of this quad in its radio, the others that have it too, and the lowest that nobody has; 0 is none.
@@ -143,7 +143,7 @@ func measured(k quad.Known, raw []byte, p link.Path) (*link.Reach, error) {
 	if err != nil {
 		return nil, err
 	}
-	r.Points = link.Thin(r.Points, mostPoints)
+	r.Flown = link.Thin(r.Flown, mostPoints)
 	return &r, nil
 }
 

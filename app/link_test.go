@@ -176,7 +176,7 @@ func TestTrackIsMeasuredThenKept(t *testing.T) {
 	if _, err := w.KeepTrack(t.Context(), id, text, link.UsualPath); err != nil {
 		t.Fatal(err)
 	}
-	if v, err = w.Link(t.Context(), id, link.UsualPath); err != nil || v.Track == nil || len(v.Track.Points) != 100 {
+	if v, err = w.Link(t.Context(), id, link.UsualPath); err != nil || v.Track == nil || len(v.Track.Flown) != 100 {
 		t.Errorf("it was not kept: %+v, %v", v.Track, err)
 	}
 	if got := w.findings(id, "link"); len(got) == 0 {

@@ -58,6 +58,17 @@ test('axe finds nothing on any main view, at day and at dusk, on a laptop and on
   await page.goto('/quads/2/sticks')
   await expect(page.getByRole('complementary', { name: 'Ledger' }).getByRole('article').first()).toBeVisible()
   await look('Sanderling, sticks')
+  // The places of Link: a binding that is followed, a question with an answer behind it, the plot, the masts, the file.
+  await request.post('/api/bench/things', { data: { pack: true, radio: true } })
+  expect((await request.post('/api/quads/1/link/bind', { data: { way: 'cycles' } })).ok()).toBe(true)
+  for (const at of ['bind', 'why', 'reach', 'fleet', 'gear']) {
+    await page.goto(`/quads/1/link?at=${at}`)
+    if (at === 'bind') await expect(page.locator('ol > [aria-current=step]')).toBeVisible()
+    if (at === 'why') await page.getByRole('button', { name: 'two short flashes, a long pause' }).click()
+    if (at === 'fleet') await expect(page.getByRole('region', { name: 'Estuary internal' })).toBeVisible()
+    await look(`link, ${at}`)
+  }
+  await request.post('/api/bench/things', { data: { pack: false, radio: false } })
   // The places of Firmware with something in them, a board with devices, the workshop with a list.
   await request.post('/api/bench/things', { data: { usb: true } })
   expect((await request.post('/api/quads/1/backups', { data: { why: 'as it flew' } })).ok()).toBe(true)

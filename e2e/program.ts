@@ -62,10 +62,16 @@ export class LoneBench {
   address = ''
   token = ''
 
+  constructor(private readonly more: string[] = []) {}
+
   async start(): Promise<void> {
-    const p = spawn(join(root, 'build/perch'), ['bench', '--listen', this.address || '127.0.0.1:0', ...(this.token ? ['--token', this.token] : [])], {
-      stdio: ['ignore', 'pipe', 'inherit'],
-    })
+    const p = spawn(
+      join(root, 'build/perch'),
+      ['bench', '--listen', this.address || '127.0.0.1:0', ...(this.token ? ['--token', this.token] : []), ...this.more],
+      {
+        stdio: ['ignore', 'pipe', 'inherit'],
+      },
+    )
     this.process = p
     await new Promise<void>((resolve, reject) => {
       p.stdout?.on('data', (d: Buffer) => {

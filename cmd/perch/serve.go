@@ -235,12 +235,19 @@ type benchCommand struct {
 	Seed    uint64 `help:"Seed of jitter and meter noise." default:"1"`
 	Token   string `help:"Token to ask for; without one a new one is made and printed." env:"PERCH_BENCH_TOKEN"`
 	Stepped bool   `help:"Let the clock stand still between the step calls of the client."`
+	// LinkFault is a cause of why it will not bind.
+	LinkFault string `help:"What keeps the receiver from binding, by the name of its cause; drawn has the seed draw one."`
 }
 
 func (c benchCommand) Run(ctx context.Context) error {
 	kits, err := demoKits(c.Quad)
 	if err != nil {
 		return err
+	}
+	for i := range kits {
+		if c.LinkFault != "" {
+			kits[i].Link.Fault = c.LinkFault
+		}
 	}
 	address, token, err := startBench(ctx, kits, c.Seed, c.Stepped, c.Listen, c.Token)
 	if err != nil {

@@ -291,7 +291,7 @@ const leastPoints = 20
 // Reach of a track against a budget.
 type Reach struct {
 	quad.LinkTrack
-	Points []Point  `json:"track"`
+	Flown  []Point  `json:"track"`
 	Jumps  []Jump   `json:"jumps"`
 	Causes []string `json:"causes"` // likely ones, the likeliest first
 	Paired *Paired  `json:"paired"` // nil when the track has one receiver
@@ -309,7 +309,7 @@ type Paired struct {
 // Measure a track against a budget: what is missing (median, so that a few fades do not move it), the scatter about it (from the
 // median of the deviations), and how much faster than free space it falls (least squares over the logarithm of distance).
 func Measure(b Budget, t Track) (Reach, error) {
-	out := Reach{Jumps: t.Jumps, Points: t.Points}
+	out := Reach{Jumps: t.Jumps, Flown: t.Points}
 	if out.Jumps == nil {
 		out.Jumps = []Jump{}
 	}
@@ -320,7 +320,7 @@ func Measure(b Budget, t Track) (Reach, error) {
 			x, r = append(x, math.Log10(p.Distance)), append(r, b.At(p.Distance)-p.Strength)
 		}
 	}
-	out.LinkTrack.Points = len(r)
+	out.Points = len(r)
 	if len(r) < leastPoints {
 		return out, quad.Faultf("short-track", "", "only %d points are %s away or more; %d are needed to say anything", len(r), quad.Quantity(nearest, "m"), leastPoints)
 	}

@@ -2,6 +2,9 @@ package quad
 
 import (
 	"encoding/json"
+	"math"
+	"slices"
+	"strings"
 	"time"
 )
 
@@ -154,6 +157,24 @@ type LinkIdentity struct {
 	Version string `json:"version" label:"Version" optional:"yes"`
 	Band    string `json:"band" label:"Band"`
 	Region  string `json:"region" label:"Region" optional:"yes"`
+}
+
+// Words of what it says, as far as it says it.
+func (l LinkIdentity) Words() string {
+	said := slices.DeleteFunc([]string{l.Link + " " + l.Version, l.Band, l.Region}, func(s string) bool { return strings.TrimSpace(s) == "" })
+	return strings.TrimSpace(strings.Join(said, ", "))
+}
+
+// Words of it: what two people read to each other.
+func (p PhrasePrint) Words() string { return p.Exact }
+
+// Words of it: how far it was from what was promised.
+func (t LinkTrack) Words() string {
+	than := "less than predicted"
+	if t.Missing < 0 {
+		than = "more than predicted"
+	}
+	return Quantity(math.Abs(t.Missing), "dB") + " " + than + ", over " + Quantity(float64(t.Points), "count") + " points to " + Quantity(math.Round(t.Farthest), "m")
 }
 
 // PhrasePrint is the fingerprint of a binding phrase. Loose is that of the phrase without its spaces and without regard to

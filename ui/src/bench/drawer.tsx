@@ -3,6 +3,7 @@ import { Drawer } from '../shell/drawer'
 import { tellError } from '../shell/say'
 import { bench, type Schemas } from '../wire/client'
 import { now, useLive, useLiveDraw } from '../wire/live'
+import { ControlLink } from './control-link'
 
 type Things = Schemas['ProtocolThings']
 const set = (t: Things) => void bench.things(t).catch(tellError)
@@ -68,6 +69,7 @@ function Connected() {
       <Tilt />
       <h2 className="small">At the radio and the receiver</h2>
       <Adjust />
+      <ControlLink />
     </>
   )
 }

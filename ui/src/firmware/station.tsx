@@ -2,6 +2,7 @@ import { lazy, Suspense } from 'react'
 import { useSearchParams } from 'react-router'
 import type { StationProps } from '../line/line'
 import { AsTable } from '../shell/as-table'
+import { Crossing, Stone } from '../stations/way'
 import { useBackups } from '../wire/client'
 import { useLive } from '../wire/live'
 import { Board } from './board'
@@ -138,31 +139,5 @@ export function FirmwareStation({ quad }: StationProps) {
         {at === 'flash' && <Flash quad={quad} controllers={controllers} />}
       </div>
     </div>
-  )
-}
-
-type Step = { at: Place; here: Place; go: (p: Place) => void; name: string; words: string; tone?: string }
-
-function Stone({ at, here, go, name, words, tone, art }: Step & { art: React.ReactNode }) {
-  return (
-    <button type="button" className="stone" aria-pressed={at === here} onClick={() => go(at)}>
-      <svg width="84" height="72" viewBox="0 0 84 72" aria-hidden="true">
-        {art}
-      </svg>
-      <b>{name}</b>
-      <span className={tone ? `tone-${tone}` : 'tone-soft'}>{words}</span>
-    </button>
-  )
-}
-
-function Crossing({ at, here, go, name, words, tone, back, off }: Step & { back?: boolean; off?: boolean }) {
-  return (
-    <button type="button" className="way" aria-pressed={at === here} disabled={off} onClick={() => go(at)}>
-      <b>{name}</b>
-      <svg width="88" height="14" viewBox="0 0 88 14" aria-hidden="true" className={tone ? `tone-${tone}` : 'tone-soft'}>
-        <path d={back ? 'M4 7h82M4 7l9-5M4 7l9 5' : 'M2 7h82M84 7l-9-5M84 7l-9 5'} fill="none" stroke="currentColor" strokeWidth="2" />
-      </svg>
-      <span className={tone ? `tone-${tone}` : 'tone-soft'}>{words}</span>
-    </button>
   )
 }

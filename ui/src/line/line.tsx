@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
 import { BenchDrawer } from '../bench/drawer'
 import { FirmwareStation } from '../firmware/station'
+import { LinkStation } from '../link/station'
 import { useCommands } from '../shell/commands'
 import { tellError } from '../shell/say'
 import type { ShellContext } from '../shell/shell'
@@ -25,6 +26,7 @@ const instruments: Record<string, (p: StationProps) => React.ReactNode> = {
   airframe: AirframeStation,
   firmware: FirmwareStation,
   wiring: WiringStation,
+  link: LinkStation,
   sticks: SticksStation,
   motors: MotorsStation,
   'link-loss': LossStation,

@@ -19,51 +19,6 @@ const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit:
       { at: places(q).frontLeft, side: 'left', row: 1, name: 'Propellers off', lines: [reading(p, 'readings.firstPower.propellersOff')] },
     ],
   }),
-  wiring: (q, p) => ({
-    lit: ['board', 'receiver'],
-    callouts: [
-      {
-        at: [-0.08, -0.3],
-        side: 'left',
-        row: 3,
-        name: 'Receiver',
-        lines: [`soldered to port ${q.meant.parts.wires.receiver?.port ?? 'none'}`, `answers: ${reading(p, 'readings.wiring.receiverAnswers')}`],
-      },
-      ...Object.entries(q.meant.sheet.wiring.ports).map(
-        ([port, plan], i): Callout => ({
-          at: [i % 2 ? 0.12 : -0.12, 0.1 - i * 0.07],
-          side: i % 2 ? 'right' : 'left',
-          row: 1 + Math.floor(i / 2),
-          name: `Port ${port}`,
-          lines: [`is told: ${plan.function}`],
-        }),
-      ),
-    ],
-  }),
-  link: (q, p) => ({
-    lit: ['receiver'],
-    callouts: [
-      {
-        at: [-0.08, -0.3],
-        side: 'left',
-        row: 3,
-        name: q.meant.parts.receiver.name || 'Receiver',
-        lines: [`${q.meant.parts.receiver.link} ${q.meant.parts.receiver.version}`, q.meant.parts.receiver.band],
-      },
-      {
-        at: [-0.16, -0.5],
-        side: 'left',
-        row: 1,
-        name: q.meant.parts.radioModule.name || 'Radio',
-        lines: [
-          `${q.meant.parts.radioModule.link} ${q.meant.parts.radioModule.version}`,
-          `${n(q.meant.parts.radioModule.power)} mW, allowed ${n(q.meant.limits.controlPower)} mW`,
-        ],
-      },
-      { at: [0.04, 0], side: 'right', row: 1, name: 'Channels move', lines: [reading(p, 'readings.link.channelsMove')] },
-      { at: [0.04, -0.1], side: 'right', row: 2, name: 'At thirty paces', lines: [reading(p, 'readings.link.range')] },
-    ],
-  }),
   senses: (_, p) => ({
     lit: ['board'],
     callouts: [

@@ -102,6 +102,41 @@ export const wires = {
   solder: (id: number, device: string) => told(server.POST('/api/quads/{id}/wiring/solder', { ...at(id), body: { device } })),
 }
 
+export type Path = { body: number; ground: number; air: number }
+export const usualPath: Path = { body: 0, ground: 1.5, air: 30 }
+const over = (id: number, query: Path) => ({ params: { path: { id }, query } })
+
+/** What the station of the link works out; asked anew whenever the quad has changed. */
+export const useLink = (quad: QuadView, path: Path) =>
+  useQuery({
+    queryKey: ['link', quad.id, quad.seen, path],
+    queryFn: () => told(server.GET('/api/quads/{id}/link', over(quad.id, path))),
+    placeholderData: (before) => before,
+  })
+
+/** Acts on the control link of a quad. */
+export const links = {
+  why: (id: number, given: Record<string, string>) => told(server.POST('/api/quads/{id}/link/why', { ...at(id), body: { given } })),
+  look: (id: number, question: string) => told(server.POST('/api/quads/{id}/link/look', { ...at(id), body: { question } })),
+  phrases: (id: number, body: Schemas['PhrasesBody']) => told(server.POST('/api/quads/{id}/link/phrases', { ...at(id), body })),
+  track: (id: number, path: Path, text: string) => told(server.POST('/api/quads/{id}/link/track', { ...over(id, path), body: { text } })),
+  keepTrack: (id: number, path: Path, text: string) => told(server.POST('/api/quads/{id}/link/track/keep', { ...over(id, path), body: { text } })),
+  bind: (id: number, way: Schemas['BindBody']['way']) => told(server.POST('/api/quads/{id}/link/bind', { ...at(id), body: { way } })),
+  leave: () => told(server.POST('/api/bench/binding/leave')),
+  plan: (body: Schemas['UpdateBody']) => told(server.POST('/api/fleet/update', { body })),
+}
+
+export const useFleet = (seen: string) => useQuery({ queryKey: ['fleet', seen], queryFn: () => told(server.GET('/api/fleet')) })
+
+export const useGear = () => useQuery({ queryKey: ['gear'], queryFn: () => told(server.GET('/api/gear')) })
+
+/** Own facts of a link. */
+export const gear = {
+  read: (file: string) => told(server.POST('/api/gear/read', { body: { file } })),
+  set: (version: number, file: string) => told(server.POST('/api/gear', { body: { version, file } })),
+  forget: (version: number, link: string) => told(server.POST('/api/gear/forget', { body: { version, link } })),
+}
+
 /** A three-way review; asked anew whenever the quad has changed. */
 export const useReview = (quad: QuadView, ask: Schemas['ReviewTo']) =>
   useQuery({
@@ -135,6 +170,8 @@ export const bench = {
   things: (body: Schemas['ProtocolThings']) => told(server.POST('/api/bench/things', { body })),
   stick: (body: Schemas['ProtocolStick']) => told(server.POST('/api/bench/stick', { body })),
   adjust: (body: Schemas['ProtocolAdjust']) => told(server.POST('/api/bench/adjust', { body })),
+  radio: (body: Schemas['ProtocolRadioSet']) => told(server.POST('/api/bench/radio', { body })),
+  receiver: (body: Schemas['ProtocolReceiverSet']) => told(server.POST('/api/bench/receiver', { body })),
   level: () => told(server.POST('/api/bench/level')),
   cut: () => told(server.POST('/api/bench/cut')),
   place: (quad: string) => told(server.POST('/api/bench/place', { body: { quad } })),

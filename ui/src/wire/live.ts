@@ -11,12 +11,13 @@ export type LiveState = {
   live: Live | null
   status: Schemas['BenchStatus'] | null
   flash: Schemas['FlashState'] | null
+  binding: Schemas['BindingState'] | null
   refused: { says: string; n: number } | null
   /** 'fresh', 'old' (nothing for a second) or 'gone' (no socket). */
   line: 'fresh' | 'old' | 'gone'
 }
 
-let state: LiveState = { live: null, status: null, flash: null, refused: null, line: 'gone' }
+let state: LiveState = { live: null, status: null, flash: null, binding: null, refused: null, line: 'gone' }
 let socket: WebSocket | null = null
 let lastAt = 0
 let wait = 250
@@ -32,6 +33,7 @@ function hear(f: Frame) {
   if (f.kind === 'live' && f.live) set({ live: f.live, line: 'fresh' })
   else if (f.kind === 'status' && f.status) set({ status: f.status, line: 'fresh', ...(f.status.connected ? {} : { live: null }) })
   else if (f.kind === 'flash' && f.flash) set({ flash: f.flash })
+  else if (f.kind === 'binding' && f.binding) set({ binding: f.binding })
   else if (f.kind === 'refused') set({ refused: { says: f.says ?? '', n: (state.refused?.n ?? 0) + 1 } })
 }
 

@@ -2749,6 +2749,8 @@ export interface components {
             /** Format: double */
             missing: number;
             paired: components["schemas"]["Paired"];
+            /** Format: int64 */
+            points: number;
             /** Format: double */
             slope: number;
             /** Format: double */
@@ -4594,6 +4596,8 @@ export interface operations {
     link: {
         parameters: {
             query?: {
+                /** @description Lost in bodies and foliage, dB. */
+                body?: number;
                 /** @description Height of the radio's antenna, m. */
                 ground?: number;
                 /** @description Height of the quad, m. */
@@ -4605,11 +4609,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": number;
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -4739,6 +4739,8 @@ export interface operations {
     track: {
         parameters: {
             query?: {
+                /** @description Lost in bodies and foliage, dB. */
+                body?: number;
                 /** @description Height of the radio's antenna, m. */
                 ground?: number;
                 /** @description Height of the quad, m. */
@@ -4779,6 +4781,8 @@ export interface operations {
     keepTrack: {
         parameters: {
             query?: {
+                /** @description Lost in bodies and foliage, dB. */
+                body?: number;
                 /** @description Height of the radio's antenna, m. */
                 ground?: number;
                 /** @description Height of the quad, m. */

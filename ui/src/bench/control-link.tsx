@@ -1,0 +1,137 @@
+import { useState } from 'react'
+import { tellError } from '../shell/say'
+import { bench, type Schemas } from '../wire/client'
+import { type Live, useLive } from '../wire/live'
+
+const radio = (s: Schemas['ProtocolRadioSet']) => void bench.radio(s).catch(tellError)
+const receiver = (s: Schemas['ProtocolReceiverSet']) => void bench.receiver(s).catch(tellError)
+
+const modules = [
+  ['internal', 'built in'],
+  ['external', 'in the bay'],
+  ['both', 'both'],
+  ['none', 'none'],
+] as const
+
+/** What hands do at the radio's model, at its module and at the receiver. */
+export function ControlLink() {
+  const seen = useLive((s) => JSON.stringify(s.live?.link ?? null))
+  const on = useLive((s) => s.live?.radio ?? false)
+  const button = useLive((s) => s.live?.link.button ?? false)
+  const l = JSON.parse(seen) as Live['link'] | null
+  if (!l) return null
+  const whole = (name: 'number' | 'channels' | 'power' | 'distance', words: string, unit: string) => (
+    <Figure key={name} words={words} unit={unit} value={l[name]} disabled={!on && name !== 'distance'} onSet={(x) => radio({ [name]: x })} />
+  )
+  return (
+    <>
+      <h2 className="small">The radio's model</h2>
+      <fieldset disabled={!on}>
+        <legend style={{ fontSize: 13 }}>Modules on</legend>
+        <span className="segments">
+          {modules.map(([m, words]) => (
+            <button key={m} type="button" aria-pressed={l.modules === m} onClick={() => radio({ modules: m })}>
+              {words}
+            </button>
+          ))}
+        </span>
+      </fieldset>
+      <div className="figures">
+        {whole('number', 'Receiver number', '')}
+        {whole('channels', 'Channels', '')}
+        {whole('power', 'Power', 'mW')}
+        {whole('distance', 'Radio away from the quad', 'm')}
+        <label>
+          <input type="checkbox" checked={l.telemetry} disabled={!on} onChange={(e) => radio({ telemetry: e.target.checked })} /> Telemetry
+        </label>
+      </div>
+      <div className="bar">
+        <button type="button" className="btn small" disabled={!on} aria-pressed={l.calling} onClick={() => radio({ call: !l.calling })}>
+          {l.calling ? 'It calls; stop it' : 'Have it call'}
+        </button>
+        <Phrase where="radio" disabled={!on} onSet={(phrase) => radio({ phrase })} />
+        <Version words="Module firmware" disabled={!on} onSet={(version) => radio({ version })} />
+      </div>
+      <p className="tone-soft">
+        {l.quality > 0 ? `${String(l.strength).replace('-', '\u2212')} dBm, ${l.quality} % link quality at ${l.rate} Hz.` : 'No link.'}
+      </p>
+      <h2 className="small">The receiver</h2>
+      <div className="bar">
+        <button type="button" className="btn small" aria-pressed={button} onClick={() => receiver({ button: !button })}>
+          {button ? 'Let its button go' : 'Hold its button'}
+        </button>
+        <Phrase where="receiver" onSet={(phrase) => receiver({ phrase })} />
+        <Version words="Receiver firmware" onSet={(version) => receiver({ version })} />
+        <span className="bar">
+          Mend
+          {(['supply', 'antenna', 'button', 'receiver'] as const).map((r) => (
+            <button key={r} type="button" className="btn small" onClick={() => receiver({ repair: r })}>
+              {r === 'receiver' ? 'another receiver' : r}
+            </button>
+          ))}
+        </span>
+      </div>
+    </>
+  )
+}
+
+function Figure(props: { words: string; unit: string; value: number; disabled?: boolean; onSet: (x: number) => void }) {
+  const [typed, setTyped] = useState<string | null>(null)
+  const done = () => {
+    const x = Number(typed)
+    if (typed !== null && typed.trim() !== '' && Number.isFinite(x) && x !== props.value) props.onSet(x)
+    setTyped(null)
+  }
+  return (
+    <label>
+      {props.words}{' '}
+      <input
+        size={5}
+        inputMode="decimal"
+        disabled={props.disabled}
+        value={typed ?? String(props.value)}
+        onChange={(e) => setTyped(e.target.value)}
+        onBlur={done}
+        onKeyDown={(e) => e.key === 'Enter' && done()}
+      />{' '}
+      {props.unit}
+    </label>
+  )
+}
+
+/** A phrase goes to the bench and is not shown again. */
+function Phrase({ where, disabled, onSet }: { where: string; disabled?: boolean; onSet: (phrase: string) => void }) {
+  return <Typed words={`Phrase of the ${where}`} secret disabled={disabled} onSet={onSet} />
+}
+
+function Version({ words, disabled, onSet }: { words: string; disabled?: boolean; onSet: (version: string) => void }) {
+  return <Typed words={words} disabled={disabled} onSet={onSet} />
+}
+
+function Typed({ words, secret, disabled, onSet }: { words: string; secret?: boolean; disabled?: boolean; onSet: (text: string) => void }) {
+  const [text, setText] = useState('')
+  return (
+    <form
+      className="bar"
+      onSubmit={(e) => {
+        e.preventDefault()
+        onSet(text)
+        setText('')
+      }}
+    >
+      <input
+        type={secret ? 'password' : 'text'}
+        autoComplete="off"
+        size={12}
+        aria-label={words}
+        placeholder={words}
+        disabled={disabled}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      <button type="submit" className="btn small" disabled={disabled || !text} aria-label={`Set: ${words}`}>
+        Set
+      </button>
+    </form>
+  )
+}
