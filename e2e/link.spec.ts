@@ -51,7 +51,7 @@ for (const seed of ['3', '8']) {
       }
       await expect(found).toBeVisible()
       await expect(seen.first()).toContainText("What does the receiver's light do?")
-      const cause = (await why.getByRole('listitem').first().locator('b').innerText()).replace(/\.$/, '')
+      const cause = ((await why.getByRole('listitem').first().locator('b').textContent()) ?? '').replace(/\.$/, '')
       expect(Object.keys(remedies)).toContain(cause)
       for (const [end, body] of remedies[cause] ?? []) expect((await request.post(`/api/bench/${end}`, { data: body })).ok()).toBe(true)
       await expect(way).toContainText('channels arrive')

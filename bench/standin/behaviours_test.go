@@ -172,6 +172,37 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 		}
 	},
 	"sheet.sticks.selfLevel.channel": levelBehaviour, "sheet.sticks.selfLevel.from": levelBehaviour, "sheet.sticks.selfLevel.to": levelBehaviour,
+	"sheet.sticks.blended.channel": blendedBehaviour, "sheet.sticks.blended.from": blendedBehaviour, "sheet.sticks.blended.to": blendedBehaviour,
+	"sheet.sticks.authority.channel": authorityBehaviour, "sheet.sticks.authority.from": authorityBehaviour, "sheet.sticks.authority.to": authorityBehaviour,
+	"sheet.sticks.authorityAlways": func(t *testing.T, p quad.Path) {
+		for told, want := range map[string]bool{"true": true, "false": false} {
+			if got := correctsAtRest(t, map[quad.Path]string{p: told}, 1000); got != want {
+				t.Errorf("told %s, at rest it corrects: %v", told, got)
+			}
+		}
+	},
+	"sheet.sticks.armTilt": func(t *testing.T, p quad.Path) {
+		for lean, want := range map[float64]bool{39: true, 41: false} {
+			b := written(t, kit(), map[quad.Path]string{p: "40"})
+			b.tilt[0] = lean
+			if got := b.hold(armMotion, 300).Armed; got != want {
+				t.Errorf("leaning by %v deg it arms: %v", lean, got)
+			}
+		}
+	},
+	"sheet.feel.blend": func(t *testing.T, p quad.Path) {
+		// Beyond its share of the stick nothing of self-level is left: leaning or not, it asks for the same.
+		for _, blend := range []string{"40", "60"} {
+			for over, want := range map[float64]bool{-0.03: true, 0.03: false} {
+				b := written(t, kit(), map[quad.Path]string{p: blend, "sheet.sticks.blended": `{"channel": 8, "from": 1400, "to": 1600}`})
+				f := frame(false, b.sheet.Feel.Blend/100+over, 0, 0.3, 0)
+				f.Channels[7] = 1500
+				if levels := b.levelsAt(f); levels != want {
+					t.Errorf("lets go at %s %%, %v beyond it levels: %v", blend, over, levels)
+				}
+			}
+		}
+	},
 	"sheet.sticks.beeper.channel": beeperBehaviour, "sheet.sticks.beeper.from": beeperBehaviour, "sheet.sticks.beeper.to": beeperBehaviour,
 
 	"sheet.senses.boardYaw": func(t *testing.T, p quad.Path) {
@@ -382,6 +413,50 @@ func levelBehaviour(t *testing.T, _ quad.Path) {
 		s.Step(f)
 		if levels := differential(s.State().Duty, 0) != 0; levels != want {
 			t.Errorf("at %v µs it levels: %v", us, levels)
+		}
+	}
+}
+
+// levelsAt says whether, with these sticks, it asks for something else when it leans.
+func (b *benchUnderTest) levelsAt(f flight.Sticks) bool {
+	asks := func(lean float64) float64 {
+		if err := b.mean(); err != nil {
+			b.Fatal(err)
+		}
+		s := b.arm()
+		s.Hold(lean, 0, [3]float64{})
+		s.Step(f)
+		return differential(s.State().Duty, 0)
+	}
+	return math.Abs(asks(12)-asks(0)) > 1e-9
+}
+
+func blendedBehaviour(t *testing.T, _ quad.Path) {
+	changes := map[quad.Path]string{"sheet.sticks.blended": `{"channel": 8, "from": 1400, "to": 1600}`}
+	for us, want := range map[float64]bool{1395: false, 1405: true, 1595: true, 1605: false} {
+		b := written(t, kit(), changes)
+		f := frame(false, 0.1, 0, 0.3, 0)
+		f.Channels[7] = us
+		if levels := b.levelsAt(f); levels != want {
+			t.Errorf("at %v µs it levels: %v", us, levels)
+		}
+	}
+}
+
+// correctsAtRest says whether a rotation is answered while the throttle rests, with a pulse on channel 8.
+func correctsAtRest(t *testing.T, changes map[quad.Path]string, us float64) bool {
+	t.Helper()
+	b := written(t, kit(), changes)
+	f := frame(false, 0, 0, 0, 0)
+	f.Channels[7] = us
+	return differential(b.duties(3, func(int) [3]float64 { return [3]float64{60, 0, 0} }, f), 0) != 0
+}
+
+func authorityBehaviour(t *testing.T, _ quad.Path) {
+	changes := map[quad.Path]string{"sheet.sticks.authority": `{"channel": 8, "from": 1400, "to": 1600}`}
+	for us, want := range map[float64]bool{1395: false, 1405: true, 1595: true, 1605: false} {
+		if got := correctsAtRest(t, changes, us); got != want {
+			t.Errorf("at %v µs, at rest it corrects: %v", us, got)
 		}
 	}
 }

@@ -354,7 +354,7 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	if b := d.means.beeper; b.Used() && len(d.channels) == 8 && b.Channel <= 8 {
 		out.Beeping = out.Beeping || b.Holds(d.channels[b.Channel-1])
 	}
-	out.Gates = sticks.Gates(quad.SticksSheet{Order: d.means.control.Order, Arm: d.means.control.Arm, IdleBelow: d.means.control.IdleBelow, Ranges: d.means.control.Ranges}, sticks.Moment{
+	out.Gates = sticks.Gates(quad.SticksSheet{Order: d.means.control.Order, Arm: d.means.control.Arm, IdleBelow: d.means.control.IdleBelow, Ranges: d.means.control.Ranges, ArmTilt: d.means.control.ArmTilt}, sticks.Moment{
 		Channels: d.channels, Linked: len(d.channels) == 8, Tilt: math.Acos(math.Cos(out.Roll*math.Pi/180)*math.Cos(out.Pitch*math.Pi/180)) * 180 / math.Pi,
 		Still: d.now-d.powered >= settleTime, USB: d.usb, Pack: d.pack, InLoss: d.body.InLoss(), ArmAtStart: d.body.OnAtStart(),
 	})

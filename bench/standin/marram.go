@@ -54,7 +54,10 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		Guard: r.number("quiet.guard") * 0.05, LandPush: r.number("quiet.push") / 100,
 		Family: quad.CentrePeak, Layout: quad.LayoutX, Rotation: quad.FrontLeftClockwise, Policy: quad.PolicyDrop,
 	}
+	m.control.ArmTilt = r.number("gate.tilt")
 	if seven {
+		m.control.Blended, m.control.Blend = window("gate.blend"), r.number("lean.blend")/100
+		m.control.Authority, m.control.Firm = window("gate.firm"), r.word("push.firm") == "yes"
 		m.warn, m.land = r.number("volt.warn")+r.number("volt.warn.part")/100, r.number("volt.land")+r.number("volt.land.part")/100
 		m.poles, m.control.Idle = int(2*r.number("out.pairs")), r.number("out.rest")/1000
 		m.control.Lean, m.control.IdleBelow = r.number("lean.limit")/10, 1000+5*r.number("hear.low")

@@ -45,7 +45,8 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		frame: digital(r.number("MotorKbit"), r.bit("MotorFlags", 0)),
 	}
 	m.control = flight.Settings{
-		Order: r.word("ChannelOrder"), Arm: window("Arm"), SelfLevel: window("Level"),
+		ArmTilt: boardTilt,
+		Order:   r.word("ChannelOrder"), Arm: window("Arm"), SelfLevel: window("Level"),
 		Ranges:   quad.StickRanges{Roll: span("Roll"), Pitch: span("Pitch"), Throttle: span("Throttle"), Yaw: span("Yaw")},
 		Deadband: r.number("StickDeadband"), IdleBelow: r.number("ThrottleRest"),
 		Places: map[string]quad.Corner{}, Idle: r.number("MotorIdlePercent") / 100, Limit: r.number("ThrottleMost"),

@@ -46,6 +46,7 @@ func spindriftMeaning(r raws, after func(string) bool) meaning {
 		m.ports[string(rune('1'+i))] = spindriftJobs[job]
 	}
 	m.control = flight.Settings{
+		ArmTilt: boardTilt, Blended: window("when-blend"), Blend: 0.75,
 		Order: r.word("stick-order"), Arm: window("arm-when"), SelfLevel: window("level-when"),
 		Ranges:   quad.StickRanges{Roll: r.span("roll-travel"), Pitch: r.span("pitch-travel"), Throttle: r.span("throttle-travel"), Yaw: r.span("yaw-travel")},
 		Deadband: r.number("stick-rest-us"), IdleBelow: r.number("throttle-low-us"),

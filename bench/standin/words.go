@@ -7,6 +7,9 @@ import (
 
 func whole(x float64) string { return strconv.Itoa(int(math.Round(x))) }
 
+// boardTilt is the lean beyond which a board does not arm whose line has no setting for it, deg.
+const boardTilt = 25.0
+
 // levels by line: the settings that say how the board hangs when its pilot calls that level, deg.
 var levels = map[string]func(roll, pitch float64) map[string]string{
 	"Marram": func(roll, pitch float64) map[string]string {

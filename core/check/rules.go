@@ -88,6 +88,9 @@ func differences(k quad.Known, paths []quad.Path) []quad.Difference {
 		if err1 != nil || err2 != nil || onBoard == nil || onSheet == nil {
 			continue // one side does not have this item, such as a port the board lacks
 		}
+		if silent, holds := build.Dictionary.Silent(&k.Sheet, p, onBoard); silent && holds {
+			continue
+		}
 		if build.Dictionary.Alike(p, onSheet, onBoard) {
 			continue
 		}

@@ -40,6 +40,9 @@ type Entry struct {
 	Words    map[string]string `json:"words"`
 	Paths    []quad.Path       `json:"paths"`  // list, bits (from the lowest)
 	Fields   []Field           `json:"fields"` // record
+	// Silence says that nothing but zeros on the sheet stand for the line's default: figures that a sheet need not tell. Of
+	// scalars and records.
+	Silence bool `json:"silence"`
 }
 
 // Field of a packed record.

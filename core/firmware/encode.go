@@ -142,7 +142,9 @@ func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string
 		if err != nil {
 			return err
 		}
-		out[e.Setting] = rawNumber(x, e.Factor, e.Offset, fact.Places)
+		if out[e.Setting] = rawNumber(x, e.Factor, e.Offset, fact.Places); e.Silence && x == 0 {
+			out[e.Setting] = fact.Default
+		}
 	case "enumeration":
 		w, err := word(s, e.Path)
 		if err != nil {
@@ -182,15 +184,18 @@ func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string
 		}
 		out[e.Setting] = strings.Join(parts, fact.between())
 	case "record":
-		parts := make([]string, len(e.Fields))
+		parts, told := make([]string, len(e.Fields)), false
 		for i, f := range e.Fields {
 			x, err := figure(s, f.Path)
 			if err != nil {
 				return err
 			}
+			told = told || x != 0
 			parts[i] = rawNumber(x, f.Factor, f.Offset, fact.Places)
 		}
-		out[e.Setting] = strings.Join(parts, fact.between())
+		if out[e.Setting] = strings.Join(parts, fact.between()); e.Silence && !told {
+			out[e.Setting] = fact.Default
+		}
 	case "several":
 		x, err := figure(s, e.Path)
 		if err != nil {
@@ -201,4 +206,24 @@ func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string
 		out[e.Fraction] = strconv.Itoa(hundredths % 100)
 	}
 	return nil
+}
+
+// Silent says whether the sheet tells nothing of what a path maps to, so that the line's default stands for it, and whether a
+// board's value there is that default.
+func (d *Dictionary) Silent(s *quad.Sheet, p quad.Path, onBoard any) (silent, holds bool) {
+	e := d.byPath[p]
+	if e == nil || !e.Silence {
+		return false, false
+	}
+	for _, at := range e.paths() {
+		if x, err := figure(s, at); err != nil || x != 0 {
+			return false, false
+		}
+	}
+	usual, err := d.Decode(map[string]string{e.Setting: d.facts.Find(e.Setting).Default})
+	if err != nil {
+		return true, false
+	}
+	want, err := quad.Get(&usual, inSheet(p))
+	return true, err == nil && want == onBoard
 }

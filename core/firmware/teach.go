@@ -76,6 +76,7 @@ type (
 		Words    map[string]string `yaml:"words,omitempty"`
 		Paths    []quad.Path       `yaml:"paths,omitempty"`
 		Fields   []Field           `yaml:"fields,omitempty"`
+		Silence  bool              `yaml:"silence,omitempty"`
 	}
 )
 

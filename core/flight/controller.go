@@ -58,6 +58,9 @@ type command struct {
 	throttle         float64    // 0..1
 	rest             bool       // throttle counts as at rest
 	arm, level       bool
+	// blend is how much of self-level is in it, 0..1: all of it at the centre of the sticks, none where blended lets go.
+	blend float64
+	firm  bool // authority at idle
 }
 
 func (c *controller) read(s *Sticks) command {
@@ -73,6 +76,10 @@ func (c *controller) read(s *Sticks) command {
 		rest:     us[2] <= c.s.IdleBelow,
 		arm:      held(c.s.Arm, s),
 		level:    held(c.s.SelfLevel, s),
+		firm:     c.s.Firm || held(c.s.Authority, s),
+	}
+	if !cmd.level && held(c.s.Blended, s) && c.s.Blend > 0 {
+		cmd.blend = max(0, 1-max(math.Abs(cmd.roll), math.Abs(cmd.pitch))/c.s.Blend)
 	}
 	// Stick forward is positive and lowers the nose.
 	cmd.rates = [3]float64{feel.Rate(c.s.Family, c.s.Rates[0], cmd.roll), -feel.Rate(c.s.Family, c.s.Rates[1], cmd.pitch), feel.Rate(c.s.Family, c.s.Rates[2], cmd.yaw)}
@@ -131,16 +138,19 @@ func (c *controller) arm(cmd command, roll, pitch float64) {
 	if c.armed || c.hindered || !c.wantedOff || c.inLoss || !cmd.rest {
 		return
 	}
-	c.armed = math.Acos(math.Cos(roll+c.tiltRoll)*math.Cos(pitch+c.tiltPitch))*degrees <= sticks.MaxArmTilt
+	c.armed = math.Acos(math.Cos(roll+c.tiltRoll)*math.Cos(pitch+c.tiltPitch))*degrees <= c.s.ArmTilt
 }
 
 const degrees = 180 / math.Pi
 
 func (c *controller) drive(cmd command, roll, pitch float64, rates [3]float64, h float64) [4]float64 {
 	want := cmd.rates
-	if cmd.level {
-		want[0] = c.s.Pull * (cmd.roll*c.s.Lean - (roll+c.tiltRoll)*degrees)
-		want[1] = c.s.Pull * (-cmd.pitch*c.s.Lean - (pitch+c.tiltPitch)*degrees)
+	if share := cmd.blend; cmd.level || share > 0 {
+		if cmd.level {
+			share = 1
+		}
+		want[0] += share * (c.s.Pull*(cmd.roll*c.s.Lean-(roll+c.tiltRoll)*degrees) - want[0])
+		want[1] += share * (c.s.Pull*(-cmd.pitch*c.s.Lean-(pitch+c.tiltPitch)*degrees) - want[1])
 	}
 	share := h / (h + 1/(2*math.Pi*derivativeHz))
 	var out [3]float64
@@ -149,7 +159,7 @@ func (c *controller) drive(cmd command, roll, pitch float64, rates [3]float64, h
 		g := &c.s.Gains[i]
 		e := want[i] - rate
 		c.slow[i] += share * ((rate-c.lastRate[i]*degrees)/h - c.slow[i])
-		if cmd.rest {
+		if cmd.rest && !cmd.firm {
 			c.integral[i] = 0
 		} else {
 			c.integral[i] = max(-integralMost, min(integralMost, c.integral[i]+g.Integral/100*e*h))
@@ -157,8 +167,8 @@ func (c *controller) drive(cmd command, roll, pitch float64, rates [3]float64, h
 		out[i] = g.Proportional/100*e + c.integral[i] - g.Derivative/100*c.slow[i]
 	}
 	c.lastRate = rates
-	if cmd.rest {
-		out = [3]float64{} // no authority at rest: the first version's controllers keep still on the ground
+	if cmd.rest && !cmd.firm {
+		out = [3]float64{} // without authority at idle it keeps still on the ground, and falls as it hangs in the air
 	}
 	base := motors.Duty(cmd.throttle, c.s.Idle, c.s.Limit)
 	var duty [4]float64

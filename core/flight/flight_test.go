@@ -29,7 +29,8 @@ func sample() Input {
 	return Input{
 		Parts: parts, Pack: quad.Pack{Cells: 6, Resistance: 18, Capacity: 1300}, CellVolt: 4.1, Mass: 0.72,
 		Settings: Settings{
-			Order: "AETR", Arm: quad.Range{Channel: 5, From: 1700, To: 2100}, SelfLevel: quad.Range{Channel: 6, From: 1700, To: 2100},
+			ArmTilt: 25,
+			Order:   "AETR", Arm: quad.Range{Channel: 5, From: 1700, To: 2100}, SelfLevel: quad.Range{Channel: 6, From: 1700, To: 2100},
 			IdleBelow: 1050, Layout: quad.LayoutX, Rotation: rotation, Places: places, Idle: 0.055, Limit: 1,
 			Family: quad.CentrePeak, Rates: [3]quad.Rates{rates, rates, {Centre: 120, Peak: 560, Bend: 0.3}},
 			Gains: [3]quad.Gains{{Proportional: 0.045, Integral: 0.12, Derivative: 0.0006}, {Proportional: 0.048, Integral: 0.12, Derivative: 0.00065}, {Proportional: 0.09, Integral: 0.15}},

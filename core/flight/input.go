@@ -15,7 +15,7 @@ import (
 )
 
 // Version of the model; it takes part in the hash of every cached or recorded result.
-const Version = 2
+const Version = 3
 
 // Rate of the model's and its controller's steps, Hz.
 const Rate = 1000
@@ -47,6 +47,11 @@ type Settings struct {
 	Order     string                 `json:"order"`
 	Arm       quad.Range             `json:"arm"`
 	SelfLevel quad.Range             `json:"selfLevel"`
+	Blended   quad.Range             `json:"blended"`
+	Blend     float64                `json:"blend"`     // 0..1 of full stick, where blended has let go
+	Authority quad.Range             `json:"authority"` // at idle
+	Firm      bool                   `json:"firm"`      // authority at idle in every position
+	ArmTilt   float64                `json:"armTilt"`   // deg
 	Ranges    quad.StickRanges       `json:"ranges"`    // mapped to 1000-1500-2000 µs
 	Deadband  float64                `json:"deadband"`  // µs
 	IdleBelow float64                `json:"idleBelow"` // µs
@@ -78,10 +83,22 @@ func SettingsOf(s quad.Sheet) Settings {
 		Lean:  s.Feel.AngleLimit, Pull: s.Feel.LevelStrength, BoardYaw: s.Senses.BoardYaw,
 		Guard: s.Loss.Guard, Policy: s.Loss.Policy, LandPush: s.Loss.LandThrottle / 100,
 	}
+	out.Blended, out.Blend, out.Authority, out.Firm, out.ArmTilt = s.Sticks.Blended, BlendOf(s.Feel), s.Sticks.Authority, s.Sticks.AuthorityAlways, sticks.ArmTilt(s.Sticks)
 	for letter, plan := range s.Motors.Outputs {
 		out.Places[letter] = plan.Corner
 	}
 	return out
+}
+
+// usualBlend is where blended lets go when nobody told, as a share of full stick.
+const usualBlend = 0.75
+
+// BlendOf a sheet, as a share of full stick.
+func BlendOf(f quad.FeelSheet) float64 {
+	if f.Blend > 0 {
+		return f.Blend / 100
+	}
+	return usualBlend
 }
 
 // Sticks are what reaches the board in one step.

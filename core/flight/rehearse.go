@@ -186,7 +186,7 @@ func (p *hand) heldBack(s State) string {
 	if r := p.set.Arm; r.Used() && r.Channel <= len(m.Channels) {
 		m.Channels[r.Channel-1] = middle(r)
 	}
-	for _, g := range sticks.Gates(quad.SticksSheet{Order: p.set.Order, Arm: p.set.Arm, IdleBelow: p.set.IdleBelow, Ranges: p.set.Ranges}, m) {
+	for _, g := range sticks.Gates(quad.SticksSheet{Order: p.set.Order, Arm: p.set.Arm, IdleBelow: p.set.IdleBelow, Ranges: p.set.Ranges, ArmTilt: p.set.ArmTilt}, m) {
 		if g.Holds {
 			return strings.ToLower(g.Sentence[:1]) + g.Sentence[1:]
 		}

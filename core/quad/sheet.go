@@ -70,11 +70,18 @@ type SticksSheet struct {
 	Arm       Range  `json:"arm" label:"Arm"`
 	SelfLevel Range  `json:"selfLevel" label:"Self-level"`
 	Beeper    Range  `json:"beeper" label:"Beeper"`
+	// Blended levels near the centre of the sticks and lets go near their ends. Self-level wins over it where both are on.
+	Blended Range `json:"blended" label:"Blended"`
+	// Authority is full authority at idle: with the throttle at rest the controller still corrects.
+	Authority       Range `json:"authority" label:"Authority at idle"`
+	AuthorityAlways bool  `json:"authorityAlways" label:"Authority at idle, always"`
 	// Ranges the board maps to 1000, 1500 and 2000 µs, for a radio whose travel cannot be mended. One of
 	// zeros maps nothing.
 	Ranges    StickRanges `json:"ranges" label:"Range mapping"`
 	Deadband  float64     `json:"deadband" unit:"µs" label:"Deadband" least:"0" most:"100" because:"more than 100 µs is a tenth of the stick"`
 	IdleBelow float64     `json:"idleBelow" unit:"µs" label:"Throttle counts as at rest below" least:"0" most:"1500" because:"above the middle it would never count as flying"`
+	// ArmTilt is the lean beyond which it does not arm; 0 was never told.
+	ArmTilt float64 `json:"armTilt" unit:"deg" label:"Arms up to this lean; 0 is left to the line" least:"0" most:"180" because:"180 deg is upside down"`
 }
 
 // StickRanges has the range mapping of each stick channel.
@@ -146,6 +153,7 @@ type FeelSheet struct {
 	YawGains      Gains      `json:"yawGains" label:"Yaw"`
 	AngleLimit    float64    `json:"angleLimit" unit:"deg" label:"Angle limit of self-level" least:"0" most:"89" because:"at 90 degrees nothing carries the weight"`
 	LevelStrength float64    `json:"levelStrength" unit:"1/s" label:"Self-level strength" least:"0" most:"50" because:"faster than the motors can follow"`
+	Blend         float64    `json:"blend" unit:"%" label:"Stick at which blended lets go; 0 is left to the line" least:"0" most:"100" because:"a share of full stick"`
 	ThrottleLimit float64    `json:"throttleLimit" unit:"%" label:"Throttle limit, by scaling" least:"0" most:"100" because:"a share of full"`
 }
 
@@ -176,6 +184,8 @@ type RadioPlan struct {
 	Rate      float64               `json:"rate" unit:"Hz" label:"Packet rate; 0 is left to the link" least:"0" most:"2000" because:"no control link sends 2000 packets a second"`
 	Phrase    string                `json:"phrase" label:"Binding phrase of the radio" private:"phrase"`
 	Alarms    LinkAlarms            `json:"alarms"`
+	Trims     StickTrims            `json:"trims"`
+	Mixes     map[string]MixPlan    `json:"mixes,omitempty" label:"Mix"`
 	Order     string                `json:"order" label:"Channel order the radio sends"`
 	Travel    float64               `json:"travel" unit:"%" label:"Travel of the stick channels" least:"0" most:"150" because:"radios stop at 150 %"`
 	Switches  map[string]SwitchPlan `json:"switches" label:"Switch"`
@@ -194,6 +204,34 @@ type SwitchPlan struct {
 	Channel   int      `json:"channel" unit:"count" label:"Channel" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
 	Positions []string `json:"positions" label:"Positions, as they lie"`
 	Rest      string   `json:"rest" label:"Position at power-up"`
+	// Travel of its channel; 0 is the 100 % that every radio begins with.
+	Travel float64 `json:"travel,omitempty" unit:"%" label:"Travel; 0 is 100 %" least:"0" most:"150" because:"radios stop at 150 %"`
+	// Gain says that an old board takes this channel's travel for its main gain: then full travel is not what is wanted.
+	Gain bool `json:"gain,omitempty" label:"The board takes its travel for the gain"`
+	// Springs says that it goes back to its rest when it is let go.
+	Springs bool `json:"springs,omitempty" label:"Springs back when it is let go"`
+}
+
+// StickTrims are what the radio adds to its sticks at rest.
+type StickTrims struct {
+	Roll     float64 `json:"roll" unit:"µs" label:"Trim of roll" least:"-250" most:"250" because:"trims reach a quarter of the stick"`
+	Pitch    float64 `json:"pitch" unit:"µs" label:"Trim of pitch" least:"-250" most:"250" because:"trims reach a quarter of the stick"`
+	Throttle float64 `json:"throttle" unit:"µs" label:"Trim of throttle" least:"-250" most:"250" because:"trims reach a quarter of the stick"`
+	Yaw      float64 `json:"yaw" unit:"µs" label:"Trim of yaw" least:"-250" most:"250" because:"trims reach a quarter of the stick"`
+}
+
+// Of an axis.
+func (t StickTrims) Of(a Axis) float64 {
+	return map[Axis]float64{Roll: t.Roll, Pitch: t.Pitch, Throttle: t.Throttle, Yaw: t.Yaw}[a]
+}
+
+// MixPlan adds a share of one channel to another, before it is sent. A weight of 100 % carries its whole swing over.
+type MixPlan struct {
+	From   int     `json:"from" unit:"count" label:"From channel" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
+	To     int     `json:"to" unit:"count" label:"To channel" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
+	Weight float64 `json:"weight" unit:"%" label:"Weight" least:"-200" most:"200" because:"more than twice leaves every channel at its ends"`
+	// Alone takes the place of what drives the channel instead of adding to it.
+	Alone bool `json:"alone,omitempty" label:"Takes the channel's place"`
 }
 
 // Limits are what the country and the pilot's own rules allow.

@@ -178,8 +178,16 @@ type Moment struct {
 	InLoss     bool
 }
 
-// MaxArmTilt is the tilt over which the board refuses to arm, deg.
-const MaxArmTilt = 25.0
+// usualArmTilt is the lean over which a board refuses to arm that was told nothing else, deg.
+const usualArmTilt = 25.0
+
+// ArmTilt is the lean over which the board refuses to arm, deg.
+func ArmTilt(s quad.SticksSheet) float64 {
+	if s.ArmTilt > 0 {
+		return s.ArmTilt
+	}
+	return usualArmTilt
+}
 
 // Gates lists every arming gate in the order the board looks at them.
 func Gates(s quad.SticksSheet, m Moment) []Gate {
@@ -199,7 +207,7 @@ func Gates(s quad.SticksSheet, m Moment) []Gate {
 		{"loss", m.InLoss, "The board is still in its loss stage.", "Put the arm switch off, then wait a second."},
 		{"start", m.ArmAtStart, "The arm switch was already on when the board started.", "Put the arm switch off once."},
 		{"throttle", m.Linked && throttle > s.IdleBelow, "The throttle is not at rest: " + quad.Quantity(math.Round(throttle), "µs") + " arrives, at rest is below " + quad.Quantity(s.IdleBelow, "µs") + ".", "Lower the throttle; if it is low, mend its low end at the radio."},
-		{"tilt", m.Tilt > MaxArmTilt, "It leans by " + quad.Quantity(math.Round(m.Tilt), "deg") + "; over " + quad.Quantity(MaxArmTilt, "deg") + " it will not arm.", "Put it upright, or calibrate its level."},
+		{"tilt", m.Tilt > ArmTilt(s), "It leans by " + quad.Quantity(math.Round(m.Tilt), "deg") + "; over " + quad.Quantity(ArmTilt(s), "deg") + " it will not arm.", "Put it upright, or calibrate its level."},
 		{"still", !m.Still, "The gyro is still settling, or it was moved.", "Leave it untouched for two seconds."},
 		{"usb", m.USB, "USB is attached.", "Pull the cable; it must not be tied to a computer when it arms."},
 		{"switch", m.Linked && !armOn, "The arm switch is not inside its range.", "Put the switch on; if it is on, widen the range."},
