@@ -141,7 +141,7 @@ func TestReceiverOnLoss(t *testing.T) {
 }
 
 func TestGatesHoldOnTheBoard(t *testing.T) {
-	b := written(t, kit(), nil)
+	b := written(t, kit(), map[quad.Path]string{"sheet.sticks.armTilt": "25"})
 	b.usb = true
 	if l := b.hold(armMotion, 400); l.Armed {
 		t.Error("it armed with USB attached")

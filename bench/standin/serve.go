@@ -74,7 +74,7 @@ func (s *Server) endSessions() {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	for c := range s.sessions {
-		c.rpc.Stop()
+		c.end()
 	}
 }
 
@@ -213,14 +213,18 @@ func firstLine(r io.Reader) (io.Reader, error) {
 type session struct {
 	server  *Server
 	device  *Device
+	conn    net.Conn
 	rpc     *jrpc2.Server
 	greeted atomic.Bool
 	latest  chan protocol.Live // holds the newest that is not sent yet; only broadcast fills it
 	ended   chan struct{}
 }
 
+// end the session by its connection. Stopping its server of calls while one arrives makes that panic.
+func (c *session) end() { _ = c.conn.Close() }
+
 func (s *Server) serve(ctx context.Context, conn net.Conn) {
-	c := &session{server: s, device: s.onBench(), latest: make(chan protocol.Live, 1), ended: make(chan struct{})}
+	c := &session{server: s, device: s.onBench(), conn: conn, latest: make(chan protocol.Live, 1), ended: make(chan struct{})}
 	_ = conn.SetReadDeadline(time.Now().Add(5 * time.Second)) // a peer that never says hello is let go
 	first, err := firstLine(conn)
 	if err != nil {
@@ -264,7 +268,7 @@ func (g gate) Assign(ctx context.Context, method string) jrpc2.Handler {
 	if method == protocol.MethodHello {
 		return handler.New(func(_ context.Context, h protocol.Hello) (protocol.Welcome, error) {
 			if subtle.ConstantTimeCompare([]byte(h.Token), []byte(s.token)) != 1 {
-				time.AfterFunc(50*time.Millisecond, g.c.rpc.Stop)
+				time.AfterFunc(50*time.Millisecond, g.c.end)
 				return protocol.Welcome{}, jrpc2.Errorf(protocol.CodeToken, "wrong token")
 			}
 			_ = g.conn.SetReadDeadline(time.Time{})
@@ -273,7 +277,7 @@ func (g gate) Assign(ctx context.Context, method string) jrpc2.Handler {
 		})
 	}
 	if !greeted {
-		go g.c.rpc.Stop()
+		g.c.end()
 		return nil
 	}
 	return g.methods.Assign(ctx, method)

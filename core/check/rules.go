@@ -11,7 +11,7 @@ import (
 // where the station's rules look.
 var all = sync.OnceValue(func() []Rule {
 	byStation := [][]Rule{
-		airframeRules, firstPowerRules, firmwareRules, wiringRules, append(linkRules, linkEndRules...), sticksRules, motorsRules,
+		airframeRules, firstPowerRules, firmwareRules, wiringRules, append(linkRules, linkEndRules...), append(sticksRules, switchRules...), motorsRules,
 		sensesRules, feelRules, powerWatchRules, linkLossRules, pictureRules, benchProofRules, firstFlightRules,
 	}
 	var out []Rule

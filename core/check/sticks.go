@@ -222,32 +222,6 @@ var sticksRules = []Rule{
 		},
 	},
 	{
-		ID:      "sticks.arm-alone",
-		Station: Sticks,
-		Reads:   []quad.Path{"sheet.sticks.arm", "sheet.sticks.selfLevel", "sheet.sticks.beeper"},
-		Judge: func(k quad.Known) Result {
-			var r Result
-			s := k.Sheet.Sticks
-			for _, o := range []struct {
-				name string
-				path quad.Path
-				rng  quad.Range
-			}{{"self-level", "sheet.sticks.selfLevel", s.SelfLevel}, {"the beeper", "sheet.sticks.beeper", s.Beeper}} {
-				if s.Arm.Used() && o.rng.Channel == s.Arm.Channel {
-					r.find(Finding{
-						Weight:   Fix,
-						Title:    "Arm shares its channel with " + o.name,
-						Figures:  fmt.Sprintf("Channel %d.", s.Arm.Channel),
-						Why:      "One hand movement then means two things; arm must mean one.",
-						Remedies: by("Give arm a channel of its own"),
-						Paths:    []quad.Path{"sheet.sticks.arm", o.path},
-					})
-				}
-			}
-			return r
-		},
-	},
-	{
 		ID:      "sticks.throttle-rest",
 		Station: Sticks,
 		Reads:   []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.idleBelow", "sheet.sticks.ranges.throttle"},

@@ -57,18 +57,12 @@ type Meaning struct {
 // Meanings of every captured switch position that a range looks at.
 func Meanings(k quad.Known) []Meaning {
 	out := []Meaning{}
-	s, seen := k.Sheet.Sticks, Captured(k)
-	for _, r := range []struct {
-		rng     quad.Range
-		on, off string
-	}{{s.Arm, "armed", "safe"}, {s.SelfLevel, "self-level", "acro"}, {s.Beeper, "beeper", "quiet"}} {
-		if !r.rng.Used() {
-			continue
-		}
-		for _, p := range Against(r.rng, seen) {
-			m := Meaning{Switch: p.Switch, Channel: r.rng.Channel, Position: p.Position, Pulse: p.Pulse, Words: r.off, Margin: p.Margin, Hold: HoldOf(p.Margin), From: r.rng.From, To: r.rng.To}
+	seen := Captured(k)
+	for _, f := range Functions(k.Sheet.Sticks) {
+		for _, p := range Against(f.Rng, seen) {
+			m := Meaning{Switch: p.Switch, Channel: f.Rng.Channel, Position: p.Position, Pulse: p.Pulse, Words: f.Off, Margin: p.Margin, Hold: HoldOf(p.Margin), From: f.Rng.From, To: f.Rng.To}
 			if p.Inside {
-				m.Words = r.on
+				m.Words = f.On
 			}
 			if m.Margin < 0 {
 				m.Margin = -m.Margin

@@ -105,8 +105,7 @@ type Position struct {
 }
 
 // Against lists every captured position of the switches on the range's channel, in the order of their
-// pulse, with its distance to the range's nearest edge. An edge at the very end of travel (900 and 2100 µs)
-// is not an edge: nothing lies beyond it.
+// pulse, with its distance to the range's nearest edge.
 func Against(r quad.Range, switches map[string]quad.SwitchSeen) []Position {
 	var out []Position
 	for _, name := range quad.SortedKeys(switches) {
@@ -116,18 +115,7 @@ func Against(r quad.Range, switches map[string]quad.SwitchSeen) []Position {
 		}
 		for _, pos := range quad.SortedKeys(s.Positions) {
 			us := s.Positions[pos]
-			low, high := us-r.From, r.To-us
-			if r.From <= 900 {
-				low = math.Inf(1)
-			}
-			if r.To >= 2100 {
-				high = math.Inf(1)
-			}
-			m := math.Min(low, high)
-			if math.IsInf(m, 1) {
-				m = 1200
-			}
-			out = append(out, Position{Switch: name, Position: pos, Pulse: us, Inside: r.Holds(us), Margin: m})
+			out = append(out, Position{Switch: name, Position: pos, Pulse: us, Inside: r.Holds(us), Margin: Margin(r, us)})
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Position) int {
