@@ -114,6 +114,7 @@ func operations(h huma.API, a *app.App) {
 	historyOperations(h, a)
 	settingsOperations(h, a)
 	linkOperations(h, a)
+	stickOperations(h, a)
 	benchOperations(h, a)
 	// The socket's messages are not operations, but their types cross here too.
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[app.LiveFrame](), true, "")

@@ -118,6 +118,7 @@ type QuadView struct {
 	Answers     [3]motors.Answer           `json:"answers"` // what commands do, as observed
 	Axes        []sticks.AxisState         `json:"axes"`
 	Positions   []sticks.Meaning           `json:"positions"` // what each captured switch position does
+	Switches    SwitchesView               `json:"switches"`
 	Observed    quad.Observed              `json:"observed"`
 	Airframe    airframe.Summary           `json:"airframe"`
 	Loss        []linkloss.Stage           `json:"loss"` // what happens when the radio goes quiet
@@ -242,7 +243,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		ID: o.file.ID, Name: o.file.Name, Words: o.file.Words, Revision: o.file.Head, Version: o.file.Version, Seen: o.file.Seen(),
 		Meant: k.Meant(), Observed: quad.Observe(k), Release: a.standing(o, st),
 		Flights: append([]Flight{}, o.flights...), Events: append([]check.Happened{}, o.events...),
-		Wiring: wiringView(k), Controllers: firmware.Controllers(k), Corners: motors.Corners(k), Axes: sticks.Axes(k), Positions: sticks.Meanings(k),
+		Wiring: wiringView(k), Controllers: firmware.Controllers(k), Corners: motors.Corners(k), Axes: sticks.Axes(k), Positions: sticks.Meanings(k), Switches: switchesView(k),
 		Board: BoardView{Read: k.Board.Read(), Target: k.Board.Target, Line: k.Board.Line, Version: k.Board.Version, Serial: k.Board.Serial, At: k.Board.ReadAt},
 	}
 	emits := quad.LossSilence // until it is measured: what it should do

@@ -892,6 +892,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/radio/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The radio's plan as a table */
+        get: operations["radioCard"];
+        put?: never;
+        /** Put a radio's plan into the draft */
+        post: operations["takeRadioCard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/redo": {
         parameters: {
             query?: never;
@@ -1057,6 +1075,40 @@ export interface paths {
         put?: never;
         /** Sign a station's proof */
         post: operations["sign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/sticks/capture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Capture from a radio that the browser sees */
+        post: operations["capture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/sticks/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A plan for the switches, by taste */
+        get: operations["proposePlan"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1443,6 +1495,24 @@ export interface components {
             /** Format: double */
             resistance: number;
         };
+        CaptureBody: {
+            /** @description Of the reading: a stick or a switch. */
+            path: string;
+            /** @description Channels in their order, µs. */
+            samples: number[][];
+        };
+        CardBody: {
+            /** @description CSV or JSON. */
+            text: string;
+            /**
+             * Format: int64
+             * @description Of the quad that the pilot saw.
+             */
+            version: number;
+        };
+        CardView: {
+            text: string;
+        };
         Cause: {
             id: string;
             remedy: string;
@@ -1483,6 +1553,16 @@ export interface components {
             /** Format: int64 */
             number: number;
             quads: string[];
+        };
+        Combination: {
+            also: string[];
+            armed: boolean;
+            at: {
+                [key: string]: string;
+            };
+            /** @enum {string} */
+            flies: "self-level" | "blended" | "acro";
+            over: string[];
         };
         Comparison: {
             differences: components["schemas"]["Difference"][];
@@ -1648,6 +1728,8 @@ export interface components {
         FeelSheet: {
             /** Format: double */
             angleLimit: number;
+            /** Format: double */
+            blend: number;
             /** @enum {string} */
             family: "" | "centrePeak" | "compounding" | "straightExpo";
             /** Format: double */
@@ -1778,6 +1860,15 @@ export interface components {
             pad: string;
             was: string;
         };
+        Function: {
+            /** @enum {string} */
+            id: "arm" | "selfLevel" | "blended" | "beeper" | "authority";
+            name: string;
+            off: string;
+            on: string;
+            path: string;
+            range: components["schemas"]["Range"];
+        };
         Gains: {
             /** Format: double */
             derivative: number;
@@ -1844,6 +1935,7 @@ export interface components {
             /** Format: double */
             score: number;
             setting: string;
+            silence: boolean;
             since: string;
             until: string;
             why: string;
@@ -2143,6 +2235,15 @@ export interface components {
             region: string;
             version: string;
         };
+        MixPlan: {
+            alone?: boolean;
+            /** Format: int64 */
+            from: number;
+            /** Format: int64 */
+            to: number;
+            /** Format: double */
+            weight: number;
+        };
         ModuleView: {
             clashes: components["schemas"]["Clash"][];
             differ: boolean;
@@ -2388,6 +2489,16 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        Place: {
+            at: {
+                [key: string]: string;
+            };
+            inside: boolean;
+            /** Format: double */
+            margin: number;
+            /** Format: double */
+            pulse: number;
+        };
         PlaceBody: {
             quad: string;
         };
@@ -2413,6 +2524,10 @@ export interface components {
             changes: number;
             places: components["schemas"]["Placed"][];
             released: components["schemas"]["Freed"][];
+        };
+        PlanEdit: {
+            path: string;
+            value: unknown;
         };
         PlanView: {
             conflict: components["schemas"]["Conflict"];
@@ -2467,6 +2582,10 @@ export interface components {
             reversed: number;
             /** Format: double */
             thrust: number;
+        };
+        Proposal: {
+            edits: components["schemas"]["PlanEdit"][];
+            words: string[];
         };
         ProtocolAdjust: {
             /** @enum {string} */
@@ -2644,6 +2763,7 @@ export interface components {
             revision: number;
             seen: string;
             site: components["schemas"]["SiteView"];
+            switches: components["schemas"]["SwitchesView"];
             /** Format: int64 */
             version: number;
             wiring: components["schemas"]["WiringView"];
@@ -2675,6 +2795,9 @@ export interface components {
             alarms: components["schemas"]["LinkAlarms"];
             /** Format: int64 */
             channels: number;
+            mixes?: {
+                [key: string]: components["schemas"]["MixPlan"];
+            };
             model: string;
             /** @enum {string} */
             modules: "" | "internal" | "external" | "both" | "none";
@@ -2690,6 +2813,7 @@ export interface components {
             telemetry: boolean;
             /** Format: double */
             travel: number;
+            trims: components["schemas"]["StickTrims"];
         };
         Rail: {
             /** Format: double */
@@ -2981,9 +3105,24 @@ export interface components {
             throttle: components["schemas"]["Ends"];
             yaw: components["schemas"]["Ends"];
         };
+        StickTrims: {
+            /** Format: double */
+            pitch: number;
+            /** Format: double */
+            roll: number;
+            /** Format: double */
+            throttle: number;
+            /** Format: double */
+            yaw: number;
+        };
         SticksSheet: {
             arm: components["schemas"]["Range"];
+            /** Format: double */
+            armTilt: number;
+            authority: components["schemas"]["Range"];
+            authorityAlways: boolean;
             beeper: components["schemas"]["Range"];
+            blended: components["schemas"]["Range"];
             /** Format: double */
             deadband: number;
             /** Format: double */
@@ -2991,6 +3130,15 @@ export interface components {
             order: string;
             ranges: components["schemas"]["StickRanges"];
             selfLevel: components["schemas"]["Range"];
+        };
+        Strip: {
+            captured: boolean;
+            /** Format: int64 */
+            channel: number;
+            functions: components["schemas"]["Function"][];
+            mixes: string[];
+            places: components["schemas"]["Place"][];
+            switches: string[];
         };
         Summary: {
             /** Format: double */
@@ -3024,8 +3172,18 @@ export interface components {
         SwitchPlan: {
             /** Format: int64 */
             channel: number;
+            gain?: boolean;
             positions: string[];
             rest: string;
+            springs?: boolean;
+            /** Format: double */
+            travel?: number;
+        };
+        SwitchesView: {
+            combinations: components["schemas"]["Combination"][];
+            loop: string[];
+            more: boolean;
+            strips: components["schemas"]["Strip"][];
         };
         TagBody: {
             /** Format: int64 */
@@ -5095,6 +5253,72 @@ export interface operations {
             };
         };
     };
+    radioCard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeRadioCard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     redo: {
         parameters: {
             query?: never;
@@ -5455,6 +5679,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    capture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptureBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    proposePlan: {
+        parameters: {
+            query?: {
+                levelAtTop?: boolean;
+                blended?: boolean;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,48 @@
+package api
+
+import (
+	"context"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"vividperch/app"
+	"vividperch/core/quad"
+	"vividperch/core/sticks"
+)
+
+// Bodies of requests about sticks, switches and the radio's plan.
+type (
+	captureBody struct {
+		Path    string      `json:"path" maxLength:"100" doc:"Of the reading: a stick or a switch."`
+		Samples [][]float64 `json:"samples" maxItems:"4000" doc:"Channels in their order, µs."`
+	}
+	tasteQuery struct {
+		OnQuad
+		LevelAtTop bool `query:"levelAtTop"`
+		Blended    bool `query:"blended"`
+	}
+	cardBody struct {
+		Version int64  `json:"version" doc:"Of the quad that the pilot saw."`
+		Text    string `json:"text" maxLength:"102400" doc:"CSV or JSON."`
+	}
+	// CardView is a radio plan to be set by hand.
+	CardView struct {
+		Text string `json:"text"`
+	}
+)
+
+func stickOperations(h huma.API, a *app.App) {
+	post(h, "capture", "/api/quads/{id}/sticks/capture", "Capture from a radio that the browser sees", func(ctx context.Context, in *quadWith[captureBody]) (*out[*app.QuadView], error) {
+		return answer(a.Capture(ctx, in.ID, quad.Path(in.Body.Path), in.Body.Samples))
+	})
+	get(h, "proposePlan", "/api/quads/{id}/sticks/proposal", "A plan for the switches, by taste", func(ctx context.Context, in *tasteQuery) (*out[*sticks.Proposal], error) {
+		return answer(a.ProposePlan(ctx, in.ID, sticks.Taste{LevelAtTop: in.LevelAtTop, Blended: in.Blended}))
+	})
+	get(h, "radioCard", "/api/quads/{id}/radio/card", "The radio's plan as a table", func(ctx context.Context, in *OnQuad) (*out[CardView], error) {
+		text, err := a.RadioCard(ctx, in.ID)
+		return answer(CardView{text}, err)
+	})
+	post(h, "takeRadioCard", "/api/quads/{id}/radio/card", "Put a radio's plan into the draft", func(ctx context.Context, in *quadWith[cardBody]) (*out[*app.QuadView], error) {
+		return answer(a.TakeRadioCard(ctx, in.ID, in.Body.Version, []byte(in.Body.Text)))
+	})
+}

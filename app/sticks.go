@@ -1,0 +1,151 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"math"
+	"strings"
+
+	"vividperch/core/quad"
+	"vividperch/core/sticks"
+)
+
+// SwitchesView is everything that the switches decide, channel by channel and all together.
+type SwitchesView struct {
+	Strips       []sticks.Strip       `json:"strips"`
+	Combinations []sticks.Combination `json:"combinations"`
+	More         bool                 `json:"more"` // there are more than are listed
+	Loop         []string             `json:"loop"` // mixes that go round
+}
+
+// mostCombinations are listed: more than an eye takes in.
+const mostCombinations = 64
+
+func switchesView(k quad.Known) SwitchesView {
+	b := sticks.NewSwitchboard(k)
+	v := SwitchesView{Strips: b.Strips(k), Loop: nonNil(b.Loop)}
+	v.Combinations, v.More = b.Combinations(k.Sheet.Sticks)
+	if len(v.Combinations) > mostCombinations {
+		v.Combinations, v.More = v.Combinations[:mostCombinations], true
+	}
+	v.Combinations = nonNil(v.Combinations)
+	return v
+}
+
+// Most that a capture from a radio at the browser may hold: a minute of it, and every channel there is.
+const (
+	mostSamples  = 4000
+	mostChannels = 18
+)
+
+// Capture a stick or a switch from what a radio sent that the pilot's browser sees: samples of all channels in µs, in their order.
+// path is the reading that it is for.
+func (a *App) Capture(ctx context.Context, id int64, path quad.Path, samples [][]float64) (*QuadView, error) {
+	if len(samples) > mostSamples {
+		return nil, quad.Faultf("too-many", string(path), "more than %d samples; capture again, and shorter", mostSamples)
+	}
+	for _, s := range samples {
+		if len(s) > mostChannels {
+			return nil, quad.Faultf("too-many", string(path), "no radio sends more than %d channels", mostChannels)
+		}
+		for _, us := range s {
+			if math.IsNaN(us) || us < 700 || us > 2300 {
+				return nil, quad.Faultf("no-pulse", string(path), "%v µs is no pulse; radios send 800 to 2200", us)
+			}
+		}
+	}
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	value, err := captured(o.known, path, samples)
+	if err != nil {
+		return nil, err
+	}
+	raw, err := asReading(path, value)
+	if err != nil {
+		return nil, err
+	}
+	if err := a.keepReadings(ctx, id, "capture", newReading{path: path, value: raw, origin: quad.OriginRadio}); err != nil {
+		return nil, err
+	}
+	return a.Quad(ctx, id)
+}
+
+func captured(k quad.Known, path quad.Path, samples [][]float64) (any, error) {
+	if axis, ok := strings.CutPrefix(string(path), "readings.sticks.axes."); ok {
+		for _, known := range quad.Axes {
+			if quad.Axis(axis) == known {
+				return sticks.Capture(samples, known)
+			}
+		}
+	}
+	if name, ok := strings.CutPrefix(string(path), "readings.sticks.switches."); ok {
+		plan, known := k.Radio.Switches[name]
+		if !known {
+			return nil, quad.Faultf("no-switch", string(path), "the radio's plan has no such switch")
+		}
+		return sticks.CaptureSwitch(samples, plan.Positions)
+	}
+	return nil, quad.Faultf("unknown-path", string(path), "is no stick and no switch")
+}
+
+// ProposePlan for the quad's switches by the pilot's taste; nothing is changed by it.
+func (a *App) ProposePlan(ctx context.Context, id int64, t sticks.Taste) (*sticks.Proposal, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	p, err := sticks.Propose(o.known, t)
+	if err != nil {
+		return nil, err
+	}
+	return &p, nil
+}
+
+// RadioCard is the radio plan as a table, to be set at the radio by hand.
+func (a *App) RadioCard(ctx context.Context, id int64) (string, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return "", err
+	}
+	return string(sticks.WriteCard(o.known.Radio)), nil
+}
+
+// TakeRadioCard puts a radio plan from CSV or JSON into the draft. What it does not tell stays; nothing is changed when a line of
+// it cannot be.
+func (a *App) TakeRadioCard(ctx context.Context, id, version int64, raw []byte) (*QuadView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	plan, err := sticks.ReadCard(raw, o.known.Radio)
+	if err != nil {
+		return nil, err
+	}
+	was := o.known.Radio
+	var values []SetValue
+	for _, part := range []struct {
+		path     quad.Path
+		was, now any
+	}{
+		{"radio.model", was.Model, plan.Model}, {"radio.order", was.Order, plan.Order}, {"radio.travel", was.Travel, plan.Travel}, {"radio.trims", was.Trims, plan.Trims},
+		{"radio.switches", was.Switches, plan.Switches}, {"radio.mixes", was.Mixes, plan.Mixes},
+	} {
+		before, err := json.Marshal(part.was)
+		if err != nil {
+			return nil, err
+		}
+		now, err := json.Marshal(part.now)
+		if err != nil {
+			return nil, err
+		}
+		if string(before) != string(now) {
+			values = append(values, SetValue{Path: part.path, Value: now})
+		}
+	}
+	if len(values) == 0 {
+		return nil, quad.Faultf("nothing-new", "", "it says what is there already")
+	}
+	return a.Edit(ctx, id, version, values)
+}

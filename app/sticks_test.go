@@ -1,0 +1,153 @@
+package app_test
+
+import (
+	"encoding/json"
+	"math"
+	"slices"
+	"strings"
+	"testing"
+
+	"vividperch/app"
+	"vividperch/core/quad"
+	"vividperch/core/sticks"
+)
+
+// moved are samples of a radio at the browser of which one channel was moved: high, let go, low, let go.
+func moved(channel int, low, centre, high float64) [][]float64 {
+	var out [][]float64
+	for i := range 200 {
+		s := []float64{1500, 1500, 1000, 1500, 1000, 1000}
+		at := centre
+		switch phase := i / 50; phase {
+		case 0:
+			at = centre + (high-centre)*math.Min(1, float64(i%50)/25)
+		case 2:
+			at = centre + (low-centre)*math.Min(1, float64(i%50)/25)
+		}
+		s[channel-1] = at
+		out = append(out, s)
+	}
+	return out
+}
+
+// A stick and a switch captured from a radio at the browser are kept as such, and are judged like those from the bench; what is no
+// capture keeps nothing.
+func TestCaptureFromTheBrowser(t *testing.T) {
+	w := newWorld(t)
+	id := w.bare()
+	v, err := w.Capture(t.Context(), id, "readings.sticks.axes.yaw", moved(4, 1060, 1500, 1940))
+	if err != nil {
+		t.Fatal(err)
+	}
+	i := slices.IndexFunc(v.Line[5].Readings, func(r app.ReadingView) bool { return r.Path == "readings.sticks.axes.yaw" })
+	if i < 0 || v.Line[5].Readings[i].Origin != quad.OriginRadio || v.Axes[3].Channel != 4 || v.Axes[3].Reaches {
+		t.Fatalf("%+v", v.Axes[3])
+	}
+	steps := [][]float64{}
+	for i := range 60 {
+		steps = append(steps, []float64{1500, 1500, 1000, 1500, []float64{1000, 2000}[i/30], 1000})
+	}
+	if v, err = w.Capture(t.Context(), id, "readings.sticks.switches.left shoulder", steps); err != nil {
+		t.Fatal(err)
+	}
+	if !slices.ContainsFunc(v.Positions, func(m sticks.Meaning) bool { return m.Position == "armed" && m.Pulse == 2000 && m.Words == "armed" }) {
+		t.Errorf("%+v", v.Positions)
+	}
+	seen := w.view(id).Seen
+	for _, c := range []struct {
+		path    quad.Path
+		samples [][]float64
+		want    string
+	}{
+		{"readings.sticks.axes.roll", nil, "too-few-samples"},
+		{"readings.sticks.axes.roll", moved(1, 1500, 1500, 1500), "nothing-moved"},
+		{"readings.sticks.axes.nose", moved(1, 1000, 1500, 2000), "unknown-path"},
+		{"readings.sticks.switches.nobody's", moved(1, 1000, 1500, 2000), "no-switch"},
+		{"readings.airframe.weight", moved(1, 1000, 1500, 2000), "unknown-path"},
+		{"readings.sticks.axes.roll", [][]float64{{math.NaN()}}, "no-pulse"},
+		{"readings.sticks.axes.roll", [][]float64{{1e9}}, "no-pulse"},
+		{"readings.sticks.axes.roll", [][]float64{make([]float64, 30)}, "too-many"},
+		{"readings.sticks.axes.roll", make([][]float64, 5000), "too-many"},
+	} {
+		if _, err := w.Capture(t.Context(), id, c.path, c.samples); code(err) != c.want {
+			t.Errorf("%s: %v, wanted %s", c.path, err, c.want)
+		}
+	}
+	if w.view(id).Seen != seen {
+		t.Error("what was no capture changed something")
+	}
+}
+
+// What is proposed is taken as one edit and leaves no stop among the switches; one undo takes it back.
+func TestProposedPlanIsTaken(t *testing.T) {
+	w := newWorld(t)
+	id := w.bare()
+	before := w.view(id)
+	p, err := w.ProposePlan(t.Context(), id, sticks.Taste{LevelAtTop: true})
+	if err != nil || len(p.Edits) < 4 || len(p.Words) != 3 {
+		t.Fatalf("%+v, %v", p, err)
+	}
+	var values []app.SetValue
+	for _, e := range p.Edits {
+		values = append(values, app.SetValue{Path: e.Path, Value: e.Value})
+	}
+	v, err := w.Edit(t.Context(), id, before.Version, values)
+	if err != nil {
+		t.Fatal(err)
+	}
+	flies := map[sticks.Mode]bool{}
+	for _, c := range v.Switches.Combinations {
+		flies[c.Flies] = true
+	}
+	if !flies[sticks.SelfLevel] || !flies[sticks.Acro] || v.Meant.Sheet.Sticks.Arm.Channel != 5 {
+		t.Errorf("%+v", v.Switches.Combinations)
+	}
+	back, err := w.Undo(t.Context(), id, v.Version)
+	if err != nil || back.Meant.Sheet.Sticks != before.Meant.Sheet.Sticks {
+		t.Errorf("one undo did not take it back: %v", err)
+	}
+}
+
+// The radio's plan goes out as a card and comes back changed; a card with a mistake changes nothing; mixes that go round are taken
+// and told.
+func TestRadioCard(t *testing.T) {
+	w := newWorld(t)
+	id := w.bare()
+	text, err := w.RadioCard(t.Context(), id)
+	if err != nil || !strings.Contains(text, "left shoulder") {
+		t.Fatalf("%s, %v", text, err)
+	}
+	before := w.view(id)
+	take := func(text string) (*app.QuadView, error) {
+		return w.TakeRadioCard(t.Context(), id, w.view(id).Version, []byte(text))
+	}
+	if _, err := take(text); code(err) != "nothing-new" {
+		t.Errorf("the same again: %v", err)
+	}
+	if _, err := take(text + "mix,m,5,,,,,,6,heavy,,\n"); quad.AsFault(err) == nil || !strings.HasPrefix(quad.AsFault(err).Place, "line ") {
+		t.Errorf("a mix without a weight: %v", err)
+	}
+	if w.view(id).Seen != before.Seen {
+		t.Error("a card with a mistake changed something")
+	}
+	v, err := take(text + "mix,one,9,,,,,,8,50,,\nmix,two,8,,,,,,9,50,,\n")
+	if err != nil || !slices.Equal(v.Switches.Loop, []string{"one", "two"}) {
+		t.Fatalf("%+v, %v", v.Switches.Loop, err)
+	}
+	if got := w.findings(id, "sticks"); !slices.Contains(got, "Mixes of the radio go round") {
+		t.Errorf("not told: %v", got)
+	}
+	if _, err := w.Undo(t.Context(), id, v.Version); err != nil {
+		t.Fatal(err)
+	}
+	raw, err := json.Marshal(map[string]any{"order": "TAER", "switches": before.Meant.Radio.Switches})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if v, err = take(string(raw)); err != nil || v.Meant.Radio.Order != "TAER" || v.Meant.Radio.Model != "Dunlin" {
+		t.Errorf("%+v, %v", v.Meant.Radio, err)
+	}
+	if _, err := w.TakeRadioCard(t.Context(), id, before.Version, []byte(text)); code(err) != "changed" {
+		t.Errorf("a second window's card: %v", err)
+	}
+}

@@ -1,0 +1,153 @@
+package sticks
+
+import (
+	"cmp"
+	"encoding/json"
+	"fmt"
+	"slices"
+
+	"vividperch/core/quad"
+)
+
+// Taste is what the pilot decides: schools differ, and neither is wrong.
+type Taste struct {
+	// LevelAtTop puts self-level at the high end of the mode switch; else it is at the low one.
+	LevelAtTop bool `json:"levelAtTop"`
+	// Blended is flown in the middle of a switch of three positions; else the middle is acro too.
+	Blended bool `json:"blended"`
+}
+
+// Proposal of what each switch decides.
+type Proposal struct {
+	Words []string   `json:"words"`
+	Edits []PlanEdit `json:"edits"`
+}
+
+// PlanEdit is one range that the proposal sets, as JSON.
+type PlanEdit struct {
+	Path  quad.Path       `json:"path"`
+	Value json.RawMessage `json:"value"`
+}
+
+// Propose a plan for the switches as they are: arm alone on one that stays where it is put, flight modes on the one with the
+// most positions, the beeper on what is left, authority at idle with acro. A switch that is used for the same already keeps its
+// part. Fewer than two switches, or one channel driven twice, is a Fault.
+func Propose(k quad.Known, t Taste) (Proposal, error) {
+	b := NewSwitchboard(k)
+	if len(b.Loop) > 0 {
+		return Proposal{}, quad.Faultf("loop", "radio.mixes", "mixes go round; take one of them out first")
+	}
+	free := map[string]quad.SwitchPlan{}
+	for name, plan := range k.Radio.Switches {
+		if switches, mixes := b.Onto(plan.Channel); plan.Channel > 4 && len(plan.Positions) > 1 && len(switches) == 1 && len(mixes) == 0 {
+			free[name] = plan
+		}
+	}
+	s := k.Sheet.Sticks
+	// pick the switch that suits best: what it is used for now first, then by a measure, then by name.
+	pick := func(now int, suits func(quad.SwitchPlan) int) (string, bool) {
+		names := quad.SortedKeys(free)
+		names = slices.DeleteFunc(names, func(n string) bool { return suits(free[n]) < 0 })
+		slices.SortStableFunc(names, func(a, b string) int {
+			score := func(n string) int {
+				x := suits(free[n])
+				if free[n].Channel == now {
+					x += 100
+				}
+				return x
+			}
+			return cmp.Compare(score(b), score(a))
+		})
+		if len(names) == 0 {
+			return "", false
+		}
+		return names[0], true
+	}
+	var out Proposal
+	put := func(path quad.Path, name string, on ...string) error {
+		r := b.rangeFor(name, on)
+		raw, err := json.Marshal(r)
+		if err != nil {
+			return err
+		}
+		out.Edits = append(out.Edits, PlanEdit{path, raw})
+		return nil
+	}
+	arm, ok := pick(s.Arm.Channel, func(p quad.SwitchPlan) int {
+		if p.Springs || !slices.Contains(p.Positions, p.Rest) {
+			return -1
+		}
+		return 10 - len(p.Positions)
+	})
+	if !ok {
+		return Proposal{}, quad.Faultf("no-switch", "radio.switches", "arm needs a switch of its own that stays where it is put, on a channel from 5 on, with its position at power-up told")
+	}
+	plan := free[arm]
+	delete(free, arm)
+	armed := plan.Positions[len(plan.Positions)-1]
+	if armed == plan.Rest {
+		armed = plan.Positions[0]
+	}
+	if err := put("sheet.sticks.arm", arm, armed); err != nil {
+		return Proposal{}, err
+	}
+	out.Words = append(out.Words, fmt.Sprintf("%s arms, at %s.", arm, armed))
+	mode, ok := pick(s.SelfLevel.Channel, func(p quad.SwitchPlan) int {
+		if p.Springs {
+			return -1
+		}
+		return len(p.Positions)
+	})
+	if !ok {
+		return Proposal{}, quad.Faultf("no-switch", "radio.switches", "flight modes need a second switch that stays where it is put, on a channel of its own")
+	}
+	plan = free[mode]
+	delete(free, mode)
+	positions := slices.Clone(plan.Positions)
+	if t.LevelAtTop {
+		slices.Reverse(positions)
+	}
+	if err := put("sheet.sticks.selfLevel", mode, positions[0]); err != nil {
+		return Proposal{}, err
+	}
+	acro, words := positions[1:], fmt.Sprintf("%s flies self-level at %s", mode, positions[0])
+	if t.Blended && len(positions) > 2 {
+		if err := put("sheet.sticks.blended", mode, positions[1]); err != nil {
+			return Proposal{}, err
+		}
+		acro, words = positions[2:], words+", blended at "+positions[1]
+	} else {
+		out.Edits = append(out.Edits, PlanEdit{"sheet.sticks.blended", json.RawMessage(`{"channel":0,"from":0,"to":0}`)})
+	}
+	if err := put("sheet.sticks.authority", mode, acro...); err != nil {
+		return Proposal{}, err
+	}
+	out.Edits = append(out.Edits, PlanEdit{"sheet.sticks.authorityAlways", json.RawMessage("false")})
+	out.Words = append(out.Words, words+", acro with authority at idle at "+acro[len(acro)-1]+".")
+	if beep, ok := pick(s.Beeper.Channel, func(p quad.SwitchPlan) int { return 10 - len(p.Positions) }); ok {
+		plan := free[beep]
+		on := plan.Positions[len(plan.Positions)-1]
+		if on == plan.Rest {
+			on = plan.Positions[0]
+		}
+		if err := put("sheet.sticks.beeper", beep, on); err != nil {
+			return Proposal{}, err
+		}
+		out.Words = append(out.Words, fmt.Sprintf("%s sounds the beeper, at %s.", beep, on))
+	}
+	return out, nil
+}
+
+// rangeFor holds some positions of a switch and none of the others.
+func (b Switchboard) rangeFor(name string, on []string) quad.Range {
+	s := b.switches[name]
+	var inside, outside []float64
+	for position, us := range s.Positions {
+		if slices.Contains(on, position) {
+			inside = append(inside, us)
+		} else {
+			outside = append(outside, us)
+		}
+	}
+	return CentredRange(s.Channel, inside, outside)
+}

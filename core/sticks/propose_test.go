@@ -1,0 +1,103 @@
+package sticks
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"testing"
+
+	"vividperch/core/quad"
+)
+
+// Whatever switches there are, what is proposed for them arms in one position of one switch and never at its rest, levels at the
+// end that the pilot wants, flies acro somewhere and corrects at idle there and only there; no position is near an edge.
+func TestProposalsHoldTheirPromise(t *testing.T) {
+	r := rand.New(rand.NewPCG(6, 5))
+	made := 0
+	for n := range 2000 {
+		var k quad.Known
+		k.Radio.Switches = map[string]quad.SwitchPlan{}
+		for i := range 2 + r.IntN(4) {
+			p := quad.SwitchPlan{Channel: 5 + i, Springs: r.IntN(6) == 0}
+			for j := range 2 + r.IntN(2) {
+				p.Positions = append(p.Positions, string(rune('a'+j)))
+			}
+			p.Rest = p.Positions[r.IntN(len(p.Positions))]
+			k.Radio.Switches[fmt.Sprintf("switch %d", r.IntN(90)*10+i)] = p
+		}
+		taste := Taste{LevelAtTop: r.IntN(2) == 0, Blended: r.IntN(2) == 0}
+		got, err := Propose(k, taste)
+		if err != nil {
+			stays := 0
+			for _, p := range k.Radio.Switches {
+				if !p.Springs {
+					stays++
+				}
+			}
+			if stays >= 2 {
+				t.Fatalf("%d: %v for %+v", n, err, k.Radio.Switches)
+			}
+			continue
+		}
+		made++
+		m := quad.Meant{Radio: k.Radio}
+		for _, e := range got.Edits {
+			if err := quad.Set(&m, e.Path, e.Value); err != nil {
+				t.Fatal(err)
+			}
+		}
+		k.Sheet = m.Sheet
+		b := NewSwitchboard(k)
+		arms := map[string]bool{}
+		modes := map[Mode]bool{}
+		list, _ := b.Combinations(k.Sheet.Sticks)
+		for _, c := range list {
+			firm := slices.Contains(c.Also, "authority at idle")
+			if modes[c.Flies] = true; len(c.Over) > 0 || (c.Flies == Acro) != firm {
+				t.Fatalf("%d: %+v", n, c)
+			}
+			for name, at := range c.At {
+				p := k.Radio.Switches[name]
+				if c.Armed && p.Channel == k.Sheet.Sticks.Arm.Channel {
+					if arms[at] = true; at == p.Rest || p.Springs {
+						t.Fatalf("%d: armed at rest, or by a switch that springs: %+v", n, c)
+					}
+				}
+				if c.Flies == SelfLevel && p.Channel == k.Sheet.Sticks.SelfLevel.Channel {
+					want := p.Positions[0]
+					if taste.LevelAtTop {
+						want = p.Positions[len(p.Positions)-1]
+					}
+					if at != want {
+						t.Fatalf("%d: levels at %s of %v, wanted %s", n, at, p.Positions, want)
+					}
+				}
+			}
+		}
+		if len(arms) != 1 || !modes[SelfLevel] || !modes[Acro] {
+			t.Fatalf("%d: arms at %v, flies %v: %v", n, arms, modes, got.Words)
+		}
+		for _, f := range Functions(k.Sheet.Sticks) {
+			for _, p := range b.Places(f.Rng) {
+				if HoldOf(p.Margin) != Sure {
+					t.Fatalf("%d: %s, %v µs from its edge", n, f.ID, p.Margin)
+				}
+			}
+		}
+	}
+	if made < 1000 {
+		t.Errorf("only %d were proposed", made)
+	}
+}
+
+func TestProposalNeedsItsSwitches(t *testing.T) {
+	two := map[string]quad.SwitchPlan{"a": {Channel: 5, Positions: []string{"off", "on"}, Rest: "off"}, "b": {Channel: 5, Positions: []string{"off", "on"}, Rest: "off"}}
+	for name, k := range map[string]quad.Known{
+		"nothing": {}, "both on one channel": {Radio: quad.RadioPlan{Switches: two}},
+		"a loop": {Radio: quad.RadioPlan{Mixes: map[string]quad.MixPlan{"m": {From: 5, To: 5}}}},
+	} {
+		if p, err := Propose(k, Taste{}); quad.AsFault(err) == nil {
+			t.Errorf("%s: %+v, %v", name, p, err)
+		}
+	}
+}
