@@ -14,8 +14,9 @@ import (
 type SwitchesView struct {
 	Strips       []sticks.Strip       `json:"strips"`
 	Combinations []sticks.Combination `json:"combinations"`
-	More         bool                 `json:"more"` // there are more than are listed
-	Loop         []string             `json:"loop"` // mixes that go round
+	More         bool                 `json:"more"`  // there are more than are listed
+	Loop         []string             `json:"loop"`  // mixes that go round
+	Taste        sticks.Taste         `json:"taste"` // of the plan as it is
 }
 
 // mostCombinations are listed: more than an eye takes in.
@@ -23,7 +24,7 @@ const mostCombinations = 64
 
 func switchesView(k quad.Known) SwitchesView {
 	b := sticks.NewSwitchboard(k)
-	v := SwitchesView{Strips: b.Strips(k), Loop: nonNil(b.Loop)}
+	v := SwitchesView{Strips: b.Strips(k), Loop: nonNil(b.Loop), Taste: sticks.TasteOf(k)}
 	v.Combinations, v.More = b.Combinations(k.Sheet.Sticks)
 	if len(v.Combinations) > mostCombinations {
 		v.Combinations, v.More = v.Combinations[:mostCombinations], true

@@ -83,6 +83,9 @@ func TestProposedPlanIsTaken(t *testing.T) {
 	w := newWorld(t)
 	id := w.bare()
 	before := w.view(id)
+	if !before.Switches.Taste.LevelAtTop || before.Switches.Taste.Blended {
+		t.Errorf("Dunlin levels at the high end and flies no blended: %+v", before.Switches.Taste)
+	}
 	p, err := w.ProposePlan(t.Context(), id, sticks.Taste{LevelAtTop: true})
 	if err != nil || len(p.Edits) < 4 || len(p.Words) != 3 {
 		t.Fatalf("%+v, %v", p, err)

@@ -162,10 +162,15 @@ func (a *App) taking(ctx context.Context, b *Bench, id int64, path quad.Path) (*
 	if err != nil {
 		return nil, err
 	}
-	live, device, err := b.look()
+	device, err := b.connected()
 	if err != nil {
 		return nil, err
 	}
+	live, err := device.Call(ctx, protocol.MethodLook, nil) // the last message may be older than what was written just now
+	if err != nil {
+		return nil, err
+	}
+	b.see(live)
 	return &taking{bench: b, device: device, live: live, known: o.known, before: o.before, taught: o.file.Taught, path: path, now: a.now(), app: a}, nil
 }
 

@@ -17,6 +17,17 @@ type Taste struct {
 	Blended bool `json:"blended"`
 }
 
+// TasteOf a plan as it is: where its mode switch levels, and whether it flies blended.
+func TasteOf(k quad.Known) Taste {
+	t := Taste{Blended: k.Sheet.Sticks.Blended.Used()}
+	for _, plan := range k.Radio.Switches {
+		if n := len(plan.Positions); plan.Channel == k.Sheet.Sticks.SelfLevel.Channel && n > 1 {
+			t.LevelAtTop = k.Sheet.Sticks.SelfLevel.Holds(Planned(plan).Positions[plan.Positions[n-1]])
+		}
+	}
+	return t
+}
+
 // Proposal of what each switch decides.
 type Proposal struct {
 	Words []string   `json:"words"`

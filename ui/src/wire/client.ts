@@ -137,6 +137,14 @@ export const gear = {
   forget: (version: number, link: string) => told(server.POST('/api/gear/forget', { body: { version, link } })),
 }
 
+export const captureHere = (id: number, path: string, samples: number[][]) =>
+  told(server.POST('/api/quads/{id}/sticks/capture', { ...at(id), body: { path, samples } }))
+export const proposePlan = (id: number, query: { levelAtTop: boolean; blended: boolean }) =>
+  told(server.GET('/api/quads/{id}/sticks/proposal', { params: { path: { id }, query } }))
+export const radioCard = (id: number) => told(server.GET('/api/quads/{id}/radio/card', at(id)))
+export const takeRadioCard = (id: number, version: number, text: string) =>
+  told(server.POST('/api/quads/{id}/radio/card', { ...at(id), body: { version, text } }))
+
 /** A three-way review; asked anew whenever the quad has changed. */
 export const useReview = (quad: QuadView, ask: Schemas['ReviewTo']) =>
   useQuery({

@@ -3184,6 +3184,7 @@ export interface components {
             loop: string[];
             more: boolean;
             strips: components["schemas"]["Strip"][];
+            taste: components["schemas"]["Taste"];
         };
         TagBody: {
             /** Format: int64 */
@@ -3208,6 +3209,10 @@ export interface components {
             /** @description Where to; empty is what the board runs. */
             line?: string;
             version?: string;
+        };
+        Taste: {
+            blended: boolean;
+            levelAtTop: boolean;
         };
         TeachBody: {
             file: string;

@@ -2,14 +2,16 @@ import { useRef } from 'react'
 import type { StationProps } from '../line/line'
 import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
-import { acts, type QuadView, type Schemas, useAct } from '../wire/client'
-import { useLive, useLiveDraw } from '../wire/live'
+import { type QuadView, type Schemas, useAct } from '../wire/client'
+import { useLive } from '../wire/live'
+import { type Source, useChannels } from './source'
 
 type Axis = 'roll' | 'pitch' | 'throttle' | 'yaw'
 
-export function SticksStation({ quad, perch }: StationProps) {
+/** What the hands do: both sticks with what they reach, every switch with what its positions send, and whether it would arm. */
+export function Hands({ quad, perch, source }: StationProps & { source: Source }) {
   return (
-    <div className="stage" style={{ overflowY: 'auto' }}>
+    <>
       <AsTable
         caption="Sticks and switches, as captured"
         head={['stick or switch', 'channel', 'sends', 'what it does']}
@@ -29,12 +31,12 @@ export function SticksStation({ quad, perch }: StationProps) {
         ]}
       />
       <div className="bar" style={{ gap: 28, alignItems: 'flex-start' }}>
-        <StickMap quad={quad} name="Left stick" along="throttle" across="yaw" />
-        <StickMap quad={quad} name="Right stick" along="pitch" across="roll" />
+        <StickMap quad={quad} source={source} name="Left stick" along="throttle" across="yaw" />
+        <StickMap quad={quad} source={source} name="Right stick" along="pitch" across="roll" />
       </div>
-      <Switches quad={quad} perch={perch} />
+      <Switches quad={quad} perch={perch} source={source} />
       <Gates />
-    </div>
+    </>
   )
 }
 
@@ -43,12 +45,11 @@ const us = (x: number) => ((x - 900) / 1200) * box
 
 type AxisState = QuadView['axes'][number]
 
-function StickMap({ quad, name, along, across }: { quad: QuadView; name: string; along: Axis; across: Axis }) {
+function StickMap({ quad, source, name, along, across }: { quad: QuadView; source: Source; name: string; along: Axis; across: Axis }) {
   const knob = useRef<SVGCircleElement>(null)
   const a = quad.axes.find((x) => x.axis === along)
   const b = quad.axes.find((x) => x.axis === across)
-  useLiveDraw((s) => {
-    const c = s.live?.channels ?? []
+  useChannels(source, (c) => {
     const [x, y] = [c[(b?.channel ?? 0) - 1], c[(a?.channel ?? 0) - 1]]
     const el = knob.current
     if (!el) return
@@ -88,17 +89,16 @@ function StickMap({ quad, name, along, across }: { quad: QuadView; name: string;
       </svg>
       <div>
         {[a, b].map((s) => (
-          <AxisWords key={s.axis} quad={quad} name={`${name}, ${s.axis === along ? 'along' : 'across'}`} state={s} />
+          <AxisWords key={s.axis} quad={quad} source={source} name={`${name}, ${s.axis === along ? 'along' : 'across'}`} state={s} />
         ))}
       </div>
     </div>
   )
 }
 
-function AxisWords({ quad, name, state }: { quad: QuadView; name: string; state: AxisState }) {
+function AxisWords({ quad, source, name, state }: { quad: QuadView; source: Source; name: string; state: AxisState }) {
   const { axis, captured, ends } = state
-  const take = useAct(quad.id, () => acts.take(quad.id, `readings.sticks.axes.${axis}`))
-  const able = useLive((s) => (s.live?.channels.length ?? 0) > 0)
+  const take = useAct(quad.id, () => source.capture(quad.id, `readings.sticks.axes.${axis}`))
   return (
     <div style={{ marginBottom: 6 }}>
       <span className="tone-soft">{name}</span>
@@ -114,7 +114,7 @@ function AxisWords({ quad, name, state }: { quad: QuadView; name: string; state:
       <button
         type="button"
         className="btn small"
-        disabled={!able || take.isPending}
+        disabled={!source.able || take.isPending}
         aria-label={captured ? `Capture ${axis} again` : undefined}
         onClick={() => take.mutate(undefined, { onError: tellError })}
       >
@@ -125,22 +125,28 @@ function AxisWords({ quad, name, state }: { quad: QuadView; name: string; state:
 }
 
 const holdTone = { sure: 'var(--soft)', near: 'var(--fix)', edge: 'var(--stop)', '': 'var(--soft)' }
-const rowHeight = 58
+const rowHeight = 52
 
 /** Every physical switch as it lies under the finger: its positions, what each sends, and what flies in it. */
-function Switches({ quad, perch }: StationProps) {
+function Switches({ quad, perch, source }: StationProps & { source: Source }) {
   return (
     <div className="levers">
       {Object.entries(quad.meant.radio.switches).map(([name, plan]) => (
-        <Lever key={name} quad={quad} name={name} plan={plan} seen={perch.readings.some((r) => r.path === `readings.sticks.switches.${name}`)} />
+        <Lever
+          key={name}
+          quad={quad}
+          source={source}
+          name={name}
+          plan={plan}
+          seen={perch.readings.some((r) => r.path === `readings.sticks.switches.${name}`)}
+        />
       ))}
     </div>
   )
 }
 
-function Lever({ quad, name, plan, seen }: { quad: QuadView; name: string; plan: Schemas['SwitchPlan']; seen: boolean }) {
-  const able = useLive((s) => (s.live?.channels.length ?? 0) > 0)
-  const take = useAct(quad.id, () => acts.take(quad.id, `readings.sticks.switches.${name}`))
+function Lever({ quad, source, name, plan, seen }: { quad: QuadView; source: Source; name: string; plan: Schemas['SwitchPlan']; seen: boolean }) {
+  const take = useAct(quad.id, () => source.capture(quad.id, `readings.sticks.switches.${name}`))
   const pulse = useLive((s) => s.live?.channels[plan.channel - 1])
   const rows = [...plan.positions].reverse().map((position) => ({ position, m: quad.positions.find((x) => x.switch === name && x.position === position) }))
   const here = rows.findIndex(({ m }) => m && pulse !== undefined && Math.abs(m.pulse - pulse) < 20)
@@ -186,7 +192,7 @@ function Lever({ quad, name, plan, seen }: { quad: QuadView; name: string; plan:
           ))}
         </ul>
       </div>
-      <button type="button" className="btn small" disabled={!able || take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
+      <button type="button" className="btn small" disabled={!source.able || take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
         {take.isPending ? 'Put it through its positions' : seen ? 'Capture again' : `Capture ${name}`}
       </button>
     </section>

@@ -1,0 +1,51 @@
+import { useState } from 'react'
+import { useSearchParams } from 'react-router'
+import type { StationProps } from '../line/line'
+import { Hands } from './hands'
+import { SwitchMap } from './map'
+import { RadioPlan } from './radio'
+import { useRadioHere, useSource } from './source'
+
+const places = ['hands', 'map', 'radio'] as const
+type Place = (typeof places)[number]
+const words: Record<Place, string> = { hands: 'Hands', map: 'Switch map', radio: 'Radio plan' }
+
+/** From the hand to what the board does: captured, mapped and planned. */
+export function SticksStation({ quad, perch }: StationProps) {
+  const [query, setQuery] = useSearchParams()
+  const at = places.find((p) => p === query.get('at')) ?? 'hands'
+  const here = useRadioHere()
+  const [kind, setKind] = useState<'bench' | 'radio'>('bench')
+  const source = useSource(kind, here)
+  return (
+    <div className="stage" style={{ overflowY: 'auto' }}>
+      <div className="bar">
+        <span className="segments">
+          {places.map((p) => (
+            <button key={p} type="button" aria-pressed={p === at} onClick={() => setQuery(p === 'hands' ? {} : { at: p }, { replace: true })}>
+              {words[p]}
+            </button>
+          ))}
+        </span>
+        {(here || kind === 'radio') && (
+          <span className="segments">
+            <button type="button" aria-pressed={kind === 'bench'} onClick={() => setKind('bench')}>
+              as the board hears
+            </button>
+            <button type="button" aria-pressed={kind === 'radio'} onClick={() => setKind('radio')}>
+              from the radio at this computer
+            </button>
+          </span>
+        )}
+        {kind === 'radio' && !here && (
+          <span role="status" className="tone-fix">
+            No radio is plugged in here.
+          </span>
+        )}
+      </div>
+      {at === 'hands' && <Hands quad={quad} perch={perch} source={source} />}
+      {at === 'map' && <SwitchMap quad={quad} />}
+      {at === 'radio' && <RadioPlan quad={quad} />}
+    </div>
+  )
+}
