@@ -1,0 +1,215 @@
+// Dunlin's sticks with the order wrong, two ends short and the arm switch at its edge, through to proven: once by the bench's radio,
+// once by a radio that the browser sees as a game controller. Then edges on the switch map, mixes that go round, a card.
+import type { APIRequestContext, Page } from '@playwright/test'
+import { expect, perch, station, test } from './program.ts'
+
+const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' })
+const finding = (page: Page, title: string | RegExp) =>
+  ledger(page)
+    .getByRole('article')
+    .filter({ has: page.getByRole('heading', { name: title }) })
+const inst = (page: Page) => page.getByRole('region', { name: 'Instrument' })
+const axes = ['roll', 'pitch', 'throttle', 'yaw']
+const switches = ['left shoulder', 'right shoulder', 'left face']
+
+/** Whatever radio it is: what was captured is judged, mended on the sheet, written to the board, signed. */
+async function mendAndSign(page: Page, order: string, again: () => Promise<void>): Promise<void> {
+  const wrong = finding(page, 'The board takes one stick for another')
+  await expect(wrong).toContainText(`The radio sends ${order}`)
+  await expect(finding(page, 'Throttle and yaw do not reach their ends')).toBeVisible()
+  await expect(finding(page, 'Armed is only just decided')).toContainText('8 µs from the range')
+  await expect(perch(page, 'Sticks')).toHaveAttribute('aria-label', /stop/)
+  await wrong.getByRole('button', { name: `Expect ${order}` }).click()
+  await expect(wrong).toHaveCount(0)
+  await again()
+  await expect(finding(page, /do(es)? not reach/)).toHaveCount(0)
+  await page.getByRole('button', { name: /^Put the range at/ }).click()
+  await expect(finding(page, 'Armed is only just decided')).toHaveCount(0)
+  await finding(page, /The board does not hold what the sheet says/)
+    .first()
+    .getByRole('button', { name: 'Write the sheet to the board' })
+    .click()
+  await expect(finding(page, /The board does not hold/)).toHaveCount(0)
+  const plan = page.getByRole('button', { name: `Plan ${order}` })
+  if (await plan.isVisible()) await plan.click()
+  await page.getByRole('button', { name: 'Sign this proof' }).click()
+  await expect(perch(page, 'Sticks')).toHaveAttribute('aria-label', /proven/)
+}
+
+async function powered(page: Page, request: APIRequestContext): Promise<void> {
+  expect((await request.post('/api/bench/things', { data: { pack: true, radio: true } })).ok()).toBe(true)
+  await expect(page.getByRole('button', { name: /^Bench/ })).toContainText('pack in')
+}
+
+test("by the bench's radio", async ({ page, request }) => {
+  await page.goto('/quads/1/sticks')
+  await powered(page, request)
+  const version = ((await (await request.get('/api/quads/1')).json()) as { version: number }).version
+  expect((await request.post('/api/quads/1/edit', { data: { version, values: [{ path: 'sheet.sticks.order', value: 'TAER' }] } })).ok()).toBe(true)
+  await page.reload()
+  const capture = async (axis: string) => {
+    await inst(page)
+      .getByRole('button', { name: new RegExp(`^Capture ${axis}( again)?$`) })
+      .click()
+    await expect(inst(page).getByRole('button', { name: `Capture ${axis} again` })).toBeEnabled()
+  }
+  for (const a of axes) await capture(a)
+  for (const s of switches) {
+    await inst(page)
+      .getByRole('button', { name: `Capture ${s}` })
+      .click()
+    await expect(
+      inst(page)
+        .getByRole('region', { name: `${s} switch` })
+        .getByRole('button', { name: 'Capture again' }),
+    ).toBeEnabled()
+  }
+  await mendAndSign(page, 'AETR', async () => {
+    expect((await request.post('/api/bench/adjust', { data: { travel: 100 } })).ok()).toBe(true)
+    for (const a of ['throttle', 'yaw']) await capture(a)
+  })
+})
+
+type Hand = { axis: number; from: number } | { positions: number[]; axis: number; from: number }
+declare global {
+  interface Window {
+    radioHere: { connected: boolean; travel: number; hand: Hand | null }
+  }
+}
+
+/** A radio that sends TAER and three switches as axes; throttle and yaw fall short by its travel. */
+function injectRadio(): void {
+  window.radioHere = { connected: true, travel: 0.88, hand: null }
+  const rest = [-0.88, 0, 0, 0, -1, 1, -1]
+  const short = [0, 3]
+  navigator.getGamepads = () => {
+    const r = window.radioHere
+    if (!r.connected) return [null, null, null, null]
+    const at = [...rest]
+    at[0] = -r.travel
+    const h = r.hand
+    if (h) {
+      const t = (performance.now() - h.from) / 1000
+      if ('positions' in h) at[h.axis] = h.positions[Math.min(Math.floor(t / 1.5), h.positions.length - 1)] ?? 0
+      else {
+        const reach = short.includes(h.axis) ? r.travel : 1
+        const swing = t < 1.4 ? Math.min(1, t / 0.5) : t < 2.6 ? 0 : t < 4 ? -Math.min(1, (t - 2.6) / 0.5) : 0
+        at[h.axis] = h.axis === 0 && Math.abs(swing) < 0.01 ? -reach : swing * reach
+      }
+    }
+    return [
+      { index: 0, id: 'radio', connected: true, axes: at, buttons: [], mapping: '', timestamp: performance.now() } as unknown as Gamepad,
+      null,
+      null,
+      null,
+    ]
+  }
+}
+
+test('by a radio at the browser', async ({ page, request }) => {
+  test.setTimeout(200_000)
+  await page.addInitScript(injectRadio)
+  await page.goto('/quads/1/sticks')
+  await powered(page, request)
+  await page.getByRole('button', { name: 'from the radio at this computer' }).click()
+  const hand = (axis: number, positions?: number[]) =>
+    page.evaluate(
+      ([a, p]) => {
+        window.radioHere.hand = p ? { axis: a as number, positions: p as number[], from: performance.now() } : { axis: a as number, from: performance.now() }
+      },
+      [axis, positions] as const,
+    )
+  const sent: Record<string, number> = { throttle: 0, roll: 1, pitch: 2, yaw: 3 }
+  const capture = async (axis: string) => {
+    await hand(sent[axis] ?? 0)
+    await inst(page)
+      .getByRole('button', { name: new RegExp(`^Capture ${axis}( again)?$`) })
+      .click()
+    await expect(inst(page).getByRole('button', { name: `Capture ${axis} again` })).toBeEnabled({ timeout: 15_000 })
+  }
+  // Unplugged midway: it says so, and nothing is kept.
+  await hand(1)
+  await inst(page).getByRole('button', { name: 'Capture roll' }).click()
+  await expect(inst(page).getByRole('button', { name: 'Move it: high, low, let go' })).toBeVisible()
+  await page.evaluate(() => {
+    window.radioHere.connected = false
+  })
+  await expect(page.getByText('The radio was unplugged meanwhile. Nothing was kept')).toBeVisible()
+  await expect(page.getByText('No radio is plugged in here.')).toBeVisible()
+  await expect(inst(page).getByRole('button', { name: 'Capture roll' })).toBeDisabled()
+  await page.evaluate(() => {
+    window.radioHere.connected = true
+  })
+  await expect(inst(page).getByRole('button', { name: 'Capture roll' })).toBeEnabled()
+
+  for (const a of axes) await capture(a)
+  for (const [s, axis, positions] of [
+    ['left shoulder', 4, [-1, 0.786]],
+    ['right shoulder', 5, [-1, 1]],
+    ['left face', 6, [-1, 1]],
+  ] as const) {
+    await hand(axis, [...positions])
+    await inst(page)
+      .getByRole('button', { name: `Capture ${s}` })
+      .click()
+    await expect(
+      inst(page)
+        .getByRole('region', { name: `${s} switch` })
+        .getByRole('button', { name: 'Capture again' }),
+    ).toBeEnabled({ timeout: 15_000 })
+  }
+  await mendAndSign(page, 'TAER', async () => {
+    await page.evaluate(() => {
+      window.radioHere.travel = 1
+    })
+    for (const a of ['throttle', 'yaw']) await capture(a)
+  })
+})
+
+test('edges, mixes and a card', async ({ page, request }) => {
+  await page.goto('/quads/1/sticks?at=map')
+  const edge = page.getByRole('slider', { name: 'arm, from, µs' })
+  await expect(edge).toHaveAttribute('aria-valuenow', '1885')
+  await edge.focus()
+  await page.keyboard.press('PageDown')
+  await expect(edge).toHaveAttribute('aria-valuenow', '1860')
+  await expect(page.getByText('revision 1, draft')).toBeVisible()
+  const box = await edge.boundingBox()
+  if (!box) throw new Error('the edge is not drawn')
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(box.x - 120, box.y + box.height / 2, { steps: 6 })
+  await page.mouse.up()
+  const kept = async () =>
+    ((await (await request.get('/api/quads/1')).json()) as { meant: { sheet: { sticks: { arm: { from: number } } } } }).meant.sheet.sticks.arm.from
+  await expect.poll(kept).toBeLessThan(1720)
+  await expect(page.locator('.ruler [aria-live]')).toHaveCount(0)
+  await page.keyboard.press('u')
+  await expect(edge).toHaveAttribute('aria-valuenow', '1860')
+
+  // Without captures the plan counts: what is proposed flies acro with authority at idle, and level at the end that it has now.
+  const plan = page.getByRole('region', { name: 'A plan for the switches' })
+  await expect(plan.getByLabel('self-level at the high end')).toBeChecked()
+  await plan.getByRole('button', { name: 'Propose a plan' }).click()
+  await expect(plan).toContainText('left shoulder arms, at armed.')
+  await plan.getByRole('button', { name: 'Take it' }).click()
+  await expect(page.getByRole('slider', { name: 'arm, from, µs' })).toHaveAttribute('aria-valuenow', '1500')
+  await expect(page.getByRole('region', { name: 'What flies' })).toContainText('armed, self-level')
+
+  // A card goes out, comes back with mixes that go round, and with a line that cannot be.
+  await page.getByRole('button', { name: 'Radio plan' }).click()
+  const saved = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save the card' }).click()
+  const stream = await (await saved).createReadStream()
+  let text = ''
+  for await (const part of stream) text += String(part)
+  expect(text).toContain('switch,left shoulder,5,safe / armed,safe')
+  const bring = (t: string) => page.getByLabel('Bring a card in').setInputFiles({ name: 'card.csv', mimeType: 'text/csv', buffer: Buffer.from(t) })
+  await bring(`${text}mix,one,9,,,,,,8,much,,\n`)
+  await expect(page.getByText(/In line 10: Weight .* is "much", which is not a number/)).toBeVisible()
+  await bring(`${text}mix,one,9,,,,,,8,50,,\nmix,two,8,,,,,,9,50,,\n`)
+  await expect(finding(page, 'Mixes of the radio go round')).toBeVisible()
+  await page.keyboard.press('u')
+  await expect(finding(page, 'Mixes of the radio go round')).toHaveCount(0)
+  await station(page, 'Link')
+})
