@@ -6,6 +6,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"vividperch/app"
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
 )
@@ -20,6 +21,10 @@ type (
 		OnQuad
 		LevelAtTop bool `query:"levelAtTop"`
 		Blended    bool `query:"blended"`
+	}
+	sceneQuery struct {
+		OnQuad
+		Scene string `query:"scene" enum:"trace,catch,hang"`
 	}
 	cardBody struct {
 		Version int64  `json:"version" doc:"Of the quad that the pilot saw."`
@@ -37,6 +42,9 @@ func stickOperations(h huma.API, a *app.App) {
 	})
 	get(h, "proposePlan", "/api/quads/{id}/sticks/proposal", "A plan for the switches, by taste", func(ctx context.Context, in *tasteQuery) (*out[*sticks.Proposal], error) {
 		return answer(a.ProposePlan(ctx, in.ID, sticks.Taste{LevelAtTop: in.LevelAtTop, Blended: in.Blended}))
+	})
+	get(h, "modes", "/api/quads/{id}/modes", "One scene flown in several modes", func(ctx context.Context, in *sceneQuery) (*out[*flight.ModesRun], error) {
+		return answer(a.FlyModes(ctx, in.ID, flight.Scene(in.Scene)))
 	})
 	get(h, "radioCard", "/api/quads/{id}/radio/card", "The radio's plan as a table", func(ctx context.Context, in *OnQuad) (*out[CardView], error) {
 		text, err := a.RadioCard(ctx, in.ID)

@@ -6,6 +6,7 @@ import (
 	"math"
 	"strings"
 
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
 )
@@ -149,4 +150,18 @@ func (a *App) TakeRadioCard(ctx context.Context, id, version int64, raw []byte) 
 		return nil, quad.Faultf("nothing-new", "", "it says what is there already")
 	}
 	return a.Edit(ctx, id, version, values)
+}
+
+// FlyModes flies a scene in several modes with this board's rates and gains, on a quad without its faults: what is compared are the
+// modes.
+func (a *App) FlyModes(ctx context.Context, id int64, scene flight.Scene) (*flight.ModesRun, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	in, err := flight.NewInput(o.known)
+	if err != nil {
+		return nil, err
+	}
+	return flight.FlyModes(flight.Corrected(in, o.known.Sheet.Craft.Rotation), scene)
 }

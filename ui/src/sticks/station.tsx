@@ -3,12 +3,13 @@ import { useSearchParams } from 'react-router'
 import type { StationProps } from '../line/line'
 import { Hands } from './hands'
 import { SwitchMap } from './map'
+import { Modes } from './modes'
 import { RadioPlan } from './radio'
 import { useRadioHere, useSource } from './source'
 
-const places = ['hands', 'map', 'radio'] as const
+const places = ['hands', 'map', 'radio', 'modes'] as const
 type Place = (typeof places)[number]
-const words: Record<Place, string> = { hands: 'Hands', map: 'Switch map', radio: 'Radio plan' }
+const words: Record<Place, string> = { hands: 'Hands', map: 'Switch map', radio: 'Radio plan', modes: 'Modes flown' }
 
 /** From the hand to what the board does: captured, mapped and planned. */
 export function SticksStation({ quad, perch }: StationProps) {
@@ -46,6 +47,7 @@ export function SticksStation({ quad, perch }: StationProps) {
       {at === 'hands' && <Hands quad={quad} perch={perch} source={source} />}
       {at === 'map' && <SwitchMap quad={quad} />}
       {at === 'radio' && <RadioPlan quad={quad} />}
+      {at === 'modes' && <Modes quad={quad} />}
     </div>
   )
 }

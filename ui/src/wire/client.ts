@@ -141,6 +141,14 @@ export const captureHere = (id: number, path: string, samples: number[][]) =>
   told(server.POST('/api/quads/{id}/sticks/capture', { ...at(id), body: { path, samples } }))
 export const proposePlan = (id: number, query: { levelAtTop: boolean; blended: boolean }) =>
   told(server.GET('/api/quads/{id}/sticks/proposal', { params: { path: { id }, query } }))
+/** A scene flown in several modes; asked anew whenever the quad has changed. */
+export const useModes = (quad: QuadView, scene: 'trace' | 'catch' | 'hang') =>
+  useQuery({
+    queryKey: ['modes', quad.id, quad.seen, scene],
+    queryFn: () => told(server.GET('/api/quads/{id}/modes', { params: { path: { id: quad.id }, query: { scene } } })),
+    placeholderData: (before) => before,
+    retry: false,
+  })
 export const radioCard = (id: number) => told(server.GET('/api/quads/{id}/radio/card', at(id)))
 export const takeRadioCard = (id: number, version: number, text: string) =>
   told(server.POST('/api/quads/{id}/radio/card', { ...at(id), body: { version, text } }))

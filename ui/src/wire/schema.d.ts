@@ -857,6 +857,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/modes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One scene flown in several modes */
+        get: operations["modes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/photos": {
         parameters: {
             query?: never;
@@ -1823,6 +1840,31 @@ export interface components {
             tilt: number;
             /** Format: double */
             time: number;
+        };
+        FlightModeFlight: {
+            /** Format: double */
+            lost: number;
+            mode: string;
+            moments: components["schemas"]["FlightModeMoment"][];
+            /** Format: double */
+            most: number;
+            over: boolean;
+            /** Format: double */
+            tilt: number;
+        };
+        FlightModeMoment: {
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            roll: number;
+            /** Format: double */
+            time: number;
+        };
+        FlightModesRun: {
+            flights: components["schemas"]["FlightModeFlight"][];
+            /** @enum {string} */
+            scene: "trace" | "catch" | "hang";
+            stick: number[];
         };
         FlightRun: {
             frames: components["schemas"]["FlightFrame"][];
@@ -5145,6 +5187,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    modes: {
+        parameters: {
+            query?: {
+                scene?: "trace" | "catch" | "hang";
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlightModesRun"];
                 };
             };
             /** @description Error */
