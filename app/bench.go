@@ -120,6 +120,9 @@ func (b *Bench) session(ctx context.Context) error {
 	if !held {
 		return quad.Faultf("device-taken", b.address, "another server has the bench")
 	}
+	b.mu.Lock()
+	b.live = protocol.Live{} // another device may count from another number
+	b.mu.Unlock()
 	d, err := client.Dial(ctx, b.address, b.token, b.see)
 	if err != nil {
 		return err
@@ -161,10 +164,13 @@ func (b *Bench) setStatus(s BenchStatus, d *client.Device) {
 	b.send(LiveFrame{Kind: "status", Status: &s})
 }
 
-// see takes one live message.
+// see takes one live message. One that was overtaken by the answer to a call is not taken: what it shows is past.
 func (b *Bench) see(l protocol.Live) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
+	if l.Sequence < b.live.Sequence {
+		return
+	}
 	b.live, b.seenAt = l, time.Now()
 	b.noteStart(l)
 	b.glance(l)

@@ -310,8 +310,16 @@ func lookAtOwn(ctx context.Context, l *looking) (Looked, error) {
 	})
 }
 
-// enter puts the receiver into binding as its card says, and tells whether its light shows it.
+// enter puts the receiver into binding as its card says, and tells whether its light shows it. A hand may be too slow once.
 func (l *looking) enter(ctx context.Context) (bool, error) {
+	entered, err := l.tryToEnter(ctx)
+	if err != nil || entered {
+		return entered, err
+	}
+	return l.tryToEnter(ctx)
+}
+
+func (l *looking) tryToEnter(ctx context.Context) (bool, error) {
 	t := l.gear.Timing
 	packs := []bool{false}
 	for range max(1, t.Cycles) {
