@@ -152,7 +152,7 @@ func Kit(name string) (standin.Kit, error) {
 }
 
 // kits by name, each with the quad whose parts it has.
-var kits = map[string]string{"dunlin": "dunlin", "whimbrel": "whimbrel", "whimbrel-new": "whimbrel", "godwit": "godwit"}
+var kits = map[string]string{"dunlin": "dunlin", "whimbrel": "whimbrel", "whimbrel-new": "whimbrel", "godwit": "godwit", "sanderling": "sanderling"}
 
 // Kits are the benches' quads, in the order in which they are offered.
-var Kits = []string{"dunlin", "whimbrel", "whimbrel-new", "godwit"}
+var Kits = []string{"dunlin", "whimbrel", "whimbrel-new", "godwit", "sanderling"}

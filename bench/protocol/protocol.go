@@ -127,10 +127,12 @@ type Live struct {
 	OnLoss         quad.LossOutput            `json:"onLoss"`
 	Corners        map[quad.Corner]CornerSeen `json:"corners"`
 	Gates          []sticks.Gate              `json:"gates"`
-	Motion         string                     `json:"motion,omitempty"` // the leased motion that runs
-	Output         string                     `json:"output,omitempty"` // of a spin
-	Level          float64                    `json:"level" unit:"%"`   // of the motion
-	Link           LinkSeen                   `json:"link"`
+	// Calibration of the gyro that arming by stick began: nothing, running, failed.
+	Calibration string   `json:"calibration,omitempty"`
+	Motion      string   `json:"motion,omitempty"` // the leased motion that runs
+	Output      string   `json:"output,omitempty"` // of a spin
+	Level       float64  `json:"level" unit:"%"`   // of the motion
+	Link        LinkSeen `json:"link"`
 	// Holds counts the motions that have begun. A renewal that comes after its lease has run out begins another
 	// one: whoever measures while something is held tells by it that the hold was broken in between.
 	Holds uint64 `json:"holds"`
@@ -217,7 +219,7 @@ type Sweep struct {
 
 // Motion is renewed while the pilot holds; see LeaseMillis.
 type Motion struct {
-	Kind     string  `json:"kind"`               // spin, arm
+	Kind     string  `json:"kind"`               // spin, arm, gesture (throttle down and yaw to the right, until it is armed)
 	Output   string  `json:"output,omitempty"`   // spin
 	Level    float64 `json:"level"`              // spin: throttle in per cent; arm: throttle stick in per cent
 	Switch   string  `json:"switch,omitempty"`   // arm: which switch, and

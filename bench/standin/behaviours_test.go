@@ -173,6 +173,20 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 	},
 	"sheet.sticks.selfLevel.channel": levelBehaviour, "sheet.sticks.selfLevel.from": levelBehaviour, "sheet.sticks.selfLevel.to": levelBehaviour,
 	"sheet.sticks.blended.channel": blendedBehaviour, "sheet.sticks.blended.from": blendedBehaviour, "sheet.sticks.blended.to": blendedBehaviour,
+	"sheet.sticks.armByStick": func(t *testing.T, p quad.Path) {
+		for told, want := range map[string]bool{"true": true, "false": false} {
+			b := written(t, kit(), map[quad.Path]string{p: told})
+			for range 40 {
+				if err := b.move(protocol.Motion{Kind: "gesture"}); (err == nil) != want {
+					t.Fatalf("told %s: %v", told, err)
+				}
+				b.Advance(100)
+			}
+			if got := b.live().Armed; got != want {
+				t.Errorf("told %s, throttle down and yaw to the right arm it: %v", told, got)
+			}
+		}
+	},
 	"sheet.sticks.authority.channel": authorityBehaviour, "sheet.sticks.authority.from": authorityBehaviour, "sheet.sticks.authority.to": authorityBehaviour,
 	"sheet.sticks.authorityAlways": func(t *testing.T, p quad.Path) {
 		for told, want := range map[string]bool{"true": true, "false": false} {

@@ -40,6 +40,8 @@ type Device struct {
 	switches map[string]string
 	sweep    sweeping
 	tilt     [2]float64
+	tiltWas  [2]float64
+	movedAt  int64 // ms at which the frame was last turned
 
 	motion   protocol.Motion
 	until    int64     // ms at which the motion's lease ends
@@ -148,8 +150,8 @@ func (d *Device) tick() {
 	d.moveHand()
 	d.air.tick(d.now, d.radio, d.fed(d.wires["receiver"]))
 	d.hear()
-	d.body.Hinder(d.usb)
-	d.body.Hold(d.tilt[0], d.tilt[1], [3]float64{})
+	d.body.Hinder(d.usb || len(d.kit.Hinders) > 0)
+	d.body.Hold(d.tilt[0], d.tilt[1], d.turned())
 	if !d.running() || !d.pack {
 		d.body.Disarm()
 		d.body.Spin([4]float64{})
@@ -177,11 +179,27 @@ func (d *Device) tick() {
 		in.Heard = false // it takes no stick while its gyro settles
 	}
 	d.body.Step(in)
-	if d.motion.Kind != "arm" && d.body.Armed() {
+	if d.motion.Kind == "gesture" && d.body.Armed() {
+		d.place[quad.Yaw] = 0 // the hand lets the stick go
+	}
+	if d.motion.Kind != "arm" && d.motion.Kind != "gesture" && d.body.Armed() {
 		// The bench's interlock: nothing turns that nobody holds, whatever the switches say.
 		d.body.Disarm()
 		d.body.Spin([4]float64{})
 	}
+}
+
+// turned is the rotation that the hand gives the frame in this millisecond, deg/s.
+func (d *Device) turned() [3]float64 {
+	var out [3]float64
+	for i := range d.tilt {
+		if by := d.tilt[i] - d.tiltWas[i]; by != 0 {
+			out[i] = max(-500, min(500, 1000*by))
+			d.movedAt = d.now
+		}
+	}
+	d.tiltWas = d.tilt
+	return out
 }
 
 // rest ends the leased motion: an arm switch that was held springs back, the throttle falls.
@@ -192,7 +210,12 @@ func (d *Device) rest() {
 				d.switches[s.Name] = s.Rest
 			}
 		}
+	}
+	if d.motion.Kind == "arm" || d.motion.Kind == "gesture" {
 		d.place[quad.Throttle] = -1
+		if d.motion.Kind == "gesture" {
+			d.place[quad.Yaw] = 0
+		}
 		// The commanded output must be zero at once even when no radio can carry the switch.
 		d.body.Disarm()
 	}
@@ -354,11 +377,17 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	if b := d.means.beeper; b.Used() && len(d.channels) == 8 && b.Channel <= 8 {
 		out.Beeping = out.Beeping || b.Holds(d.channels[b.Channel-1])
 	}
-	out.Gates = sticks.Gates(quad.SticksSheet{Order: d.means.control.Order, Arm: d.means.control.Arm, IdleBelow: d.means.control.IdleBelow, Ranges: d.means.control.Ranges, ArmTilt: d.means.control.ArmTilt}, sticks.Moment{
+	c := d.means.control
+	out.Calibration = d.body.Calibration()
+	out.Gates = d.build.Line.InOrder(sticks.Gates(quad.SticksSheet{Order: c.Order, Arm: c.Arm, ArmByStick: c.ByStick, IdleBelow: c.IdleBelow, Ranges: c.Ranges, ArmTilt: c.ArmTilt}, sticks.Moment{
 		Channels: d.channels, Linked: len(d.channels) == 8, Tilt: math.Acos(math.Cos(out.Roll*math.Pi/180)*math.Cos(out.Pitch*math.Pi/180)) * 180 / math.Pi,
-		Still: d.now-d.powered >= settleTime, USB: d.usb, Pack: d.pack, InLoss: d.body.InLoss(), ArmAtStart: d.body.OnAtStart(),
-	})
+		Still: d.now-max(d.powered, d.movedAt) >= settleTime, USB: d.usb, Pack: d.pack, InLoss: d.body.InLoss(), ArmAtStart: d.body.OnAtStart(), Armed: out.Armed, Calibration: out.Calibration,
+		NeverCalibrated: d.hinders("calibration"), NoFix: d.hinders("fix"), HoldOn: d.hinders("hold"), Expired: d.hinders("expired"), SelfRight: d.hinders("selfRight"), Overload: d.hinders("overload"),
+	}))
 }
+
+// hinders says whether the kit has something of that name in the way of arming.
+func (d *Device) hinders(name string) bool { return slices.Contains(d.kit.Hinders, name) }
 
 func round(x float64, places int) float64 {
 	p := math.Pow(10, float64(places))

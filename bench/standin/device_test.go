@@ -9,6 +9,7 @@ import (
 	"vividperch/bench/protocol"
 	"vividperch/core/firmware"
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 func refused(t *testing.T, what string, err error) {
@@ -150,6 +151,7 @@ func TestGatesHoldOnTheBoard(t *testing.T) {
 	b.rest()
 	b.Advance(100)
 	b.tilt = [2]float64{40, 0}
+	b.Advance(500) // moved, it settles anew
 	if l := b.hold(armMotion, 400); l.Armed {
 		t.Error("it armed leaning by 40 deg")
 	}
@@ -319,5 +321,78 @@ func TestWriteRefuses(t *testing.T) {
 	refused(t, "a speed controller's setting without the pack", b.write(protocol.Write{Name: "esc.B.turn", Value: "reversed"}))
 	if list, _ := b.list(nothing{}); list.Settings["esc.B.turn"] != "" || list.Settings["out.rest"] == "" {
 		t.Error("speed controllers must be silent without the pack, the board not")
+	}
+}
+
+// Whatever may hinder arming does, is told by its gate and by no other, and no motor turns.
+func TestEveryHindranceHolds(t *testing.T) {
+	for _, name := range []string{"calibration", "fix", "hold", "expired", "selfRight", "overload"} {
+		k := kit()
+		k.Hinders = []string{name}
+		b := written(t, k, nil)
+		l := b.hold(armMotion, 800)
+		holds := ""
+		for _, g := range l.Gates {
+			if g.Holds {
+				holds += g.Name + " "
+			}
+		}
+		if l.Armed || holds != name+" " {
+			t.Errorf("%s: armed %v, gates that hold: %q", name, l.Armed, holds)
+		}
+	}
+}
+
+// Armed by stick on the bench: the frame moved while the gyro is calibrated keeps it from arming and is told with its signal; made
+// again it arms; nothing turns when the hand lets go.
+func TestSanderlingIsArmedByStick(t *testing.T) {
+	k := kit()
+	k.Line, k.Version, k.Settings = "Shingle", "2.4.0", map[string]string{"ArmByStick": "yes", "SerialJob2": "3", "LevelDone": "1"}
+	d, err := New(k, 1)
+	if err != nil {
+		t.Fatal(err)
+	}
+	d.pack, d.radio = true, true
+	d.power(false)
+	d.Advance(1000)
+	hold := func(ms int) {
+		t.Helper()
+		for range ms / 100 {
+			if err := d.move(protocol.Motion{Kind: "gesture"}); err != nil {
+				t.Fatal(err)
+			}
+			d.Advance(100)
+		}
+	}
+	gate := func(name string) sticks.Gate {
+		for _, g := range d.live().Gates {
+			if g.Name == name {
+				return g
+			}
+		}
+		t.Fatalf("no gate %s", name)
+		return sticks.Gate{}
+	}
+	if g := gate("gesture"); !g.Holds {
+		t.Errorf("%+v", g)
+	}
+	hold(1500)
+	d.tilt[0] = 8
+	hold(500)
+	if l := d.live(); l.Armed || l.Calibration != sticks.CalibrationFailed {
+		t.Fatalf("moved, it is armed %v, calibration %q", l.Armed, l.Calibration)
+	}
+	if g := gate("still"); !g.Holds || g.Signal == "" || d.live().Gates[0].Name != "still" {
+		t.Errorf("%+v", g)
+	}
+	d.rest()
+	d.Advance(800)
+	hold(3200)
+	if !d.live().Armed {
+		t.Fatal("made again, it does not arm")
+	}
+	d.Advance(400) // nobody holds
+	if l := d.live(); l.Armed || l.Motion != "" {
+		t.Errorf("nobody holds, and it is armed: %v", l.Armed)
 	}
 }

@@ -88,6 +88,14 @@ func (d *Device) move(m protocol.Motion) error {
 			return refuse("the radio has no switch %q with a position %q", m.Switch, m.Position)
 		}
 		d.place[quad.Throttle] = max(-1, min(1, m.Level/50-1))
+	case "gesture":
+		if !d.means.control.ByStick {
+			return refuse("this board is not armed by stick")
+		}
+		d.place[quad.Throttle] = -1
+		if !d.body.Armed() && d.body.Calibration() == "" {
+			d.place[quad.Yaw] = 1
+		}
 	default:
 		return refuse("%q is not a motion", m.Kind)
 	}

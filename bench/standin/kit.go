@@ -54,9 +54,11 @@ type Kit struct {
 	// SpeedControllers by output, as their firmware is; none cannot be asked.
 	SpeedControllers map[string]KitSpeed `json:"speedControllers"`
 	// Fault that comes once, while something is flashed.
-	Fault KitFault   `json:"fault"`
-	Parts quad.Parts `json:"parts"`
-	Cells int        `json:"cells"`
+	Fault KitFault `json:"fault"`
+	// Hinders are gates of arming that hold for a reason of their own, by name: calibration, fix, hold, expired, selfRight, overload.
+	Hinders []string   `json:"hinders"`
+	Parts   quad.Parts `json:"parts"`
+	Cells   int        `json:"cells"`
 }
 
 // KitLink is how the two ends of the control link really are; what is empty is as the parts and a sound bench have it.

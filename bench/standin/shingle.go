@@ -56,7 +56,9 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		Guard: r.number("LossWait"), LandPush: r.number("LossThrottle"),
 		Family: quad.StraightExpo, Layout: quad.LayoutX, Rotation: quad.FrontLeftCounterClockwise, Policy: quad.PolicyLand,
 	}
+	m.control.ByStick = r.word("ArmGesture") == "1"
 	if two {
+		m.control.ByStick = r.word("ArmByStick") == "yes"
 		m.control.Idle, m.control.Lean = r.number("MotorIdle"), r.number("LeanMost")*180/math.Pi
 	} else {
 		m.warn += r.number("WarnHundredths") / 100

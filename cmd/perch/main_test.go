@@ -64,7 +64,7 @@ func file(t *testing.T, name string, content []byte) string {
 
 // The findings and asks of the demo's quads, by rule: a rule that begins or ceases to fire shows here.
 func TestCheckEqualsTheGoldenList(t *testing.T) {
-	for name, want := range map[string]int{"dunlin": 0, "sanderling": exitStop} {
+	for name, want := range map[string]int{"dunlin": 0, "sanderling": 0, "whimbrel": exitStop} {
 		code, out, said := perch(t, "check", "--demo", name, "--json")
 		if code != want {
 			t.Errorf("%s: exit %d, want %d: %s", name, code, want, said)

@@ -199,7 +199,7 @@ var sticksRules = []Rule{
 	{
 		ID:      "sticks.arm-range",
 		Station: Sticks,
-		Reads:   []quad.Path{"readings.sticks.switches", "sheet.sticks.arm", "radio.switches"},
+		Reads:   []quad.Path{"readings.sticks.switches", "sheet.sticks.arm", "sheet.sticks.armByStick", "radio.switches"},
 		Voids:   []Event{Flash},
 		Judge:   func(k quad.Known) Result { return rangeRule(k, k.Sheet.Sticks.Arm, "arm", "Armed", true) },
 	},
@@ -254,7 +254,7 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 	var r Result
 	at := quad.Path("sheet.sticks." + field)
 	if !rng.Used() {
-		if must {
+		if must && !k.Sheet.Sticks.ArmByStick {
 			r.find(Finding{
 				Weight:   Stop,
 				Title:    "Nothing arms it",

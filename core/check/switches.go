@@ -129,6 +129,32 @@ var switchRules = []Rule{
 		},
 	},
 	{
+		ID:      "sticks.by-stick",
+		Station: Sticks,
+		Reads:   []quad.Path{"sheet.sticks.armByStick", "sheet.sticks.arm.channel"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !k.Sheet.Sticks.ArmByStick {
+				return r
+			}
+			f := Finding{
+				Weight:   Note,
+				Title:    "It is armed by stick",
+				Figures:  "Throttle down and yaw to the right for a second arms, to the left disarms.",
+				Why:      "In the air the throttle closed and a yaw to the left stop the motors; to disarm takes a second.",
+				Remedies: by("Arm by a switch, where the radio has one to spare"),
+				Paths:    []quad.Path{"sheet.sticks.armByStick"},
+			}
+			if k.Sheet.Sticks.Arm.Used() {
+				f.Weight, f.Title = Fix, "It is armed by stick besides the switch"
+				f.Why = "Whoever looks at the switch alone takes it for safe. " + f.Why
+				f.Remedies = []Remedy{{Words: "By the switch alone", Edits: []Edit{{"sheet.sticks.armByStick", "false"}}}}
+			}
+			r.find(f)
+			return r
+		},
+	},
+	{
 		ID:      "sticks.mixes",
 		Station: Sticks,
 		Reads:   []quad.Path{"radio.mixes", "radio.switches", "sheet.sticks.arm.channel"},

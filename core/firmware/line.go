@@ -13,6 +13,7 @@ import (
 	"github.com/Masterminds/semver/v3"
 
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 //go:embed lines/*.yaml
@@ -30,12 +31,39 @@ type Line struct {
 	// Subjects by the first letters of a setting's name; the longest that fits counts.
 	Subjects map[string]string `json:"subjects"`
 	Settings []Era             `json:"settings"`
+	// Gates are what keeps its boards from arming, in the order they look, with what lights or tones tell of each.
+	Gates []ArmGate `json:"gates"`
 
 	// Entries of the dictionary. A shipped line has them in a file of their own, a taught one in the same.
 	Entries []Entry `json:"entries"`
 
 	builds []*Build
 	eras   []map[string]*Era // by version, by name
+}
+
+// ArmGate is one gate of arming and how a board of the line tells that it holds.
+type ArmGate struct {
+	Name   string `json:"name"`
+	Signal string `json:"signal"`
+}
+
+// InOrder puts gates as a board of the line looks at them, with its signals. Those that the line does not name stay behind, in the
+// order they came.
+func (l *Line) InOrder(gates []sticks.Gate) []sticks.Gate {
+	place := func(g sticks.Gate) int {
+		if i := slices.IndexFunc(l.Gates, func(x ArmGate) bool { return x.Name == g.Name }); i >= 0 {
+			return i
+		}
+		return len(l.Gates)
+	}
+	out := slices.Clone(gates)
+	slices.SortStableFunc(out, func(a, b sticks.Gate) int { return place(a) - place(b) })
+	for i := range out {
+		if k := place(out[i]); k < len(l.Gates) {
+			out[i].Signal = l.Gates[k].Signal
+		}
+	}
+	return out
 }
 
 // Version of a line.

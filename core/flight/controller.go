@@ -29,6 +29,7 @@ type controller struct {
 	slow      [3]float64 // low-passed change of rotation, deg/s²
 	last      Sticks
 	asked     command // what the last frame meant
+	gesture   gesture
 }
 
 const (
@@ -117,8 +118,11 @@ func (c *controller) loop(in *Sticks, roll, pitch float64, rates [3]float64, h f
 		case quad.PolicyLand:
 			cmd = command{throttle: c.s.LandPush, arm: c.armed, level: true}
 		default:
-			cmd = command{rest: true}
+			cmd, c.gesture = command{rest: true}, gesture{}
 		}
+	}
+	if c.s.ByStick {
+		c.gesture.follow(&cmd, rates, h)
 	}
 	c.arm(cmd, roll, pitch)
 	if !c.armed {

@@ -241,12 +241,17 @@ func (p *hand) hover(t, h float64, seen State) (roll, pitch float64) {
 // Rehearse flies a card in the model and says how it went. It is bounded to 25 s of flight; stop, when not
 // nil, is asked ten times a second of flight and ends it early with a Fault.
 func Rehearse(in Input, card Card, stop func() bool) (*Run, error) {
+	hash := HashInput(in, card)
+	if set := &in.Settings; set.ByStick && !set.Arm.Used() {
+		// What is rehearsed begins when it is armed: the gesture stands for a switch.
+		set.ByStick, set.Arm = false, quad.Range{Channel: aside, From: 1700, To: 2100}
+	}
 	s, err := New(in)
 	if err != nil {
 		return nil, err
 	}
 	p := &hand{card: card, ends: in.Actual.Sticks, arrives: in.Actual.Channels, set: in.Settings}
-	run := &Run{Opened: opening, Input: HashInput(in, card)}
+	run := &Run{Opened: opening, Input: hash}
 	watch := watcher{}
 	var moved Sticks
 	for n := 0; n < longest*Rate; n++ {

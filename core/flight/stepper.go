@@ -153,7 +153,7 @@ func (s *Stepper) Spin(duty [4]float64) { s.spin(duty) }
 // Disarm stops the controller as a power cycle would.
 func (s *Stepper) Disarm() {
 	c := &s.control
-	c.armed, c.heard, c.wantedOff, c.inLoss, c.lost = false, false, false, false, 0
+	c.armed, c.heard, c.wantedOff, c.inLoss, c.lost, c.gesture = false, false, false, false, 0, gesture{}
 }
 
 // InLoss says whether the controller believes the radio is gone.

@@ -66,10 +66,12 @@ func (r Range) Used() bool { return r.Channel > 0 }
 func (r Range) Holds(us float64) bool { return r.Used() && us >= r.From && us <= r.To }
 
 type SticksSheet struct {
-	Order     string `json:"order" label:"Channel order the board expects"`
-	Arm       Range  `json:"arm" label:"Arm"`
-	SelfLevel Range  `json:"selfLevel" label:"Self-level"`
-	Beeper    Range  `json:"beeper" label:"Beeper"`
+	Order string `json:"order" label:"Channel order the board expects"`
+	Arm   Range  `json:"arm" label:"Arm"`
+	// ArmByStick arms by throttle down and yaw to the right for a second, and disarms by yaw to the left.
+	ArmByStick bool  `json:"armByStick" label:"Armed by stick"`
+	SelfLevel  Range `json:"selfLevel" label:"Self-level"`
+	Beeper     Range `json:"beeper" label:"Beeper"`
 	// Blended levels near the centre of the sticks and lets go near their ends. Self-level wins over it where both are on.
 	Blended Range `json:"blended" label:"Blended"`
 	// Authority is full authority at idle: with the throttle at rest the controller still corrects.

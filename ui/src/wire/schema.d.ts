@@ -1920,10 +1920,13 @@ export interface components {
             proportional: number;
         };
         Gate: {
+            /** @enum {string} */
+            group: "hands" | "body" | "senses" | "machine";
             holds: boolean;
             name: string;
             remedy: string;
             sentence: string;
+            signal: string;
         };
         Gear: {
             bands: components["schemas"]["Band"][];
@@ -2676,6 +2679,7 @@ export interface components {
             board: string;
             /** Format: double */
             boardVolts: number;
+            calibration?: string;
             channels: number[];
             corners: {
                 [key: string]: components["schemas"]["ProtocolCornerSeen"];
@@ -3159,6 +3163,7 @@ export interface components {
         };
         SticksSheet: {
             arm: components["schemas"]["Range"];
+            armByStick: boolean;
             /** Format: double */
             armTilt: number;
             authority: components["schemas"]["Range"];
