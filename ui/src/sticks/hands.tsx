@@ -4,6 +4,7 @@ import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
 import { type QuadView, type Schemas, useAct } from '../wire/client'
 import { useLive } from '../wire/live'
+import { Gates } from './gates'
 import { type Source, useChannels } from './source'
 
 type Axis = 'roll' | 'pitch' | 'throttle' | 'yaw'
@@ -35,7 +36,7 @@ export function Hands({ quad, perch, source }: StationProps & { source: Source }
         <StickMap quad={quad} source={source} name="Right stick" along="pitch" across="roll" />
       </div>
       <Switches quad={quad} perch={perch} source={source} />
-      <Gates />
+      <Gates byStick={quad.meant.sheet.sticks.armByStick} />
     </>
   )
 }
@@ -195,33 +196,6 @@ function Lever({ quad, source, name, plan, seen }: { quad: QuadView; source: Sou
       <button type="button" className="btn small" disabled={!source.able || take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
         {take.isPending ? 'Put it through its positions' : seen ? 'Capture again' : `Capture ${name}`}
       </button>
-    </section>
-  )
-}
-
-/** Why it will not arm: the gates that hold, in the board's own order. */
-function Gates() {
-  const list = useLive((s) => JSON.stringify((s.live?.gates ?? []).filter((g) => g.holds)))
-  const armed = useLive((s) => s.live?.armed ?? false)
-  const board = useLive((s) => s.live?.board === 'running')
-  const gates = JSON.parse(list) as Schemas['Gate'][]
-  return (
-    <section aria-label="Why it will not arm" style={{ background: 'var(--sunk)', borderRadius: 8, padding: '8px 14px' }}>
-      <b>Would it arm?</b>{' '}
-      {!board
-        ? 'The board does not run.'
-        : armed
-          ? 'It is armed.'
-          : gates.length === 0
-            ? 'Yes: no gate holds it.'
-            : `No: ${gates.length === 1 ? 'one gate holds' : `${gates.length} gates hold`}.`}
-      <ol style={{ columns: gates.length > 2 ? 2 : 1 }}>
-        {gates.map((g, i) => (
-          <li key={g.name}>
-            {i + 1}. {g.sentence} <span className="tone-soft">{g.remedy}</span>
-          </li>
-        ))}
-      </ol>
     </section>
   )
 }
