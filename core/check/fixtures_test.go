@@ -248,6 +248,7 @@ var fixtures = []fixture{
 	{rule: "sticks.ends", name: "a little short", set: set("readings.sticks.axes.yaw", `{"channel":4,"ends":{"low":1008,"centre":1500,"high":1992}}`)},
 	{rule: "sticks.ends", name: "not captured", set: set("readings.sticks.axes", "{}"), ask: "readings.sticks.axes.pitch"},
 	{rule: "sticks.centre", name: "off", set: set("readings.sticks.axes.roll", `{"channel":1,"ends":{"low":1000,"centre":1509,"high":2000}}`), weight: check.Fix, says: "1509 µs at rest"},
+	{rule: "sticks.centre", name: "off, of a quad whose weight nobody knows", set: set("readings.sticks.axes.roll", `{"channel":1,"ends":{"low":1000,"centre":1509,"high":2000}}`, "readings.airframe.weight", "null"), weight: check.Fix, says: "1509 µs at rest"},
 	{rule: "sticks.ends", name: "short, and stretched by the board", set: set("readings.sticks.axes.yaw", `{"channel":4,"ends":{"low":1060,"centre":1500,"high":1940}}`, "sheet.sticks.ranges.yaw", `{"low":1060,"centre":1500,"high":1940}`)},
 	{rule: "sticks.ends", name: "stretched too far", set: set("sheet.sticks.ranges.roll", `{"low":1100,"centre":1500,"high":1900}`), weight: check.Fix, says: "Roll 875 to 2125 µs"},
 	{rule: "sticks.centre", name: "two centres", set: set("readings.sticks.axes.roll", `{"channel":1,"ends":{"low":1000,"centre":1500,"high":2000},"hysteresis":14}`), weight: check.Note, says: "14 µs apart"},

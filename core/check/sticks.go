@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
 )
@@ -145,7 +146,7 @@ var sticksRules = []Rule{
 	{
 		ID:      "sticks.centre",
 		Station: Sticks,
-		Reads:   []quad.Path{"readings.sticks.axes", "sheet.sticks.deadband", "sheet.sticks.ranges", "sheet.feel.angleLimit"},
+		Reads:   []quad.Path{"readings.sticks.axes", "sheet.sticks.deadband", "sheet.sticks.ranges", "sheet.feel.angleLimit", "parts.frame.dragArea", "readings.airframe.weight"},
 		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -161,7 +162,14 @@ var sticksRules = []Rule{
 					asks := "It turns slowly by itself."
 					if a != quad.Yaw {
 						lean := math.Abs(sticks.Map(centre, k.Sheet.Sticks.Deadband)) * k.Sheet.Feel.AngleLimit
-						asks = fmt.Sprintf("In self-level it leans by %s and drifts off.", q(round1(lean), "deg"))
+						asks = fmt.Sprintf("In self-level it leans by %s and drifts off", q(round1(lean), "deg"))
+						if w := k.Readings.Airframe.Weight; w != nil {
+							// A hold takes a stick for a speed; what leans by as much goes as fast.
+							if v := flight.LevelSpeed(k.Parts, w.Value, lean); v > 0 {
+								asks += ", in still air with up to " + q(round1(v), "m/s")
+							}
+						}
+						asks += "."
 					}
 					r.find(Finding{
 						Weight:   Fix,
