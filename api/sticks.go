@@ -14,8 +14,19 @@ import (
 // Bodies of requests about sticks, switches and the radio's plan.
 type (
 	captureBody struct {
-		Path    string      `json:"path" maxLength:"100" doc:"Of the reading: a stick or a switch."`
-		Samples [][]float64 `json:"samples" maxItems:"4000" doc:"Channels in their order, µs."`
+		Path     string      `json:"path" maxLength:"100" doc:"Of the reading: a stick or a switch."`
+		Samples  [][]float64 `json:"samples" maxItems:"4000" doc:"Channels in their order, µs."`
+		Spinning []int       `json:"spinning,omitempty" maxItems:"18" doc:"Channels that move by themselves."`
+	}
+	healthBody struct {
+		Rest  [][]float64 `json:"rest" maxItems:"4000" doc:"With the hands off."`
+		Moved [][]float64 `json:"moved" maxItems:"4000" doc:"While everything was moved."`
+	}
+	assignBody struct {
+		Version  int64  `json:"version"`
+		Function string `json:"function" enum:"arm,selfLevel,blended,beeper,authority"`
+		Switch   string `json:"switch" maxLength:"40"`
+		Position string `json:"position" maxLength:"40"`
 	}
 	tasteQuery struct {
 		OnQuad
@@ -38,7 +49,13 @@ type (
 
 func stickOperations(h huma.API, a *app.App) {
 	post(h, "capture", "/api/quads/{id}/sticks/capture", "Capture from a radio that the browser sees", func(ctx context.Context, in *quadWith[captureBody]) (*out[*app.QuadView], error) {
-		return answer(a.Capture(ctx, in.ID, quad.Path(in.Body.Path), in.Body.Samples))
+		return answer(a.Capture(ctx, in.ID, quad.Path(in.Body.Path), in.Body.Samples, in.Body.Spinning))
+	})
+	post(h, "radioHealth", "/api/radio/health", "Which channels of a radio at the browser are sound", func(ctx context.Context, in *struct{ Body healthBody }) (*out[[]sticks.Health], error) {
+		return answer(a.RadioHealth(ctx, in.Body.Rest, in.Body.Moved))
+	})
+	post(h, "assign", "/api/quads/{id}/sticks/assign", "Put a meaning on a position of a switch", func(ctx context.Context, in *quadWith[assignBody]) (*out[*app.QuadView], error) {
+		return answer(a.Assign(ctx, in.ID, in.Body.Version, in.Body.Function, in.Body.Switch, in.Body.Position))
 	})
 	get(h, "proposePlan", "/api/quads/{id}/sticks/proposal", "A plan for the switches, by taste", func(ctx context.Context, in *tasteQuery) (*out[*sticks.Proposal], error) {
 		return answer(a.ProposePlan(ctx, in.ID, sticks.Taste{LevelAtTop: in.LevelAtTop, Blended: in.Blended}))

@@ -188,8 +188,8 @@ func cautions(l protocol.Live) []string {
 }
 
 // watch the channels since the receiver was bound.
-func (g *guiding) watch(l protocol.Live, light link.State) {
-	if light != link.Bound || len(l.Channels) == 0 || len(g.least) != len(l.Channels) {
+func (g *guiding) watch(l protocol.Live, receiver link.State) {
+	if receiver != link.Bound || len(l.Channels) == 0 || len(g.least) != len(l.Channels) {
 		g.least, g.most = slices.Clone(l.Channels), slices.Clone(l.Channels)
 		return
 	}

@@ -41,26 +41,16 @@ const (
 )
 
 // Capture a stick or a switch from what a radio sent that the pilot's browser sees: samples of all channels in µs, in their order.
-// path is the reading that it is for.
-func (a *App) Capture(ctx context.Context, id int64, path quad.Path, samples [][]float64) (*QuadView, error) {
-	if len(samples) > mostSamples {
-		return nil, quad.Faultf("too-many", string(path), "more than %d samples; capture again, and shorter", mostSamples)
-	}
-	for _, s := range samples {
-		if len(s) > mostChannels {
-			return nil, quad.Faultf("too-many", string(path), "no radio sends more than %d channels", mostChannels)
-		}
-		for _, us := range s {
-			if math.IsNaN(us) || us < 700 || us > 2300 {
-				return nil, quad.Faultf("no-pulse", string(path), "%v µs is no pulse; radios send 800 to 2200", us)
-			}
-		}
+// path is the reading that it is for; channels that spin are left out.
+func (a *App) Capture(ctx context.Context, id int64, path quad.Path, samples [][]float64, spinning []int) (*QuadView, error) {
+	if err := pulses(path, samples); err != nil {
+		return nil, err
 	}
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	value, err := captured(o.known, path, samples)
+	value, err := captured(o.known, path, sticks.Without(samples, spinning))
 	if err != nil {
 		return nil, err
 	}
@@ -72,6 +62,47 @@ func (a *App) Capture(ctx context.Context, id int64, path quad.Path, samples [][
 		return nil, err
 	}
 	return a.Quad(ctx, id)
+}
+
+// RadioHealth tells which channels of a radio at the browser are sound, dead or move by themselves.
+func (a *App) RadioHealth(_ context.Context, rest, moved [][]float64) ([]sticks.Health, error) {
+	for _, list := range [][][]float64{rest, moved} {
+		if err := pulses("", list); err != nil {
+			return nil, err
+		}
+	}
+	return sticks.HealthOf(rest, moved)
+}
+
+// Assign a meaning to a position of a switch, in the draft.
+func (a *App) Assign(ctx context.Context, id, version int64, function, name, position string) (*QuadView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	e, err := sticks.Assign(o.known, function, name, position)
+	if err != nil {
+		return nil, err
+	}
+	return a.Edit(ctx, id, version, []SetValue{{Path: e.Path, Value: e.Value}})
+}
+
+// pulses that a radio can send, and no more of them than a capture holds.
+func pulses(path quad.Path, samples [][]float64) error {
+	if len(samples) > mostSamples {
+		return quad.Faultf("too-many", string(path), "more than %d samples; capture again, and shorter", mostSamples)
+	}
+	for _, s := range samples {
+		if len(s) > mostChannels {
+			return quad.Faultf("too-many", string(path), "no radio sends more than %d channels", mostChannels)
+		}
+		for _, us := range s {
+			if math.IsNaN(us) || us < 700 || us > 2300 {
+				return quad.Faultf("no-pulse", string(path), "%v µs is no pulse; radios send 800 to 2200", us)
+			}
+		}
+	}
+	return nil
 }
 
 func captured(k quad.Known, path quad.Path, samples [][]float64) (any, error) {

@@ -35,7 +35,7 @@ func moved(channel int, low, centre, high float64) [][]float64 {
 func TestCaptureFromTheBrowser(t *testing.T) {
 	w := newWorld(t)
 	id := w.bare()
-	v, err := w.Capture(t.Context(), id, "readings.sticks.axes.yaw", moved(4, 1060, 1500, 1940))
+	v, err := w.Capture(t.Context(), id, "readings.sticks.axes.yaw", moved(4, 1060, 1500, 1940), nil)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -47,7 +47,7 @@ func TestCaptureFromTheBrowser(t *testing.T) {
 	for i := range 60 {
 		steps = append(steps, []float64{1500, 1500, 1000, 1500, []float64{1000, 2000}[i/30], 1000})
 	}
-	if v, err = w.Capture(t.Context(), id, "readings.sticks.switches.left shoulder", steps); err != nil {
+	if v, err = w.Capture(t.Context(), id, "readings.sticks.switches.left shoulder", steps, nil); err != nil {
 		t.Fatal(err)
 	}
 	if !slices.ContainsFunc(v.Positions, func(m sticks.Meaning) bool { return m.Position == "armed" && m.Pulse == 2000 && m.Words == "armed" }) {
@@ -69,7 +69,7 @@ func TestCaptureFromTheBrowser(t *testing.T) {
 		{"readings.sticks.axes.roll", [][]float64{make([]float64, 30)}, "too-many"},
 		{"readings.sticks.axes.roll", make([][]float64, 5000), "too-many"},
 	} {
-		if _, err := w.Capture(t.Context(), id, c.path, c.samples); code(err) != c.want {
+		if _, err := w.Capture(t.Context(), id, c.path, c.samples, nil); code(err) != c.want {
 			t.Errorf("%s: %v, wanted %s", c.path, err, c.want)
 		}
 	}
@@ -127,13 +127,13 @@ func TestRadioCard(t *testing.T) {
 	if _, err := take(text); code(err) != "nothing-new" {
 		t.Errorf("the same again: %v", err)
 	}
-	if _, err := take(text + "mix,m,5,,,,,,6,heavy,,\n"); quad.AsFault(err) == nil || !strings.HasPrefix(quad.AsFault(err).Place, "line ") {
+	if _, err := take(text + "mix,m,5,,,,,,,6,heavy,,\n"); quad.AsFault(err) == nil || !strings.HasPrefix(quad.AsFault(err).Place, "line ") {
 		t.Errorf("a mix without a weight: %v", err)
 	}
 	if w.view(id).Seen != before.Seen {
 		t.Error("a card with a mistake changed something")
 	}
-	v, err := take(text + "mix,one,9,,,,,,8,50,,\nmix,two,8,,,,,,9,50,,\n")
+	v, err := take(text + "mix,one,9,,,,,,,8,50,,\nmix,two,8,,,,,,,9,50,,\n")
 	if err != nil || !slices.Equal(v.Switches.Loop, []string{"one", "two"}) {
 		t.Fatalf("%+v, %v", v.Switches.Loop, err)
 	}
@@ -152,5 +152,39 @@ func TestRadioCard(t *testing.T) {
 	}
 	if _, err := w.TakeRadioCard(t.Context(), id, before.Version, []byte(text)); code(err) != "changed" {
 		t.Errorf("a second window's card: %v", err)
+	}
+}
+
+// A meaning put on a position is one edit; a radio's worn dial is found and left out of a capture.
+func TestMeaningsAndWornDials(t *testing.T) {
+	w := newWorld(t)
+	id := w.bare()
+	v, err := w.Assign(t.Context(), id, w.view(id).Version, "beeper", "left face", "quiet")
+	if err != nil || v.Meant.Sheet.Sticks.Beeper != (quad.Range{Channel: 7, From: 900, To: 1500}) {
+		t.Fatalf("%+v, %v", v, err)
+	}
+	if _, err := w.Assign(t.Context(), id, v.Version-1, "beeper", "left face", "beeper"); code(err) != "changed" {
+		t.Errorf("a second window's: %v", err)
+	}
+	if _, err := w.Assign(t.Context(), id, v.Version, "beeper", "left face", "middle"); code(err) != "no-position" {
+		t.Errorf("a position that is none: %v", err)
+	}
+	worn := func(samples [][]float64) [][]float64 {
+		for i := range samples {
+			samples[i] = append(samples[i], 1500+490*math.Sin(float64(i)/7))
+		}
+		return samples
+	}
+	rest := worn(moved(1, 1500, 1500, 1500))
+	moves := worn(moved(1, 1100, 1500, 1900))
+	health, err := w.RadioHealth(t.Context(), rest, moves)
+	if err != nil || health[0].State != "sound" || health[1].State != "dead" || health[6].State != "spinning" {
+		t.Fatalf("%+v, %v", health, err)
+	}
+	if v, err = w.Capture(t.Context(), id, "readings.sticks.axes.roll", moves, []int{7}); err != nil || v.Axes[0].Channel != 1 {
+		t.Errorf("%+v, %v", v, err)
+	}
+	if _, err := w.RadioHealth(t.Context(), [][]float64{{math.Inf(1)}}, moves); code(err) != "no-pulse" {
+		t.Errorf("no pulse: %v", err)
 	}
 }

@@ -54,6 +54,12 @@ test('axe finds nothing on any main view, at day and at dusk, on a laptop and on
   await page.keyboard.press('n')
   await page.keyboard.press('v')
   await look('table behind the drawing')
+  for (const at of ['map', 'radio', 'modes']) {
+    await page.goto(`/quads/1/sticks?at=${at}`)
+    if (at === 'map') await page.getByRole('button', { name: 'Propose a plan' }).click()
+    if (at === 'modes') await expect(page.getByRole('list', { name: 'What each mode made of it' })).toBeVisible()
+    await look(`sticks, ${at}`)
+  }
   // Sanderling has stops, fixes and a skipped station.
   await page.goto('/quads/2/sticks')
   await expect(page.getByRole('complementary', { name: 'Ledger' }).getByRole('article').first()).toBeVisible()

@@ -293,6 +293,8 @@ var fixtures = []fixture{
 	{rule: "sticks.arm-switch", name: "rests armed", set: set("radio.switches.left shoulder.rest", `"armed"`), weight: check.Stop, says: "on where it rests"},
 	{rule: "sticks.arm-switch", name: "armed at its low end", set: set("sheet.sticks.arm", `{"channel":5,"from":900,"to":1300}`), weight: check.Stop, says: "sends 1000 µs"},
 	{rule: "sticks.arm-switch", name: "another one springs", set: set("radio.switches.left face.springs", "true")},
+	{rule: "sticks.arm-switch", name: "armed without a radio", set: set("radio.switches.left shoulder.lost", `"armed"`), weight: check.Stop, says: "when the radio is gone"},
+	{rule: "sticks.arm-switch", name: "safe without a radio", set: set("radio.switches.left shoulder.lost", `"safe"`)},
 	{rule: "sticks.arm-switch", name: "not captured", set: set("readings.sticks.switches", "{}"), ask: "readings.sticks.switches.left shoulder"},
 	{rule: "sticks.arm-range", name: "armed by stick instead", set: set("sheet.sticks.arm.channel", "0", "sheet.sticks.armByStick", "true")},
 	{rule: "sticks.by-stick", name: "alone", set: set("sheet.sticks.arm.channel", "0", "sheet.sticks.armByStick", "true"), weight: check.Note, says: "armed by stick"},

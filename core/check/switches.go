@@ -114,6 +114,16 @@ var switchRules = []Rule{
 					continue
 				}
 				seen := sticks.Captured(k)[name]
+				if us, ok := seen.Positions[plan.Lost]; ok && arm.Holds(us) {
+					r.find(Finding{
+						Weight:   Stop,
+						Title:    "The receiver keeps it armed when the radio is gone",
+						Figures:  fmt.Sprintf("It puts out %s at %s, %.0f µs, inside %.0f to %.0f µs.", name, plan.Lost, us, arm.From, arm.To),
+						Why:      "The board takes that for a hand on the switch, and the motors run on.",
+						Remedies: by("Have the receiver put out the other position, or nothing"),
+						Paths:    paths,
+					})
+				}
 				if us, ok := seen.Positions[plan.Rest]; ok && arm.Holds(us) {
 					r.find(Finding{
 						Weight:   Stop,

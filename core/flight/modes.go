@@ -23,6 +23,7 @@ type ModeMoment struct {
 	Time   float64 `json:"time" unit:"s"`
 	Roll   float64 `json:"roll" unit:"deg"` // turned since the beginning, over and over
 	Height float64 `json:"height" unit:"m"` // above where it began
+	East   float64 `json:"east" unit:"m"`   // to the right of where it began
 }
 
 // ModeFlight is one scene in one mode.
@@ -72,7 +73,7 @@ var scripts = map[Scene]sceneScript{
 	}},
 	SceneCatch: {lasts: 2.5, roll: 110, rate: 150, flights: threeModes, stick: func(float64) float64 { return 0 }},
 	SceneHang: {
-		lasts: 1.6, roll: 180, closed: true, flights: []modeSet{{"acro, still at idle", false, false, false}, {"acro, authority at idle", false, false, true}, {"self-level, authority at idle", true, false, true}},
+		lasts: 1.6, roll: 180, closed: true, flights: []modeSet{{"acro, still at idle", false, false, false}, {"acro, authority at idle", false, false, true}, {"blended, authority at idle", false, true, true}},
 		stick: func(t float64) float64 {
 			if t >= 0.5 && t < 0.8 {
 				return 1
@@ -138,7 +139,7 @@ func (sc sceneScript) fly(in Input, m modeSet, throttle float64) (f ModeFlight, 
 	for i := 0; i <= steps; i++ {
 		t := float64(i) / Rate
 		if i%(Rate/momentsPerSecond) == 0 {
-			f.Moments = append(f.Moments, ModeMoment{Time: round2(t), Roll: math.Round(turned*10) / 10, Height: round2(s.State().Height - began.Height)})
+			f.Moments = append(f.Moments, ModeMoment{Time: round2(t), Roll: math.Round(turned*10) / 10, Height: round2(s.State().Height - began.Height), East: round2(s.State().East - began.East)})
 			sticks = append(sticks, sc.stick(t))
 		}
 		s.Step(in.frame(sc.stick(t), throttle))

@@ -78,17 +78,20 @@ func TestCaughtFromAnUpset(t *testing.T) {
 }
 
 // Upside down with the throttle closed: without authority at idle it cannot be turned at all, with it a full stick turns it, and
-// self-level turns it by itself.
+// blended does not stay there.
 func TestHangingUpsideDown(t *testing.T) {
-	run := fly(t, sample(), SceneHang)
+	in := sample()
+	in.Settings.Blend = 0.75
+	run := fly(t, in, SceneHang)
 	if f := flownIn(t, run, "acro, still at idle"); f.Most > 1 || f.Tilt < 178 {
 		t.Errorf("without authority it turned by %v deg, ends at %v", f.Most, f.Tilt)
 	}
 	if f := flownIn(t, run, "acro, authority at idle"); f.Most < 60 {
 		t.Errorf("with authority it turned by %v deg only", f.Most)
 	}
-	if f := flownIn(t, run, "self-level, authority at idle"); f.Tilt > 20 {
-		t.Errorf("self-level with authority ends at %v deg", f.Tilt)
+	// Blended refuses to hang: before the stick asks for anything it has turned upright.
+	if f := flownIn(t, run, "blended, authority at idle"); math.Abs(math.Abs(f.Moments[24].Roll)-180) > 40 {
+		t.Errorf("blended turned by %v deg while nobody asked", f.Moments[24].Roll)
 	}
 }
 

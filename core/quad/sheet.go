@@ -206,6 +206,8 @@ type SwitchPlan struct {
 	Channel   int      `json:"channel" unit:"count" label:"Channel" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
 	Positions []string `json:"positions" label:"Positions, as they lie"`
 	Rest      string   `json:"rest" label:"Position at power-up"`
+	// Lost is the position whose pulse the receiver puts out when the radio is gone, where it puts out any.
+	Lost string `json:"lost,omitempty" label:"Position put out when the radio is gone"`
 	// Travel of its channel; 0 is the 100 % that every radio begins with.
 	Travel float64 `json:"travel,omitempty" unit:"%" label:"Travel; 0 is 100 %" least:"0" most:"150" because:"radios stop at 150 %"`
 	// Gain says that an old board takes this channel's travel for its main gain: then full travel is not what is wanted.

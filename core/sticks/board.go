@@ -19,16 +19,20 @@ type Function struct {
 	Rng  quad.Range `json:"range"`
 }
 
-// Functions that a sheet has on some channel, in the order of their weight.
-func Functions(s quad.SticksSheet) []Function {
-	all := []Function{
+// everyFunction that a sheet may put on a channel, in the order of their weight.
+func everyFunction(s quad.SticksSheet) []Function {
+	return []Function{
 		{"arm", "sheet.sticks.arm", "arm", "armed", "safe", s.Arm},
 		{"selfLevel", "sheet.sticks.selfLevel", "self-level", "self-level", "acro", s.SelfLevel},
 		{"blended", "sheet.sticks.blended", "blended", "blended", "acro", s.Blended},
 		{"beeper", "sheet.sticks.beeper", "the beeper", "beeper", "quiet", s.Beeper},
 		{"authority", "sheet.sticks.authority", "authority at idle", "authority at idle", "still at idle", s.Authority},
 	}
-	return slices.DeleteFunc(all, func(f Function) bool { return !f.Rng.Used() })
+}
+
+// Functions that a sheet has on some channel, in the order of their weight.
+func Functions(s quad.SticksSheet) []Function {
+	return slices.DeleteFunc(everyFunction(s), func(f Function) bool { return !f.Rng.Used() })
 }
 
 // Switchboard is everything of the radio that stands between a switch and what the board hears: which switch drives which

@@ -15,7 +15,7 @@ import (
 )
 
 // cardHead names the columns of a radio plan as CSV. A row's first column says what it is about: model, stick, trim, switch, mix.
-var cardHead = []string{"what", "name", "channel", "positions", "rest", "travel (%)", "springs", "gain", "from channel", "weight (%)", "alone", "trim (µs)"}
+var cardHead = []string{"what", "name", "channel", "positions", "rest", "when lost", "travel (%)", "springs", "gain", "from channel", "weight (%)", "alone", "trim (µs)"}
 
 // between positions of a switch.
 const between = " / "
@@ -40,7 +40,7 @@ func WriteCard(p quad.RadioPlan) []byte {
 	}
 	for _, name := range quad.SortedKeys(p.Switches) {
 		s := p.Switches[name]
-		row(map[string]string{"what": "switch", "name": name, "channel": whole(s.Channel), "positions": strings.Join(s.Positions, between), "rest": s.Rest, "travel (%)": plain(s.Travel), "springs": yes(s.Springs), "gain": yes(s.Gain)})
+		row(map[string]string{"what": "switch", "name": name, "channel": whole(s.Channel), "positions": strings.Join(s.Positions, between), "rest": s.Rest, "when lost": s.Lost, "travel (%)": plain(s.Travel), "springs": yes(s.Springs), "gain": yes(s.Gain)})
 	}
 	for _, name := range quad.SortedKeys(p.Mixes) {
 		m := p.Mixes[name]
@@ -245,7 +245,7 @@ func (c card) onto(p *quad.RadioPlan, order []byte) error {
 		if _, twice := p.Switches[name]; twice {
 			return quad.Faultf("twice", c.at, "the switch %q is there twice", clip(name))
 		}
-		s := quad.SwitchPlan{Rest: c.cells["rest"]}
+		s := quad.SwitchPlan{Rest: c.cells["rest"], Lost: c.cells["when lost"]}
 		for position := range strings.SplitSeq(c.cells["positions"], strings.TrimSpace(between)) {
 			if position = strings.TrimSpace(position); position != "" {
 				s.Positions = append(s.Positions, position)
@@ -254,8 +254,10 @@ func (c card) onto(p *quad.RadioPlan, order []byte) error {
 		if len(s.Positions) > 12 {
 			return quad.Faultf("too-many", c.at, "has %d positions; no switch has as many", len(s.Positions))
 		}
-		if s.Rest != "" && !slices.Contains(s.Positions, s.Rest) {
-			return quad.Faultf("no-position", c.at, "rests at %q, which is none of its positions", clip(s.Rest))
+		for _, at := range []string{s.Rest, s.Lost} {
+			if at != "" && !slices.Contains(s.Positions, at) {
+				return quad.Faultf("no-position", c.at, "stands at %q, which is none of its positions", clip(at))
+			}
 		}
 		err := first(c.whole("channel", &s.Channel), c.figure("travel (%)", &s.Travel), c.yes("springs", &s.Springs), c.yes("gain", &s.Gain))
 		p.Switches[name] = s

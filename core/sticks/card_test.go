@@ -14,7 +14,7 @@ func plan() quad.RadioPlan {
 	return quad.RadioPlan{
 		Model: "Dunlin", Order: "TAER", Travel: 100, Phrase: "never on a card", Rate: 250,
 		Trims:    quad.StickTrims{Pitch: -4},
-		Switches: map[string]quad.SwitchPlan{"left, shoulder": {Channel: 5, Positions: []string{"safe", "armed"}, Rest: "safe"}, "right": {Channel: 6, Positions: []string{"a", "b", "c"}, Travel: 80, Springs: true, Gain: true}},
+		Switches: map[string]quad.SwitchPlan{"left, shoulder": {Channel: 5, Positions: []string{"safe", "armed"}, Rest: "safe", Lost: "safe"}, "right": {Channel: 6, Positions: []string{"a", "b", "c"}, Travel: 80, Springs: true, Gain: true}},
 		Mixes:    map[string]quad.MixPlan{"one": {From: 6, To: 9, Weight: -50, Alone: true}},
 	}
 }
@@ -73,10 +73,10 @@ func TestCardsThatCannotBe(t *testing.T) {
 		head + "switch,s,x":                "line 2",
 		head + "switch,s,5,a / b,c":        "line 2",
 		head + "switch,s,5,a / b\nswitch,s,6,a / b": "line 3",
-		head + "switch,s,5,a / b,a,many":            "line 2",
-		head + "switch,s,5,a / b,a,100,perhaps":     "line 2",
-		head + "mix,m,5,,,,,,6,heavy":               "line 2",
-		head + "mix,m,5,,,,,,6,1000":                "radio.mixes.m.weight",
+		head + "switch,s,5,a / b,a,,many":           "line 2",
+		head + "switch,s,5,a / b,a,,100,perhaps":    "line 2",
+		head + "mix,m,5,,,,,,,6,heavy":              "line 2",
+		head + "mix,m,5,,,,,,,6,1000":               "radio.mixes.m.weight",
 		head + "wing,w":                             "line 2",
 		head + "switch,":                            "line 2",
 		head + "stick,roll,1":                       "",

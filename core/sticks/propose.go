@@ -162,3 +162,29 @@ func (b Switchboard) rangeFor(name string, on []string) quad.Range {
 	}
 	return CentredRange(s.Channel, inside, outside)
 }
+
+// Assign a function to a position of a switch: its range then holds that position and none of the switch's others. Where a mix or
+// another switch is on the channel too, a position is no pulse, and that is a Fault.
+func Assign(k quad.Known, function, name, position string) (PlanEdit, error) {
+	paths := map[string]quad.Path{}
+	for _, f := range everyFunction(k.Sheet.Sticks) {
+		paths[f.ID] = f.Path
+	}
+	path, known := paths[function]
+	if !known {
+		return PlanEdit{}, quad.Faultf("no-function", function, "is nothing that a switch decides")
+	}
+	b := NewSwitchboard(k)
+	s, there := b.switches[name]
+	if !there {
+		return PlanEdit{}, quad.Faultf("no-switch", "radio.switches."+name, "the radio's plan has no such switch on a channel")
+	}
+	if _, there := s.Positions[position]; !there {
+		return PlanEdit{}, quad.Faultf("no-position", "radio.switches."+name, "has no position %q", clip(position))
+	}
+	if switches, mixes := b.Onto(s.Channel); len(switches)+len(mixes) != 1 {
+		return PlanEdit{}, quad.Faultf("not-alone", "radio.switches."+name, "something else drives channel %d too; one position is not one pulse there", s.Channel)
+	}
+	raw, err := json.Marshal(b.rangeFor(name, []string{position}))
+	return PlanEdit{path, raw}, err
+}

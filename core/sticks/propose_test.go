@@ -101,3 +101,35 @@ func TestProposalNeedsItsSwitches(t *testing.T) {
 		}
 	}
 }
+
+// A meaning put on a position holds there and at no other position of that switch, surely; what cannot be is told with its place.
+func TestMeaningsOnPositions(t *testing.T) {
+	var k quad.Known
+	k.Radio.Switches = map[string]quad.SwitchPlan{"three": {Channel: 6, Positions: []string{"a", "b", "c"}}, "two": {Channel: 7, Positions: []string{"a", "b"}}, "shared": {Channel: 7, Positions: []string{"a", "b"}}}
+	for _, f := range everyFunction(k.Sheet.Sticks) {
+		for _, position := range []string{"a", "b", "c"} {
+			e, err := Assign(k, f.ID, "three", position)
+			if err != nil {
+				t.Fatal(err)
+			}
+			m := quad.Meant{}
+			if err := quad.Set(&m, e.Path, e.Value); err != nil {
+				t.Fatal(err)
+			}
+			got := Functions(m.Sheet.Sticks)
+			if len(got) != 1 || got[0].ID != f.ID {
+				t.Fatalf("%s: %+v", f.ID, got)
+			}
+			for _, p := range NewSwitchboard(k).Places(got[0].Rng) {
+				if p.Inside != (p.At["three"] == position) || HoldOf(p.Margin) != Sure {
+					t.Errorf("%s on %s: %+v", f.ID, position, p)
+				}
+			}
+		}
+	}
+	for _, c := range [][4]string{{"dance", "three", "a", "no-function"}, {"arm", "four", "a", "no-switch"}, {"arm", "three", "d", "no-position"}, {"arm", "two", "a", "not-alone"}} {
+		if _, err := Assign(k, c[0], c[1], c[2]); quad.AsFault(err) == nil || quad.AsFault(err).Code != c[3] {
+			t.Errorf("%v: %v", c, err)
+		}
+	}
+}

@@ -1,4 +1,4 @@
-import { useRef } from 'react'
+import { useRef, useState } from 'react'
 import type { StationProps } from '../line/line'
 import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
@@ -99,6 +99,8 @@ function StickMap({ quad, source, name, along, across }: { quad: QuadView; sourc
 
 function AxisWords({ quad, source, name, state }: { quad: QuadView; source: Source; name: string; state: AxisState }) {
   const { axis, captured, ends } = state
+  const [before, setBefore] = useState('')
+  const shown = `${ends.low} · ${ends.centre} · ${ends.high} µs`
   const take = useAct(quad.id, () => source.capture(quad.id, `readings.sticks.axes.${axis}`))
   return (
     <div style={{ marginBottom: 6 }}>
@@ -108,16 +110,20 @@ function AxisWords({ quad, source, name, state }: { quad: QuadView; source: Sour
       <br />
       {captured && (
         <b className={state.reaches ? '' : 'tone-fix'}>
-          {ends.low} · {ends.centre} · {ends.high} µs
+          {shown}
           {state.mapped ? ', stretched' : ''}
         </b>
       )}{' '}
+      {before && before !== shown && <span className="tone-soft">before {before} </span>}
       <button
         type="button"
         className="btn small"
         disabled={!source.able || take.isPending}
         aria-label={captured ? `Capture ${axis} again` : undefined}
-        onClick={() => take.mutate(undefined, { onError: tellError })}
+        onClick={() => {
+          if (captured) setBefore(shown)
+          take.mutate(undefined, { onError: tellError })
+        }}
       >
         {take.isPending ? 'Move it: high, low, let go' : captured ? 'Again' : `Capture ${axis}`}
       </button>

@@ -2,10 +2,19 @@ import { useState } from 'react'
 import { late } from '../line/apart'
 import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
-import { acts, proposePlan, type QuadView, type Schemas, useAct } from '../wire/client'
+import { acts, assignMeaning, proposePlan, type QuadView, type Schemas, useAct } from '../wire/client'
 
 type Strip = Schemas['Strip']
 type Edge = 'from' | 'to'
+type Meaning = Schemas['AssignBody']['function']
+
+const meanings: [Meaning, string][] = [
+  ['arm', 'armed'],
+  ['selfLevel', 'self-level'],
+  ['blended', 'blended'],
+  ['authority', 'authority at idle'],
+  ['beeper', 'beeper'],
+]
 
 const width = 720
 const left = 6
@@ -22,6 +31,11 @@ const standing = (p: Schemas['Place']) =>
 /** Every channel as a ruler: where the switches' positions arrive above it, what the board does below it, with edges that move. */
 export function SwitchMap({ quad }: { quad: QuadView }) {
   const v = quad.switches
+  const [held, setHeld] = useState<Meaning | ''>('')
+  const put = useAct(quad.id, (to: { switch: string; position: string }) => assignMeaning(quad.id, { version: quad.version, function: held || 'arm', ...to }))
+  const drop = (to: { switch: string; position: string }) => {
+    if (held) put.mutate(to, { onError: late(quad, 'The meaning', []), onSettled: () => setHeld('') })
+  }
   const names = [...new Set(v.combinations.flatMap((c) => Object.keys(c.at)))].sort()
   return (
     <>
@@ -45,9 +59,38 @@ export function SwitchMap({ quad }: { quad: QuadView }) {
           {v.loop.join(', ')} go round: nothing of what is mixed is shown.
         </p>
       )}
-      <div className="strips">
+      <section aria-label="Meanings" className="bar meanings">
+        <span className="tone-soft">Drag a meaning onto a position, or pick it and then the position:</span>
+        {meanings.map(([id, words]) => (
+          <button
+            key={id}
+            type="button"
+            className="chip-meaning"
+            aria-pressed={held === id}
+            onPointerDown={(e) => {
+              if (e.currentTarget.hasPointerCapture(e.pointerId)) e.currentTarget.releasePointerCapture(e.pointerId)
+              setHeld(id)
+            }}
+            onKeyDown={(e) => {
+              if (e.key === 'Enter' || e.key === ' ') {
+                e.preventDefault()
+                setHeld(held === id ? '' : id)
+              } else if (e.key === 'Escape') setHeld('')
+            }}
+          >
+            {words}
+          </button>
+        ))}
+      </section>
+      <div
+        className="strips"
+        onPointerUp={(e) => {
+          const at = document.elementFromPoint(e.clientX, e.clientY)?.closest<HTMLElement>('[data-position]')
+          if (held && at) drop({ switch: at.dataset.switch ?? '', position: at.dataset.position ?? '' })
+        }}
+      >
         {v.strips.map((s) => (
-          <Ruler key={s.channel} quad={quad} strip={s} />
+          <Ruler key={s.channel} quad={quad} strip={s} held={held} onDrop={drop} />
         ))}
       </div>
       <Propose quad={quad} />
@@ -87,7 +130,9 @@ export function SwitchMap({ quad }: { quad: QuadView }) {
   )
 }
 
-function Ruler({ quad, strip }: { quad: QuadView; strip: Strip }) {
+type Drop = (to: { switch: string; position: string }) => void
+
+function Ruler({ quad, strip, held, onDrop }: { quad: QuadView; strip: Strip; held: Meaning | ''; onDrop: Drop }) {
   const [moved, setMoved] = useState<{ id: string; edge: Edge; us: number } | null>(null)
   const set = useAct(quad.id, (v: { path: string; value: number }) => acts.edit(quad.id, quad.version, [v]))
   const edgeOf = (f: Schemas['Function'], edge: Edge) => (moved?.id === f.id && moved.edge === edge ? moved.us : f.range[edge])
@@ -113,6 +158,30 @@ function Ruler({ quad, strip }: { quad: QuadView; strip: Strip }) {
       <p>
         <b>{strip.channel}</b> {drivers.length ? drivers.join(' and ') : 'nothing drives it'}
         {!strip.captured && drivers.length > 0 && <span className="tone-soft">, as planned</span>}
+        {strip.switches.map((name) => {
+          const plan = quad.meant.radio.switches[name]
+          return plan?.positions.map((position) => (
+            <button
+              key={`${name} ${position}`}
+              type="button"
+              className="position"
+              data-switch={name}
+              data-position={position}
+              data-target={held !== ''}
+              disabled={held === ''}
+              aria-label={`${name} at ${position}`}
+              onKeyDown={(e) => {
+                if (e.key !== 'Enter' && e.key !== ' ') return
+                e.preventDefault()
+                onDrop({ switch: name, position })
+              }}
+            >
+              {position}
+              {plan.rest === position && ', rests'}
+              {plan.lost === position && ', without a radio'}
+            </button>
+          ))
+        })}
       </p>
       <svg
         viewBox={`0 0 ${width} ${height}`}
@@ -206,6 +275,15 @@ function Propose({ quad }: { quad: QuadView }) {
   const [top, setTop] = useState(quad.switches.taste.levelAtTop)
   const [blended, setBlended] = useState(quad.switches.taste.blended)
   const [plan, setPlan] = useState<Schemas['Proposal'] | null>(null)
+  const changes = (plan?.edits ?? []).flatMap((e) => {
+    const name = e.path.replace('sheet.sticks.', '')
+    const was = quad.meant.sheet.sticks[name as 'arm'] as Schemas['Range'] | boolean
+    const now = e.value as Schemas['Range'] | boolean
+    const say = (r: Schemas['Range'] | boolean) =>
+      typeof r === 'boolean' ? (r ? 'yes' : 'no') : r.channel ? `channel ${r.channel}, ${r.from} to ${r.to} µs` : 'not used'
+    const words = meanings.find(([id]) => id === name)?.[1] ?? 'authority always'
+    return say(was) === say(now) ? [] : [`${words}: ${say(was)}, then ${say(now)}`]
+  })
   const take = useAct(quad.id, (edits: { path: string; value: unknown }[]) => acts.edit(quad.id, quad.version, edits))
   return (
     <section aria-label="A plan for the switches" className="bar">
@@ -232,6 +310,11 @@ function Propose({ quad }: { quad: QuadView }) {
       {plan && (
         <>
           <span aria-live="polite">{plan.words.join(' ')}</span>
+          <ul className="seen" aria-label="What it changes">
+            {changes.map((c) => (
+              <li key={c}>{c}</li>
+            ))}
+          </ul>
           <button
             type="button"
             className="btn small main"

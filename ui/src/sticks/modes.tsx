@@ -14,7 +14,7 @@ const strokes = [
   { stroke: 'var(--fix)', dash: '8 4', width: 2.4 },
   { stroke: 'var(--ink)', dash: '2 4', width: 2.4 },
 ]
-const box = { w: 720, h: 262, left: 46, right: 150, top: 12, stick: 52 }
+const box = { w: 720, h: 262, left: 46, right: 196, top: 12, stick: 52 }
 
 /** The same hand flown in several modes, computed with this board's rates, gains and limits. */
 export function Modes({ quad }: { quad: QuadView }) {
@@ -62,6 +62,20 @@ function Flown({ run }: { run: Schemas['FlightModesRun'] }) {
   const marks = [-360, -180, 0, 90, 180, 360, 540, 720].filter((d) => d >= low && d <= high)
   const times = run.flights[0]?.moments.map((m) => m.time) ?? []
   const stick = run.stick.map((v, i) => `${i ? 'L' : 'M'}${x(times[i] ?? 0).toFixed(1)} ${(box.h - 14 - v * 24).toFixed(1)}`).join('')
+  // The path from behind: sideways and down from where it began, to one scale.
+  const points = run.flights.flatMap((f) => f.moments)
+  const easts = points.map((m) => m.east)
+  const heights = points.map((m) => m.height)
+  const [west, east, under, over] = [Math.min(0, ...easts), Math.max(0, ...easts), Math.min(0, ...heights), Math.max(0, ...heights)]
+  const reach = Math.max(east - west, over - under, 1)
+  const room = 128
+  const path = (f: Schemas['FlightModeFlight']) =>
+    f.moments
+      .map(
+        (m, i) =>
+          `${i ? 'L' : 'M'}${(box.w - box.right + 10 + ((m.east - west) / reach) * room).toFixed(1)} ${(96 + ((over - m.height) / reach) * room).toFixed(1)}`,
+      )
+      .join('')
   const words = (f: Schemas['FlightModeFlight']) =>
     `turned by ${f.most}°${f.over ? ', over' : ''}; ends ${f.tilt <= 3 ? 'level' : `${f.tilt}° from upright`}, ${Math.abs(f.lost)} m ${f.lost < 0 ? 'higher' : 'lower'}`
   return (
@@ -82,6 +96,20 @@ function Flown({ run }: { run: Schemas['FlightModesRun'] }) {
             stick
           </text>
           {run.flights.map((f, i) => (
+            <path
+              key={f.mode}
+              d={path(f)}
+              fill="none"
+              stroke={strokes[i]?.stroke}
+              strokeWidth={strokes[i]?.width}
+              strokeDasharray={strokes[i]?.dash}
+              strokeLinecap="round"
+            />
+          ))}
+          <text x={box.w - box.right + 10} y={box.h - 14} fontSize="12">
+            path from behind, {Math.round(reach)} m
+          </text>
+          {run.flights.map((f, i) => (
             <path key={f.mode} d={line(f)} fill="none" stroke={strokes[i]?.stroke} strokeWidth={strokes[i]?.width} strokeDasharray={strokes[i]?.dash} />
           ))}
           {run.flights.map((f, i) => (
@@ -92,7 +120,7 @@ function Flown({ run }: { run: Schemas['FlightModesRun'] }) {
                 strokeWidth={strokes[i]?.width}
                 strokeDasharray={strokes[i]?.dash}
               />
-              <text x={box.w - box.right + 42} y={box.top + 20 + i * 22} fontSize="13" style={{ fill: 'var(--ink)' }}>
+              <text x={box.w - box.right + 42} y={box.top + 20 + i * 22} fontSize="12.5" style={{ fill: 'var(--ink)' }}>
                 {f.mode}
               </text>
             </g>

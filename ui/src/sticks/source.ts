@@ -1,6 +1,6 @@
 // Where the channels of a capture come from: the bench, or a radio that this browser sees as a game controller.
 import { useEffect, useRef, useState } from 'react'
-import { acts, captureHere, type QuadView } from '../wire/client'
+import { acts, captureHere, type QuadView, radioHealth } from '../wire/client'
 import { now, useLive, useLiveDraw } from '../wire/live'
 
 export type Source = {
@@ -10,6 +10,9 @@ export type Source = {
 }
 
 const lasts = 5000 // ms of a capture
+
+/** Channels that were seen to move by themselves; they are left out of captures. */
+let spinning: number[] = []
 
 /** The radio at this browser, if there is one: the controller with the most axes. */
 function radio(): Gamepad | null {
@@ -21,7 +24,7 @@ function radio(): Gamepad | null {
 const channelsOf = (p: Gamepad) => [...p.axes.map((v) => 1500 + 500 * v), ...p.buttons.map((b) => 1000 + 1000 * b.value)].slice(0, 16)
 
 /** Collects what the radio sends while a hand moves something. A radio that goes away keeps nothing. */
-function collect(): Promise<number[][]> {
+function collect(time = lasts): Promise<number[][]> {
   const index = radio()?.index
   return new Promise((resolve, reject) => {
     const samples: number[][] = []
@@ -33,7 +36,7 @@ function collect(): Promise<number[][]> {
         return
       }
       samples.push(channelsOf(p).map((x) => Math.round(x * 10) / 10))
-      if (performance.now() - began < lasts && samples.length < 4000) requestAnimationFrame(step)
+      if (performance.now() - began < time && samples.length < 4000) requestAnimationFrame(step)
       else resolve(samples)
     }
     step()
@@ -41,7 +44,19 @@ function collect(): Promise<number[][]> {
 }
 
 const fromBench = (quad: number, path: string) => acts.take(quad, path)
-const fromRadio = async (quad: number, path: string) => captureHere(quad, path, await collect())
+const fromRadio = async (quad: number, path: string) => captureHere(quad, path, await collect(), spinning)
+
+const handsOff = 2000 // ms
+
+/** Looks at every channel: first with the hands off, then while everything is moved; says says which of the two it is. */
+export async function lookAtRadio(says: (phase: 'rest' | 'move') => void) {
+  says('rest')
+  const rest = await collect(handsOff)
+  says('move')
+  const health = await radioHealth(rest, await collect(lasts))
+  spinning = health.filter((h) => h.state === 'spinning').map((h) => h.channel)
+  return health
+}
 
 /** Whether a radio is plugged into this computer. */
 export function useRadioHere(): boolean {

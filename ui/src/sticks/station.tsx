@@ -5,6 +5,7 @@ import { Hands } from './hands'
 import { SwitchMap } from './map'
 import { Modes } from './modes'
 import { RadioPlan } from './radio'
+import { RadioLook } from './radio-look'
 import { useRadioHere, useSource } from './source'
 
 const places = ['hands', 'map', 'radio', 'modes'] as const
@@ -44,6 +45,7 @@ export function SticksStation({ quad, perch }: StationProps) {
           </span>
         )}
       </div>
+      {at === 'hands' && kind === 'radio' && here && <RadioLook />}
       {at === 'hands' && <Hands quad={quad} perch={perch} source={source} />}
       {at === 'map' && <SwitchMap quad={quad} />}
       {at === 'radio' && <RadioPlan quad={quad} />}

@@ -137,8 +137,10 @@ export const gear = {
   forget: (version: number, link: string) => told(server.POST('/api/gear/forget', { body: { version, link } })),
 }
 
-export const captureHere = (id: number, path: string, samples: number[][]) =>
-  told(server.POST('/api/quads/{id}/sticks/capture', { ...at(id), body: { path, samples } }))
+export const captureHere = (id: number, path: string, samples: number[][], spinning: number[]) =>
+  told(server.POST('/api/quads/{id}/sticks/capture', { ...at(id), body: { path, samples, spinning } }))
+export const radioHealth = (rest: number[][], moved: number[][]) => told(server.POST('/api/radio/health', { body: { rest, moved } }))
+export const assignMeaning = (id: number, body: Schemas['AssignBody']) => told(server.POST('/api/quads/{id}/sticks/assign', { ...at(id), body }))
 export const proposePlan = (id: number, query: { levelAtTop: boolean; blended: boolean }) =>
   told(server.GET('/api/quads/{id}/sticks/proposal', { params: { path: { id }, query } }))
 /** A scene flown in several modes; asked anew whenever the quad has changed. */

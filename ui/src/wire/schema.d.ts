@@ -1098,6 +1098,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/sticks/assign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a meaning on a position of a switch */
+        post: operations["assign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/sticks/capture": {
         parameters: {
             query?: never;
@@ -1268,6 +1285,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/radio/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which channels of a radio at the browser are sound */
+        post: operations["radioHealth"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheet.schema.json": {
         parameters: {
             query?: never;
@@ -1349,6 +1383,14 @@ export interface components {
             /** @enum {string} */
             way: "none" | "bench" | "held" | "model";
             why?: string;
+        };
+        AssignBody: {
+            /** @enum {string} */
+            function: "arm" | "selfLevel" | "blended" | "beeper" | "authority";
+            position: string;
+            switch: string;
+            /** Format: int64 */
+            version: number;
         };
         AxisState: {
             /** @enum {string} */
@@ -1517,6 +1559,8 @@ export interface components {
             path: string;
             /** @description Channels in their order, µs. */
             samples: number[][];
+            /** @description Channels that move by themselves. */
+            spinning?: number[];
         };
         CardBody: {
             /** @description CSV or JSON. */
@@ -1854,6 +1898,8 @@ export interface components {
         };
         FlightModeMoment: {
             /** Format: double */
+            east: number;
+            /** Format: double */
             height: number;
             /** Format: double */
             roll: number;
@@ -2002,6 +2048,24 @@ export interface components {
             /** @enum {string} */
             state: "released" | "grounded" | "working";
             words: string;
+        };
+        Health: {
+            /** Format: int64 */
+            channel: number;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            rest: number;
+            /** @enum {string} */
+            state: "sound" | "dead" | "spinning";
+        };
+        HealthBody: {
+            /** @description While everything was moved. */
+            moved: number[][];
+            /** @description With the hands off. */
+            rest: number[][];
         };
         Identity: {
             line: string;
@@ -3220,6 +3284,7 @@ export interface components {
             /** Format: int64 */
             channel: number;
             gain?: boolean;
+            lost?: string;
             positions: string[];
             rest: string;
             springs?: boolean;
@@ -5777,6 +5842,41 @@ export interface operations {
             };
         };
     };
+    assign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssignBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     capture: {
         parameters: {
             query?: never;
@@ -6109,6 +6209,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    radioHealth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HealthBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Health"][];
                 };
             };
             /** @description Error */
