@@ -2,13 +2,14 @@ package check
 
 import (
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 var benchProofRules = []Rule{
 	{
 		ID:      "bench-proof.gates",
 		Station: BenchProof,
-		Reads:   []quad.Path{"readings.benchProof.gateRefuses", "sheet.sticks.idleBelow"},
+		Reads:   []quad.Path{"readings.benchProof.gateRefuses", "sheet.sticks.idleBelow", "sheet.motors.reversible"},
 		Days:    1,
 		Voids:   []Event{Crash, Repair, Flash, Solder},
 		Judge: func(k quad.Known) Result {
@@ -16,7 +17,7 @@ var benchProofRules = []Rule{
 			confirm(&r, k.Readings.BenchProof.GateRefuses, "readings.benchProof.gateRefuses", true, Finding{
 				Weight:   Stop,
 				Title:    "It arms with the throttle up",
-				Figures:  "At rest is set to " + q(k.Sheet.Sticks.IdleBelow, "µs") + ".",
+				Figures:  "At rest is " + sticks.RestOf(k.Sheet.Sticks, k.Sheet.Motors.Reversible).Words() + ".",
 				Why:      "It jumps the moment you arm it.",
 				Remedies: by("Lower the at-rest threshold"),
 			})

@@ -329,6 +329,9 @@ var fixtures = []fixture{
 	{rule: "sticks.travel", name: "a switch with less", set: set("radio.switches.left face.travel", "80"), weight: check.Note, says: "80 %"},
 	{rule: "sticks.throttle-rest", name: "never at rest", set: set("readings.sticks.axes.throttle", `{"channel":3,"ends":{"low":1058,"centre":1500,"high":1942}}`), weight: check.Fix, says: "1058 µs"},
 	{rule: "sticks.throttle-rest", name: "never at rest, but stretched", set: set("readings.sticks.axes.throttle", `{"channel":3,"ends":{"low":1058,"centre":1500,"high":1942}}`, "sheet.sticks.ranges.throttle", `{"low":1058,"centre":1500,"high":1942}`)},
+	{rule: "sticks.throttle-rest", name: "reversible, its middle off", set: set("sheet.motors.reversible", "true", "readings.sticks.axes.throttle", `{"channel":3,"ends":{"low":1000,"centre":1560,"high":2000}}`), weight: check.Fix, says: "1560 µs, at rest is 1450 to 1550 µs"},
+	{rule: "sticks.throttle-rest", name: "reversible, its low end short", set: set("sheet.motors.reversible", "true", "readings.sticks.axes.throttle", `{"channel":3,"ends":{"low":1080,"centre":1500,"high":2000}}`)},
+	{rule: "bench-proof.gates", name: "it arms, reversible", set: set("readings.benchProof.gateRefuses", "false", "sheet.motors.reversible", "true"), weight: check.Stop, says: "1450 to 1550 µs"},
 	{rule: "sticks.throttle-rest", name: "wider at-rest", set: set("sheet.sticks.idleBelow", "1070")},
 	{rule: "sticks.throttle-rest", name: "not captured", set: set("readings.sticks.axes.throttle", "null"), ask: "readings.sticks.axes.throttle"},
 

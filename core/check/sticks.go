@@ -232,7 +232,7 @@ var sticksRules = []Rule{
 	{
 		ID:      "sticks.throttle-rest",
 		Station: Sticks,
-		Reads:   []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.idleBelow", "sheet.sticks.ranges.throttle"},
+		Reads:   []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.idleBelow", "sheet.sticks.ranges.throttle", "sheet.motors.reversible"},
 		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -241,13 +241,18 @@ var sticksRules = []Rule{
 				r.ask("readings.sticks.axes.throttle")
 				return r
 			}
-			if low, want := sticks.Through(k.Sheet.Sticks.Ranges.Throttle, m.Value.Ends.Low), k.Sheet.Sticks.IdleBelow; low > want {
+			end, us, mend := "low end", m.Value.Ends.Low, "Bring the low end down at the radio"
+			if k.Sheet.Motors.Reversible {
+				end, us, mend = "middle", m.Value.Ends.Centre, "Bring its middle to 1500 µs at the radio"
+			}
+			us = sticks.Through(k.Sheet.Sticks.Ranges.Throttle, us)
+			if rest := sticks.RestOf(k.Sheet.Sticks, k.Sheet.Motors.Reversible); !rest.Holds(us) {
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The throttle never counts as at rest",
-					Figures:  fmt.Sprintf("Its low end arrives at %.0f µs, at rest is up to %.0f µs.", low, want),
+					Figures:  fmt.Sprintf("Its %s arrives at %.0f µs, at rest is %s.", end, us, rest.Words()),
 					Why:      "It will refuse to arm.",
-					Remedies: by("Bring the low end down at the radio"),
+					Remedies: by(mend),
 					Paths:    []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.idleBelow"},
 				})
 			}

@@ -30,6 +30,7 @@ type controller struct {
 	last      Sticks
 	asked     command // what the last frame meant
 	gesture   gesture
+	rest      sticks.Rest // of the throttle
 }
 
 const (
@@ -39,6 +40,7 @@ const (
 
 func newController(in Input) controller {
 	c := controller{s: in.Settings, tiltRoll: in.Actual.TiltRoll * math.Pi / 180, tiltPitch: in.Actual.TiltPitch * math.Pi / 180}
+	c.rest = sticks.RestOf(quad.SticksSheet{IdleBelow: in.Settings.IdleBelow}, in.Settings.Reverses)
 	off := (in.Actual.BoardYaw - in.Settings.BoardYaw) * math.Pi / 180
 	c.turned = [2]float64{math.Cos(off), math.Sin(off)}
 	for i, a := range quad.Axes {
@@ -74,13 +76,16 @@ func (c *controller) read(s *Sticks) command {
 		pitch:    sticks.Map(us[1], c.s.Deadband),
 		throttle: sticks.MapThrottle(us[2]),
 		yaw:      sticks.Map(us[3], c.s.Deadband),
-		rest:     us[2] <= c.s.IdleBelow,
+		rest:     c.rest.Holds(us[2]),
 		arm:      held(c.s.Arm, s),
 		level:    held(c.s.SelfLevel, s),
 		firm:     c.s.Firm || held(c.s.Authority, s),
 	}
 	if !cmd.level && held(c.s.Blended, s) && c.s.Blend > 0 {
 		cmd.blend = max(0, 1-max(math.Abs(cmd.roll), math.Abs(cmd.pitch))/c.s.Blend)
+	}
+	if c.s.Reverses {
+		cmd.throttle = max(0, 2*cmd.throttle-1)
 	}
 	// Stick forward is positive and lowers the nose.
 	cmd.rates = [3]float64{feel.Rate(c.s.Family, c.s.Rates[0], cmd.roll), -feel.Rate(c.s.Family, c.s.Rates[1], cmd.pitch), feel.Rate(c.s.Family, c.s.Rates[2], cmd.yaw)}

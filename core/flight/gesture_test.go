@@ -115,3 +115,25 @@ func TestGestureEndsWithTheRadio(t *testing.T) {
 		t.Error("it armed by itself when the radio came back")
 	}
 }
+
+// With reversible thrust the throttle rests in its middle: the same hover is flown from there, and a throttle at its low end is no
+// rest any more.
+func TestReversibleThrottleRestsInItsMiddle(t *testing.T) {
+	in := sample()
+	in.Settings.Reverses = true
+	run, err := Rehearse(in, HoverCard, nil)
+	if err != nil || run.Summary.Outcome != string(Landed) {
+		t.Fatalf("%+v, %v", run.Summary, err)
+	}
+	in.Noise = 0
+	for us, want := range map[float64]bool{1000: false, 1500: true, 1551: false} {
+		s := mustNew(t, in)
+		f := Sticks{Heard: true, Channels: [8]float64{1500, 1500, us, 1500, 1000, 2000, 1000, 1000}}
+		s.Step(f)
+		f.Channels[4] = 1900
+		s.Step(f)
+		if s.Armed() != want {
+			t.Errorf("throttle at %v µs: armed %v", us, s.Armed())
+		}
+	}
+}

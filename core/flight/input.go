@@ -52,6 +52,7 @@ type Settings struct {
 	Authority quad.Range             `json:"authority"` // at idle
 	Firm      bool                   `json:"firm"`      // authority at idle in every position
 	ArmTilt   float64                `json:"armTilt"`   // deg
+	Reverses  bool                   `json:"reverses"`  // reversible thrust: the throttle rests in its middle; only forward thrust is flown
 	ByStick   bool                   `json:"byStick"`   // arms by throttle down and yaw to the right
 	Ranges    quad.StickRanges       `json:"ranges"`    // mapped to 1000-1500-2000 µs
 	Deadband  float64                `json:"deadband"`  // µs
@@ -85,7 +86,7 @@ func SettingsOf(s quad.Sheet) Settings {
 		Guard: s.Loss.Guard, Policy: s.Loss.Policy, LandPush: s.Loss.LandThrottle / 100,
 	}
 	out.Blended, out.Blend, out.Authority, out.Firm, out.ArmTilt = s.Sticks.Blended, BlendOf(s.Feel), s.Sticks.Authority, s.Sticks.AuthorityAlways, sticks.ArmTilt(s.Sticks)
-	out.ByStick = s.Sticks.ArmByStick
+	out.ByStick, out.Reverses = s.Sticks.ArmByStick, s.Motors.Reversible
 	for letter, plan := range s.Motors.Outputs {
 		out.Places[letter] = plan.Corner
 	}

@@ -173,7 +173,11 @@ func (in *Input) frame(roll, throttle float64) Sticks {
 		}
 	}
 	put(quad.Roll, roll)
-	put(quad.Throttle, 2*throttle-1)
+	if in.Settings.Reverses {
+		put(quad.Throttle, throttle)
+	} else {
+		put(quad.Throttle, 2*throttle-1)
+	}
 	return out
 }
 

@@ -151,6 +151,9 @@ func (p *hand) sticks(t, h float64, now State) Sticks {
 		s.Channels[i] = 1500
 	}
 	x := map[quad.Axis]float64{quad.Roll: roll, quad.Pitch: pitch, quad.Throttle: p.throttle*2 - 1, quad.Yaw: 0}
+	if p.set.Reverses {
+		x[quad.Throttle] = p.throttle // from the middle up
+	}
 	for _, a := range quad.Axes {
 		if c := p.arrives[a]; c >= 1 && c <= len(s.Channels) {
 			s.Channels[c-1] = p.pulse(a, x[a])
@@ -170,14 +173,14 @@ func (p *hand) sticks(t, h float64, now State) Sticks {
 
 // heldBack says which gates keep the quad from arming with the sticks at rest and the switch on.
 func (p *hand) heldBack(s State) string {
-	m := sticks.Moment{Channels: make([]float64, len(Sticks{}.Channels)), Linked: true, Tilt: s.Tilt, Still: true, Pack: true}
+	m := sticks.Moment{Channels: make([]float64, len(Sticks{}.Channels)), Linked: true, Tilt: s.Tilt, Still: true, Pack: true, Reversible: p.set.Reverses}
 	for i := range m.Channels {
 		m.Channels[i] = 1500
 	}
 	for _, a := range quad.Axes {
 		if c := p.arrives[a]; c >= 1 && c <= len(m.Channels) {
 			rest := 0.0
-			if a == quad.Throttle {
+			if a == quad.Throttle && !p.set.Reverses {
 				rest = -1
 			}
 			m.Channels[c-1] = p.pulse(a, rest)

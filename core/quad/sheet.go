@@ -115,13 +115,15 @@ type OutputPlan struct {
 }
 
 type MotorsSheet struct {
-	Outputs  map[string]OutputPlan `json:"outputs" label:"Output"`
-	Protocol ThrottleProtocol      `json:"protocol" label:"Throttle protocol" oneof:"pulse shortPulse digital"`
-	BitRate  float64               `json:"bitRate" unit:"kbit/s" label:"Digital throttle bit rate" least:"0" most:"2400" because:"the fastest digital throttle sends 2400 kbit/s"`
-	TwoWay   bool                  `json:"twoWay" label:"Speed controllers answer with their rotation"`
-	LoopRate float64               `json:"loopRate" unit:"Hz" label:"Control loop rate" least:"0" most:"32000" because:"no gyro is read faster than 32 kHz"`
-	Poles    int                   `json:"poles" unit:"count" label:"Motor poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
-	Idle     float64               `json:"idle" unit:"%" label:"Idle throttle" least:"0" most:"30" because:"above 30 % a quad flies by itself"`
+	// Reversible motors turn both ways in flight: then the throttle rests in its middle.
+	Reversible bool                  `json:"reversible" label:"Reversible thrust: the throttle rests in its middle"`
+	Outputs    map[string]OutputPlan `json:"outputs" label:"Output"`
+	Protocol   ThrottleProtocol      `json:"protocol" label:"Throttle protocol" oneof:"pulse shortPulse digital"`
+	BitRate    float64               `json:"bitRate" unit:"kbit/s" label:"Digital throttle bit rate" least:"0" most:"2400" because:"the fastest digital throttle sends 2400 kbit/s"`
+	TwoWay     bool                  `json:"twoWay" label:"Speed controllers answer with their rotation"`
+	LoopRate   float64               `json:"loopRate" unit:"Hz" label:"Control loop rate" least:"0" most:"32000" because:"no gyro is read faster than 32 kHz"`
+	Poles      int                   `json:"poles" unit:"count" label:"Motor poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
+	Idle       float64               `json:"idle" unit:"%" label:"Idle throttle" least:"0" most:"30" because:"above 30 % a quad flies by itself"`
 }
 
 type SensesSheet struct {

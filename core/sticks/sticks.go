@@ -146,6 +146,29 @@ func CentredRange(channel int, inside, outside []float64) quad.Range {
 	return quad.Range{Channel: channel, From: math.Round(from/5) * 5, To: math.Round(to/5) * 5}
 }
 
+// Rest is where the throttle counts as at rest, µs, both ends included.
+type Rest struct{ From, To float64 }
+
+// RestOf a sheet: up to its limit, or, with reversible thrust, as far on both sides of the middle as that is above the low end.
+func RestOf(s quad.SticksSheet, reversible bool) Rest {
+	if reversible {
+		by := s.IdleBelow - Low
+		return Rest{Centre - by, Centre + by}
+	}
+	return Rest{0, s.IdleBelow}
+}
+
+// Holds says whether a throttle that arrives counts as at rest.
+func (r Rest) Holds(us float64) bool { return us >= r.From && us <= r.To }
+
+// Words of where it rests.
+func (r Rest) Words() string {
+	if r.From > 0 {
+		return quad.Number(r.From) + " to " + quad.Quantity(r.To, "µs")
+	}
+	return "up to " + quad.Quantity(r.To, "µs")
+}
+
 // Group of gates, by what is to be done about them.
 type Group string
 
@@ -183,6 +206,7 @@ type Moment struct {
 	ArmAtStart  bool // the arm switch was on at power-up and has not been off since
 	InLoss      bool
 	Armed       bool
+	Reversible  bool   // thrust: the throttle rests in its middle
 	Calibration string // of the gyro, begun by a gesture: nothing, CalibrationRuns, CalibrationFailed
 	// What a board may miss or suffer besides.
 	NeverCalibrated, NoFix, HoldOn, Expired, SelfRight, Overload bool
@@ -201,7 +225,11 @@ func ArmTilt(s quad.SticksSheet) float64 {
 
 // Gates lists every arming gate in the order that most boards look at them; a line has an order of its own.
 func Gates(s quad.SticksSheet, m Moment) []Gate {
+	rest, lower := RestOf(s, m.Reversible), "Lower the throttle; if it is low, mend its low end at the radio."
 	throttle := Low
+	if m.Reversible {
+		throttle, lower = Centre, "Put the throttle in its middle; if it is there, mend its centre at the radio."
+	}
 	armOn := false
 	if m.Linked {
 		if c := quad.ChannelIn(s.Order, quad.Throttle); c > 0 && c <= len(m.Channels) {
@@ -225,7 +253,7 @@ func Gates(s quad.SticksSheet, m Moment) []Gate {
 		{Name: "link", Group: Hands, Holds: !m.Linked, Sentence: "No radio is heard.", Remedy: "Turn the radio on."},
 		{Name: "loss", Group: Hands, Holds: m.InLoss, Sentence: "The board is still in its loss stage.", Remedy: "Put the arm switch off, then wait a second."},
 		{Name: "start", Group: Hands, Holds: m.ArmAtStart, Sentence: "The arm switch was already on when the board started.", Remedy: "Put the arm switch off once."},
-		{Name: "throttle", Group: Hands, Holds: m.Linked && throttle > s.IdleBelow, Sentence: "The throttle is not at rest: " + us(throttle) + " arrives, at rest is below " + us(s.IdleBelow) + ".", Remedy: "Lower the throttle; if it is low, mend its low end at the radio."},
+		{Name: "throttle", Group: Hands, Holds: m.Linked && !rest.Holds(throttle), Sentence: "The throttle is not at rest: " + us(throttle) + " arrives, at rest is " + rest.Words() + ".", Remedy: lower},
 		{Name: "tilt", Group: Body, Holds: m.Tilt > ArmTilt(s), Sentence: "It leans by " + deg(m.Tilt) + "; over " + deg(ArmTilt(s)) + " it will not arm.", Remedy: "Put it upright, or calibrate its level."},
 		still,
 		{Name: "calibration", Group: Senses, Holds: m.NeverCalibrated, Sentence: "Its level was never calibrated, and it wants that.", Remedy: "Lay it level and calibrate, at Senses."},

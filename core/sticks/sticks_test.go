@@ -238,3 +238,19 @@ func TestMeanings(t *testing.T) {
 		t.Errorf("%+v", states)
 	}
 }
+
+// The gate of the throttle goes by where it rests: at its low end, or with reversible thrust in its middle.
+func TestThrottleGateByWhereItRests(t *testing.T) {
+	s := quad.SticksSheet{Order: "AETR", IdleBelow: 1050}
+	for _, c := range []struct {
+		reversible bool
+		us         float64
+		holds      bool
+	}{{false, 1000, false}, {false, 1050, false}, {false, 1051, true}, {true, 1000, true}, {true, 1449, true}, {true, 1450, false}, {true, 1550, false}, {true, 1551, true}} {
+		for _, g := range Gates(s, Moment{Linked: true, Reversible: c.reversible, Channels: []float64{1500, 1500, c.us, 1500}}) {
+			if g.Name == "throttle" && g.Holds != c.holds {
+				t.Errorf("reversible %v, %v µs: holds %v: %s", c.reversible, c.us, g.Holds, g.Sentence)
+			}
+		}
+	}
+}

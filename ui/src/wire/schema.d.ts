@@ -2394,6 +2394,7 @@ export interface components {
             poles: number;
             /** @enum {string} */
             protocol: "" | "pulse" | "shortPulse" | "digital";
+            reversible: boolean;
             twoWay: boolean;
         };
         MoveBody: {
