@@ -52,6 +52,7 @@ test("by the bench's radio", async ({ page, request }) => {
     await inst(page)
       .getByRole('button', { name: new RegExp(`^Capture ${axis}( again)?$`) })
       .click()
+    await expect(inst(page).getByRole('button', { name: 'Move it: high, low, let go' })).toBeVisible()
     await expect(inst(page).getByRole('button', { name: `Capture ${axis} again` })).toBeEnabled()
   }
   for (const a of axes) await capture(a)
@@ -127,7 +128,8 @@ test('by a radio at the browser', async ({ page, request }) => {
     await inst(page)
       .getByRole('button', { name: new RegExp(`^Capture ${axis}( again)?$`) })
       .click()
-    await expect(inst(page).getByRole('button', { name: `Capture ${axis} again` })).toBeEnabled({ timeout: 15_000 })
+    await expect(inst(page).getByRole('button', { name: 'Move it: high, low, let go' })).toBeVisible()
+    await expect(inst(page).getByRole('button', { name: `Capture ${axis} again` })).toBeEnabled({ timeout: 20_000 })
   }
   // Unplugged midway: it says so, and nothing is kept.
   await hand(1)
@@ -167,7 +169,7 @@ test('by a radio at the browser', async ({ page, request }) => {
       inst(page)
         .getByRole('region', { name: `${s} switch` })
         .getByRole('button', { name: 'Capture again' }),
-    ).toBeEnabled({ timeout: 15_000 })
+    ).toBeEnabled({ timeout: 20_000 })
   }
   await mendAndSign(page, 'TAER', async () => {
     await page.evaluate(() => {
