@@ -3,7 +3,7 @@ import { AxeBuilder } from '@axe-core/playwright'
 import { expect, stations, test } from './program.ts'
 
 test('axe finds nothing on any main view, at day and at dusk, on a laptop and on a phone', async ({ page, request }) => {
-  test.setTimeout(400_000)
+  test.setTimeout(600_000) // a hundred looks, each at two themes
   // There are no frames to gather from, which spares a second page for every look.
   const axe = () => new AxeBuilder({ page }).setLegacyMode()
   const look = async (path: string) => {
