@@ -16,8 +16,12 @@ test('axe finds nothing on any main view, at day and at dusk, on a laptop and on
       ...(process.env.PERCH_LONG ? ([[390, 'day', 'light', axe().withRules('color-contrast')]] as const) : []),
     ] as const) {
       await page.setViewportSize({ width, height: 800 })
-      await page.emulateMedia({ colorScheme: scheme })
-      await expect(page.locator('html')).toHaveAttribute('data-theme', theme)
+      // A page that is just being drawn may miss the change of scheme; then it is changed once more.
+      await expect(async () => {
+        await page.emulateMedia({ colorScheme: scheme === 'dark' ? 'light' : 'dark' })
+        await page.emulateMedia({ colorScheme: scheme })
+        await expect(page.locator('html')).toHaveAttribute('data-theme', theme, { timeout: 2000 })
+      }).toPass({ timeout: 20_000 })
       const found = await builder.analyze()
       expect(
         found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`),

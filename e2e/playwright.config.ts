@@ -10,6 +10,8 @@ export default defineConfig({
   ],
   workers: 2,
   fullyParallel: true,
+  // A busy machine may break a hold or miss a frame; what fails twice is broken.
+  retries: 1,
   timeout: 150_000,
   expect: { timeout: 10_000 },
   reporter: [['list']],

@@ -119,7 +119,7 @@ function AxisWords({ quad, source, name, state }: { quad: QuadView; source: Sour
         type="button"
         className="btn small"
         disabled={!source.able || take.isPending}
-        aria-label={captured ? `Capture ${axis} again` : undefined}
+        aria-label={captured && !take.isPending ? `Capture ${axis} again` : undefined}
         onClick={() => {
           if (captured) setBefore(shown)
           take.mutate(undefined, { onError: tellError })
