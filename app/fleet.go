@@ -22,22 +22,33 @@ type neighbour struct {
 	is      quad.FleetQuad
 }
 
-// of each quad, by name; a second one of the same name has its number with it. One that cannot be read any more is left out:
-// it is told where it is opened.
+// of each quad, by name.
 func (n *neighbours) of(list []book.Other) map[string]quad.FleetQuad {
-	out := make(map[string]quad.FleetQuad, len(list))
+	members, _ := n.members(list)
+	out := make(map[string]quad.FleetQuad, len(members))
+	for _, m := range members {
+		out[m.Name] = m.FleetQuad
+	}
+	return out
+}
+
+// members of a fleet in their order, and their numbers by name. A second quad of the same name has its number with it. One that
+// cannot be read any more is left out: it is told where it is opened.
+func (n *neighbours) members(list []book.Other) (out []link.Member, ids map[string]int64) {
+	ids = make(map[string]int64, len(list))
 	for _, o := range list {
 		is, err := n.one(o)
 		if err != nil {
 			continue
 		}
 		name := o.Name
-		if _, taken := out[name]; taken {
+		if _, taken := ids[name]; taken {
 			name = fmt.Sprintf("%s (%d)", name, o.ID)
 		}
-		out[name] = is
+		ids[name] = o.ID
+		out = append(out, link.Member{Name: name, FleetQuad: is})
 	}
-	return out
+	return out, ids
 }
 
 func (n *neighbours) one(o book.Other) (quad.FleetQuad, error) {
@@ -101,18 +112,8 @@ func (a *App) members(ctx context.Context) ([]link.Member, map[string]int64, err
 	if err != nil {
 		return nil, nil, err
 	}
-	ids := map[string]int64{}
-	var out []link.Member
-	for _, o := range list {
-		for name, is := range a.fleet.of([]book.Other{o}) {
-			if _, taken := ids[name]; taken {
-				name = fmt.Sprintf("%s (%d)", name, o.ID)
-			}
-			ids[name] = o.ID
-			out = append(out, link.Member{Name: name, FleetQuad: is})
-		}
-	}
-	return out, ids, nil
+	members, ids := a.fleet.members(list)
+	return members, ids, nil
 }
 
 // Fleet shows the links of all quads with what clashes.
