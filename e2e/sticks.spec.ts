@@ -201,6 +201,8 @@ test('edges, mixes and a card', async ({ page, request }) => {
   await page.keyboard.press('u')
   await expect(edge).toHaveAttribute('aria-valuenow', '1860')
 
+  await expect(page.getByRole('region', { name: 'Channel 6' })).toContainText('nothing is on from 1300 to 1700 µs')
+
   // A meaning dragged onto a position, and one put there by keyboard: the ranges follow.
   await page.getByRole('button', { name: 'blended', exact: true }).hover()
   await page.mouse.down()

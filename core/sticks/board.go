@@ -1,6 +1,7 @@
 package sticks
 
 import (
+	"cmp"
 	"maps"
 	"math"
 	"slices"
@@ -359,6 +360,32 @@ type Strip struct {
 	Places    []Place    `json:"places"`
 	Functions []Function `json:"functions"`
 	Captured  bool       `json:"captured"` // as measured, not as planned
+	Gaps      []Gap      `json:"gaps"`     // in which nothing is on
+}
+
+// Gap of a channel, µs, ends excluded.
+type Gap struct {
+	From float64 `json:"from" unit:"µs"`
+	To   float64 `json:"to" unit:"µs"`
+}
+
+// Gaps between 900 and 2100 µs that none of some ranges holds.
+func Gaps(ranges []quad.Range) []Gap {
+	sorted := slices.SortedFunc(slices.Values(ranges), func(a, b quad.Range) int { return cmp.Compare(a.From, b.From) })
+	out, at := []Gap{}, 900.0
+	for _, r := range sorted {
+		if r.From > r.To {
+			continue // holds nothing; a rule of its own says so
+		}
+		if r.From > at {
+			out = append(out, Gap{at, min(r.From, 2100)})
+		}
+		at = max(at, r.To)
+	}
+	if at < 2100 {
+		out = append(out, Gap{at, 2100})
+	}
+	return out
 }
 
 // Strips of all channels that a switch drives or a function looks at, by channel.
@@ -386,11 +413,13 @@ func (b Switchboard) Strips(k quad.Known) []Strip {
 			_, seen := captured[name]
 			s.Captured = s.Captured && seen
 		}
+		var ranges []quad.Range
 		for _, f := range functions {
 			if f.Rng.Channel == c {
-				s.Functions = append(s.Functions, f)
+				s.Functions, ranges = append(s.Functions, f), append(ranges, f.Rng)
 			}
 		}
+		s.Gaps = Gaps(ranges)
 		if s.Switches == nil {
 			s.Switches = []string{}
 		}

@@ -221,3 +221,28 @@ func TestProposedRangesFit(t *testing.T) {
 		}
 	}
 }
+
+// Every pulse is either in some range or in a gap, looked at microsecond by microsecond; gaps come in order and are not empty.
+func TestGapsAreWhatNoRangeHolds(t *testing.T) {
+	r := rand.New(rand.NewPCG(6, 7))
+	for range 500 {
+		var ranges []quad.Range
+		for range r.IntN(5) {
+			from := 850 + float64(r.IntN(1200))
+			ranges = append(ranges, quad.Range{Channel: 5, From: from, To: from + float64(r.IntN(500)) - 20})
+		}
+		gaps := Gaps(ranges)
+		for i, g := range gaps {
+			if g.From >= g.To || i > 0 && g.From < gaps[i-1].To {
+				t.Fatalf("%v: gaps %v", ranges, gaps)
+			}
+		}
+		for us := 900.5; us < 2100; us++ {
+			held := slices.ContainsFunc(ranges, func(x quad.Range) bool { return x.Holds(us) })
+			open := slices.ContainsFunc(gaps, func(g Gap) bool { return us > g.From && us < g.To })
+			if held == open {
+				t.Fatalf("%v at %v µs: in a range %v, in a gap %v of %v", ranges, us, held, open, gaps)
+			}
+		}
+	}
+}

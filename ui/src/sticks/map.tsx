@@ -261,6 +261,9 @@ function Ruler({ quad, strip, held, onDrop }: { quad: QuadView; strip: Strip; he
           )
         })}
       </svg>
+      {strip.functions.length > 0 && strip.gaps.length > 0 && (
+        <p className="tone-soft gaps">nothing is on from {strip.gaps.map((g) => `${g.from} to ${g.to}`).join(', ')} µs</p>
+      )}
       {moved && (
         <p className="tone-soft" aria-live="polite">
           {moved.us} µs

@@ -1965,6 +1965,12 @@ export interface components {
             /** Format: double */
             proportional: number;
         };
+        Gap: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+        };
         Gate: {
             /** @enum {string} */
             group: "hands" | "body" | "senses" | "machine";
@@ -3248,6 +3254,7 @@ export interface components {
             /** Format: int64 */
             channel: number;
             functions: components["schemas"]["Function"][];
+            gaps: components["schemas"]["Gap"][];
             mixes: string[];
             places: components["schemas"]["Place"][];
             switches: string[];
