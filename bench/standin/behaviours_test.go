@@ -54,6 +54,22 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 			b.close("duty at full stick", duty[0], idle+b.sheet.Feel.ThrottleLimit/100*(1-idle), 1e-9)
 		}
 	},
+	"sheet.feel.throttleMiddle": func(t *testing.T, p quad.Path) {
+		for _, middle := range []string{"-15", "10"} {
+			b := written(t, kit(), map[quad.Path]string{p: middle})
+			idle, share := b.sheet.Motors.Idle/100, 0.5+b.sheet.Feel.ThrottleMiddle/100
+			b.close("duty at half stick", b.duties(2, still, frame(false, 0, 0, 0.5, 0))[0], idle+share*b.sheet.Feel.ThrottleLimit/100*(1-idle), 1e-9)
+		}
+	},
+	"sheet.feel.throttleBend": func(t *testing.T, p quad.Path) {
+		for _, bend := range []string{"20", "60"} {
+			b := written(t, kit(), map[quad.Path]string{p: bend})
+			// Three quarters of the stick is half of the way up from the middle: (1-e)/2 + e/8 of it remain.
+			idle, e := b.sheet.Motors.Idle/100, b.sheet.Feel.ThrottleBend/100
+			share := 0.5 + 0.5*((1-e)/2+e/8)
+			b.close("duty at three quarters", b.duties(2, still, frame(false, 0, 0, 0.75, 0))[0], idle+share*b.sheet.Feel.ThrottleLimit/100*(1-idle), 1e-9)
+		}
+	},
 	"sheet.motors.idle": func(t *testing.T, p quad.Path) {
 		for _, idle := range []string{"4.5", "7"} {
 			b := written(t, kit(), map[quad.Path]string{p: idle})

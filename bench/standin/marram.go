@@ -1,6 +1,7 @@
 package standin
 
 import (
+	"vividperch/core/feel"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
@@ -55,6 +56,7 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		Family: quad.CentrePeak, Layout: quad.LayoutX, Rotation: quad.FrontLeftClockwise, Policy: quad.PolicyDrop,
 	}
 	m.control.ArmTilt = r.number("gate.tilt")
+	m.control.Curve = feel.ThrottleCurve{Middle: r.number("push.mid") / 100, Bend: r.number("push.bend") / 100}
 	if seven {
 		m.control.Blended, m.control.Blend = window("gate.blend"), r.number("lean.blend")/100
 		m.control.Authority, m.control.Firm = window("gate.firm"), r.word("push.firm") == "yes"

@@ -452,11 +452,13 @@ var fixtures = []fixture{
 	{rule: "first-flight.rehearsal", name: "flown by the radio plan", set: set("readings.sticks.axes", "{}"), fly: true},
 	{rule: "first-flight.rehearsal", name: "flown by the sheet, the board not read", set: set("board.line", `""`), fly: true},
 	{rule: "first-flight.rehearsal", name: "flown by what the board holds, whatever the sheet says", set: set("sheet.feel.levelStrength", "9"), fly: true},
+	{rule: "first-flight.rehearsal", name: "flown with what each motor needs to turn", set: set("readings.motors.starts.A", `{"starts":3.6,"stops":3.1}`), fly: true},
+	{rule: "first-flight.rehearsal", name: "one speed controller told of reversible thrust", set: set("readings.firmware.speedControllers.A", `{"layout":"CW60","version":"3.1.0","switching":24,"replies":true,"bothWays":true}`), fly: true},
 	{rule: "first-flight.rehearsal", name: "not flown", set: set("readings.firstFlight.rehearsal", "null"), ask: "readings.firstFlight.rehearsal"},
 	{rule: "first-flight.rehearsal", name: "cannot be flown", set: set("parts.frame.armFront", "0"), weight: check.Stop, says: "cannot be rehearsed"},
 	{rule: "first-flight.rehearsal", name: "drifts far by this quad's own limit", set: set("limits.thresholds.drift", `{"value":0.5,"reason":"a small hall"}`, "readings.senses.levelRoll", "5"), fly: true, weight: check.Fix, says: "0.5 m is the most. This quad's own limit: a small hall."},
 	{rule: "first-flight.rehearsal", name: "drifts far by the pilot's limit", set: set("pilot.thresholds.drift", `{"value":0.5,"reason":"a small hall"}`, "readings.senses.levelRoll", "5"), fly: true, weight: check.Fix, says: "Your own limit: a small hall."},
-	{rule: "first-flight.rehearsal", name: "drifts far", set: set("readings.senses.levelRoll", "9"), fly: true, weight: check.Fix, says: "from where it stood"},
+	{rule: "first-flight.rehearsal", name: "drifts far", set: set("readings.senses.levelRoll", "7"), fly: true, weight: check.Fix, says: "from where it stood"},
 
 	// One board rule a station: it compares what the board holds where the station's rules look.
 	{rule: "motors.board-differs", name: "not written", set: set("sheet.motors.outputs.B.reversed", "true"), weight: check.Stop, says: "Sheet: yes. Board: no."},

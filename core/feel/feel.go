@@ -55,3 +55,41 @@ func Alike(a, b float64) bool { return a <= alikeWithin*b && b <= alikeWithin*a 
 func LevelSpeed(limit, mass, k, gravity float64) float64 {
 	return math.Sqrt(mass * gravity * math.Tan(limit*math.Pi/180) / k)
 }
+
+// ThrottleCurve bends the throttle stick: Middle is what half the stick gives, 0..1 (0 is half), Bend how flat the curve is
+// about it, 0 a straight line to either end and 1 level in the middle.
+type ThrottleCurve struct {
+	Middle float64 `json:"middle" unit:"1"`
+	Bend   float64 `json:"bend" unit:"1"`
+}
+
+// CurveOf a sheet.
+func CurveOf(f quad.FeelSheet) ThrottleCurve {
+	return ThrottleCurve{Middle: max(0.01, 0.5+f.ThrottleMiddle/100), Bend: f.ThrottleBend / 100}
+}
+
+// At a stick of 0..1. Either side of the middle runs to its end as x(1-e) + e x³ does, x from the middle to that end.
+func (c ThrottleCurve) At(stick float64) float64 {
+	middle := c.Middle
+	if middle <= 0 {
+		middle = 0.5
+	}
+	x, room := 2*stick-1, 1-middle
+	if x < 0 {
+		room = middle
+	}
+	return middle + room*x*(1-c.Bend+c.Bend*x*x)
+}
+
+// Stick that a throttle of 0..1 needs: the inverse of At, by halving.
+func (c ThrottleCurve) Stick(throttle float64) float64 {
+	low, high := 0.0, 1.0
+	for range 40 {
+		if x := (low + high) / 2; c.At(x) < throttle {
+			low = x
+		} else {
+			high = x
+		}
+	}
+	return (low + high) / 2
+}

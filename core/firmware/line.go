@@ -33,12 +33,21 @@ type Line struct {
 	Settings []Era             `json:"settings"`
 	// Gates are what keeps its boards from arming, in the order they look, with what lights or tones tell of each.
 	Gates []ArmGate `json:"gates"`
+	// Control is what its controller does by itself, whatever the settings.
+	Control Control `json:"control"`
 
 	// Entries of the dictionary. A shipped line has them in a file of their own, a taught one in the same.
 	Entries []Entry `json:"entries"`
 
 	builds []*Build
 	eras   []map[string]*Era // by version, by name
+}
+
+// Control of a line: the cutoffs (Hz) of its low-passes on the rotation and on the rotation's change, with settings at
+// their defaults.
+type Control struct {
+	Gyro       float64 `json:"gyro" unit:"Hz"`
+	Derivative float64 `json:"derivative" unit:"Hz"`
 }
 
 // ArmGate is one gate of arming and how a board of the line tells that it holds.

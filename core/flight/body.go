@@ -4,7 +4,6 @@ import (
 	"math"
 
 	"vividperch/core/airframe"
-	"vividperch/core/quad"
 )
 
 // rigid is the state that is integrated: place and speed in the world, attitude (body to world), rotation
@@ -24,9 +23,6 @@ func (y *rigid) along(a, d *rigid, h float64) {
 	y.wx, y.wy, y.wz = a.wx+h*d.wx, a.wy+h*d.wy, a.wz+h*d.wz
 }
 
-// push is what the rotors do to the body at one instant: thrust along the body's up axis and torque.
-type push struct{ thrust, x, y, z float64 }
-
 // point of contact in the body: four feet below the motors and four tops above them.
 type point struct{ x, y, z float64 }
 
@@ -42,10 +38,14 @@ type body struct {
 	mass, invMass      float64
 	ix, iy, iz         float64
 	invX, invY, invZ   float64
-	drag               float64 // rho CdA / 2
-	windN, windE       float64
+	drag               float64    // rho CdA / 2
+	wind               [3]float64 // north, east, down: the air moves this way now
 	contacts           [8]point
-	reach              float64 // of the farthest contact point
+	reach              float64  // of the farthest contact point
+	radius             float64  // of a propeller
+	slowest, fastest   float64  // m/s through the discs, beyond which the blades are stalled and nothing more changes
+	k                  [4]rigid // room for the four slopes of a step
+	y                  rigid
 	stiffness, damping float64
 }
 
@@ -55,8 +55,9 @@ func newBody(in Input, places [4]airframe.Place) body {
 		mass: in.Mass, invMass: 1 / in.Mass,
 		ix: inertia[0], iy: inertia[1], iz: inertia[2],
 		invX: 1 / inertia[0], invY: 1 / inertia[1], invZ: 1 / inertia[2],
-		drag:  in.Site.Density * in.Parts.Frame.DragArea * 1e-4 / 2,
-		windN: in.Site.WindNorth, windE: in.Site.WindEast,
+		drag:   in.Site.Density * in.Parts.Frame.DragArea * 1e-4 / 2,
+		wind:   [3]float64{in.Site.WindNorth, in.Site.WindEast, 0},
+		radius: in.Parts.Propeller.Diameter / 2000,
 	}
 	leg := math.Max(in.Parts.Frame.LegHeight/1000, 0.01)
 	for i, p := range places {
@@ -70,22 +71,26 @@ func newBody(in Input, places [4]airframe.Place) body {
 }
 
 // slope writes the state's rate of change under a push to d; ground adds the contact forces.
-func (b *body) slope(d, s *rigid, f *push, ground bool) {
+func (b *body) slope(d, s *rigid, f *push, through *through, ground bool) {
 	w, x, y, z := s.qw, s.qx, s.qy, s.qz
 	// Third column of the rotation matrix: the body's down axis in the world.
 	r13, r23, r33 := 2*(x*z+w*y), 2*(y*z-w*x), 1-2*(x*x+y*y)
 
-	ax, ay, az := s.vx-b.windN, s.vy-b.windE, s.vz
+	ax, ay, az := s.vx-b.wind[0], s.vy-b.wind[1], s.vz-b.wind[2]
 	k := b.drag * b.invMass * math.Sqrt(ax*ax+ay*ay+az*az)
-	t := f.thrust * b.invMass
 	wx, wy, wz := s.wx, s.wy, s.wz
+	u := -(r13*ax + r23*ay + r33*az) // up through the air, along the rotors' axis
+	u = max(b.slowest, min(b.fastest, u))
+	t := (f.thrust - through.q*u - through.qx*wy + through.qy*wx) * b.invMass
 	d.px, d.py, d.pz = s.vx, s.vy, s.vz
 	d.vx, d.vy, d.vz = -t*r13-k*ax, -t*r23-k*ay, airframe.Gravity-t*r33-k*az
 	d.qw = 0.5 * (-x*wx - y*wy - z*wz)
 	d.qx = 0.5 * (w*wx + y*wz - z*wy)
 	d.qy = 0.5 * (w*wy - x*wz + z*wx)
 	d.qz = 0.5 * (w*wz + x*wy - y*wx)
-	tx, ty, tz := f.x, f.y, f.z
+	tx := f.x + through.qy*u - through.qyy*wx + through.qxy*wy - wy*through.spin
+	ty := f.y - through.qx*u + through.qxy*wx - through.qxx*wy + wx*through.spin
+	tz := f.z
 	if ground {
 		var c push3
 		b.contact(&c, s, r33)
@@ -159,18 +164,24 @@ func (b *body) contact(out *push3, s *rigid, r33 float64) {
 	}
 }
 
-// advance integrates one step of h seconds with the classical fourth-order Runge-Kutta method; the push is
-// given at the beginning, middle and end of the step.
-func (b *body) advance(s *rigid, begin, middle, end *push, h float64) {
-	ground := s.pz+b.reach+0.02 > 0
-	var k1, k2, k3, k4, y rigid
-	b.slope(&k1, s, begin, ground)
-	y.along(s, &k1, h/2)
-	b.slope(&k2, &y, middle, ground)
-	y.along(s, &k2, h/2)
-	b.slope(&k3, &y, middle, ground)
-	y.along(s, &k3, h)
-	b.slope(&k4, &y, end, ground)
+// advance integrates one step of h seconds with the classical fourth-order Runge-Kutta method, and with the midpoint method where the
+// ground is near: its blows are no smooth force, and nothing is gained by more. It says whether the ground is near.
+func (b *body) advance(s *rigid, p *pushes, h float64) (ground bool) {
+	ground = s.pz+b.reach+0.02 > 0
+	k1, k2, k3, k4, y := &b.k[0], &b.k[1], &b.k[2], &b.k[3], &b.y
+	b.slope(k1, s, &p.begin, &p.air[0], ground)
+	y.along(s, k1, h/2)
+	b.slope(k2, y, &p.middle, &p.air[1], ground)
+	if ground {
+		y.along(s, k2, h)
+		*s = *y
+		s.level()
+		return true
+	}
+	y.along(s, k2, h/2)
+	b.slope(k3, y, &p.middle, &p.air[1], false)
+	y.along(s, k3, h)
+	b.slope(k4, y, &p.end, &p.air[2], false)
 	g := h / 6
 	s.px += g * (k1.px + 2*(k2.px+k3.px) + k4.px)
 	s.py += g * (k1.py + 2*(k2.py+k3.py) + k4.py)
@@ -181,46 +192,34 @@ func (b *body) advance(s *rigid, begin, middle, end *push, h float64) {
 	s.wx += g * (k1.wx + 2*(k2.wx+k3.wx) + k4.wx)
 	s.wy += g * (k1.wy + 2*(k2.wy+k3.wy) + k4.wy)
 	s.wz += g * (k1.wz + 2*(k2.wz+k3.wz) + k4.wz)
-	qw := s.qw + g*(k1.qw+2*(k2.qw+k3.qw)+k4.qw)
-	qx := s.qx + g*(k1.qx+2*(k2.qx+k3.qx)+k4.qx)
-	qy := s.qy + g*(k1.qy+2*(k2.qy+k3.qy)+k4.qy)
-	qz := s.qz + g*(k1.qz+2*(k2.qz+k3.qz)+k4.qz)
-	n := 1 / math.Sqrt(qw*qw+qx*qx+qy*qy+qz*qz)
-	s.qw, s.qx, s.qy, s.qz = qw*n, qx*n, qy*n, qz*n
+	s.qw += g * (k1.qw + 2*(k2.qw+k3.qw) + k4.qw)
+	s.qx += g * (k1.qx + 2*(k2.qx+k3.qx) + k4.qx)
+	s.qy += g * (k1.qy + 2*(k2.qy+k3.qy) + k4.qy)
+	s.qz += g * (k1.qz + 2*(k2.qz+k3.qz) + k4.qz)
+	s.level()
+	return false
 }
 
-// rotor is one motor with its propeller where it really sits.
-type rotor struct {
-	speed  float64 // rad/s, never negative: the direction is fixed by the wires
-	target float64 // rad/s, where the present duty and voltage would take it
-	lift   float64 // N/(rad/s)², signed: negative when it pushes down
-	torque float64 // N·m/(rad/s)² on the body about its down axis: against the rotor's own turning
-	x, y   float64
+// Bounds of what the model is good for. Beyond them a frame is in pieces; they keep an absurd input from running into infinity.
+const (
+	fastestWay  = 2000.0 // m/s
+	fastestTurn = 1000.0 // rad/s
+)
+
+// bound keeps speed and rotation within what the model is good for.
+func (y *rigid) bound() {
+	if v := y.vx*y.vx + y.vy*y.vy + y.vz*y.vz; v > fastestWay*fastestWay {
+		k := fastestWay / math.Sqrt(v)
+		y.vx, y.vy, y.vz = k*y.vx, k*y.vy, k*y.vz
+	}
+	if w := y.wx*y.wx + y.wy*y.wy + y.wz*y.wz; w > fastestTurn*fastestTurn {
+		k := fastestTurn / math.Sqrt(w)
+		y.wx, y.wy, y.wz = k*y.wx, k*y.wy, k*y.wz
+	}
 }
 
-func newRotor(d airframe.Drive, place airframe.Place, spin, hand quad.Spin, reversed float64) rotor {
-	r := rotor{lift: d.ThrustPer, torque: d.TorquePer, x: place.X, y: place.Y}
-	if spin == quad.Clockwise {
-		r.torque = -r.torque
-	}
-	if spin != hand {
-		r.lift = -d.ThrustPer * reversed
-	}
-	return r
-}
-
-// pushOf the rotors when the share left of each distance to its target is remain.
-func pushOf(rotors *[4]rotor, remain float64) push {
-	var f push
-	for i := range rotors {
-		r := &rotors[i]
-		w := r.target + (r.speed-r.target)*remain
-		w2 := w * w
-		t := r.lift * w2
-		f.thrust += t
-		f.x -= r.y * t
-		f.y += r.x * t
-		f.z += r.torque * w2
-	}
-	return f
+// level brings the attitude back to length one.
+func (y *rigid) level() {
+	n := 1 / math.Sqrt(y.qw*y.qw+y.qx*y.qx+y.qy*y.qy+y.qz*y.qz)
+	y.qw, y.qx, y.qy, y.qz = y.qw*n, y.qx*n, y.qy*n, y.qz*n
 }

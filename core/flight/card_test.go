@@ -74,15 +74,19 @@ func TestSpinWrongPropellerMatched(t *testing.T) {
 	if turned.Summary.Outcome == string(TippedOver) {
 		t.Fatalf("it must lift: %+v", turned.Summary)
 	}
+	// The hand turns it too, a while after it has settled: what counts is before.
 	yaw := func(r *Run) float64 {
 		most := 0.0
 		for _, f := range r.Frames {
+			if f.Time > 7 {
+				break
+			}
 			q := f.Attitude
 			most = math.Max(most, math.Abs(math.Atan2(2*(q[0]*q[3]+q[1]*q[2]), 1-2*(q[2]*q[2]+q[3]*q[3])))*degrees)
 		}
 		return most
 	}
-	if a, b := yaw(sound), yaw(turned); a > 1 || b < 3 {
+	if a, b := yaw(sound), yaw(turned); a > 8 || b < 30 {
 		t.Errorf("a sound quad turns by %.1f deg, this one by %.1f; want it to turn visibly", a, b)
 	}
 }

@@ -267,12 +267,15 @@ func TestNewRefuses(t *testing.T) {
 // The gyro's noise has the sigma that was asked for, no mean, and its three axes have nothing to do with each
 // other.
 func TestGyroNoise(t *testing.T) {
-	g := newGyro(7, 0.15)
+	in := sample()
+	in.Seed, in.Noise = 7, 0.15
+	flown := mustNew(t, in)
 	const n = 200000
 	var sum, squares [3]float64
 	cross := 0.0
 	for range n {
-		v := g.read(0, 0, 0)
+		flown.sensors.read(flown)
+		v := flown.sensors.gyro
 		for i := range v {
 			sum[i] += v[i] * degrees
 			squares[i] += v[i] * v[i] * degrees * degrees

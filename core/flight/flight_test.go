@@ -40,6 +40,16 @@ func sample() Input {
 	}
 }
 
+// bothWays tells every speed controller of reversible thrust.
+func bothWays(in *Input) {
+	outputs := map[string]quad.OutputActual{}
+	for letter, a := range in.Actual.Outputs {
+		a.BothWays = true
+		outputs[letter] = a
+	}
+	in.Actual.Outputs = outputs
+}
+
 func mustNew(t testing.TB, in Input) *Stepper {
 	t.Helper()
 	s, err := New(in)
@@ -47,17 +57,4 @@ func mustNew(t testing.TB, in Input) *Stepper {
 		t.Fatal(err)
 	}
 	return s
-}
-
-func BenchmarkFirstHover(b *testing.B) {
-	in := sample()
-	flown := 0.0
-	for b.Loop() {
-		run, err := Rehearse(in, HoverCard, nil)
-		if err != nil {
-			b.Fatal(err)
-		}
-		flown += run.Summary.Moment
-	}
-	b.ReportMetric(flown/b.Elapsed().Seconds(), "x-realtime")
 }

@@ -121,6 +121,7 @@ func TestGestureEndsWithTheRadio(t *testing.T) {
 func TestReversibleThrottleRestsInItsMiddle(t *testing.T) {
 	in := sample()
 	in.Settings.Reverses = true
+	bothWays(&in)
 	run, err := Rehearse(in, HoverCard, nil)
 	if err != nil || run.Summary.Outcome != string(Landed) {
 		t.Fatalf("%+v, %v", run.Summary, err)

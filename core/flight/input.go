@@ -7,23 +7,30 @@
 package flight
 
 import (
+	"fmt"
 	"math"
 
 	"vividperch/core/airframe"
+	"vividperch/core/feel"
+	"vividperch/core/firmware"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
 )
 
 // Version of the model; it takes part in the hash of every cached or recorded result.
-const Version = 3
+const Version = 4
 
-// Rate of the model's and its controller's steps, Hz.
+// Rate of the model's steps when nothing else is asked for, Hz.
 const Rate = 1000
+
+// fastest steps that a flight can be asked for, Hz.
+const fastest = 8000
 
 // Site is where and in what air it flies.
 type Site struct {
 	WindNorth float64 `json:"windNorth" unit:"m/s"` // the air moves this way
 	WindEast  float64 `json:"windEast" unit:"m/s"`
+	Gust      float64 `json:"gust" unit:"m/s"` // strength of the gusts along the wind, one sigma
 	Density   float64 `json:"density" unit:"kg/m³"`
 }
 
@@ -39,7 +46,18 @@ type Input struct {
 	Site     Site        `json:"site"`
 	Noise    float64     `json:"noise" unit:"deg/s"` // of the gyro, one sigma
 	Seed     uint64      `json:"seed"`               // of the noise
-	Ideal    bool        `json:"ideal"`              // no pack resistance: for comparison with closed forms
+	Ideal    bool        `json:"ideal"`              // no pack resistance, and the air does not answer to the rotors: for comparison with closed forms
+	// OnLoss is what the receiver puts out without a radio, and Preset what it holds then, µs by channel.
+	OnLoss quad.LossOutput `json:"onLoss"`
+	Preset [8]float64      `json:"preset" unit:"µs"`
+	Rate   int             `json:"rate" unit:"Hz"` // of the model's steps; 0 is the usual one
+}
+
+func (in Input) rate() int {
+	if in.Rate == 0 {
+		return Rate
+	}
+	return in.Rate
 }
 
 // Settings are what the controller goes by: the meaning of a board's settings, whoever decoded them.
@@ -52,7 +70,7 @@ type Settings struct {
 	Authority quad.Range             `json:"authority"` // at idle
 	Firm      bool                   `json:"firm"`      // authority at idle in every position
 	ArmTilt   float64                `json:"armTilt"`   // deg
-	Reverses  bool                   `json:"reverses"`  // reversible thrust: the throttle rests in its middle; only forward thrust is flown
+	Reverses  bool                   `json:"reverses"`  // reversible thrust: the throttle rests in its middle; below it the rotors turn backward
 	ByStick   bool                   `json:"byStick"`   // arms by throttle down and yaw to the right
 	Ranges    quad.StickRanges       `json:"ranges"`    // mapped to 1000-1500-2000 µs
 	Deadband  float64                `json:"deadband"`  // µs
@@ -71,6 +89,20 @@ type Settings struct {
 	Guard     float64                `json:"guard"`    // s
 	Policy    quad.Policy            `json:"policy"`
 	LandPush  float64                `json:"landPush"` // 0..1
+	Curve     feel.ThrottleCurve     `json:"curve"`
+	LoopRate  float64                `json:"loopRate"` // Hz; 0 is that of the model
+	Protocol  quad.ThrottleProtocol  `json:"protocol"` // nothing: duties arrive as they are
+	// Cutoffs of the first-order low-passes on the rotation, Hz: 0 is none for the first, the usual one for the second.
+	GyroCutoff       float64 `json:"gyroCutoff"`
+	DerivativeCutoff float64 `json:"derivativeCutoff"`
+}
+
+// loopRate of the controller, Hz. The model runs it no more often than it steps itself.
+func (s Settings) loopRate() float64 {
+	if s.LoopRate <= 0 {
+		return fastest
+	}
+	return s.LoopRate
 }
 
 // SettingsOf takes a sheet (usually a board's, decoded) as the controller's settings.
@@ -86,6 +118,10 @@ func SettingsOf(s quad.Sheet) Settings {
 		Guard: s.Loss.Guard, Policy: s.Loss.Policy, LandPush: s.Loss.LandThrottle / 100,
 	}
 	out.Blended, out.Blend, out.Authority, out.Firm, out.ArmTilt = s.Sticks.Blended, BlendOf(s.Feel), s.Sticks.Authority, s.Sticks.AuthorityAlways, sticks.ArmTilt(s.Sticks)
+	out.LoopRate, out.Protocol, out.Curve = s.Motors.LoopRate, s.Motors.Protocol, feel.CurveOf(s.Feel)
+	if line, ok := firmware.FindLine(s.Firmware.Line); ok {
+		out.GyroCutoff, out.DerivativeCutoff = line.Control.Gyro, line.Control.Derivative
+	}
 	out.ByStick, out.Reverses = s.Sticks.ArmByStick, s.Motors.Reversible
 	for letter, plan := range s.Motors.Outputs {
 		out.Places[letter] = plan.Corner
@@ -121,6 +157,7 @@ func NewInput(k quad.Known) (Input, error) {
 	sheet := k.Sheet
 	if k.Board.Read() {
 		sheet = k.Board.Sheet
+		sheet.Firmware.Line = k.Board.Line
 	}
 	weight := 0.0
 	if k.Readings.Airframe.Weight != nil {
@@ -132,7 +169,11 @@ func NewInput(k quad.Known) (Input, error) {
 		Site: Site{Density: airframe.Density}, Noise: GyroNoise, Seed: 1,
 	}
 	if w := k.Readings.FirstFlight.Wind; w != nil {
-		in.Site.WindEast = w.Value // the nose stands north, the wind comes from its left
+		in.Site.WindNorth = -w.Value // the nose stands north, into the wind
+		in.Site.Gust = GustShare * w.Value
+		if g := k.Readings.FirstFlight.Gust; g != nil {
+			in.Site.Gust = math.Max(0, (g.Value-w.Value)/gustPeak)
+		}
 	}
 	return in, in.check()
 }
@@ -163,6 +204,14 @@ func (in Input) check() error {
 			return bad(n.path, n.what)
 		}
 	}
+	if in.Rate != 0 && (in.Rate < airRate || in.Rate > fastest) {
+		return bad("rate", fmt.Sprintf("the model steps %d to %d times a second", airRate, fastest))
+	}
+	for _, n := range in.figures() {
+		if math.IsNaN(n.x) || math.Abs(n.x) > n.most {
+			return bad(n.path, n.what+" must be a figure, and no more than "+quad.Number(n.most))
+		}
+	}
 	if in.Layout != quad.LayoutPlus && !(in.Parts.Frame.ArmSide > 0) {
 		return bad("parts.frame.armSide", "the arms must reach sideways")
 	}
@@ -182,4 +231,47 @@ func (in Input) check() error {
 		return bad("sheet.sticks.order", "the channel order must name A, E, T and R once each")
 	}
 	return nil
+}
+
+// figure of an input that may be anything up to a bound.
+type figure struct {
+	x, most    float64
+	path, what string
+}
+
+// figures that a flight goes by and no dictionary or schema has looked at when they come from a file.
+func (in Input) figures() []figure {
+	set, a := &in.Settings, &in.Actual
+	out := []figure{
+		{in.Site.WindNorth, 60, "readings.firstFlight.wind", "the wind"}, {in.Site.WindEast, 60, "readings.firstFlight.wind", "the wind"},
+		{in.Site.Gust, 40, "readings.firstFlight.gust", "the gusts"}, {in.Noise, 500, "noise", "the gyro's noise"},
+		{in.Mass, 25, "readings.airframe.weight", "the mass in kg"}, {in.Site.Density, 5, "site.density", "the air's density"},
+		{in.Parts.Frame.DragArea, 1e5, "parts.frame.dragArea", "the drag area"}, {in.Parts.Frame.LegHeight, 1e3, "parts.frame.legHeight", "the legs"},
+		{in.Parts.Frame.ArmFront, 1e3, "parts.frame.armFront", "the arms"}, {in.Parts.Frame.ArmSide, 1e3, "parts.frame.armSide", "the arms"},
+		{in.Parts.Motor.TimeConst, 1e3, "parts.motor.timeConstant", "the motors' time constant"}, {in.Parts.Propeller.Reversed, 1, "parts.propeller.reversed", "the share of thrust turned backwards"},
+		{set.Idle, 1, "sheet.motors.idle", "idle"}, {set.Limit, 1, "sheet.feel.throttleLimit", "the throttle limit"}, {set.Lean, 90, "sheet.feel.angleLimit", "the angle limit"},
+		{set.Pull, 100, "sheet.feel.levelStrength", "the strength of self-level"}, {set.LoopRate, 1e5, "sheet.motors.loopRate", "the loop rate"},
+		{set.Guard, 600, "sheet.loss.guard", "the guard time"}, {set.LandPush, 1, "sheet.loss.landThrottle", "the throttle while landing"},
+		{set.Curve.Middle, 1, "sheet.feel.throttleMiddle", "the throttle's middle"}, {set.Curve.Bend, 1, "sheet.feel.throttleBend", "the throttle's bend"},
+		{a.TiltRoll, 360, "actual.tiltRoll", "the tilt"}, {a.TiltPitch, 360, "actual.tiltPitch", "the tilt"}, {a.BoardYaw, 720, "actual.boardYaw", "the mount"}, {set.BoardYaw, 720, "sheet.senses.boardYaw", "the mount"},
+	}
+	for i, axis := range [3]string{"roll", "pitch", "yaw"} {
+		at := "sheet.feel." + axis
+		g, r := set.Gains[i], set.Rates[i]
+		out = append(out, figure{g.Proportional, 100, at + "Gains.proportional", "a gain"}, figure{g.Integral, 1000, at + "Gains.integral", "a gain"}, figure{g.Derivative, 10, at + "Gains.derivative", "a gain"},
+			figure{r.Centre, 1e4, at + ".centre", "a rate"}, figure{r.Peak, 1e4, at + ".peak", "a rate"}, figure{r.Bend, 1, at + ".bend", "a bend"})
+	}
+	for _, axis := range quad.Axes {
+		e := a.Sticks[axis]
+		for _, us := range []float64{e.Low, e.Centre, e.High} {
+			out = append(out, figure{us, 3000, "actual.sticks." + string(axis), "a stick's end"})
+		}
+	}
+	for _, letter := range quad.SortedKeys(a.Outputs) {
+		out = append(out, figure{a.Outputs[letter].StopsAt, 100, "actual.outputs." + letter + ".stopsAt", "the throttle at which it stops"})
+	}
+	for _, c := range quad.Corners {
+		out = append(out, figure{a.Imbalance[c], 1e4, "actual.imbalance." + string(c), "an imbalance"})
+	}
+	return out
 }

@@ -9,19 +9,40 @@ import (
 
 // Stepper flies one quad.
 type Stepper struct {
-	body       body
-	drive      airframe.Drive
-	control    controller
-	gyro       gyro
-	rotors     [4]rotor // by corner
-	places     [4]int   // output in alphabetical order -> index of the corner it really drives
-	now        rigid
-	steps      int
-	packAmp    float64
-	charge     float64 // A·s drawn
-	duty       [4]float64
-	half, full float64 // share of a rotor's lag left after half a step and a whole one
-	h          float64
+	body     body
+	drive    airframe.Drive
+	winding  winding
+	control  controller
+	sensors  sensors
+	gusts    gusts
+	wake     wake
+	density  float64
+	noThrust float64  // m/s of the air through a disc at which it does not push any more, per rad/s of all four
+	still    bool     // the air does not answer: for comparison with closed forms
+	rotors   [4]rotor // by corner
+	push     pushes
+	places   [4]int // output in alphabetical order -> index of the corner it really drives
+	now      rigid
+	steps    int
+	packAmp  float64
+	charge   float64    // A·s drawn
+	asked    [4]float64 // duty by output that the controller asked for last
+	sent     [4]float64 // duty by output that has reached the speed controllers
+	duty     [4]float64 // by corner
+
+	h             float64
+	half, full    float64 // share of a rotor's lag left after half a step and a whole one
+	rate          float64 // inverse of that lag, 1/s
+	every         int     // steps to one loop of the controller
+	airEvery      int     // steps to one look at the air
+	toLoop, toAir int     // steps that are left to the next of them
+	brake         float64 // what the ground leaves of a rotor's speed in one step
+	signal        signal
+	reverses      bool // the board drives both ways
+
+	struck      float64 // s, when the first propeller hit the ground; 0 none did
+	struckAt    int     // at which corner
+	bladeEnergy float64 // J in the propellers that struck
 }
 
 // New prepares a flight at rest on its feet, nose north, disarmed. An airframe that cannot be computed is a
@@ -40,51 +61,78 @@ func New(in Input) (*Stepper, error) {
 	}
 	places := airframe.Places(in.Layout, in.Parts.Frame)
 	lag := math.Max(in.Parts.Motor.TimeConst/1000, 0.005)
-	s := &Stepper{body: newBody(in, places), drive: d, control: newController(in), gyro: newGyro(in.Seed, in.Noise), h: 1.0 / Rate}
-	s.setStep(s.h, lag)
+	s := &Stepper{
+		body: newBody(in, places), drive: d, winding: newWinding(d), control: newController(in), sensors: newSensors(in), gusts: newGusts(in.Site, in.Seed),
+		wake: wake{noise: newNoise(in.Seed, 3), area: discArea(d)}, density: in.Site.Density, still: in.Ideal, reverses: in.Settings.Reverses,
+	}
+	s.noThrust = d.Diameter * zeroThrust / (2 * math.Pi) / 4
+	rate := in.rate()
+	s.signal = newSignal(in.Settings, rate)
+	s.every = max(1, int(math.Round(float64(rate)/in.Settings.loopRate())))
+	s.airEvery = max(1, rate/airRate)
+	s.setStep(1/float64(rate), lag)
 	for i, letter := range quad.SortedKeys(in.Settings.Places) {
 		a := in.Actual.Outputs[letter]
 		k := a.Corner.Index()
 		s.places[i] = k
-		s.rotors[k] = newRotor(d, places[k], a.Spin, in.Actual.Hands[a.Corner], in.Parts.Propeller.Reversed)
+		s.rotors[k] = newRotor(d, places[k], a, &in, lag)
 	}
 	s.now = rigid{qw: 1, pz: -s.body.contacts[0].z + contactSink}
 	return s, nil
 }
 
 func (s *Stepper) setStep(h, lag float64) {
-	s.h, s.half, s.full = h, math.Exp(-h/2/lag), math.Exp(-h/lag)
+	s.h, s.half, s.full, s.rate = h, math.Exp(-h/2/lag), math.Exp(-h/lag), 1/lag
+	s.brake = math.Exp(-h / strikeTime)
 }
 
 // Step flies on by one step of 1/Rate seconds.
 func (s *Stepper) Step(in Sticks) {
-	roll, pitch := s.tilt()
-	duty := s.control.loop(&in, roll, pitch, s.gyro.read(s.now.wx, s.now.wy, s.now.wz), s.h)
-	s.spin(duty)
+	if s.toLoop--; s.toLoop <= 0 {
+		s.toLoop = s.every
+		s.asked = s.control.loop(&in, s, s.h*float64(s.every))
+	} else {
+		s.sensors.read(s)
+	}
+	s.signal.carry(&s.sent, &s.asked, s.h)
+	s.spin(s.sent)
 }
 
-// spin flies one step with given duties per output.
+// spin flies one step with given duties per output, -1..1.
 func (s *Stepper) spin(duty [4]float64) {
 	volts := s.drive.PackVoltage - s.drive.PackOhm*s.packAmp
+	if s.toAir--; s.toAir <= 0 {
+		s.toAir = s.airEvery
+		s.breathe()
+	}
+	if s.gusts.on {
+		s.gusts.now(&s.body.wind, 1-float64(s.toAir)/float64(s.airEvery))
+	}
+	n := &s.now
+	u := 0.0
+	if !s.still {
+		u = 2*(n.qx*n.qz+n.qw*n.qy)*(s.body.wind[0]-n.vx) + 2*(n.qy*n.qz-n.qw*n.qx)*(s.body.wind[1]-n.vy) + (1-2*(n.qx*n.qx+n.qy*n.qy))*(s.body.wind[2]-n.vz)
+	}
+	u *= s.winding.advance
 	amps := 0.0
-	d := &s.drive
-	a := d.Resistance * d.TorquePer / d.Constant
-	for i, u := range duty {
-		r := &s.rotors[s.places[i]]
-		s.duty[s.places[i]] = u
-		c := d.Resistance*d.NoLoad - u*volts
-		r.target = 0
-		if c < 0 {
-			r.target = (-d.Constant + math.Sqrt(d.Constant*d.Constant-4*a*c)) / (2 * a)
+	for i, x := range duty {
+		k := s.places[i]
+		r := &s.rotors[k]
+		if r.bothWays != s.reverses && x != 0 {
+			x = mistaken(x, s.reverses)
 		}
-		if i := (u*volts - d.Constant*r.speed) / d.Resistance; i > 0 {
-			amps += u * i
-		}
+		s.duty[k] = x
+		amps += r.drive(&s.winding, x, volts, u, s.h)
 	}
 	s.packAmp = amps
 	s.charge += amps * s.h
-	begin, middle, end := pushOf(&s.rotors, 1), pushOf(&s.rotors, s.half), pushOf(&s.rotors, s.full)
-	s.body.advance(&s.now, &begin, &middle, &end, s.h)
+	s.push.gather(&s.rotors, s.half, s.full, s.rate)
+	pace := (math.Abs(s.rotors[0].speed) + math.Abs(s.rotors[1].speed) + math.Abs(s.rotors[2].speed) + math.Abs(s.rotors[3].speed)) * s.noThrust
+	s.body.slowest, s.body.fastest = stalledDown*pace, stalledUp*pace
+	if s.body.advance(n, &s.push, s.h) {
+		s.strike()
+	}
+	n.bound()
 	for i := range s.rotors {
 		r := &s.rotors[i]
 		r.speed = r.target + (r.speed-r.target)*s.full
@@ -92,11 +140,38 @@ func (s *Stepper) spin(duty [4]float64) {
 	s.steps++
 }
 
+// mistaken is what a speed controller makes of a duty when only one of the two ends was told of reversible thrust.
+// The signal's middle is neutral for one and half throttle for the other.
+func mistaken(x float64, board bool) float64 {
+	if board {
+		return 0.5 + x/2
+	}
+	return 2*x - 1
+}
+
 func (s *Stepper) tilt() (roll, pitch float64) {
 	q := &s.now
-	roll = math.Atan2(2*(q.qw*q.qx+q.qy*q.qz), 1-2*(q.qx*q.qx+q.qy*q.qy))
-	pitch = math.Asin(max(-1, min(1, 2*(q.qw*q.qy-q.qz*q.qx))))
-	return roll, pitch
+	return arcTangent(2*(q.qw*q.qx+q.qy*q.qz), 1-2*(q.qx*q.qx+q.qy*q.qy)), arcSine(max(-1, min(1, 2*(q.qw*q.qy-q.qz*q.qx))))
+}
+
+// Near level, where a quad is nearly always, the series of both to the eighth term are as good to 1e-11 and several times faster.
+const nearLevel = 0.2
+
+func arcTangent(y, x float64) float64 {
+	if x <= 0 || y > nearLevel*x || y < -nearLevel*x {
+		return math.Atan2(y, x)
+	}
+	t := y / x
+	z := t * t
+	return t * (1 - z*(1./3-z*(1./5-z*(1./7-z*(1./9-z*(1./11-z*(1./13-z/15)))))))
+}
+
+func arcSine(x float64) float64 {
+	if x > nearLevel || x < -nearLevel {
+		return math.Asin(x)
+	}
+	z := x * x
+	return x * (1 + z*(1./6+z*(3./40+z*(15./336+z*(105./3456+z*(945./42240+z*(10395./599040+z*135135./9676800)))))))
 }
 
 // State is what can be seen of a flight at one moment.
@@ -113,6 +188,11 @@ type State struct {
 	Rates    [3]float64 `json:"rates" unit:"deg/s"`
 	Rotors   [4]float64 `json:"rotors" unit:"rpm"` // by corner
 	Duty     [4]float64 `json:"duty" unit:"1"`     // by corner
+	Gyro     [3]float64 `json:"gyro" unit:"deg/s"` // as the sensor shows it, before any filter
+	Filtered [3]float64 `json:"filtered" unit:"deg/s"`
+	Setpoint [3]float64 `json:"setpoint" unit:"deg/s"` // that the controller follows: right side down, nose up, clockwise
+	Accel    [3]float64 `json:"accel" unit:"m/s²"`     // ahead, right, down, as the sensor shows it; at rest it shows -g down
+	Throttle float64    `json:"throttle" unit:"1"`     // as the controller understands it
 	Volts    float64    `json:"volts" unit:"V"`
 	Amps     float64    `json:"amps" unit:"A"`
 	Charge   float64    `json:"charge" unit:"mAh"` // drawn
@@ -130,7 +210,10 @@ func (s *Stepper) State() State {
 		Tilt:  math.Acos(max(-1, min(1, 1-2*(n.qx*n.qx+n.qy*n.qy)))) * degrees,
 		Rates: [3]float64{n.wx * degrees, n.wy * degrees, n.wz * degrees},
 		Duty:  s.duty, Amps: s.packAmp, Volts: s.drive.PackVoltage - s.drive.PackOhm*s.packAmp,
-		Charge: s.charge / 3.6, Armed: s.control.armed,
+		Charge: s.charge / 3.6, Armed: s.control.armed, Throttle: s.control.asked.throttle, Accel: s.sensors.accel(s),
+	}
+	for i := range out.Gyro {
+		out.Gyro[i], out.Filtered[i], out.Setpoint[i] = s.sensors.gyro[i]*degrees, s.control.seen[i]*degrees, s.control.want[i]
 	}
 	for i := range s.rotors {
 		out.Rotors[i] = s.rotors[i].speed * 30 / math.Pi

@@ -40,6 +40,26 @@ func PulseLoop(p quad.ThrottleProtocol) float64 {
 	return 3000
 }
 
+// SignalPeriod is how often (s) a throttle protocol can carry a new value; 0 is as often as the loop asks.
+func SignalPeriod(p quad.ThrottleProtocol) float64 {
+	if p == quad.ProtocolPulse {
+		return 1.0 / 400
+	}
+	return 0
+}
+
+// SignalSteps is how many values a throttle protocol has from nothing to full, or 0 for one that is not known: pulses are
+// timed to a microsecond, or to an eighth of one, and a digital frame has eleven bits of which 48 values are commands.
+func SignalSteps(p quad.ThrottleProtocol) float64 {
+	switch p {
+	case quad.ProtocolPulse, quad.ProtocolShort:
+		return 1000
+	case quad.ProtocolDigital:
+		return 2000
+	}
+	return 0
+}
+
 // Rotation in rpm from electrical rpm and the number of magnet poles.
 func Rotation(electrical float64, poles int) float64 { return electrical * 2 / float64(poles) }
 

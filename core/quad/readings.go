@@ -122,6 +122,8 @@ type SpeedIdentity struct {
 	Version   string  `json:"version" label:"Version"`
 	Switching float64 `json:"switching" unit:"kHz" label:"Switching rate" least:"1" most:"200" because:"they switch at 8 to 128 kHz"`
 	Replies   bool    `json:"replies" label:"Can reply with its rotation"`
+	// BothWays says that it was told of reversible thrust.
+	BothWays bool `json:"bothWays,omitempty" label:"Turns both ways" optional:"yes"`
 }
 
 // Backup of a board's settings; the list itself is kept with the reading's row.
@@ -220,10 +222,20 @@ type MotorSeen struct {
 	Spin   Spin   `json:"spin" label:"Direction, from above" oneof:"clockwise counterClockwise"`
 }
 
+// MotorStart is where one motor starts as its throttle is raised slowly, and where it stops as it is lowered.
+type MotorStart struct {
+	Starts float64 `json:"starts" unit:"%" label:"Starts at" least:"0" most:"100" because:"a share of full"`
+	Stops  float64 `json:"stops" unit:"%" label:"Stops at" least:"0" most:"100" because:"a share of full"`
+}
+
+// Least throttle at which it both starts and keeps turning.
+func (m MotorStart) Least() float64 { return max(m.Starts, m.Stops) }
+
 type MotorsReadings struct {
-	Outputs   map[string]*Reading[MotorSeen] `json:"outputs,omitempty" label:"Output" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction."`
-	StartsAt  *Reading[float64]              `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts." least:"0" most:"100" because:"a share of full"`
-	RestStill *Reading[bool]                 `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four bells stand still."`
+	Outputs   map[string]*Reading[MotorSeen]  `json:"outputs,omitempty" label:"Output" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction."`
+	StartsAt  *Reading[float64]               `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts." least:"0" most:"100" because:"a share of full"`
+	Starts    map[string]*Reading[MotorStart] `json:"starts,omitempty" label:"Start and run-down, output" how:"Props off. Raise it slowly until it turns, then lower it as slowly until it stops."`
+	RestStill *Reading[bool]                  `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four bells stand still."`
 }
 
 type SensesReadings struct {

@@ -159,6 +159,9 @@ type FeelSheet struct {
 	LevelStrength float64    `json:"levelStrength" unit:"1/s" label:"Self-level strength" least:"0" most:"50" because:"faster than the motors can follow"`
 	Blend         float64    `json:"blend" unit:"%" label:"Stick at which blended lets go; 0 is left to the line" least:"0" most:"100" because:"a share of full stick"`
 	ThrottleLimit float64    `json:"throttleLimit" unit:"%" label:"Throttle limit, by scaling" least:"0" most:"100" because:"a share of full"`
+	// ThrottleMiddle and ThrottleBend bend the throttle: how much more than half the stick gives in its middle, and how flat it is there.
+	ThrottleMiddle float64 `json:"throttleMiddle,omitempty" unit:"%" label:"Throttle in the middle of the stick, above half" least:"-50" most:"50" because:"half above or below"`
+	ThrottleBend   float64 `json:"throttleBend,omitempty" unit:"%" label:"Throttle bend, flatter about the middle" least:"0" most:"100" because:"a share of full"`
 }
 
 type WatchSheet struct {

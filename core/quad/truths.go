@@ -96,6 +96,10 @@ func (k Known) Meant() Meant {
 type OutputActual struct {
 	Corner Corner `json:"corner"`
 	Spin   Spin   `json:"spin"`
+	// StopsAt is the throttle under which the motor falls out of step and stands; 0 is not known.
+	StopsAt float64 `json:"stopsAt,omitempty" unit:"%" label:"Stands still below"`
+	// BothWays says that its speed controller was told of reversible thrust.
+	BothWays bool `json:"bothWays,omitempty"`
 }
 
 // Ends are the pulse lengths a stick axis really gives.
@@ -114,6 +118,8 @@ type Actual struct {
 	BoardYaw  float64                 `json:"boardYaw" unit:"deg" label:"Board turned on its mount, clockwise"`
 	Sticks    map[Axis]Ends           `json:"sticks"`   // Low above High when it runs backwards
 	Channels  map[Axis]int            `json:"channels"` // on which each stick arrives, from 1
+	// Imbalance of what turns at each corner: mass times its distance from the axis.
+	Imbalance map[Corner]float64 `json:"imbalance,omitempty" unit:"g·mm" label:"Imbalance"`
 }
 
 // Source of one part of an Observed quad.
@@ -150,11 +156,21 @@ func Observe(k Known) Observed {
 	for _, letter := range SortedKeys(k.Sheet.Motors.Outputs) {
 		plan := k.Sheet.Motors.Outputs[letter]
 		at := Path("outputs." + letter)
+		out := OutputActual{Corner: plan.Corner, Spin: k.Sheet.Craft.Rotation.Wants(plan.Corner), BothWays: k.Sheet.Motors.Reversible}
+		if s := k.Readings.Motors.Starts[letter]; s != nil {
+			out.StopsAt = s.Value.Stops
+		} else if s := k.Readings.Motors.StartsAt; s != nil {
+			out.StopsAt = s.Value
+		}
+		if s := k.Readings.Firmware.SpeedControllers[letter]; s != nil {
+			out.BothWays = s.Value.BothWays
+		}
 		if r := k.Readings.Motors.Outputs[letter]; r != nil {
-			o.Outputs[letter], o.Sources[at] = OutputActual{Corner: r.Value.Corner, Spin: r.Value.Spin}, Measured
+			out.Corner, out.Spin, o.Sources[at] = r.Value.Corner, r.Value.Spin, Measured
+			o.Outputs[letter] = out
 			continue
 		}
-		o.Outputs[letter] = OutputActual{Corner: plan.Corner, Spin: k.Sheet.Craft.Rotation.Wants(plan.Corner)}
+		o.Outputs[letter] = out
 		o.assume(at, "output "+letter+" drives "+plan.Corner.Words()+" and turns as the layout wants")
 	}
 	for _, c := range Corners {

@@ -1,0 +1,397 @@
+package flight
+
+import (
+	"fmt"
+	"math"
+
+	"vividperch/core/quad"
+)
+
+// Outcome of a rehearsed flight.
+type Outcome string
+
+const (
+	Landed      Outcome = "landed"
+	Flown       Outcome = "flown" // in the air to the end, as it should
+	TippedOver  Outcome = "tippedOver"
+	Tumbled     Outcome = "tumbled" // in the air, beyond what was asked of it
+	FlewAway    Outcome = "flewAway"
+	NeverLifted Outcome = "neverLifted"
+	NeverArmed  Outcome = "neverArmed"
+	Crashed     Outcome = "crashed"
+	Ripples     Outcome = "ripples" // it oscillates, and holds
+)
+
+// Good says whether an outcome is what was wanted.
+func (o Outcome) Good() bool { return o == Landed || o == Flown }
+
+// watcher notes what happens.
+type watcher struct {
+	scenario           Scenario
+	tipTime, tipHeight float64
+	tipRoll, tipPitch  float64
+	far, top, lowest   float64
+	everArmed          bool
+	outcome            Outcome
+	ended              float64
+	moment             float64
+	was                State
+	impact, hardest    float64 // J
+	hit                float64 // s
+	fastest, climbed   float64 // m/s
+	amps, volts        float64
+	tilt               float64       // deg, the most where nobody asked for any
+	answers            [4][2]float64 // deg of roll and pitch that it leaned when nudged
+	nudgeFrom          [4]State
+	turned             float64    // deg of yaw that nobody asked for
+	shaken             [3]float64 // deg²/s² of rotation above what the hand can do, summed
+	shakenN            int
+	slow               [3]float64
+	stood              [4]float64 // s, when a motor fell out of step; 0 it did not
+	onBack             float64    // s
+}
+
+func newWatcher(s Scenario, of *Stepper) *watcher {
+	return &watcher{scenario: s, volts: math.Inf(1), lowest: math.Inf(1)}
+}
+
+// leaves is how far (m) each scenario may get before it counts as gone.
+var leaves = map[Scenario]float64{FirstHover: 25, ModeTour: 60, FlipsAndRolls: 60, PunchOut: 60, ForwardFlight: 400, DiveRecovery: 200, RadioLost: 60, InvertedHover: 40}
+
+func (w *watcher) over(of *Stepper, s State, p *flyer) bool {
+	w.everArmed = w.everArmed || s.Armed
+	w.far = math.Max(w.far, math.Hypot(s.North, s.East))
+	w.top = math.Max(w.top, s.Height)
+	w.amps, w.volts = math.Max(w.amps, s.Amps), math.Min(w.volts, s.Volts)
+	w.fastest = math.Max(w.fastest, math.Hypot(s.Velocity[0], s.Velocity[1]))
+	w.climbed = math.Max(w.climbed, s.Velocity[2])
+	if s.Time > 0.5 {
+		w.lowest = math.Min(w.lowest, s.Height)
+	}
+	w.blow(of, s)
+	for i := range of.rotors {
+		if of.rotors[i].standing && w.stood[i] == 0 && s.Armed {
+			w.stood[i] = s.Time
+		}
+	}
+	w.shakes(s)
+	w.was = s
+	if w.scenario == FirstHover {
+		return w.overGround(of, s, p)
+	}
+	return w.overAir(of, s, p)
+}
+
+// blow notes the energy of motion just before the ground takes it.
+func (w *watcher) blow(of *Stepper, s State) {
+	b, n := &of.body, &of.now
+	energy := b.mass*(n.vx*n.vx+n.vy*n.vy+n.vz*n.vz)/2 + (b.ix*n.wx*n.wx+b.iy*n.wy*n.wy+b.iz*n.wz*n.wz)/2
+	if w.impact = math.Max(0.98*w.impact, energy); w.hit == 0 && of.touches() {
+		fell := math.Hypot(math.Hypot(w.was.Velocity[0], w.was.Velocity[1]), w.was.Velocity[2])
+		if fell > 1.2 || of.struck > 0 {
+			w.hit, w.hardest = s.Time, w.impact
+		}
+	}
+}
+
+// touches says whether anything of it reaches the ground.
+func (s *Stepper) touches() bool {
+	n := &s.now
+	if n.pz+s.body.reach+s.body.radius < 0 {
+		return false
+	}
+	w, x, y, z := n.qw, n.qx, n.qy, n.qz
+	nx, ny, nz := 2*(x*z-w*y), 2*(y*z+w*x), 1-2*(x*x+y*y)
+	for i := range s.body.contacts {
+		c := &s.body.contacts[i]
+		if n.pz+nx*c.x+ny*c.y+nz*c.z > 0 {
+			return true
+		}
+	}
+	return s.struck > 0
+}
+
+// shakes sums the part of the rotation that is faster than any hand.
+func (w *watcher) shakes(s State) {
+	if s.Tilt > 60 || !s.Armed || s.Height < 0.3 {
+		return
+	}
+	share := lowPass(4, 1.0/handRate)
+	for i := range w.slow {
+		w.slow[i] += share * (s.Rates[i] - w.slow[i])
+		d := s.Rates[i] - w.slow[i]
+		w.shaken[i] += d * d
+	}
+	w.shakenN++
+}
+
+// ripple is the rotation (deg/s, one sigma) about the axis that shakes most, that no hand asked for.
+func (w *watcher) ripple() (by float64, axis int) {
+	for i, x := range w.shaken {
+		if r := math.Sqrt(x / math.Max(1, float64(w.shakenN))); r > by {
+			by, axis = r, i
+		}
+	}
+	return by, axis
+}
+
+// rippling is how much of it counts as an oscillation, deg/s.
+const rippling = 25.0
+
+func (w *watcher) overGround(of *Stepper, s State, p *flyer) bool {
+	if i, out := nudgeAt(s.Time); i >= 0 && !p.lifted {
+		if out && w.nudgeFrom[i].Time == 0 {
+			w.nudgeFrom[i] = s
+		}
+		w.answers[i] = [2]float64{s.Roll - w.nudgeFrom[i].Roll, s.Pitch - w.nudgeFrom[i].Pitch}
+	}
+	if w.tipTime == 0 && (s.Tilt > 30 || of.struck > 0) {
+		w.tipTime, w.tipHeight, w.tipRoll, w.tipPitch = s.Time, w.top, s.Roll, s.Pitch
+	}
+	if w.ended == 0 && (s.Tilt > 75 || of.struck > 0) {
+		w.ended = s.Time + 2 // watch what follows for two seconds
+		w.outcome = TippedOver
+		if w.top > low {
+			w.outcome = Crashed
+		}
+	}
+	switch {
+	case w.ended > 0:
+		return s.Time > w.ended
+	case w.far > leaves[FirstHover] || s.Height > 12:
+		w.outcome = FlewAway
+		return true
+	case p.down > 1.5 && !s.Armed:
+		if w.top >= liftedOff {
+			w.outcome = Landed
+		}
+		return true
+	}
+	return false
+}
+
+func (w *watcher) overAir(of *Stepper, s State, p *flyer) bool {
+	asked := p.want.level && !p.cutOff
+	if w.scenario == InvertedHover {
+		if s.Tilt > 150 {
+			w.onBack += 1.0 / handRate
+		}
+		asked = asked && (s.Time < 1.9 || s.Time > 9.5)
+	}
+	if w.scenario == FlipsAndRolls {
+		asked = asked && (s.Time < 0.9 || between(s.Time, 3, 4.4) || s.Time > 7)
+	}
+	if asked {
+		w.tilt = math.Max(w.tilt, s.Tilt)
+	}
+	switch {
+	case w.ended > 0:
+		return s.Time > w.ended
+	case w.hit > 0:
+		w.outcome, w.moment, w.ended = Crashed, w.hit, s.Time+1.5
+	case asked && s.Tilt > p.set.Lean+45 && s.Tilt > 80 && w.moment == 0:
+		w.outcome, w.moment = Tumbled, s.Time
+	case w.far > leaves[w.scenario] || s.Height > 200:
+		w.outcome, w.moment = FlewAway, s.Time
+		return true
+	}
+	return false
+}
+
+func leaning(roll, pitch float64) string {
+	side, end := "", ""
+	if math.Abs(roll) > 2 && math.Abs(roll) > 0.35*math.Abs(pitch) {
+		side = "left"
+		if roll > 0 {
+			side = "right"
+		}
+	}
+	if math.Abs(pitch) > 2 && math.Abs(pitch) > 0.35*math.Abs(roll) {
+		end = "front"
+		if pitch > 0 {
+			end = "rear"
+		}
+	}
+	if side == "" && end == "" {
+		return "side"
+	}
+	if side == "" || end == "" {
+		return side + end
+	}
+	return end + " " + side
+}
+
+// close sums a flight up.
+func (w *watcher) close(run *Run, of *Stepper, p *flyer, in Input) {
+	s := of.State()
+	out := quad.Rehearsal{Outcome: string(w.outcome), Deviation: round2(w.far)}
+	if p.hoverN > 0 {
+		out.HoverShare = math.Round(p.hoverSum/float64(p.hoverN)*1000) / 10
+	}
+	if of.struck > 0 {
+		run.Struck, run.Blades = quad.Corners[of.struckAt], round2(of.bladeEnergy)
+	}
+	run.Impact = round2(w.hardest)
+	if w.scenario == FirstHover {
+		w.groundSummary(&out, run, s, p)
+	} else {
+		w.airSummary(&out, run, s, p)
+	}
+	run.Good = Outcome(out.Outcome).Good()
+	run.Summary = out
+	w.figures(run, of)
+}
+
+func (w *watcher) groundSummary(out *quad.Rehearsal, run *Run, s State, p *flyer) {
+	if w.outcome == "" {
+		switch {
+		case !w.everArmed:
+			out.Outcome = string(NeverArmed)
+			out.Sentence = "It never arms: " + p.heldBack(s)
+			return
+		case w.top < liftedOff:
+			out.Outcome = string(NeverLifted)
+			out.Sentence = "It never leaves the ground."
+			return
+		default:
+			out.Outcome = string(FlewAway)
+		}
+	}
+	after := math.Max(0, w.tipTime-opening)
+	wrong := w.answered()
+	switch Outcome(out.Outcome) {
+	case Landed:
+		out.Moment = round2(s.Time)
+		out.Sentence = fmt.Sprintf("It lifts, holds %.1f m within %.1f m of where it stood, and lands. Hover is at %.0f %% of throttle.", p.card.Height, w.far, out.HoverShare)
+		if by, axis := w.ripple(); by > rippling {
+			out.Outcome = string(Ripples)
+			out.Sentence = fmt.Sprintf("It lifts and lands, but shakes about %s by %.0f deg/s all the while: the motors would not take it for long.", axisWords[axis], by)
+		}
+	case TippedOver:
+		out.Moment = round2(w.tipTime)
+		still := "still on its feet"
+		if w.tipHeight > 0.12 {
+			still = fmt.Sprintf("%.1f m up", w.tipHeight)
+		}
+		out.Sentence = fmt.Sprintf("%.1f s after the throttle opens it tips to the %s, %s", after, leaning(w.tipRoll, w.tipPitch), still)
+	case Crashed:
+		out.Moment = round2(w.tipTime)
+		out.Sentence = fmt.Sprintf("%.1f s after the throttle opens it rolls over to the %s at %.1f m and falls", after, leaning(w.tipRoll, w.tipPitch), w.tipHeight)
+	case FlewAway:
+		out.Moment = round2(s.Time)
+		out.Sentence = fmt.Sprintf("It does not hold its place: after %.0f s it is %.0f m away and %.0f m up.", s.Time-opening, w.far, w.top)
+		if turns := math.Abs(s.Rates[2]) / 360; turns > 0.5 {
+			out.Sentence = fmt.Sprintf("It lifts and turns faster and faster: %.1f turns a second after %.0f s, %.0f m away and %.0f m up.", turns, s.Time-opening, w.far, w.top)
+		}
+	}
+	switch Outcome(out.Outcome) {
+	case TippedOver, Crashed:
+		if run.Struck != "" {
+			out.Sentence += ", and the propeller " + run.Struck.Words() + " strikes the ground"
+		}
+		out.Sentence += "."
+	}
+	if wrong != "" {
+		out.Sentence += " " + wrong
+	}
+}
+
+// answered says which nudge tipped it another way than it should. What it does to one side and to the other is taken together, so
+// that what it would have done anyhow is left out.
+func (w *watcher) answered() string {
+	for i := 0; i < len(w.answers); i += 2 {
+		if w.nudgeFrom[i+1].Time == 0 {
+			return ""
+		}
+		there, back := w.answers[i], w.answers[i+1]
+		roll, pitch := (there[0]-back[0])/2, (there[1]-back[1])/2
+		own, stray := roll, math.Abs(pitch)
+		if nudges[i].pitch != 0 {
+			own, stray = -pitch, math.Abs(roll)
+		}
+		if anyhow := math.Hypot(there[0]+back[0], there[1]+back[1]) / 2; anyhow > math.Hypot(own, stray) {
+			continue // it leans by itself, more than by any nudge
+		}
+		if math.Hypot(own, stray) > feltLean && (own < stray/2 || own < 1.3*stray && w.nudgeFrom[i].Tilt < 0.4) {
+			if to := leaning(10*roll, 10*pitch); to != nudges[i].asks {
+				return fmt.Sprintf("Nudged %s on its feet it already leans to the %s.", nudges[i].words, to)
+			}
+		}
+	}
+	return ""
+}
+
+// feltLean is how little of a lean on its feet still shows which way it would go, deg.
+const feltLean = 0.15
+
+var axisWords = [3]string{"roll", "pitch", "yaw"}
+
+func (w *watcher) airSummary(out *quad.Rehearsal, run *Run, s State, p *flyer) {
+	if w.outcome == "" {
+		out.Outcome = string(Flown)
+	}
+	out.Moment = round2(w.moment)
+	stood := ""
+	for i, at := range w.stood {
+		if at > 0 {
+			stood = fmt.Sprintf("%.1f s in, the motor %s falls out of step and stands. ", at, quad.Corners[i].Words())
+			break
+		}
+	}
+	switch w.outcome {
+	case Crashed:
+		out.Sentence = fmt.Sprintf("%sAfter %.1f s it hits the ground at %.0f m/s.", stood, w.hit, math.Sqrt(2*w.hardest/math.Max(0.01, p.mass)))
+		return
+	case Tumbled:
+		out.Sentence = fmt.Sprintf("%sAfter %.1f s it tumbles.", stood, w.moment)
+		return
+	case FlewAway:
+		out.Sentence = fmt.Sprintf("After %.1f s it is %.0f m away and %.0f m up, and nobody holds it.", s.Time, w.far, s.Height)
+		return
+	}
+	if by, axis := w.ripple(); by > rippling && w.scenario != FlipsAndRolls && w.scenario != InvertedHover {
+		out.Outcome = string(Ripples)
+		out.Sentence = fmt.Sprintf("%sIt shakes about %s by %.0f deg/s all the while.", stood, axisWords[axis], by)
+		return
+	}
+	switch w.scenario {
+	case PunchOut:
+		out.Sentence = fmt.Sprintf("It climbs at up to %.0f m/s, %.0f m in all, takes %.0f A and the pack sags to %.1f V; closed, it leans by no more than %.0f°.", w.climbed, w.top-4, w.amps, w.volts, w.tilt)
+	case ForwardFlight:
+		out.Sentence = fmt.Sprintf("It gets to %.0f m/s against the wind and stops again; its height keeps within %.1f m.", w.fastest, math.Max(w.top-15, 15-w.lowest))
+	case DiveRecovery:
+		out.Sentence = fmt.Sprintf("%sIt falls %.0f m, is caught, and never leans more than %.0f°.", stood, 90-w.lowest, w.tilt)
+	case FlipsAndRolls:
+		out.Sentence = fmt.Sprintf("It rolls and flips once each and is level again; it loses %.0f m.", math.Max(0, 25-w.lowest))
+	case InvertedHover:
+		if w.onBack < 4 {
+			out.Outcome = string(Tumbled)
+			out.Sentence = "It does not stay on its back."
+			return
+		}
+		out.Sentence = fmt.Sprintf("It turns over, stays on its back for %.0f s and comes back; it loses %.1f m.", w.onBack, math.Max(0, 15-w.lowest))
+	case RadioLost:
+		out.Sentence = fmt.Sprintf("%.0f s after the radio is gone it is still in the air, %.0f m away and %.0f m up.", s.Time-lossAt, w.far, s.Height)
+		out.Outcome = string(FlewAway)
+	default:
+		out.Sentence = fmt.Sprintf("It does what is asked in every mode and ends level, %.1f m from where it began.", math.Hypot(s.North, s.East))
+	}
+}
+
+func (w *watcher) figures(run *Run, of *Stepper) {
+	add := func(name string, value float64, unit string) {
+		run.Figures = append(run.Figures, Figured{name, round2(value), unit})
+	}
+	add("highest", w.top, "m")
+	add("farthest", w.far, "m")
+	add("fastest climb", w.climbed, "m/s")
+	add("fastest over ground", w.fastest, "m/s")
+	add("highest current", w.amps, "A")
+	add("lowest pack voltage", w.volts, "V")
+	add("drawn", of.charge/3.6, "mAh")
+	by, _ := w.ripple()
+	add("shaking", by, "deg/s")
+	if run.Impact > 0 {
+		add("energy of the impact", run.Impact, "J")
+	}
+}
