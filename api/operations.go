@@ -1,6 +1,7 @@
 package api
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"net/http"
@@ -11,6 +12,7 @@ import (
 	"vividperch/app"
 	"vividperch/bench/protocol"
 	"vividperch/core/check"
+	"vividperch/core/flight"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
 )
@@ -27,6 +29,18 @@ func answer[T any](v T, err error) (*out[T], error) {
 // OnQuad names a quad in the path.
 type OnQuad struct {
 	ID int64 `path:"id" minimum:"1"`
+}
+
+// wishOn a quad: what to fly with it in the model.
+type wishOn struct {
+	OnQuad
+	Shows    string `query:"shows" maxLength:"20" doc:"The fault to show; nothing is everything that is known."`
+	Scenario string `query:"scenario" maxLength:"20" doc:"The scenario to fly it in; nothing is the one that shows it."`
+	Beginner bool   `query:"beginner" doc:"Flown by a beginner's hand."`
+}
+
+func (w wishOn) wish() app.Wish {
+	return app.Wish{Shows: flight.Fault(w.Shows), Scenario: flight.Scenario(w.Scenario), Beginner: w.Beginner}
 }
 
 type quadWith[B any] struct {
@@ -165,8 +179,17 @@ func quadOperations(h huma.API, a *app.App) {
 		b := in.Body
 		return answer(a.Fly(ctx, in.ID, app.Flight{Site: b.Site, Pack: b.Pack, Minutes: b.Minutes, Drawn: b.Drawn, Lowest: b.Lowest, Notes: b.Notes}))
 	})
-	get(h, "rehearse", "/api/quads/{id}/rehearsal", "Fly the hover card in the model", func(ctx context.Context, in *OnQuad) (*out[*app.RehearsalView], error) {
-		return answer(a.Rehearse(ctx, in.ID))
+	get(h, "rehearse", "/api/quads/{id}/rehearsal", "Fly a scenario in the model, with what is wrong and without", func(ctx context.Context, in *wishOn) (*out[*app.RehearsalView], error) {
+		return answer(a.Rehearse(ctx, in.ID, in.wish()))
+	})
+	download(h, "trace", "/api/quads/{id}/rehearsal/trace", "The trace of a flight in the model, as CSV", "text/csv", func(ctx context.Context, in *struct {
+		wishOn
+		Sound bool    `query:"sound" doc:"The sound quad, not the one with the fault."`
+		Rate  float64 `query:"rate" minimum:"10" maximum:"2000" default:"500" doc:"Rows a second."`
+	}) (*raw, error) {
+		var body bytes.Buffer
+		err := a.TraceOf(ctx, in.ID, in.wish(), in.Sound, in.Rate, &body)
+		return file("rehearsal.csv", "text/csv", body.Bytes(), err)
 	})
 	post(h, "keepRehearsal", "/api/quads/{id}/rehearsal", "Fly the hover card and keep what came of it", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.KeepRehearsal(ctx, in.ID))

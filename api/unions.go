@@ -7,6 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"vividperch/core/check"
+	"vividperch/core/flight"
 	"vividperch/core/link"
 	"vividperch/core/motors"
 	"vividperch/core/proof"
@@ -41,12 +42,22 @@ var unions = map[reflect.Type][]string{
 	reflect.TypeFor[link.Sight]():            words(link.Sights...),
 	reflect.TypeFor[link.Update]():           words(link.ByPage, link.ByRadio, link.ByWire),
 	reflect.TypeFor[check.Station]():         stations(),
+	reflect.TypeFor[flight.Fault]():          words(flight.Faults...),
+	reflect.TypeFor[flight.Scenario]():       scenarios(),
 }
 
 func words[W ~string](list ...W) []string {
 	out := make([]string, len(list))
 	for i, w := range list {
 		out[i] = string(w)
+	}
+	return out
+}
+
+func scenarios() []string {
+	var out []string
+	for _, s := range flight.Scripts {
+		out = append(out, string(s.Scenario))
 	}
 	return out
 }

@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -9,6 +10,7 @@ import (
 	"strings"
 	"testing"
 	"time"
+	"vividperch/core/flight"
 
 	"vividperch/app"
 	"vividperch/bench/client"
@@ -308,21 +310,39 @@ func TestRehearsalShowsBothQuads(t *testing.T) {
 	if _, err := w.Type(t.Context(), id, "readings.motors.outputs.B", json.RawMessage(`{"corner":"rearLeft","spin":"clockwise"}`)); err != nil {
 		t.Fatal(err)
 	}
-	v, err := w.Rehearse(t.Context(), id)
+	v, err := w.Rehearse(t.Context(), id, app.Wish{})
 	if err != nil || v.AsIs.Summary.Outcome != "tippedOver" || v.Corrected.Summary.Outcome != "landed" {
 		t.Fatalf("as is %+v, corrected %+v, %v", v.AsIs.Summary, v.Corrected.Summary, err)
 	}
 	if len(v.Assumed) == 0 {
 		t.Error("most of this quad is not read, but nothing was assumed")
 	}
-	again, err := w.Rehearse(t.Context(), id)
+	again, err := w.Rehearse(t.Context(), id, app.Wish{})
 	if err != nil || again.AsIs != v.AsIs {
 		t.Error("the same card was flown twice instead of once")
+	}
+	// One fault alone, in the scenario that shows it, and in another; what the quad does not have is refused.
+	spin, err := w.Rehearse(t.Context(), id, app.Wish{Shows: flight.FaultSpin})
+	if err != nil || !strings.Contains(spin.AsIs.Summary.Sentence, "rear left") || spin.Title == "" || spin.With == spin.Without {
+		t.Errorf("%+v, %v", spin, err)
+	}
+	if !slices.ContainsFunc(spin.Faults, func(f app.FaultShown) bool { return f.Fault == flight.FaultSpin && f.Known }) || slices.ContainsFunc(spin.Faults, func(f app.FaultShown) bool { return f.Fault == flight.FaultOrder }) {
+		t.Errorf("offered are %+v", spin.Faults)
+	}
+	if tour, err := w.Rehearse(t.Context(), id, app.Wish{Shows: flight.FaultSpin, Scenario: flight.ModeTour}); err != nil || tour.Scenario != flight.ModeTour || !tour.Corrected.Good {
+		t.Errorf("%+v, %v", tour, err)
+	}
+	if _, err := w.Rehearse(t.Context(), id, app.Wish{Shows: flight.FaultOrder}); quad.AsFault(err) == nil || quad.AsFault(err).Code != "no-consequence" {
+		t.Errorf("outputs that are right: %v", err)
+	}
+	var trace bytes.Buffer
+	if err := w.TraceOf(t.Context(), id, app.Wish{Scenario: flight.PunchOut}, true, 200, &trace); err != nil || strings.Count(trace.String(), "\n") != 1401 {
+		t.Errorf("a trace of %d lines, %v", strings.Count(trace.String(), "\n"), err)
 	}
 	gone, cancel := context.WithCancel(t.Context())
 	cancel()
 	w.edit(id, "parts.propeller.thrust", "0.19")
-	if _, err := w.Rehearse(gone, id); err == nil {
+	if _, err := w.Rehearse(gone, id, app.Wish{}); err == nil {
 		t.Error("a rehearsal nobody waits for was flown to its end")
 	}
 }

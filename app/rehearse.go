@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"encoding/json"
+	"io"
 	"sync"
 
 	"vividperch/core/flight"
@@ -16,19 +17,20 @@ type runCache struct {
 	ring []string
 }
 
-const cachedRuns = 24
+// cachedRuns of some hundred kilobytes each.
+const cachedRuns = 48
 
 func newRunCache() *runCache { return &runCache{runs: map[string]*flight.Run{}} }
 
-func (c *runCache) fly(ctx context.Context, in flight.Input, card flight.Card) (*flight.Run, error) {
-	key := flight.HashInput(in, card)
+func (c *runCache) fly(ctx context.Context, in flight.Input, f flight.Flight) (*flight.Run, error) {
+	key := flight.Hash(in, f)
 	c.mu.Lock()
 	run, ok := c.runs[key]
 	c.mu.Unlock()
 	if ok {
 		return run, nil
 	}
-	run, err := flight.Rehearse(in, card, func() bool { return ctx.Err() != nil })
+	run, err := flight.Fly(in, f, flight.Watching{Stop: func() bool { return ctx.Err() != nil }})
 	if err != nil {
 		return nil, err
 	}
@@ -44,18 +46,138 @@ func (c *runCache) fly(ctx context.Context, in flight.Input, card flight.Card) (
 	return run, nil
 }
 
-// RehearsalView is a card flown with the quad as observed and as corrected.
-type RehearsalView struct {
-	AsIs      *flight.Run   `json:"asIs"`
-	Corrected *flight.Run   `json:"corrected"`
-	Assumed   []string      `json:"assumed"`
-	Places    [4][2]float64 `json:"places"` // of the corners in the body, m: ahead, right
-	Card      flight.Card   `json:"card"`
+// Wish is what a pilot wants to see flown.
+type Wish struct {
+	// Shows is one fault of the quad, flown with it and without it. Nothing, or whole, is everything at once.
+	Shows flight.Fault
+	// Scenario to fly it in; nothing is the one that shows it.
+	Scenario flight.Scenario
+	// Beginner flies it with a beginner's hand.
+	Beginner bool
 }
 
-// Rehearse flies the hover card in the model with this board and the observed quad, beside the corrected
-// one.
-func (a *App) Rehearse(ctx context.Context, id int64) (*RehearsalView, error) {
+// RehearsalView is a flight with the quad as observed, or with one fault of it, beside the sound one.
+type RehearsalView struct {
+	Scenario  flight.Scenario `json:"scenario"`
+	Shows     flight.Fault    `json:"shows"`
+	Title     string          `json:"title"`
+	Words     string          `json:"words"` // what the hand does
+	With      string          `json:"with"`
+	Without   string          `json:"without"`
+	Made      []string        `json:"made"` // worse than it is, to show it at all
+	AsIs      *flight.Run     `json:"asIs"`
+	Corrected *flight.Run     `json:"corrected"`
+	Assumed   []string        `json:"assumed"`
+	Places    [4][2]float64   `json:"places"` // of the corners in the body, m: ahead, right
+	Radius    float64         `json:"radius" unit:"m"`
+	Card      flight.Card     `json:"card"`
+	Scripts   []flight.Script `json:"scripts"`
+	Faults    []FaultShown    `json:"faults"`
+}
+
+// FaultShown is a fault that can be flown with this quad.
+type FaultShown struct {
+	Fault flight.Fault `json:"fault"`
+	Title string       `json:"title"`
+	// Known says that it is one that the readings show; the others ask what would be.
+	Known bool `json:"known"`
+}
+
+// asking are the faults that any quad can be asked about, whether it has them or not.
+var asking = map[flight.Fault]bool{flight.FaultWhole: true, flight.FaultCell: true, flight.FaultThrust: true, flight.FaultArmSwitch: true}
+
+// Rehearse flies what is wished with this board and the observed quad, beside the sound one.
+func (a *App) Rehearse(ctx context.Context, id int64, wish Wish) (*RehearsalView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return a.runs.rehearse(ctx, o.known, wish)
+}
+
+func (c *runCache) rehearse(ctx context.Context, k quad.Known, wish Wish) (*RehearsalView, error) {
+	if wish.Shows == "" {
+		wish.Shows = flight.FaultWhole
+	}
+	pair, err := flight.ConsequenceOf(k, wish.Shows)
+	if err != nil {
+		return nil, err
+	}
+	f := pair.Flight
+	if wish.Scenario != "" {
+		f.Scenario = wish.Scenario
+	}
+	if wish.Beginner {
+		f.Hand = flight.Beginner
+	}
+	script, known := flight.ScriptOf(f.Scenario)
+	if !known {
+		return nil, quad.Faultf("no-scenario", "scenario", "there is no scenario %q", string(f.Scenario))
+	}
+	v := &RehearsalView{
+		Scenario: f.Scenario, Shows: wish.Shows, Title: pair.Title, Words: script.Words, With: pair.With, Without: pair.Without, Made: nonNil(pair.Lifted),
+		Assumed: nonNil(quad.Observe(k).Assumed), Card: f.Card, Places: flight.Corners(pair.Faulty), Radius: pair.Faulty.Parts.Propeller.Diameter / 2000,
+	}
+	for _, s := range flight.Scripts {
+		if s.Scenario != flight.InvertedHover || pair.Faulty.Settings.Reverses {
+			v.Scripts = append(v.Scripts, s)
+		}
+	}
+	for _, fault := range flight.Faults {
+		if other, err := flight.ConsequenceOf(k, fault); err == nil {
+			v.Faults = append(v.Faults, FaultShown{Fault: fault, Title: other.Title, Known: !asking[fault]})
+		}
+	}
+	if v.AsIs, err = c.fly(ctx, pair.Faulty, f); err != nil {
+		return nil, err
+	}
+	v.Corrected, err = c.fly(ctx, pair.Sound, f)
+	return v, err
+}
+
+// TraceOf flies what is wished and writes it as the trace of a recorded flight, at a rate in Hz: the one with the fault, or the sound one.
+func (a *App) TraceOf(ctx context.Context, id int64, wish Wish, sound bool, rate float64, w io.Writer) error {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return err
+	}
+	if wish.Shows == "" {
+		wish.Shows = flight.FaultWhole
+	}
+	pair, err := flight.ConsequenceOf(o.known, wish.Shows)
+	if err != nil {
+		return err
+	}
+	in, f := pair.Faulty, pair.Flight
+	if sound {
+		in = pair.Sound
+	}
+	if wish.Scenario != "" {
+		f.Scenario = wish.Scenario
+	}
+	return WriteTrace(ctx, in, f, rate, w)
+}
+
+// WriteTrace flies and writes the trace of it.
+func WriteTrace(ctx context.Context, in flight.Input, f flight.Flight, rate float64, w io.Writer) error {
+	if !(rate >= 10 && rate <= 4000) {
+		return quad.Faultf("bad-rate", "rate", "a trace is recorded 10 to 4000 times a second")
+	}
+	if rate > flight.Rate {
+		in.Rate = 4000
+	}
+	t, err := flight.NewTrace(w)
+	if err != nil {
+		return err
+	}
+	if _, err := flight.Fly(in, f, flight.Watching{Stop: func() bool { return ctx.Err() != nil }, Record: t.Row, Rate: rate}); err != nil {
+		return err
+	}
+	return t.Close()
+}
+
+// KeepRehearsal flies the card and keeps its summary as a model reading.
+func (a *App) KeepRehearsal(ctx context.Context, id int64) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
@@ -64,25 +186,15 @@ func (a *App) Rehearse(ctx context.Context, id int64) (*RehearsalView, error) {
 	if err != nil {
 		return nil, err
 	}
-	v := &RehearsalView{Assumed: nonNil(quad.Observe(o.known).Assumed), Card: flight.HoverCard, Places: flight.Corners(in)}
-	if v.AsIs, err = a.runs.fly(ctx, in, flight.HoverCard); err != nil {
-		return nil, err
-	}
-	v.Corrected, err = a.runs.fly(ctx, flight.Corrected(in, o.known.Sheet.Craft.Rotation), flight.HoverCard)
-	return v, err
-}
-
-// KeepRehearsal flies the card and keeps its summary as a model reading.
-func (a *App) KeepRehearsal(ctx context.Context, id int64) (*QuadView, error) {
-	v, err := a.Rehearse(ctx, id)
+	run, err := a.runs.fly(ctx, in, flight.Hover(flight.HoverCard))
 	if err != nil {
 		return nil, err
 	}
-	raw, err := json.Marshal(v.AsIs.Summary)
+	raw, err := json.Marshal(run.Summary)
 	if err != nil {
 		return nil, err
 	}
-	if err := a.keepReadings(ctx, id, "rehearsal", newReading{path: modelReading, value: raw, origin: quad.OriginModel, input: v.AsIs.Input}); err != nil {
+	if err := a.keepReadings(ctx, id, "rehearsal", newReading{path: modelReading, value: raw, origin: quad.OriginModel, input: run.Input}); err != nil {
 		return nil, err
 	}
 	return a.Quad(ctx, id)

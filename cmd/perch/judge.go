@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"fmt"
 	"os"
@@ -219,10 +220,39 @@ func (c diffCommand) Run() error {
 
 type rehearseCommand struct {
 	input
-	Frames bool `help:"With --json: every frame of the flight."`
+	Scenario string  `help:"What is flown; --list names them." default:"hover"`
+	Shows    string  `help:"Fly one fault alone, with it and without it; --list names them." default:""`
+	List     bool    `help:"List the scenarios and the faults, and fly nothing."`
+	Sound    bool    `help:"Fly the quad as corrected in everything."`
+	Beginner bool    `help:"By a beginner's hand."`
+	Wind     float64 `help:"Mean wind from ahead, m/s; its gusts come with it." default:"-1"`
+	Seed     uint64  `help:"Of noise, gusts and the hand's trembling." default:"1"`
+	CSV      bool    `name:"csv" help:"Write the trace of the flight as CSV."`
+	Rate     float64 `help:"Rows a second of the trace, 10 to 4000." default:"500"`
+	Frames   bool    `help:"With --json: every frame of the flight."`
+}
+
+// pair of flights that a command answers with; Without only where a fault was asked for.
+type rehearsed struct {
+	Scenario flight.Scenario `json:"scenario"`
+	Shows    flight.Fault    `json:"shows,omitempty"`
+	Title    string          `json:"title,omitempty"`
+	With     string          `json:"with,omitempty"`
+	*flight.Run
+	Without *flight.Run `json:"without,omitempty"`
+	Assumed []string    `json:"assumed"`
 }
 
 func (c rehearseCommand) Run() error {
+	if c.List {
+		for _, s := range flight.Scripts {
+			fmt.Printf("%-10s %s\n", s.Scenario, s.Words)
+		}
+		for _, f := range flight.Faults {
+			fmt.Printf("--shows %s\n", f)
+		}
+		return nil
+	}
 	k, _, err := c.known(time.Now())
 	if err != nil {
 		return err
@@ -231,6 +261,7 @@ func (c rehearseCommand) Run() error {
 	if err != nil {
 		return err
 	}
+	in = flight.WithLoss(in, k)
 	assumed := quad.Observe(k).Assumed
 	if c.Actual != "" {
 		if err := readFile(c.Actual, &in.Actual); err != nil {
@@ -238,27 +269,61 @@ func (c rehearseCommand) Run() error {
 		}
 		assumed = nil
 	}
-	run, err := flight.Rehearse(in, flight.HoverCard, nil)
-	if err != nil {
+	in.Seed = c.Seed
+	if c.Wind >= 0 {
+		in.Site.WindNorth, in.Site.Gust = -c.Wind, flight.GustShare*c.Wind
+	}
+	rotation := k.Sheet.Craft.Rotation
+	f := flight.Scenario(c.Scenario).Steady()
+	answer := rehearsed{Scenario: f.Scenario, Assumed: assumed}
+	var sound flight.Input
+	switch {
+	case c.Shows != "":
+		pair, err := flight.Isolate(in, rotation, flight.Fault(c.Shows))
+		if err != nil {
+			return err
+		}
+		if c.Scenario == string(flight.FirstHover) {
+			f = pair.Flight // the one that shows it
+		}
+		in, sound = pair.Faulty, pair.Sound
+		answer.Shows, answer.Title, answer.With, answer.Scenario = pair.Fault, pair.Title, pair.With, f.Scenario
+	case c.Sound:
+		in = flight.Corrected(in, rotation)
+	}
+	if c.Beginner {
+		f.Hand = flight.Beginner
+	}
+	if c.CSV {
+		return app.WriteTrace(context.Background(), in, f, c.Rate, os.Stdout)
+	}
+	if answer.Run, err = flight.Fly(in, f, flight.Watching{}); err != nil {
 		return err
 	}
-	if c.JSON {
-		if !c.Frames {
-			run.Frames = nil
+	if c.Shows != "" {
+		if answer.Without, err = flight.Fly(sound, f, flight.Watching{}); err != nil {
+			return err
 		}
-		if err := printJSON(struct {
-			*flight.Run
-			Assumed []string `json:"assumed"`
-		}{run, assumed}); err != nil {
+	}
+	if c.JSON {
+		for _, run := range []*flight.Run{answer.Run, answer.Without} {
+			if run != nil && !c.Frames {
+				run.Frames = nil
+			}
+		}
+		if err := printJSON(answer); err != nil {
 			return err
 		}
 	} else {
-		fmt.Println(run.Summary.Sentence)
+		fmt.Println(answer.Summary.Sentence)
+		if answer.Without != nil {
+			fmt.Println("without it:", answer.Without.Summary.Sentence)
+		}
 		for _, a := range assumed {
 			fmt.Println("assumed:", a)
 		}
 	}
-	if run.Summary.Outcome != string(flight.Landed) {
+	if !answer.Good {
 		return exit{code: exitStop}
 	}
 	return nil

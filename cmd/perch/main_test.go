@@ -18,6 +18,7 @@ import (
 	"time"
 
 	"vividperch/core/firmware"
+	"vividperch/core/flight"
 	"vividperch/demo"
 	"vividperch/store/mariadb/mariadbtest"
 )
@@ -126,6 +127,39 @@ func TestCheckFromFiles(t *testing.T) {
 		t.Errorf("exit %d, %v: %.300s", code, err, out)
 	}
 	if code, out, _ := perch(t, "rehearse", sheet, "--readings", readings); code != exitStop || !strings.Contains(out, "tips to the rear left") || !strings.Contains(out, "assumed: ") {
+		t.Errorf("exit %d: %s", code, out)
+	}
+	// Every scenario, as figures and as a trace; one fault with and without it; made-up truths; what cannot be flown.
+	for _, s := range flight.Scripts {
+		if s.Scenario == flight.InvertedHover || s.Scenario == flight.RadioLost {
+			continue
+		}
+		code, out, _ := perch(t, "rehearse", sheet, "--scenario", string(s.Scenario), "--json", "--wind", "2")
+		var run struct {
+			Scenario string
+			Good     bool
+			Figures  []any
+		}
+		if err := json.Unmarshal([]byte(out), &run); err != nil || code != 0 || run.Scenario != string(s.Scenario) || !run.Good || len(run.Figures) < 8 {
+			t.Errorf("%s: exit %d, %v: %.300s", s.Scenario, code, err, out)
+		}
+		if code, out, _ := perch(t, "rehearse", sheet, "--scenario", string(s.Scenario), "--csv", "--rate", "50"); code != 0 || !strings.HasPrefix(out, "time (s),gyro roll (deg/s)") || strings.Count(out, "\n") < 300 {
+			t.Errorf("%s: exit %d, a trace of %d lines", s.Scenario, code, strings.Count(out, "\n"))
+		}
+	}
+	if code, out, _ := perch(t, "rehearse", sheet, "--readings", readings, "--shows", "spin"); code != exitStop || !strings.Contains(out, "without it: It lifts") {
+		t.Errorf("exit %d: %s", code, out)
+	}
+	actual := file(t, "actual.json", []byte(`{"hands":{"frontRight":"clockwise"}}`))
+	if code, out, _ := perch(t, "rehearse", sheet, "--actual", actual); code != exitStop || !strings.Contains(out, "tips to the front right") {
+		t.Errorf("exit %d: %s", code, out)
+	}
+	for _, args := range [][]string{{"--scenario", "loop"}, {"--shows", "gremlins"}, {"--shows", "order"}, {"--csv", "--rate", "1e9"}, {"--actual", file(t, "bad.json", []byte(`{"tiltRoll":"much"}`))}} {
+		if code, _, _ := perch(t, append([]string{"rehearse", sheet}, args...)...); code == 0 || code == exitStop {
+			t.Errorf("%v: exit %d", args, code)
+		}
+	}
+	if code, out, _ := perch(t, "rehearse", "--list"); code != 0 || !strings.Contains(out, "--shows oneWay") {
 		t.Errorf("exit %d: %s", code, out)
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"vividperch/core/airframe"
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
 
@@ -142,6 +143,7 @@ var airframeRules = []Rule{
 				Why:      "Pull-outs need reserve.",
 				Remedies: by("Lighten it, or fly gently"),
 				Paths:    []quad.Path{"readings.airframe.weight"},
+				Shows:    flight.FaultThrust,
 			}
 			if ratio < 2 {
 				f.Weight, f.Title, f.Why = Fix, "It can hardly lift itself", "Under twice its weight a gust or a turn becomes a descent."

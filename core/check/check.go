@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
 
@@ -74,8 +75,8 @@ type Finding struct {
 	Why      string      `json:"why"`
 	Remedies []Remedy    `json:"remedies"`
 	Paths    []quad.Path `json:"paths"`
-	// Scenario that the flight model can show this finding in, or "".
-	Scenario string `json:"scenario,omitempty"`
+	// Shows is the fault that the flight model can show with and without, or nothing.
+	Shows flight.Fault `json:"shows,omitempty"`
 }
 
 // Ask is a reading that a rule lacks.

@@ -44,7 +44,7 @@ var firstFlightRules = []Rule{
 						Why:      "The quad tips over to the " + c.Words() + " before it lifts.",
 						Remedies: by("Fit one made to turn " + spin.Words() + ", lettering up"),
 						Paths:    []quad.Path{path, "readings.motors.outputs"},
-						Scenario: "hover",
+						Shows:    flight.FaultHand,
 					})
 				}
 			}
@@ -194,7 +194,7 @@ var firstFlightRules = []Rule{
 					Why:      "The real one would not either.",
 					Remedies: by("Mend what makes it so; the replay shows when"),
 					Paths:    []quad.Path{"readings.firstFlight.rehearsal"},
-					Scenario: "hover",
+					Shows:    flight.FaultWhole,
 				})
 			} else if most, whose := Limit(k, "drift"); m.Value.Deviation > most {
 				r.find(Finding{

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"vividperch/core/airframe"
+	"vividperch/core/flight"
 	"vividperch/core/linkloss"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
@@ -31,6 +32,7 @@ var linkLossRules = []Rule{
 					Why:      "It flies on with your last stick positions until the pack is empty.",
 					Remedies: by("Set the receiver to send nothing on loss, then turn the radio off again and watch"),
 					Paths:    []quad.Path{"readings.loss.output", "sheet.loss.policy"},
+					Shows:    flight.FaultLoss,
 				})
 			}
 			return r

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"vividperch/core/flight"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
@@ -59,7 +60,7 @@ var motorsRules = []Rule{
 					Why:      "Its corrections push the wrong corners: it flips at lift-off.",
 					Remedies: []Remedy{{Words: "Give the outputs the corners that were seen", Edits: edits}},
 					Paths:    []quad.Path{"readings.motors.outputs", "sheet.motors.outputs"},
-					Scenario: "hover",
+					Shows:    flight.FaultOrder,
 				})
 			}
 			return r
@@ -84,7 +85,7 @@ var motorsRules = []Rule{
 					Why:      "Yaw would run away: every correction adds to the error.",
 					Remedies: []Remedy{{Words: "Declare " + spinWords(c.Declare) + " and fit propellers to match", Edits: []Edit{{"sheet.craft.rotation", `"` + string(c.Declare) + `"`}}}},
 					Paths:    []quad.Path{"readings.motors.outputs", "sheet.craft.rotation"},
-					Scenario: "hover",
+					Shows:    flight.FaultRotation,
 				})
 				return r
 			}
@@ -103,8 +104,8 @@ var motorsRules = []Rule{
 						{Words: "Reverse output " + p.Output + " in its speed controller", Edits: []Edit{{at, boolean(!now)}}},
 						{Words: "Or swap any two of its three motor wires, pack out, and see it again"},
 					},
-					Paths:    []quad.Path{quad.Path("readings.motors.outputs." + p.Output), "sheet.craft.rotation"},
-					Scenario: "hover",
+					Paths: []quad.Path{quad.Path("readings.motors.outputs." + p.Output), "sheet.craft.rotation"},
+					Shows: flight.FaultSpin,
 				})
 			}
 			return r
@@ -218,6 +219,7 @@ var motorsRules = []Rule{
 					Why:      "A corner that stands still at low throttle cannot hold it level.",
 					Remedies: []Remedy{to},
 					Paths:    []quad.Path{"sheet.motors.idle", "readings.motors.startsAt"},
+					Shows:    flight.FaultIdle,
 				})
 			case idle < least-0.05:
 				r.find(Finding{
@@ -227,6 +229,7 @@ var motorsRules = []Rule{
 					Why:      "In a dive the air stops a slow propeller.",
 					Remedies: []Remedy{to},
 					Paths:    []quad.Path{"sheet.motors.idle", "readings.motors.startsAt"},
+					Shows:    flight.FaultIdle,
 				})
 			case idle > m.Value+6:
 				r.find(Finding{

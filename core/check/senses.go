@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"vividperch/core/airframe"
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/core/senses"
 )
@@ -36,7 +37,7 @@ var sensesRules = []Rule{
 					Why:      "In self-level it leans by as much and drifts off; trims only hide it.",
 					Remedies: by("Calibrate the level on the plate, then read it back"),
 					Paths:    []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"},
-					Scenario: "hover",
+					Shows:    flight.FaultLevel,
 				})
 			}
 			return r

@@ -56,7 +56,7 @@ var sticksRules = []Rule{
 					Why:      "At lift-off it answers your throttle with a turn.",
 					Remedies: []Remedy{{Words: "Expect " + got, Edits: []Edit{{"sheet.sticks.order", `"` + got + `"`}}}},
 					Paths:    paths,
-					Scenario: "hover",
+					Shows:    flight.FaultChannels,
 				})
 			}
 			for _, a := range quad.Axes {
@@ -68,6 +68,7 @@ var sticksRules = []Rule{
 						Why:      "Every correction you make goes the wrong way.",
 						Remedies: by("Reverse the channel at the radio"),
 						Paths:    []quad.Path{quad.Path("readings.sticks.axes." + string(a))},
+						Shows:    flight.FaultDirection,
 					})
 				}
 			}
@@ -318,6 +319,10 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 		return r
 	}
 	if len(outside) == 0 {
+		var shows flight.Fault
+		if must {
+			shows = flight.FaultArmSwitch
+		}
 		r.find(Finding{
 			Weight:   Stop,
 			Title:    name + " is on in every position",
@@ -325,6 +330,7 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 			Why:      "It cannot be switched off.",
 			Remedies: by("Narrow the range"),
 			Paths:    paths,
+			Shows:    shows,
 		})
 		return r
 	}

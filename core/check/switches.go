@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
 )
@@ -132,6 +133,7 @@ var switchRules = []Rule{
 						Why:      "It is armed by taking the radio up, or by a radio that starts.",
 						Remedies: by("Turn the range to the other position, or the switch's rest"),
 						Paths:    paths,
+						Shows:    flight.FaultArmSwitch,
 					})
 				}
 			}

@@ -215,7 +215,7 @@ func (p *flyer) punchOut(t, h float64, seen State) {
 	case between(t, 1, 2.5):
 		p.want = wants{level: true, arm: true, throttle: 1}
 	case between(t, 2.5, 3):
-		p.want = wants{level: true, arm: true, throttle: almostClosed}
+		p.want = wants{level: true, arm: true, throttle: p.almostClosed()}
 	default:
 		height := 4.0
 		if t >= 3 {
@@ -238,10 +238,10 @@ func (p *flyer) forward(t, h float64, seen State) {
 }
 
 func (p *flyer) dive(t, h float64, seen State) {
-	const over, closed, open, caught = 1.0, 1.6, 4.4, 6.0
+	const over, closed, open, caught = 1.0, 1.8, 4.6, 6.2
 	switch {
 	case between(t, over, open):
-		p.want = wants{level: true, arm: true, pitch: 0.9, throttle: almostClosed}
+		p.want = wants{level: true, arm: true, pitch: 0.9, throttle: p.almostClosed()}
 		if t > closed {
 			p.want.throttle = 0
 		}
@@ -262,7 +262,7 @@ func (p *flyer) lost(t, h float64, seen State) {
 }
 
 // almostClosed is a throttle just above rest, where the controller still has the motors.
-const almostClosed = 0.07
+func (p *flyer) almostClosed() float64 { return max(0.07, (p.set.IdleBelow-1000)/1000+0.03) }
 
 // pastRest is a throttle as far from the middle, with reversible thrust.
 const pastRest = 0.15

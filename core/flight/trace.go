@@ -51,7 +51,7 @@ func (t *Trace) Row(s State) {
 	put := func(places int, scale float64, x ...float64) {
 		p := math.Pow10(places)
 		for _, v := range x {
-			t.row = append(t.row, strconv.FormatFloat(math.Round(v*scale*p)/p, 'f', -1, 64))
+			t.row = append(t.row, strconv.FormatFloat(math.Round(v*scale*p)/p+0, 'f', -1, 64))
 		}
 	}
 	put(6, 1, s.Time)

@@ -951,11 +951,28 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Fly the hover card in the model */
+        /** Fly a scenario in the model, with what is wrong and without */
         get: operations["rehearse"];
         put?: never;
         /** Fly the hover card and keep what came of it */
         post: operations["keepRehearsal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/rehearsal/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trace of a flight in the model, as CSV */
+        get: operations["trace"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1652,6 +1669,7 @@ export interface components {
         };
         ControllerState: {
             asked: boolean;
+            bothWays?: boolean;
             layout: string;
             output: string;
             replies: boolean;
@@ -1786,6 +1804,12 @@ export interface components {
             event: "crash" | "repair" | "solder" | "flash" | "remount";
             note?: string;
         };
+        FaultShown: {
+            /** @enum {string} */
+            fault: "" | "whole" | "thrust" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "loss";
+            known: boolean;
+            title: string;
+        };
         FeelSheet: {
             /** Format: double */
             angleLimit: number;
@@ -1800,7 +1824,11 @@ export interface components {
             roll: components["schemas"]["Rates"];
             rollGains: components["schemas"]["Gains"];
             /** Format: double */
+            throttleBend?: number;
+            /** Format: double */
             throttleLimit: number;
+            /** Format: double */
+            throttleMiddle?: number;
             yaw: components["schemas"]["Rates"];
             yawGains: components["schemas"]["Gains"];
         };
@@ -1870,6 +1898,12 @@ export interface components {
             /** Format: double */
             hold: number;
         };
+        FlightFigured: {
+            name: string;
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
         FlightFrame: {
             armed: boolean;
             attitude: number[];
@@ -1884,6 +1918,8 @@ export interface components {
             tilt: number;
             /** Format: double */
             time: number;
+            /** Format: double */
+            volts: number;
         };
         FlightModeFlight: {
             /** Format: double */
@@ -1913,11 +1949,31 @@ export interface components {
             stick: number[];
         };
         FlightRun: {
+            /** Format: double */
+            blades: number;
+            figures: components["schemas"]["FlightFigured"][];
             frames: components["schemas"]["FlightFrame"][];
+            good: boolean;
+            /** Format: double */
+            impact: number;
             input: string;
             /** Format: double */
             opened: number;
+            /** @enum {string} */
+            scenario: "" | "hover" | "tour" | "flips" | "punch" | "forward" | "dive" | "loss" | "inverted";
+            /** @enum {string} */
+            struck?: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
             summary: components["schemas"]["Rehearsal"];
+        };
+        FlightScript: {
+            /** Format: double */
+            begins: number;
+            /** Format: double */
+            lasts: number;
+            /** @enum {string} */
+            scenario: "" | "hover" | "tour" | "flips" | "punch" | "forward" | "dive" | "loss" | "inverted";
+            title: string;
+            words: string;
         };
         ForgetBody: {
             line: string;
@@ -2124,7 +2180,8 @@ export interface components {
             paths: string[];
             remedies: components["schemas"]["CheckRemedy"][];
             rule: string;
-            scenario?: string;
+            /** @enum {string} */
+            shows?: "" | "whole" | "thrust" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "loss";
             /** @enum {string} */
             station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
             title: string;
@@ -2427,6 +2484,9 @@ export interface components {
             hands: {
                 [key: string]: "" | "clockwise" | "counterClockwise";
             };
+            imbalance?: {
+                [key: string]: number;
+            };
             outputs: {
                 [key: string]: components["schemas"]["OutputActual"];
             };
@@ -2442,10 +2502,13 @@ export interface components {
             tiltRoll: number;
         };
         OutputActual: {
+            bothWays?: boolean;
             /** @enum {string} */
             corner: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
             /** @enum {string} */
             spin: "" | "clockwise" | "counterClockwise";
+            /** Format: double */
+            stopsAt?: number;
         };
         OutputPlan: {
             /** @enum {string} */
@@ -3046,7 +3109,20 @@ export interface components {
             assumed: string[];
             card: components["schemas"]["FlightCard"];
             corrected: components["schemas"]["FlightRun"];
+            faults: components["schemas"]["FaultShown"][];
+            made: string[];
             places: number[][];
+            /** Format: double */
+            radius: number;
+            /** @enum {string} */
+            scenario: "" | "hover" | "tour" | "flips" | "punch" | "forward" | "dive" | "loss" | "inverted";
+            scripts: components["schemas"]["FlightScript"][];
+            /** @enum {string} */
+            shows: "" | "whole" | "thrust" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "loss";
+            title: string;
+            with: string;
+            without: string;
+            words: string;
         };
         Release: {
             /** Format: date-time */
@@ -5514,7 +5590,14 @@ export interface operations {
     };
     rehearse: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The fault to show; nothing is everything that is known. */
+                shows?: string;
+                /** @description The scenario to fly it in; nothing is the one that shows it. */
+                scenario?: string;
+                /** @description Flown by a beginner's hand. */
+                beginner?: boolean;
+            };
             header?: never;
             path: {
                 id: number;
@@ -5561,6 +5644,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trace: {
+        parameters: {
+            query?: {
+                /** @description The sound quad, not the one with the fault. */
+                sound?: boolean;
+                /** @description Rows a second. */
+                rate?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             /** @description Error */
