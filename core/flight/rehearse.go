@@ -40,6 +40,7 @@ type Frame struct {
 	Tilt     float64    `json:"tilt" unit:"deg"` // from upright, 0 to 180
 	Rotors   [4]float64 `json:"rotors" unit:"rpm"`
 	Duty     [4]float64 `json:"duty" unit:"1"`
+	Thrusts  [4]float64 `json:"thrusts" unit:"1"` // of each rotor along the frame's up axis, as shares of the weight
 	Volts    float64    `json:"volts" unit:"V"`
 	Armed    bool       `json:"armed"`
 }
@@ -223,6 +224,7 @@ func frameOf(s State) Frame {
 		f.Attitude[i] = short(s.Attitude[i])
 		f.Rotors[i] = math.Round(s.Rotors[i])
 		f.Duty[i] = short(s.Duty[i])
+		f.Thrusts[i] = math.Round(s.Thrusts[i]*1000) / 1000
 	}
 	return f
 }

@@ -188,6 +188,7 @@ type State struct {
 	Rates    [3]float64 `json:"rates" unit:"deg/s"`
 	Rotors   [4]float64 `json:"rotors" unit:"rpm"` // by corner
 	Duty     [4]float64 `json:"duty" unit:"1"`     // by corner
+	Thrusts  [4]float64 `json:"thrusts" unit:"1"`  // by corner, along the frame's up axis, as shares of the weight
 	Gyro     [3]float64 `json:"gyro" unit:"deg/s"` // as the sensor shows it, before any filter
 	Filtered [3]float64 `json:"filtered" unit:"deg/s"`
 	Setpoint [3]float64 `json:"setpoint" unit:"deg/s"` // that the controller follows: right side down, nose up, clockwise
@@ -216,7 +217,13 @@ func (s *Stepper) State() State {
 		out.Gyro[i], out.Filtered[i], out.Setpoint[i] = s.sensors.gyro[i]*degrees, s.control.seen[i]*degrees, s.control.want[i]
 	}
 	for i := range s.rotors {
-		out.Rotors[i] = s.rotors[i].speed * 30 / math.Pi
+		r := &s.rotors[i]
+		out.Rotors[i] = r.speed * 30 / math.Pi
+		k := r.forward
+		if r.speed < 0 {
+			k = r.backward
+		}
+		out.Thrusts[i] = k * r.speed * r.speed / (s.body.mass * airframe.Gravity)
 	}
 	return out
 }

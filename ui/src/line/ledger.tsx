@@ -173,9 +173,9 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
             Why
           </button>
         )}
-        {f.scenario && (
-          <button type="button" className="link" onClick={() => go(`/quads/${quad.id}/rehearsal`)}>
-            Watch it fly
+        {f.shows && (
+          <button type="button" className="link" onClick={() => go(`/quads/${quad.id}/rehearsal?shows=${f.shows}`)}>
+            What would happen
           </button>
         )}
         {(f.remedies ?? []).map((r) =>

@@ -1,67 +1,127 @@
 import { useEffect, useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { Link, useParams, useSearchParams } from 'react-router'
 import { AsTable } from '../shell/as-table'
-import { useQuad, useRehearsal } from '../wire/client'
-import { Above, Behind, frameAt, type Run, Traces } from './scene'
+import { type Schemas, useQuad, useRehearsal } from '../wire/client'
+import { Above, frameAt, type Run, Side, Traces, tracesOf } from './scene'
+import { type Eye, firstEye, Space, viewOf } from './space'
 
 const still = () => window.matchMedia('(prefers-reduced-motion: reduce)').matches
 
-/** The card flown with the quad as it is and as corrected, together, at one moment. */
+type View = Schemas['RehearsalView']
+
+/** A scenario flown with the quad as it is, or with one fault of it, beside the sound one, together, at one moment. */
 export function Rehearsal() {
   const id = Number(useParams().id)
+  const [search] = useSearchParams()
   const quad = useQuad(id)
-  const flown = useRehearsal(id)
-  if (flown.isPending)
-    return (
+  const wish = { shows: search.get('shows') ?? '', scenario: search.get('scenario') ?? '', beginner: search.get('hand') === 'beginner' }
+  const flown = useRehearsal(id, wish)
+  const v = flown.data
+  if (!v?.asIs || !v.corrected) {
+    return flown.isPending ? (
       <main className="plain" aria-busy="true">
-        Flying the card in the model…
+        Flying it in the model…
       </main>
-    )
-  if (!flown.data?.asIs || !flown.data.corrected) {
-    return (
+    ) : (
       <main className="plain">
-        <h1>This quad cannot be rehearsed yet</h1>
+        <h1>{wish.shows ? 'This cannot be shown' : 'This quad cannot be rehearsed yet'}</h1>
         <p>{flown.error?.message}</p>
-        <Link className="btn" to={`/quads/${id}`}>
-          Back to the line
+        <Link className="btn" to={wish.shows ? `/quads/${id}/rehearsal` : `/quads/${id}`}>
+          {wish.shows ? 'Fly everything that is known' : 'Back to the line'}
         </Link>
       </main>
     )
   }
   return (
-    <Replay
-      key={flown.data.asIs.input}
-      asIs={flown.data.asIs}
-      corrected={flown.data.corrected}
-      places={flown.data.places}
-      assumed={flown.data.assumed}
-      name={quad.data?.name ?? ''}
-      id={id}
-    />
+    <main className="plain replay" aria-busy={flown.isPlaceholderData}>
+      <Choose view={v} beginner={wish.beginner} />
+      <Replay key={v.asIs.input + v.corrected.input} view={v} asIs={v.asIs} corrected={v.corrected} name={quad.data?.name ?? ''} wish={wish} id={id} />
+    </main>
   )
 }
 
-function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed: string[]; name: string; id: number }) {
-  const { asIs, corrected } = props
+/** What can be flown: which scenario, and what is wrong in it. */
+function Choose({ view, beginner }: { view: View; beginner: boolean }) {
+  const to = (shows: string, scenario: string, hand = beginner) => {
+    const s = new URLSearchParams()
+    if (shows && shows !== 'whole') s.set('shows', shows)
+    if (scenario) s.set('scenario', scenario)
+    if (hand) s.set('hand', 'beginner')
+    return `?${s}`
+  }
+  const known = (view.faults ?? []).filter((f) => f.known)
+  const asked = (view.faults ?? []).filter((f) => !f.known && f.fault !== 'whole')
+  const fault = (f: { fault: string; title: string }) => (
+    <li key={f.fault}>
+      <Link to={to(f.fault, '')} aria-current={view.shows === f.fault || undefined}>
+        {f.title}
+      </Link>
+    </li>
+  )
+  return (
+    <nav className="choose" aria-label="What is flown">
+      <h2>What is wrong</h2>
+      <ul>
+        {fault({ fault: 'whole', title: 'All that is known against it' })}
+        {known.map(fault)}
+      </ul>
+      <h2>What if</h2>
+      <ul>{asked.map(fault)}</ul>
+      <h2>Flown as</h2>
+      <ul>
+        {(view.scripts ?? []).map((s) => (
+          <li key={s.scenario}>
+            <Link to={to(view.shows, s.scenario)} aria-current={view.scenario === s.scenario || undefined} title={s.words}>
+              {s.title}
+            </Link>
+          </li>
+        ))}
+      </ul>
+      <h2>By</h2>
+      <ul>
+        <li>
+          <Link to={to(view.shows, view.scenario, false)} aria-current={!beginner || undefined}>
+            a steady hand
+          </Link>
+        </li>
+        <li>
+          <Link to={to(view.shows, view.scenario, true)} aria-current={beginner || undefined}>
+            a beginner’s
+          </Link>
+        </li>
+      </ul>
+    </nav>
+  )
+}
+
+const speeds = [
+  [1, 'as fast as it is'],
+  [0.25, 'a quarter'],
+  [0.05, 'a twentieth'],
+] as const
+
+function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id: number; wish: { shows: string; scenario: string } }) {
+  const { view, asIs, corrected } = props
   const end = Math.max(asIs.frames.at(-1)?.time ?? 1, corrected.frames.at(-1)?.time ?? 1)
-  const trouble = asIs.summary.outcome !== 'landed' && asIs.summary.moment > 0
-  const start = Math.max(0, trouble ? asIs.summary.moment - 0.4 : asIs.opened)
-  const [t, setT] = useState(still() ? Math.min(end, asIs.summary.moment) : start)
-  const [slow, setSlow] = useState(trouble)
+  const trouble = !asIs.good && asIs.summary.moment > 0
+  const start = Math.max(0, trouble ? asIs.summary.moment - 0.6 : asIs.opened)
+  const [t, setT] = useState(still() ? Math.min(end, asIs.summary.moment || start) : start)
+  const [speed, setSpeed] = useState(trouble ? 0.25 : 1)
   const [playing, setPlaying] = useState(!still())
+  const [eye, setEye] = useState<Eye>(firstEye)
   useEffect(() => {
     if (!playing) return
     let last = performance.now()
     let raf = 0
     const tick = (now: number) => {
-      const dt = ((now - last) / 1000) * (slow ? 0.25 : 1)
+      const dt = ((now - last) / 1000) * speed
       last = now
       setT((was) => Math.min(was + dt, end))
       raf = requestAnimationFrame(tick)
     }
     raf = requestAnimationFrame(tick)
     return () => cancelAnimationFrame(raf)
-  }, [playing, slow, end])
+  }, [playing, speed, end])
   useEffect(() => {
     if (t >= end) setPlaying(false)
   }, [t, end])
@@ -69,29 +129,35 @@ function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed:
     if (t >= end) setT(start)
     setPlaying(t >= end || !playing)
   }
+  const traces = tracesOf([asIs, corrected])
+  const side = { view, t, end, traces, eye, turn: setEye }
+  const script = (view.scripts ?? []).find((s) => s.scenario === view.scenario)
   return (
-    <main className="plain" style={{ paddingTop: 12 }}>
-      <div className="bar" style={{ justifyContent: 'space-between' }}>
-        <h1>First hover, flown in the model</h1>
-        <Link className="link" to={`/quads/${props.id}/first-flight`}>
-          Back to First flight
-        </Link>
+    <div className="flown">
+      <div className="bar spread">
+        <h1>{view.shows === 'whole' ? (script?.title ?? '') : view.title}</h1>
+        <a className="link" href={`/api/quads/${props.id}/rehearsal/trace?shows=${view.shows}&scenario=${view.scenario}`} download>
+          Trace as CSV
+        </a>
       </div>
+      <p className="tone-soft">
+        {view.words}
+        {(view.made ?? []).map((m) => ` With ${m}.`)}
+      </p>
       <div className="two">
-        <Side title={`${props.name} as it is`} run={asIs} t={t} end={end} places={props.places} />
-        <Side title="As corrected" run={corrected} t={t} end={end} places={props.places} />
+        <One title={view.shows === 'whole' ? `${props.name} as it is` : 'With it'} what={view.with} run={asIs} {...side} />
+        <One title={view.shows === 'whole' ? 'As corrected' : 'Without it'} what={view.without} run={corrected} {...side} />
       </div>
       <div className="bar">
         <button type="button" className="btn" onClick={play}>
           {playing ? 'Pause' : t >= end ? 'Again' : 'Play'}
         </button>
         <span className="segments">
-          <button type="button" aria-pressed={!slow} onClick={() => setSlow(false)}>
-            as fast as it is
-          </button>
-          <button type="button" aria-pressed={slow} onClick={() => setSlow(true)}>
-            quarter speed
-          </button>
+          {speeds.map(([s, words]) => (
+            <button key={s} type="button" aria-pressed={speed === s} onClick={() => setSpeed(s)}>
+              {words}
+            </button>
+          ))}
         </span>
         {trouble && (
           <button
@@ -99,7 +165,7 @@ function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed:
             className="btn"
             onClick={() => {
               setPlaying(false)
-              setT(Math.min(end, asIs.summary.moment + 0.4))
+              setT(Math.min(end, asIs.summary.moment))
             }}
           >
             Where it goes wrong
@@ -108,7 +174,7 @@ function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed:
         <input
           type="range"
           aria-label="Moment"
-          style={{ flex: 1 }}
+          style={{ flex: 1, minWidth: 120 }}
           min="0"
           max={end}
           step="0.02"
@@ -118,40 +184,68 @@ function Replay(props: { asIs: Run; corrected: Run; places: number[][]; assumed:
             setT(Number(e.target.value))
           }}
         />
-        <b style={{ width: 70 }}>{t.toFixed(2)} s</b>
+        <b style={{ width: 64 }}>{t.toFixed(2)} s</b>
       </div>
-      {props.assumed.length > 0 && (
+      {(view.assumed ?? []).length > 0 && (
         <details>
           <summary>
-            {props.assumed.length} {props.assumed.length === 1 ? 'thing was' : 'things were'} assumed
+            {view.assumed?.length} {view.assumed?.length === 1 ? 'thing was' : 'things were'} assumed
           </summary>
-          <p className="tone-soft">{props.assumed.join('; ')}.</p>
+          <p className="tone-soft">{view.assumed?.join('; ')}.</p>
         </details>
       )}
-    </main>
+    </div>
   )
 }
 
-function Side({ title, run, t, end, places }: { title: string; run: Run; t: number; end: number; places: number[][] }) {
+const wide = 492
+
+function One(props: {
+  title: string
+  what: string
+  run: Run
+  view: View
+  t: number
+  end: number
+  traces: ReturnType<typeof tracesOf>
+  eye: Eye
+  turn: (e: Eye) => void
+}) {
+  const { title, run, t, end, traces, view } = props
   const f = frameAt(run, t)
   if (!f) return null
-  const good = run.summary.outcome === 'landed'
   const path = run.frames.slice(0, Math.round(t * 50) + 1)
+  const span = Math.max(...view.places.flat().map(Math.abs)) + view.radius
   return (
     <section aria-label={title}>
-      <h2 style={{ fontSize: 18 }}>
-        {title} <span className={good ? 'tone-ok' : 'tone-stop'}>{words[run.summary.outcome] ?? run.summary.outcome}</span>
+      <h2>
+        {title} <span className={run.good ? 'tone-ok' : 'tone-stop'}>{words[run.summary.outcome] ?? run.summary.outcome}</span>
       </h2>
-      <p style={{ minHeight: 42 }}>{run.summary.sentence}</p>
+      <p className="says-what">
+        <span className="tone-soft">{upper(props.what)}.</span> {run.summary.sentence}
+        {run.impact > 0.5 && <> The blow: {figure(run.impact)} J.</>}
+        {run.blades > 0.5 && <> In the propellers that struck: {figure(run.blades)} J.</>}
+      </p>
       <div className="scenes">
-        <Behind f={f} places={places} width={350} height={296} path={path} />
-        <Above f={f} places={places} width={240} height={296} path={path} />
+        <Space
+          f={f}
+          path={path}
+          places={view.places}
+          radius={view.radius}
+          view={viewOf(run.frames, span)}
+          eye={props.eye}
+          turn={props.turn}
+          width={wide}
+          height={214}
+        />
+        <Side f={f} path={path} all={run.frames} width={wide / 2 - 1} height={136} />
+        <Above f={f} places={view.places} path={path} all={run.frames} width={wide / 2 - 1} height={136} />
       </div>
-      <Traces run={run} t={t} width={598} end={end} />
+      <Traces run={run} traces={traces} t={t} width={wide} end={end} />
       <AsTable
         keyless
         caption={`${title}, every half second`}
-        head={['time', 'height', 'roll', 'pitch', 'duty, highest']}
+        head={['time', 'height', 'roll', 'pitch', 'duty, highest', 'pack']}
         rows={run.frames
           .filter((_, i) => i % 25 === 0)
           .map((x) => [
@@ -159,18 +253,25 @@ function Side({ title, run, t, end, places }: { title: string; run: Run; t: numb
             `${x.place[2]?.toFixed(2)} m`,
             `${x.roll.toFixed(1)}°`,
             `${x.pitch.toFixed(1)}°`,
-            `${(100 * Math.max(...x.duty)).toFixed(0)} %`,
+            `${(100 * Math.max(...x.duty.map(Math.abs))).toFixed(0)} %`,
+            `${x.volts.toFixed(1)} V`,
           ])}
       />
     </section>
   )
 }
 
+const upper = (x: string) => x.charAt(0).toUpperCase() + x.slice(1)
+const figure = (x: number) => (x < 10 ? x.toFixed(1) : x.toFixed(0))
+
 const words: Record<string, string> = {
   landed: 'lands on its feet',
+  flown: 'does as it is asked',
   tippedOver: 'tips over',
+  tumbled: 'tumbles',
   crashed: 'crashes',
   flewAway: 'gets away',
   neverLifted: 'never lifts',
   neverArmed: 'never arms',
+  ripples: 'shakes',
 }

@@ -196,8 +196,15 @@ export const bench = {
   stopFlash: () => told(server.POST('/api/bench/flash/stop')),
 }
 
-export const useRehearsal = (id: number) =>
-  useQuery({ queryKey: ['rehearsal', id], queryFn: () => told(server.GET('/api/quads/{id}/rehearsal', at(id))), staleTime: 60_000, enabled: id > 0 })
+export const useRehearsal = (id: number, wish: { shows: string; scenario: string; beginner: boolean }) =>
+  useQuery({
+    queryKey: ['rehearsal', id, wish],
+    queryFn: ({ signal }) => told(server.GET('/api/quads/{id}/rehearsal', { params: { path: { id }, query: wish }, signal })),
+    staleTime: 60_000,
+    enabled: id > 0,
+    retry: false,
+    placeholderData: (before, query) => (query?.queryKey[1] === id ? before : undefined),
+  })
 
 /** Saved settings lists of a quad; asked anew when a save shows among its readings. */
 export const useBackups = (quad: QuadView) => {

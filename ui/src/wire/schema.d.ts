@@ -1914,6 +1914,7 @@ export interface components {
             /** Format: double */
             roll: number;
             rotors: number[];
+            thrusts: number[];
             /** Format: double */
             tilt: number;
             /** Format: double */
