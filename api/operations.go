@@ -43,6 +43,10 @@ func (w wishOn) wish() app.Wish {
 	return app.Wish{Shows: flight.Fault(w.Shows), Scenario: flight.Scenario(w.Scenario), Beginner: w.Beginner}
 }
 
+type outputBody struct {
+	Output string `json:"output" maxLength:"4"`
+}
+
 type quadWith[B any] struct {
 	OnQuad
 	Body B
@@ -205,6 +209,9 @@ func quadOperations(h huma.API, a *app.App) {
 	})
 	post(h, "writeBoard", "/api/quads/{id}/board/write", "Write the sheet to the board", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.WriteBoard(ctx, in.ID))
+	})
+	post(h, "writeOutput", "/api/quads/{id}/board/write-output", "Write the sheet to the speed controller of one output", func(ctx context.Context, in *quadWith[outputBody]) (*out[*app.QuadView], error) {
+		return answer(a.WriteOutput(ctx, in.ID, in.Body.Output))
 	})
 	post(h, "checkImage", "/api/quads/{id}/image", "Check an Intel HEX image", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.ImageView], error) {
 		return answer(a.CheckImage(ctx, in.ID, []byte(in.Body.Text)))

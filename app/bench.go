@@ -26,6 +26,7 @@ type Bench struct {
 	seenAt time.Time
 	subs   map[chan LiveFrame]bool
 	starts map[string]float64 // lowest throttle at which an output was seen to start since power-up
+	stops  map[string]float64 // throttle at which it stood still again as it was lowered
 	still  map[string]bool    // outputs that were seen standing still while being asked to spin
 	flash  *FlashState
 	guide  *guiding        // of a binding, the last one
@@ -193,16 +194,22 @@ func (b *Bench) noteStart(l protocol.Live) {
 			turning++
 		}
 	}
-	if turning == 0 {
+	switch {
+	case turning == 0 && !b.still[l.Output]:
+		if _, started := b.starts[l.Output]; started && l.Level > 0 {
+			b.stops[l.Output] = l.Level
+		}
 		b.still[l.Output] = true
-		delete(b.starts, l.Output)
-	} else if _, known := b.starts[l.Output]; !known && b.still[l.Output] {
+	case turning > 0 && b.still[l.Output]:
 		b.starts[l.Output] = l.Level
+		delete(b.stops, l.Output)
 		delete(b.still, l.Output)
 	}
 }
 
-func (b *Bench) forgetStarts() { b.starts, b.still = map[string]float64{}, map[string]bool{} }
+func (b *Bench) forgetStarts() {
+	b.starts, b.stops, b.still = map[string]float64{}, map[string]float64{}, map[string]bool{}
+}
 
 // send to every subscriber: a slow one loses its oldest frame, never blocks the others.
 func (b *Bench) send(f LiveFrame) {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"maps"
+	"slices"
 
 	"vividperch/core/firmware"
 	"vividperch/core/quad"
@@ -40,6 +41,29 @@ func (a *App) WriteBoard(ctx context.Context, id int64) (*QuadView, error) {
 		build.AddSpeed(k.Board.Settings, o.known.Board.Settings)
 		changes, err := toWrite(k)
 		if err == nil && len(changes) == 0 {
+			err = errNothingToWrite
+		}
+		return changes, err
+	})
+}
+
+// WriteOutput writes what the sheet has for the speed controller of one output, and nothing else: its settings are saved before, and
+// read back after.
+func (a *App) WriteOutput(ctx context.Context, id int64, output string) (*QuadView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return a.writing(ctx, id, o, "before writing the speed controller of output "+output, func(build *firmware.Build, now quad.Board) ([]firmware.Change, error) {
+		k := o.known
+		k.Board.Settings = maps.Clone(now.Settings)
+		build.AddSpeed(k.Board.Settings, o.known.Board.Settings)
+		all, err := toWrite(k)
+		if err != nil {
+			return nil, err
+		}
+		changes := slices.DeleteFunc(all, func(c firmware.Change) bool { return build.SpeedOf(c.Name) != output })
+		if len(changes) == 0 {
 			err = errNothingToWrite
 		}
 		return changes, err

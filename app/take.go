@@ -72,6 +72,7 @@ var takers = map[quad.Path]taker{
 	"readings.sticks.switches.":           takeSwitch,
 	"readings.motors.outputs.":            takeOutput,
 	"readings.motors.startsAt":            takeStartsAt,
+	"readings.motors.starts.":             takeStart,
 	"readings.motors.restStill":           takeRestStill,
 	"readings.senses.levelRoll":           running(func(l protocol.Live) any { return l.Roll }),
 	"readings.senses.levelPitch":          running(func(l protocol.Live) any { return l.Pitch }),
@@ -107,7 +108,7 @@ const (
 )
 
 // held readings need something to turn or be armed while they are taken.
-var held = []quad.Path{"readings.motors.outputs", "readings.motors.startsAt", "readings.loss.response", "readings.loss.rearms", "readings.benchProof.gateRefuses", "readings.benchProof.radioOff"}
+var held = []quad.Path{"readings.motors.outputs", "readings.motors.startsAt", "readings.motors.starts", "readings.loss.response", "readings.loss.rearms", "readings.benchProof.gateRefuses", "readings.benchProof.radioOff"}
 
 // WayTo a reading.
 func WayTo(p quad.Path) Way {

@@ -250,7 +250,7 @@ func takeOutput(ctx context.Context, t *taking) error {
 	}
 	for c, s := range l.Corners {
 		if s.Turning {
-			return t.put(t.path, quad.MotorSeen{Corner: c, Spin: s.Spin})
+			return t.put(t.path, quad.MotorSeen{Corner: c, Spin: s.Spin, Reversible: t.known.Sheet.Motors.Reversible})
 		}
 	}
 	return nil
@@ -278,6 +278,19 @@ func takeStartsAt(_ context.Context, t *taking) error {
 		worst = math.Max(worst, at)
 	}
 	return t.put(t.path, math.Round(worst*10)/10)
+}
+
+// takeStart keeps where one motor was seen to start and, lowered again, to stop.
+func takeStart(_ context.Context, t *taking) error {
+	t.bench.mu.Lock()
+	defer t.bench.mu.Unlock()
+	output := t.key()
+	starts, up := t.bench.starts[output]
+	stops, down := t.bench.stops[output]
+	if !up || !down {
+		return quad.Faultf("not-run-down", string(t.path), "output %s was not yet raised until it turned and lowered until it stood", output)
+	}
+	return t.put(t.path, quad.MotorStart{Starts: math.Round(starts*10) / 10, Stops: math.Round(stops*10) / 10})
 }
 
 func takeRestStill(ctx context.Context, t *taking) error {

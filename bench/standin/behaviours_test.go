@@ -100,6 +100,35 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 		}
 	},
 	"sheet.motors.outputs.A.corner": placeBehaviour, "sheet.motors.outputs.B.corner": placeBehaviour, "sheet.motors.outputs.C.corner": placeBehaviour, "sheet.motors.outputs.D.corner": placeBehaviour,
+	"sheet.motors.outputs.A.bothWays": bothWaysBehaviour("A"), "sheet.motors.outputs.B.bothWays": bothWaysBehaviour("B"), "sheet.motors.outputs.C.bothWays": bothWaysBehaviour("C"), "sheet.motors.outputs.D.bothWays": bothWaysBehaviour("D"),
+	"sheet.motors.reversible": func(t *testing.T, p quad.Path) {
+		all := map[quad.Path]string{p: "true"}
+		for _, l := range []string{"A", "B", "C", "D"} {
+			all[quad.Path("sheet.motors.outputs."+l+".bothWays")] = "true"
+		}
+		b := written(t, kit(), all)
+		idle := b.sheet.Motors.Idle / 100
+		// From the middle of the stick up it turns forward, below it backward, each way from idle to full.
+		for _, c := range []struct{ stick, want float64 }{{0.75, idle + 0.5*b.sheet.Feel.ThrottleLimit/100*(1-idle)}, {0.25, -idle - 0.5*b.sheet.Feel.ThrottleLimit/100*(1-idle)}} {
+			s := b.body
+			s.Hold(0, 0, [3]float64{})
+			off := frame(false, 0, 0, 0.5, 0)
+			off.Channels[4] = 1000
+			s.Step(off)
+			s.Step(frame(false, 0, 0, 0.5, 0))
+			if !s.Armed() {
+				t.Fatal("it does not arm at mid throttle")
+			}
+			for range 3 {
+				s.Step(frame(false, 0, 0, c.stick, 0))
+			}
+			sum := 0.0
+			for _, d := range s.State().Duty {
+				sum += d / 4
+			}
+			b.close("mean duty, a quarter of the stick from its middle", sum, c.want, 2e-3)
+		}
+	},
 	"sheet.motors.outputs.A.reversed": reverseBehaviour("A"), "sheet.motors.outputs.B.reversed": reverseBehaviour("B"), "sheet.motors.outputs.C.reversed": reverseBehaviour("C"), "sheet.motors.outputs.D.reversed": reverseBehaviour("D"),
 
 	"sheet.motors.protocol": func(t *testing.T, p quad.Path) {
@@ -362,6 +391,20 @@ func placeBehaviour(t *testing.T, _ quad.Path) {
 	// A really is front right; the board takes it for front left, which a roll to the right speeds up.
 	if !(duty[1] > duty[0] && duty[3] > duty[2]) {
 		t.Errorf("duties by corner %v: the outputs are not where they were said to be", duty)
+	}
+}
+
+// bothWaysBehaviour: with the board told of reversible thrust a speed controller that was told too turns slowly at little throttle, and
+// one that was not turns at half of it.
+func bothWaysBehaviour(letter string) func(*testing.T, quad.Path) {
+	return func(t *testing.T, p quad.Path) {
+		for told, fast := range map[string]bool{"true": false, "false": true} {
+			b := written(t, kit(), map[quad.Path]string{"sheet.motors.reversible": "true", p: told})
+			l := b.hold(protocol.Motion{Kind: "spin", Output: letter, Level: 6}, 500)
+			if seen := l.Corners[b.kit.Wired[letter].Corner]; !seen.Turning || (seen.Pace > 0.5) != fast {
+				t.Errorf("told %s: turning %v, pace %v", told, seen.Turning, seen.Pace)
+			}
+		}
 	}
 }
 

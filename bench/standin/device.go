@@ -106,6 +106,7 @@ func (d *Device) mean() error {
 		if d.means.reversed[letter] {
 			w.Spin = w.Spin.Opposite()
 		}
+		w.BothWays = d.means.bothWays[letter]
 		a.Outputs[letter] = w
 		a.Hands[w.Corner] = w.Spin
 	}
@@ -163,7 +164,7 @@ func (d *Device) tick() {
 			if p := d.speed[letter]; p != nil && p.boot {
 				continue // it waits in its bootloader
 			}
-			if letter == d.motion.Output && d.motion.Level >= d.kit.StartsAt[letter] {
+			if letter == d.motion.Output && d.motion.Level >= d.holdsAt(letter) {
 				duty[i] = d.motion.Level / 100
 			}
 		}
@@ -188,6 +189,21 @@ func (d *Device) tick() {
 		d.body.Spin([4]float64{})
 	}
 }
+
+// holdsAt is the throttle from which a motor turns, %: more to start it than to keep it turning.
+func (d *Device) holdsAt(letter string) float64 {
+	starts := d.kit.StartsAt[letter]
+	if math.Abs(d.body.State().Rotors[d.kit.Wired[letter].Corner.Index()]) < 60 {
+		return starts
+	}
+	if stops := d.kit.StopsAt[letter]; stops > 0 {
+		return stops
+	}
+	return starts - usualHold
+}
+
+// usualHold is how much less than its start a motor needs to keep turning, % of throttle.
+const usualHold = 0.6
 
 // turned is the rotation that the hand gives the frame in this millisecond, deg/s.
 func (d *Device) turned() [3]float64 {
@@ -326,12 +342,12 @@ func (d *Device) live() protocol.Live {
 	}
 	out.Link = d.air.seen()
 	for i, c := range quad.Corners {
-		pace := s.Rotors[i]
+		pace := math.Abs(s.Rotors[i])
 		seen := protocol.CornerSeen{Turning: pace > 60, Pace: math.Min(1, pace/12000)}
 		for letter, w := range d.kit.Wired {
 			if w.Corner == c && seen.Turning {
 				seen.Spin = w.Spin
-				if d.means.reversed[letter] {
+				if d.means.reversed[letter] != (s.Rotors[i] < 0) {
 					seen.Spin = w.Spin.Opposite()
 				}
 			}

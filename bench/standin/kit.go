@@ -19,7 +19,9 @@ type Kit struct {
 	Settings map[string]string            `json:"settings"` // differing from the line's defaults
 	Wired    map[string]quad.OutputActual `json:"wired"`    // as soldered, before any reversal
 	StartsAt map[string]float64           `json:"startsAt"` // throttle at which each motor starts, per cent
-	Mount    struct {
+	// StopsAt is where each stops as its throttle is lowered, %; a little below its start where it is not told.
+	StopsAt map[string]float64 `json:"stopsAt"`
+	Mount   struct {
 		Roll  float64 `json:"roll"` // the board's own lean on the airframe, deg
 		Pitch float64 `json:"pitch"`
 		Yaw   float64 `json:"yaw"` // turned clockwise, deg

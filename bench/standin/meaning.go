@@ -25,6 +25,7 @@ type meaning struct {
 	milliwatt             float64
 	levelRoll, levelPitch float64 // deg, taken for level
 	reversed              map[string]bool
+	bothWays              map[string]bool // of the speed controllers: told of reversible thrust
 	protocol              string
 	frame                 float64 // µs on the throttle wire
 	loop                  float64 // Hz

@@ -39,6 +39,41 @@ var linkLossRules = []Rule{
 		},
 	},
 	{
+		ID:      "link-loss.reversible",
+		Station: LinkLoss,
+		Reads:   []quad.Path{"readings.loss.output", "sheet.motors.reversible", "sheet.sticks.arm", "radio.order", "radio.switches", "readings.sticks.switches"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			m := k.Readings.Loss.Output
+			if !k.Sheet.Motors.Reversible {
+				return r
+			}
+			if m == nil {
+				r.ask("readings.loss.output")
+				return r
+			}
+			if m.Value != quad.LossPreset {
+				return r
+			}
+			presets := linkloss.Presets(k)
+			arm := k.Sheet.Sticks.Arm
+			throttle := quad.ChannelIn(k.Radio.Order, quad.Throttle)
+			if throttle < 1 || arm.Used() && arm.Channel <= len(presets) && !arm.Holds(presets[arm.Channel-1]) {
+				return r
+			}
+			r.find(Finding{
+				Weight:   Stop,
+				Title:    "Without a radio it is driven at the ground",
+				Figures:  "The receiver then puts out " + q(presets[throttle-1], "µs") + " of throttle, which is full thrust downward here, and does not disarm.",
+				Why:      "With reversible thrust the low end of the throttle is no rest.",
+				Remedies: by("Set the receiver to send nothing on loss, or have its presets disarm"),
+				Paths:    []quad.Path{"readings.loss.output", "sheet.motors.reversible"},
+				Shows:    flight.FaultLoss,
+			})
+			return r
+		},
+	},
+	{
 		ID:      "link-loss.guard",
 		Station: LinkLoss,
 		Reads:   []quad.Path{"sheet.loss.guard"},

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"vividperch/core/airframe"
 	"vividperch/core/flight"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
@@ -33,7 +34,7 @@ var motorsRules = []Rule{
 			var r Result
 			seen, missing := seenOutputs(k)
 			r.ask(missing...)
-			c := motors.Correct(k.Sheet.Motors.Outputs, "", seen) // which way they turn is another rule's subject
+			c := motors.Correct(k.Sheet.Motors.Outputs, "", seen, nil) // which way they turn is another rule's subject
 			for _, corner := range c.Doubtful {
 				r.find(Finding{
 					Weight:   Stop,
@@ -57,7 +58,7 @@ var motorsRules = []Rule{
 					Weight:   Stop,
 					Title:    "Outputs drive other corners than the board thinks",
 					Figures:  upper(join(words)) + ".",
-					Why:      "Its corrections push the wrong corners: it flips at lift-off.",
+					Why:      orElse(c.Order.Story(), "Its corrections push the wrong corners: it flips at lift-off."),
 					Remedies: []Remedy{{Words: "Give the outputs the corners that were seen", Edits: edits}},
 					Paths:    []quad.Path{"readings.motors.outputs", "sheet.motors.outputs"},
 					Shows:    flight.FaultOrder,
@@ -69,39 +70,60 @@ var motorsRules = []Rule{
 	{
 		ID:      "motors.spin",
 		Station: Motors,
-		Reads:   []quad.Path{"readings.motors.outputs", "sheet.motors.outputs", "sheet.craft.rotation"},
+		Reads:   []quad.Path{"readings.motors.outputs", "sheet.motors.outputs", "sheet.motors.reversible", "sheet.craft.rotation"},
 		Voids:   []Event{Flash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			seen, missing := seenOutputs(k)
 			r.ask(missing...)
+			for _, letter := range quad.SortedKeys(seen) {
+				if seen[letter].Reversible != k.Sheet.Motors.Reversible {
+					r.ask(quad.Path("readings.motors.outputs." + letter)) // seen one way, it proves nothing about the other
+				}
+			}
 			rotation := k.Sheet.Craft.Rotation
-			c := motors.Correct(k.Sheet.Motors.Outputs, rotation, seen)
+			c := motors.Correct(k.Sheet.Motors.Outputs, rotation, seen, nil)
 			if c.Declare != "" {
-				r.find(Finding{
-					Weight:   Stop,
-					Title:    "All four turn against the declared rotation",
-					Figures:  "Declared: " + spinWords(rotation) + ".",
-					Why:      "Yaw would run away: every correction adds to the error.",
-					Remedies: []Remedy{{Words: "Declare " + spinWords(c.Declare) + " and fit propellers to match", Edits: []Edit{{"sheet.craft.rotation", `"` + string(c.Declare) + `"`}}}},
-					Paths:    []quad.Path{"readings.motors.outputs", "sheet.craft.rotation"},
-					Shows:    flight.FaultRotation,
-				})
+				f := Finding{
+					Weight:  Stop,
+					Title:   "All four turn against the declared rotation",
+					Figures: "Declared: " + spinWords(rotation) + ".",
+					Why:     "Yaw would run away: every correction adds to the error.",
+					Paths:   []quad.Path{"readings.motors.outputs", "sheet.craft.rotation"},
+					Shows:   flight.FaultRotation,
+				}
+				words := "Declare " + spinWords(c.Declare) + " and fit propellers to match"
+				edits := []Edit{{"sheet.craft.rotation", `"` + string(c.Declare) + `"`}}
+				for _, letter := range c.Reverse {
+					f.Title, f.Shows = "Three of four turn against the declared rotation", flight.FaultSpin
+					f.Why = "Those three corners would push down, with the propellers that your layout wants."
+					words = "Declare " + spinWords(c.Declare) + ", reverse output " + letter + ", and fit propellers to match: two acts instead of three"
+					edits = append(edits, reversal(k, letter))
+				}
+				f.Remedies = []Remedy{{Words: words, Edits: edits}}
+				if len(c.Reverse) > 0 {
+					three := Remedy{Words: "Or keep the rotation and reverse the other three"}
+					for _, p := range c.Problems {
+						if p.Turn {
+							three.Edits = append(three.Edits, reversal(k, p.Output))
+						}
+					}
+					f.Remedies = append(f.Remedies, three)
+				}
+				r.find(f)
 				return r
 			}
 			for _, p := range c.Problems {
 				if !p.Turn {
 					continue
 				}
-				at := quad.Path("sheet.motors.outputs." + p.Output + ".reversed")
-				now := k.Sheet.Motors.Outputs[p.Output].Reversed
 				r.find(Finding{
 					Weight:  Stop,
 					Title:   upper(p.Corner.Words()) + " turns " + p.Spin.Words() + ", your layout wants " + p.Want.Words(),
 					Figures: "Output " + p.Output + ". With the propeller your layout wants there it pushes down.",
 					Why:     "The quad tips over to the " + p.Corner.Words() + " before it lifts.",
 					Remedies: []Remedy{
-						{Words: "Reverse output " + p.Output + " in its speed controller", Edits: []Edit{{at, boolean(!now)}}},
+						{Words: "Reverse output " + p.Output + " in its speed controller", Edits: []Edit{reversal(k, p.Output)}},
 						{Words: "Or swap any two of its three motor wires, pack out, and see it again"},
 					},
 					Paths: []quad.Path{quad.Path("readings.motors.outputs." + p.Output), "sheet.craft.rotation"},
@@ -199,23 +221,23 @@ var motorsRules = []Rule{
 	{
 		ID:      "motors.idle",
 		Station: Motors,
-		Reads:   []quad.Path{"readings.motors.startsAt", "sheet.motors.idle"},
+		Reads:   []quad.Path{"readings.motors.startsAt", "readings.motors.starts", "sheet.motors.outputs", "sheet.motors.idle"},
 		Voids:   []Event{Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			m := k.Readings.Motors.StartsAt
-			if m == nil {
+			m := motors.IdleOf(k)
+			if !m.Known {
 				r.ask("readings.motors.startsAt")
 				return r
 			}
-			idle, least := k.Sheet.Motors.Idle, m.Value+motors.IdleMargin
+			idle, least := k.Sheet.Motors.Idle, m.Least+motors.IdleMargin
 			to := Remedy{Words: "Idle at " + q(round1(least), "%"), Edits: []Edit{{"sheet.motors.idle", q(round1(least), "")}}}
 			switch {
-			case idle < m.Value:
+			case idle < m.Least:
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "At idle some motors do not turn",
-					Figures:  "Idle is " + q(idle, "%") + ", the slowest starts at " + q(m.Value, "%") + ".",
+					Figures:  "Idle is " + q(idle, "%") + ", the slowest starts at " + q(m.Least, "%") + ".",
 					Why:      "A corner that stands still at low throttle cannot hold it level.",
 					Remedies: []Remedy{to},
 					Paths:    []quad.Path{"sheet.motors.idle", "readings.motors.startsAt"},
@@ -225,17 +247,17 @@ var motorsRules = []Rule{
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "Idle leaves little above stalling",
-					Figures:  "Idle is " + q(idle, "%") + ", the slowest starts at " + q(m.Value, "%") + "; 1.5 % above is safe.",
+					Figures:  "Idle is " + q(idle, "%") + ", the slowest starts at " + q(m.Least, "%") + "; 1.5 % above is safe.",
 					Why:      "In a dive the air stops a slow propeller.",
 					Remedies: []Remedy{to},
 					Paths:    []quad.Path{"sheet.motors.idle", "readings.motors.startsAt"},
 					Shows:    flight.FaultIdle,
 				})
-			case idle > m.Value+6:
+			case idle > m.Least+6:
 				r.find(Finding{
 					Weight:   Note,
 					Title:    "Idle is high",
-					Figures:  q(idle, "%") + ", the slowest starts at " + q(m.Value, "%") + ".",
+					Figures:  q(idle, "%") + ", the slowest starts at " + q(m.Least, "%") + ".",
 					Why:      "It floats on landing and drains the pack.",
 					Remedies: []Remedy{to},
 					Paths:    []quad.Path{"sheet.motors.idle"},
@@ -280,6 +302,140 @@ var motorsRules = []Rule{
 			return r
 		},
 	},
+	{
+		ID:      "motors.reversible",
+		Station: Motors,
+		Reads:   []quad.Path{"sheet.motors.reversible", "sheet.motors.outputs"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			var told, untold []string
+			for _, letter := range quad.SortedKeys(k.Sheet.Motors.Outputs) {
+				if k.Sheet.Motors.Outputs[letter].BothWays {
+					told = append(told, letter)
+				} else {
+					untold = append(untold, letter)
+				}
+			}
+			set := func(letters []string, to bool) (edits []Edit) {
+				for _, l := range letters {
+					edits = append(edits, Edit{quad.Path("sheet.motors.outputs." + l + ".bothWays"), boolean(to)})
+				}
+				return edits
+			}
+			f := Finding{Weight: Stop, Paths: []quad.Path{"sheet.motors.reversible", "sheet.motors.outputs"}, Shows: flight.FaultOneWay}
+			switch {
+			case k.Sheet.Motors.Reversible && len(untold) > 0:
+				f.Title = "Reversible thrust is told to " + orElse(join(told), "the board alone") + ", not to " + join(untold)
+				f.Figures = fmt.Sprintf("The board drives both ways; %d of %d speed controllers take the signal so.", len(told), len(told)+len(untold))
+				f.Why = "A speed controller that was not told takes the middle of the signal for half throttle: that corner leaps as it is armed."
+				f.Remedies = []Remedy{{Words: "Tell " + join(untold) + " too", Edits: set(untold, true)}, {Words: "Or switch reversible thrust off", Edits: append(set(told, false), Edit{"sheet.motors.reversible", "false"})}}
+			case !k.Sheet.Motors.Reversible && len(told) > 0:
+				f.Title = "Speed controllers turn both ways, the board does not know"
+				f.Figures = "Told of reversible thrust: " + join(told) + "."
+				f.Why = "They take the board's idle for nearly full throttle backward."
+				f.Remedies = []Remedy{{Words: "Tell the board too", Edits: append(set(untold, true), Edit{"sheet.motors.reversible", "true"})}, {Words: "Or have them turn one way", Edits: set(told, false)}}
+			default:
+				return r
+			}
+			r.find(f)
+			return r
+		},
+	},
+	{
+		ID:      "motors.on-its-back",
+		Station: Motors,
+		Reads:   reads("sheet.motors.reversible", "parts.propeller.reversed", "readings.airframe.weight"),
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !k.Sheet.Motors.Reversible {
+				return r
+			}
+			w := k.Readings.Airframe.Weight
+			if w == nil {
+				r.ask("readings.airframe.weight")
+				return r
+			}
+			d, _, ok := driveFor(k.Parts, airframe.RestCell)
+			if !ok {
+				return missingDrive(k)
+			}
+			if ratio := d.ThrustToWeight(w.Value/1000) * k.Parts.Propeller.Reversed; ratio < motors.BackReserve {
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "It cannot stay on its back",
+					Figures:  "Turning backward these propellers lift " + q(round1(ratio), "1") + " times its weight; " + q(motors.BackReserve, "1") + " is the least that can be steered.",
+					Why:      "On its back it sinks with the throttle at its end.",
+					Remedies: by("Propellers that push alike both ways, or a lighter quad"),
+					Paths:    []quad.Path{"parts.propeller.reversed", "readings.airframe.weight"},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "motors.load",
+		Station: Motors,
+		Reads:   []quad.Path{"readings.motors.load", "sheet.motors.protocol", "sheet.motors.bitRate", "sheet.motors.twoWay", "sheet.motors.loopRate"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			m := k.Readings.Motors.Load
+			if m == nil {
+				if k.Sheet.Motors.LoopRate > 4000 {
+					r.ask("readings.motors.load") // up to 4 kHz every board here keeps up
+				}
+				return r
+			}
+			if motors.LoadFits(m.Value) {
+				return r
+			}
+			f := Finding{
+				Weight:   Fix,
+				Title:    "The loop takes too much of the processor",
+				Figures:  q(m.Value, "%") + " at " + q(k.Sheet.Motors.LoopRate, "Hz") + "; under 70 % leaves room for what comes in flight.",
+				Why:      "A loop that is late now and then shakes, and its radio is heard late.",
+				Remedies: by("A slower loop; few feel the difference between 4 and 8 kHz"),
+				Paths:    []quad.Path{"readings.motors.load", "sheet.motors.loopRate"},
+			}
+			if to := motors.TimingOf(k.Sheet.Motors, m.Value).LoopFor(); to > 0 {
+				f.Remedies = []Remedy{{Words: "A loop at " + q(to, "Hz"), Edits: []Edit{{"sheet.motors.loopRate", q(to, "")}}}}
+			}
+			r.find(f)
+			return r
+		},
+	},
+	{
+		ID:      "motors.hot",
+		Station: Motors,
+		Reads:   []quad.Path{"readings.motors.hot", "sheet.motors.reversible"},
+		Voids:   []Event{Repair},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			m := k.Readings.Motors.Hot
+			if m == nil {
+				if k.Sheet.Motors.Reversible {
+					r.ask("readings.motors.hot") // turning round in flight heats them; else nothing waits for it
+				}
+				return r
+			}
+			if m.Value == "none" {
+				return r
+			}
+			corner := quad.Corner(m.Value).Words()
+			r.find(Finding{
+				Weight:   Fix,
+				Title:    "The motor " + corner + " is hotter than the others after a minute",
+				Why:      "A bent shaft, a rubbing bell, a screw in the winding, or a speed controller that drives it badly. It will not last.",
+				Remedies: by("Turn it by hand and feel for grit; look at the screws; exchange its wires with a neighbour and see whether the heat goes along"),
+				Paths:    []quad.Path{"readings.motors.hot"},
+			})
+			return r
+		},
+	},
+}
+
+// reversal of what is set for an output now.
+func reversal(k quad.Known, letter string) Edit {
+	return Edit{quad.Path("sheet.motors.outputs." + letter + ".reversed"), boolean(!k.Sheet.Motors.Outputs[letter].Reversed)}
 }
 
 func spinWords(r quad.Rotation) string { return "front left " + r.Wants(quad.FrontLeft).Words() }

@@ -54,6 +54,13 @@ func orNothing(s string) string {
 	return s
 }
 
+func orElse(s, other string) string {
+	if s == "" {
+		return other
+	}
+	return s
+}
+
 func boolean(b bool) string {
 	if b {
 		return "true"

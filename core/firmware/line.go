@@ -377,7 +377,7 @@ func (l *Line) expand() ([]Era, error) {
 		}
 		for _, word := range e.Each {
 			one := e
-			one.Each = nil
+			one.Each, one.Of = nil, word
 			one.Name = strings.ReplaceAll(e.Name, "*", word)
 			if e.Was != nil {
 				was := *e.Was

@@ -345,6 +345,14 @@ func (b *Build) AddSpeed(settings, before map[string]string) {
 	}
 }
 
+// SpeedOf is the output whose speed controller holds a setting; nothing for one of the board, or of all of them together.
+func (b *Build) SpeedOf(name string) string {
+	if s := b.Facts.Find(name); s != nil && s.Speed {
+		return s.Of
+	}
+	return ""
+}
+
 func (b *Build) canonical(settings map[string]string) map[string]string {
 	out := make(map[string]string, len(settings))
 	for name, raw := range settings {

@@ -24,6 +24,8 @@ type Setting struct {
 	Unset string `json:"unset"`
 	// Speed marks a setting that lives in the speed controllers and is reached only with the pack in.
 	Speed bool `json:"speed"`
+	// Of is what one of a row of settings is about: the letter of an output.
+	Of string `json:"-"`
 	// Subject is what the setting is about, for restoring a list in parts.
 	Subject string `json:"-"`
 

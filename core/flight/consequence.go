@@ -6,6 +6,7 @@ import (
 	"math"
 
 	"vividperch/core/airframe"
+	"vividperch/core/linkloss"
 	"vividperch/core/quad"
 )
 
@@ -74,28 +75,7 @@ func WithLoss(in Input, k quad.Known) Input {
 	if r := k.Readings.Loss.Output; r != nil {
 		in.OnLoss = r.Value
 	}
-	for i := range in.Preset {
-		in.Preset[i] = 1500
-	}
-	if c := quad.ChannelIn(k.Radio.Order, quad.Throttle); c >= 1 && c <= len(in.Preset) {
-		in.Preset[c-1] = 1000
-	}
-	for _, name := range quad.SortedKeys(k.Radio.Switches) {
-		s := k.Radio.Switches[name]
-		at := s.Lost
-		if at == "" {
-			at = s.Rest
-		}
-		if seen := k.Readings.Sticks.Switches[name]; seen != nil && s.Channel >= 1 && s.Channel <= len(in.Preset) {
-			in.Preset[s.Channel-1] = seen.Value.Positions[at]
-		} else if s.Channel >= 1 && s.Channel <= len(in.Preset) {
-			for i, p := range s.Positions {
-				if p == at && len(s.Positions) > 1 {
-					in.Preset[s.Channel-1] = 1000 + 1000*float64(i)/float64(len(s.Positions)-1)
-				}
-			}
-		}
-	}
+	in.Preset = linkloss.Presets(k)
 	return in
 }
 

@@ -27,6 +27,37 @@ const (
 // Notices says whether the controller can notice a loss at all: only silence ends its frames.
 func Notices(out quad.LossOutput) bool { return out == quad.LossSilence }
 
+// Presets that a receiver puts out without a radio, µs by channel, as they leave its maker: sticks in the middle, the throttle at its low
+// end, every switch where the radio plan has it when the radio is gone, or at rest.
+func Presets(k quad.Known) (out [8]float64) {
+	for i := range out {
+		out[i] = 1500
+	}
+	if c := quad.ChannelIn(k.Radio.Order, quad.Throttle); c >= 1 && c <= len(out) {
+		out[c-1] = 1000
+	}
+	for _, name := range quad.SortedKeys(k.Radio.Switches) {
+		s := k.Radio.Switches[name]
+		if s.Channel < 1 || s.Channel > len(out) {
+			continue
+		}
+		at := s.Lost
+		if at == "" {
+			at = s.Rest
+		}
+		if seen := k.Readings.Sticks.Switches[name]; seen != nil && seen.Value.Positions[at] > 0 {
+			out[s.Channel-1] = seen.Value.Positions[at]
+			continue
+		}
+		for i, p := range s.Positions {
+			if p == at && len(s.Positions) > 1 {
+				out[s.Channel-1] = 1000 + 1000*float64(i)/float64(len(s.Positions)-1)
+			}
+		}
+	}
+	return out
+}
+
 // Stage is one span of the time after a loss.
 type Stage struct {
 	From      float64 `json:"from" unit:"s"`

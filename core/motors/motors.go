@@ -112,51 +112,6 @@ type Problem struct {
 	Turn   bool        // it turns against the plan
 }
 
-// Correction is the shortest way from what was seen to what is planned.
-type Correction struct {
-	Problems []Problem
-	// Remap gives each output the corner where it was seen; only those that change are listed.
-	Remap map[string]quad.Corner
-	// Reverse lists the outputs whose direction must change, in alphabetical order.
-	Reverse []string
-	// Declare is set when every output turns against the plan: then declaring the other rotation is one
-	// act instead of four. It needs propellers of the other hand on every corner.
-	Declare quad.Rotation
-	// Doubtful lists corners that two outputs were seen to drive: a reading must be wrong.
-	Doubtful []quad.Corner
-}
-
-// Correct compares seen outputs with the plan. Outputs not seen are left as they are.
-func Correct(plan map[string]quad.OutputPlan, rotation quad.Rotation, seen map[string]quad.MotorSeen) Correction {
-	out := Correction{Remap: map[string]quad.Corner{}}
-	at := map[quad.Corner]int{}
-	for _, letter := range quad.SortedKeys(seen) {
-		s := seen[letter]
-		at[s.Corner]++
-		if at[s.Corner] == 2 {
-			out.Doubtful = append(out.Doubtful, s.Corner)
-		}
-		want := rotation.Wants(s.Corner)
-		p := Problem{Output: letter, Meant: plan[letter].Corner, Corner: s.Corner, Spin: s.Spin, Want: want, Place: plan[letter].Corner != s.Corner, Turn: s.Spin != want}
-		if p.Place {
-			out.Remap[letter] = s.Corner
-		}
-		if p.Turn {
-			out.Reverse = append(out.Reverse, letter)
-		}
-		if p.Place || p.Turn {
-			out.Problems = append(out.Problems, p)
-		}
-	}
-	if len(out.Reverse) == 4 && len(plan) == 4 {
-		out.Declare = quad.FrontLeftClockwise
-		if rotation == quad.FrontLeftClockwise {
-			out.Declare = quad.FrontLeftCounterClockwise
-		}
-	}
-	return out
-}
-
 // Runaway is how far (m) a quad gets that tips and runs at full tilt with a throttle that gives the
 // thrust-to-weight ratio, until a startled hand cuts after the reaction time (s), and then falls: ahead
 // acceleration of sqrt(ratio² - 1) g while it holds height, ballistic from there. Never under 3 m.

@@ -2,6 +2,7 @@ package motors
 
 import (
 	"math"
+	"strings"
 	"testing"
 
 	"vividperch/core/quad"
@@ -67,77 +68,149 @@ func TestMixSigns(t *testing.T) {
 	}
 }
 
-// Over every way four outputs can be soldered and turn: doing what Correct says makes the quad right, and no
-// shorter list of changes would (brute force over all subsets of reversals).
-func TestCorrectIsRightAndShortest(t *testing.T) {
-	plan := map[string]quad.OutputPlan{"A": {Corner: quad.FrontRight}, "B": {Corner: quad.RearLeft}, "C": {Corner: quad.FrontLeft}, "D": {Corner: quad.RearRight}}
+// brute gives the fewest acts that make a quad right, over every choice there is: either rotation, every subset of reversals, every
+// assignment of corners; written apart from what it checks.
+func brute(plan map[string]quad.OutputPlan, rotation quad.Rotation, seen map[string]quad.MotorSeen, hands map[quad.Corner]quad.Spin) int {
 	letters := []string{"A", "B", "C", "D"}
-	rotation := quad.FrontLeftClockwise
-	cases := 0
-	var permute func(corners []quad.Corner, at int)
-	permute = func(corners []quad.Corner, at int) {
-		if at == len(corners) {
-			for turns := range 16 {
-				cases++
-				seen := map[string]quad.MotorSeen{}
-				wrong := 0
-				for i, l := range letters {
-					spin := rotation.Wants(corners[i])
-					if turns>>i&1 == 1 {
-						spin = spin.Opposite()
-						wrong++
-					}
-					seen[l] = quad.MotorSeen{Corner: corners[i], Spin: spin}
+	best := 99
+	for declare, declared := range []quad.Rotation{rotation, Other(rotation)} {
+		for reversals := range 16 {
+			ok, acts := true, declare
+			for i, l := range letters {
+				spin := seen[l].Spin
+				if reversals>>i&1 == 1 {
+					spin, acts = spin.Opposite(), acts+1
 				}
-				c := Correct(plan, rotation, seen)
-				if len(c.Reverse) != wrong {
-					t.Errorf("%v: reverses %v, %d turn wrong", seen, c.Reverse, wrong)
-				}
-				declared := rotation
-				if c.Declare != "" {
-					declared = c.Declare
-				}
-				reverse := map[string]bool{}
-				if c.Declare == "" {
-					for _, l := range c.Reverse {
-						reverse[l] = true
-					}
-				}
-				for _, l := range letters {
-					corner := plan[l].Corner
-					if to, ok := c.Remap[l]; ok {
-						corner = to
-					}
-					spin := seen[l].Spin
-					if reverse[l] {
-						spin = spin.Opposite()
-					}
-					if corner != seen[l].Corner || spin != declared.Wants(corner) {
-						t.Errorf("%v: after what it says, output %s is at %s turning %s", seen, l, corner, spin)
-					}
-				}
-				if wrong == 4 && c.Declare == "" {
-					t.Errorf("all four wrong is one declaration, not four reversals")
+				ok = ok && spin == declared.Wants(seen[l].Corner)
+				if seen[l].Corner != plan[l].Corner {
+					acts++ // the board must be told where it is: no other telling flies
 				}
 			}
+			for c, hand := range hands {
+				if hand != declared.Wants(c) {
+					acts++
+				}
+			}
+			if ok && acts < best {
+				best = acts
+			}
+		}
+	}
+	return best
+}
+
+// Over every way four outputs can be soldered and turn, both rotations, both layouts, propellers noted or not: doing what Correct says
+// makes the quad right, by its own answers to every command, and no shorter list of acts would.
+func TestCorrectIsRightAndShortest(t *testing.T) {
+	plan := map[string]quad.OutputPlan{"A": {Corner: quad.FrontRight}, "B": {Corner: quad.RearLeft, Reversed: true}, "C": {Corner: quad.FrontLeft}, "D": {Corner: quad.RearRight}}
+	letters := []string{"A", "B", "C", "D"}
+	cases := 0
+	orders := map[Order]int{}
+	for _, layout := range []quad.Layout{quad.LayoutX, quad.LayoutPlus} {
+		for _, rotation := range []quad.Rotation{quad.FrontLeftClockwise, quad.FrontLeftCounterClockwise} {
+			permutations(quad.Corners[:], func(corners []quad.Corner) {
+				for turns := range 16 {
+					for _, noted := range []bool{false, true} {
+						cases++
+						seen, hands := map[string]quad.MotorSeen{}, map[quad.Corner]quad.Spin{}
+						for i, l := range letters {
+							spin := rotation.Wants(corners[i])
+							if turns>>i&1 == 1 {
+								spin = spin.Opposite()
+							}
+							seen[l] = quad.MotorSeen{Corner: corners[i], Spin: spin}
+							if noted {
+								hands[corners[i]] = rotation.Wants(corners[i])
+							}
+						}
+						c := Correct(plan, rotation, seen, hands)
+						if want := brute(plan, rotation, seen, hands); c.Acts() != want || len(c.List(plan)) != want {
+							t.Fatalf("%s %s %v: %d acts, %d listed, %d do", layout, rotation, seen, c.Acts(), len(c.List(plan)), want)
+						}
+						if turns == 0 {
+							orders[c.Order]++
+						}
+						checkRight(t, layout, rotation, plan, seen, hands, c)
+					}
+				}
+			})
+		}
+	}
+	if cases != 24*16*2*2*2 {
+		t.Errorf("%d cases", cases)
+	}
+	// Of 24 orders: as planned, 2 across the middle, 4 of neighbours, 8 rings of three, 3 of two pairs, 6 rings of four.
+	for order, n := range map[Order]int{AsPlanned: 1, Opposite: 2, Neighbours: 4, RingOfThree: 8, TwoPairs: 3, RingOfFour: 6} {
+		if orders[order] != 8*n {
+			t.Errorf("%s: %d of 24 orders", order, orders[order]/8)
+		}
+	}
+}
+
+func permutations(all []quad.Corner, each func([]quad.Corner)) {
+	corners := append([]quad.Corner{}, all...)
+	var walk func(at int)
+	walk = func(at int) {
+		if at == len(corners) {
+			each(corners)
 			return
 		}
 		for i := at; i < len(corners); i++ {
 			corners[at], corners[i] = corners[i], corners[at]
-			permute(corners, at+1)
+			walk(at + 1)
 			corners[at], corners[i] = corners[i], corners[at]
 		}
 	}
-	permute(append([]quad.Corner{}, quad.Corners[:]...), 0)
-	if cases != 24*16 {
-		t.Errorf("looked at %d cases", cases)
-	}
+	walk(0)
 }
 
-func TestCorrectDoubtsTwoOutputsOnOneCorner(t *testing.T) {
-	c := Correct(nil, quad.FrontLeftClockwise, map[string]quad.MotorSeen{"A": {Corner: quad.RearLeft}, "B": {Corner: quad.RearLeft}})
-	if len(c.Doubtful) != 1 || c.Doubtful[0] != quad.RearLeft {
-		t.Errorf("doubtful %v", c.Doubtful)
+// checkRight does what a correction lists and asks the quad: every command must be answered by its own axis alone.
+func checkRight(t *testing.T, layout quad.Layout, rotation quad.Rotation, plan map[string]quad.OutputPlan, seen map[string]quad.MotorSeen, hands map[quad.Corner]quad.Spin, c Correction) {
+	t.Helper()
+	after := map[string]quad.OutputPlan{}
+	for l, p := range plan {
+		after[l] = p
+	}
+	actual := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: map[quad.Corner]quad.Spin{}}
+	for l, s := range seen {
+		actual.Outputs[l] = quad.OutputActual{Corner: s.Corner, Spin: s.Spin}
+	}
+	for _, act := range c.List(plan) {
+		letter := ""
+		if parts := strings.Split(string(act.Path), "."); len(parts) > 3 {
+			letter = parts[3]
+		}
+		switch act.Kind {
+		case ActRemap:
+			p := after[letter]
+			p.Corner = quad.Corner(act.Value)
+			after[letter] = p
+		case ActDeclare:
+			rotation = quad.Rotation(act.Value)
+		case ActReverse:
+			if (act.Value == "true") == plan[letter].Reversed {
+				t.Fatalf("%v: reversing %s leaves it as it is", seen, letter)
+			}
+			a := actual.Outputs[letter]
+			a.Spin = a.Spin.Opposite()
+			actual.Outputs[letter] = a
+		}
+	}
+	for _, corner := range quad.Corners {
+		actual.Hands[corner] = rotation.Wants(corner) // not noted: fitted as the plan says
+		if hand, noted := hands[corner]; noted {
+			actual.Hands[corner] = hand
+		}
+	}
+	for _, corner := range c.Refit {
+		actual.Hands[corner] = actual.Hands[corner].Opposite()
+	}
+	for i, a := range Answers(layout, rotation, after, actual, 0.5) {
+		want := [3]float64{}
+		want[i] = 1
+		if a.By != want || !a.Good {
+			t.Fatalf("%s %s %v: after %v a %s command gives %v", layout, rotation, seen, c.List(plan), a.Command, a.By)
+		}
 	}
 }
 

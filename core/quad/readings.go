@@ -122,8 +122,6 @@ type SpeedIdentity struct {
 	Version   string  `json:"version" label:"Version"`
 	Switching float64 `json:"switching" unit:"kHz" label:"Switching rate" least:"1" most:"200" because:"they switch at 8 to 128 kHz"`
 	Replies   bool    `json:"replies" label:"Can reply with its rotation"`
-	// BothWays says that it was told of reversible thrust.
-	BothWays bool `json:"bothWays,omitempty" label:"Turns both ways" optional:"yes"`
 }
 
 // Backup of a board's settings; the list itself is kept with the reading's row.
@@ -220,21 +218,28 @@ type SticksReadings struct {
 type MotorSeen struct {
 	Corner Corner `json:"corner" label:"Corner that moved" oneof:"frontLeft frontRight rearLeft rearRight"`
 	Spin   Spin   `json:"spin" label:"Direction, from above" oneof:"clockwise counterClockwise"`
+	// Reversible says that it was seen with reversible thrust on: what was seen without proves nothing about it.
+	Reversible bool `json:"reversible,omitempty" label:"Seen with reversible thrust" optional:"yes"`
 }
 
 // MotorStart is where one motor starts as its throttle is raised slowly, and where it stops as it is lowered.
 type MotorStart struct {
 	Starts float64 `json:"starts" unit:"%" label:"Starts at" least:"0" most:"100" because:"a share of full"`
 	Stops  float64 `json:"stops" unit:"%" label:"Stops at" least:"0" most:"100" because:"a share of full"`
+	// The same turning backward, where thrust is reversible; 0 was not seen.
+	BackStarts float64 `json:"backStarts,omitempty" unit:"%" label:"Starts backward at" optional:"yes" least:"0" most:"100" because:"a share of full"`
+	BackStops  float64 `json:"backStops,omitempty" unit:"%" label:"Stops backward at" optional:"yes" least:"0" most:"100" because:"a share of full"`
 }
 
 // Least throttle at which it both starts and keeps turning.
-func (m MotorStart) Least() float64 { return max(m.Starts, m.Stops) }
+func (m MotorStart) Least() float64 { return max(m.Starts, m.Stops, m.BackStarts, m.BackStops) }
 
 type MotorsReadings struct {
 	Outputs   map[string]*Reading[MotorSeen]  `json:"outputs,omitempty" label:"Output" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction."`
 	StartsAt  *Reading[float64]               `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts." least:"0" most:"100" because:"a share of full"`
 	Starts    map[string]*Reading[MotorStart] `json:"starts,omitempty" label:"Start and run-down, output" how:"Props off. Raise it slowly until it turns, then lower it as slowly until it stops."`
+	Hot       *Reading[string]                `json:"hot,omitempty" label:"Motor hotter than the others after a minute" oneof:"none frontLeft frontRight rearLeft rearRight" how:"Props off. A minute at idle, pack out, then touch each bell with the back of a finger."`
+	Load      *Reading[float64]               `json:"load,omitempty" unit:"%" label:"Processor load at this loop rate" how:"Armed at idle, props off, everything that flies switched on: the board shows its load." least:"0" most:"100" because:"a share of full"`
 	RestStill *Reading[bool]                  `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four bells stand still."`
 }
 

@@ -112,6 +112,8 @@ func (r StickRanges) Of(a Axis) Ends {
 type OutputPlan struct {
 	Corner   Corner `json:"corner" label:"Corner it drives" oneof:"frontLeft frontRight rearLeft rearRight"`
 	Reversed bool   `json:"reversed" label:"Reversed in its speed controller"`
+	// BothWays says that its speed controller is told of reversible thrust.
+	BothWays bool `json:"bothWays,omitempty" label:"Told of reversible thrust"`
 }
 
 type MotorsSheet struct {

@@ -156,14 +156,14 @@ func Observe(k Known) Observed {
 	for _, letter := range SortedKeys(k.Sheet.Motors.Outputs) {
 		plan := k.Sheet.Motors.Outputs[letter]
 		at := Path("outputs." + letter)
-		out := OutputActual{Corner: plan.Corner, Spin: k.Sheet.Craft.Rotation.Wants(plan.Corner), BothWays: k.Sheet.Motors.Reversible}
+		out := OutputActual{Corner: plan.Corner, Spin: k.Sheet.Craft.Rotation.Wants(plan.Corner), BothWays: plan.BothWays}
+		if k.Board.Read() {
+			out.BothWays = k.Board.Sheet.Motors.Outputs[letter].BothWays
+		}
 		if s := k.Readings.Motors.Starts[letter]; s != nil {
 			out.StopsAt = s.Value.Stops
 		} else if s := k.Readings.Motors.StartsAt; s != nil {
 			out.StopsAt = s.Value
-		}
-		if s := k.Readings.Firmware.SpeedControllers[letter]; s != nil {
-			out.BothWays = s.Value.BothWays
 		}
 		if r := k.Readings.Motors.Outputs[letter]; r != nil {
 			out.Corner, out.Spin, o.Sources[at] = r.Value.Corner, r.Value.Spin, Measured

@@ -1,0 +1,63 @@
+package motors
+
+import (
+	"math"
+
+	"vividperch/core/airframe"
+	"vividperch/core/quad"
+)
+
+// BackReserve is the least thrust turning backward, over the weight, with which a quad on its back can be steered.
+const BackReserve = 1.4
+
+// Idle is what the idle search comes to.
+type Idle struct {
+	Known  bool    `json:"known"`            // every output was raised and lowered, or the worst of them was typed
+	Least  float64 `json:"least" unit:"%"`   // at which every motor starts and keeps turning
+	Worst  string  `json:"worst,omitempty"`  // the output that needs it
+	Wanted float64 `json:"wanted" unit:"%"`  // with the margin
+	Set    float64 `json:"set" unit:"%"`     // on the sheet
+	Turns  float64 `json:"turns" unit:"rpm"` // at the idle that is set
+	Lifts  float64 `json:"lifts" unit:"g"`   // all four at that idle
+	Share  float64 `json:"share" unit:"%"`   // of the weight; 0 when it is not known
+}
+
+// IdleOf a quad, from where each of its motors starts and stops; where not all were run down, from the one figure for all of them.
+func IdleOf(k quad.Known) Idle {
+	out := Idle{Set: k.Sheet.Motors.Idle}
+	whole := len(k.Sheet.Motors.Outputs) > 0
+	for _, letter := range quad.SortedKeys(k.Sheet.Motors.Outputs) {
+		r := k.Readings.Motors.Starts[letter]
+		if r == nil {
+			whole = false
+			continue
+		}
+		if least := r.Value.Least(); least > out.Least {
+			out.Least, out.Worst = least, letter
+		}
+	}
+	if out.Known = whole; !whole {
+		out.Least, out.Worst = 0, ""
+		if r := k.Readings.Motors.StartsAt; r != nil {
+			out.Known, out.Least = true, r.Value
+		}
+	}
+	if out.Known {
+		out.Wanted = math.Round((out.Least+IdleMargin)*10) / 10
+	}
+	_, pack, ok := airframe.Heaviest(k.Parts)
+	if !ok {
+		return out
+	}
+	d, err := airframe.NewDrive(k.Parts, pack, airframe.RestCell*float64(pack.Cells), airframe.Density)
+	if err != nil {
+		return out
+	}
+	p := d.At(out.Set / 100)
+	out.Turns = math.Round(p.Rotation * 30 / math.Pi)
+	out.Lifts = math.Round(4 * p.Thrust / airframe.Gravity * 1000)
+	if w := k.Readings.Airframe.Weight; w != nil && w.Value > 0 {
+		out.Share = math.Round(1000*out.Lifts/w.Value) / 10
+	}
+	return out
+}
