@@ -13,8 +13,8 @@ type Stretch struct {
 	To   float64 `json:"to" unit:"µs"`
 }
 
-// Timing is a throttle protocol laid against the control loop.
-type Timing struct {
+// FrameTiming is a throttle protocol laid against the control loop.
+type FrameTiming struct {
 	Period    float64   `json:"period" unit:"µs"` // of the loop
 	Room      float64   `json:"room" unit:"µs"`   // that a frame may take: four fifths of it
 	Takes     float64   `json:"takes" unit:"µs"`
@@ -42,8 +42,8 @@ var usualLoops = []float64{1000, 2000, 4000, 8000}
 
 // TimingOf the motors' part of a sheet; load is the processor's at the loop it has, %, 0 when it was not read. Load is foreseen as what
 // the loop takes in proportion to its rate, over a tenth that is there without it.
-func TimingOf(m quad.MotorsSheet, load float64) Timing {
-	out := Timing{Stretches: []Stretch{}, Loops: []LoopChoice{}}
+func TimingOf(m quad.MotorsSheet, load float64) FrameTiming {
+	out := FrameTiming{Stretches: []Stretch{}, Loops: []LoopChoice{}}
 	if !(m.LoopRate > 0) {
 		return out
 	}
@@ -92,7 +92,7 @@ const baseLoad = 10.0
 func LoadFits(load float64) bool { return load < mostLoad }
 
 // LoopFor a processor: the highest of the usual loops up to 4 kHz that fits both protocol and load, or 0.
-func (t Timing) LoopFor() float64 {
+func (t FrameTiming) LoopFor() float64 {
 	best := 0.0
 	for _, c := range t.Loops {
 		if c.Rate <= 4000 && c.Fits && (c.Load == 0 || LoadFits(c.Load)) {
