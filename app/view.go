@@ -117,7 +117,7 @@ type QuadView struct {
 	Corners     []motors.CornerState       `json:"corners"`
 	Answers     [3]motors.Answer           `json:"answers"` // what commands do, as observed
 	Acts        []motors.Act               `json:"acts"`    // that make the corners right, the fewest
-	Timing      motors.Timing              `json:"timing"`
+	Timing      motors.FrameTiming         `json:"timing"`
 	Idle        motors.Idle                `json:"idle"`
 	Axes        []sticks.AxisState         `json:"axes"`
 	Positions   []sticks.Meaning           `json:"positions"` // what each captured switch position does

@@ -517,6 +517,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/board/write-output": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write the sheet to the speed controller of one output */
+        post: operations["writeOutput"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/clone": {
         parameters: {
             query?: never;
@@ -1356,6 +1373,13 @@ export interface components {
             rule: string;
             title: string;
         };
+        Act: {
+            /** @enum {string} */
+            kind: "remap" | "reverse" | "declare" | "refit";
+            path?: string;
+            value?: string;
+            words: string;
+        };
         Allowed: {
             because: string;
             /** Format: double */
@@ -1669,7 +1693,6 @@ export interface components {
         };
         ControllerState: {
             asked: boolean;
-            bothWays?: boolean;
             layout: string;
             output: string;
             replies: boolean;
@@ -2001,6 +2024,19 @@ export interface components {
             /** Format: double */
             tipGap: number;
         };
+        FrameTiming: {
+            /** Format: double */
+            carried: number;
+            fits: boolean;
+            loops: components["schemas"]["LoopChoice"][];
+            /** Format: double */
+            period: number;
+            /** Format: double */
+            room: number;
+            stretches: components["schemas"]["Stretch"][];
+            /** Format: double */
+            takes: number;
+        };
         Freed: {
             pad: string;
             was: string;
@@ -2135,6 +2171,22 @@ export interface components {
             serial?: string;
             target: string;
             version: string;
+        };
+        Idle: {
+            known: boolean;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            lifts: number;
+            /** Format: double */
+            set: number;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            turns: number;
+            /** Format: double */
+            wanted: number;
+            worst?: string;
         };
         ImageBody: {
             text: string;
@@ -2332,6 +2384,13 @@ export interface components {
             answer: string;
             says: string;
         };
+        LoopChoice: {
+            fits: boolean;
+            /** Format: double */
+            load: number;
+            /** Format: double */
+            rate: number;
+        };
         LossSheet: {
             /** Format: double */
             guard: number;
@@ -2511,7 +2570,11 @@ export interface components {
             /** Format: double */
             stopsAt?: number;
         };
+        OutputBody: {
+            output: string;
+        };
         OutputPlan: {
+            bothWays?: boolean;
             /** @enum {string} */
             corner: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
             reversed: boolean;
@@ -2919,6 +2982,7 @@ export interface components {
             usb?: boolean;
         };
         QuadView: {
+            acts: components["schemas"]["Act"][];
             against: string;
             airframe: components["schemas"]["Summary"];
             answers: components["schemas"]["Answer"][];
@@ -2932,6 +2996,7 @@ export interface components {
             flights: components["schemas"]["Flight"][];
             /** Format: int64 */
             id: number;
+            idle: components["schemas"]["Idle"];
             line: components["schemas"]["Perch"][];
             loss: components["schemas"]["Stage"][];
             meant: components["schemas"]["Meant"];
@@ -2945,6 +3010,7 @@ export interface components {
             seen: string;
             site: components["schemas"]["SiteView"];
             switches: components["schemas"]["SwitchesView"];
+            timing: components["schemas"]["FrameTiming"];
             /** Format: int64 */
             version: number;
             wiring: components["schemas"]["WiringView"];
@@ -3325,6 +3391,14 @@ export interface components {
             order: string;
             ranges: components["schemas"]["StickRanges"];
             selfLevel: components["schemas"]["Range"];
+        };
+        Stretch: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            /** @enum {string} */
+            what: "frame" | "turn" | "reply" | "spare" | "pulse";
         };
         Strip: {
             captured: boolean;
@@ -4617,6 +4691,41 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    writeOutput: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutputBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
