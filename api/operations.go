@@ -198,6 +198,9 @@ func quadOperations(h huma.API, a *app.App) {
 	post(h, "keepRehearsal", "/api/quads/{id}/rehearsal", "Fly the hover card and keep what came of it", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.KeepRehearsal(ctx, in.ID))
 	})
+	get(h, "motors", "/api/quads/{id}/motors", "The sign table for the quad's layout, and throttle frames against its loop", func(ctx context.Context, in *OnQuad) (*out[*app.MotorsView], error) {
+		return answer(a.Motors(ctx, in.ID))
+	})
 	get(h, "backups", "/api/quads/{id}/backups", "Saved settings lists, newest first", func(ctx context.Context, in *OnQuad) (*out[[]app.BackupView], error) {
 		return answer(a.Backups(ctx, in.ID))
 	})

@@ -119,6 +119,7 @@ type QuadView struct {
 	Acts        []motors.Act               `json:"acts"`    // that make the corners right, the fewest
 	Timing      motors.FrameTiming         `json:"timing"`
 	Idle        motors.Idle                `json:"idle"`
+	Reversing   motors.Reversing           `json:"reversing"`
 	Axes        []sticks.AxisState         `json:"axes"`
 	Positions   []sticks.Meaning           `json:"positions"` // what each captured switch position does
 	Switches    SwitchesView               `json:"switches"`
@@ -258,7 +259,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		weight = w.Value
 	}
 	v.Airframe = airframe.Summarize(k.Parts, weight)
-	v.Acts, v.Timing, v.Idle = actsOf(k), motors.TimingOf(k.Sheet.Motors, loadOf(k)), motors.IdleOf(k)
+	v.Acts, v.Timing, v.Idle, v.Reversing = actsOf(k), motors.TimingOf(k.Sheet.Motors, loadOf(k)), motors.IdleOf(k), motors.ReversingOf(k)
 	v.Answers = motors.Answers(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Sheet.Motors.Outputs, v.Observed.Actual, k.Parts.Propeller.Reversed)
 	v.Site.ClearRadius, _ = flight.ClearRadius(k.Parts, weight)
 	v.Site.HoldsWind = flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
@@ -443,31 +444,4 @@ func readingWords(l quad.Leaf) string {
 		return string(x)
 	}
 	return quad.Words(l.Value, l.Unit)
-}
-
-// actsOf what was seen of outputs and propellers; none while a reading must be wrong.
-func actsOf(k quad.Known) []motors.Act {
-	seen, hands := map[string]quad.MotorSeen{}, map[quad.Corner]quad.Spin{}
-	for letter, r := range k.Readings.Motors.Outputs {
-		if _, planned := k.Sheet.Motors.Outputs[letter]; planned && r != nil {
-			seen[letter] = r.Value
-		}
-	}
-	for _, c := range quad.Corners {
-		if r := k.Readings.FirstFlight.Propellers[string(c)]; r != nil {
-			hands[c] = r.Value
-		}
-	}
-	c := motors.Correct(k.Sheet.Motors.Outputs, k.Sheet.Craft.Rotation, seen, hands)
-	if len(c.Doubtful) > 0 {
-		return []motors.Act{}
-	}
-	return c.List(k.Sheet.Motors.Outputs)
-}
-
-func loadOf(k quad.Known) float64 {
-	if r := k.Readings.Motors.Load; r != nil {
-		return r.Value
-	}
-	return 0
 }

@@ -7,9 +7,6 @@ import (
 	"vividperch/core/quad"
 )
 
-// BackReserve is the least thrust turning backward, over the weight, with which a quad on its back can be steered.
-const BackReserve = 1.4
-
 // Idle is what the idle search comes to.
 type Idle struct {
 	Known  bool    `json:"known"`            // every output was raised and lowered, or the worst of them was typed
@@ -20,11 +17,18 @@ type Idle struct {
 	Turns  float64 `json:"turns" unit:"rpm"` // at the idle that is set
 	Lifts  float64 `json:"lifts" unit:"g"`   // all four at that idle
 	Share  float64 `json:"share" unit:"%"`   // of the weight; 0 when it is not known
+	Runs   []Run   `json:"runs"`
+}
+
+// Run is where one output's motor was seen to start, and to stop again.
+type Run struct {
+	Output string `json:"output"`
+	quad.MotorStart
 }
 
 // IdleOf a quad, from where each of its motors starts and stops; where not all were run down, from the one figure for all of them.
 func IdleOf(k quad.Known) Idle {
-	out := Idle{Set: k.Sheet.Motors.Idle}
+	out := Idle{Set: k.Sheet.Motors.Idle, Runs: []Run{}}
 	whole := len(k.Sheet.Motors.Outputs) > 0
 	for _, letter := range quad.SortedKeys(k.Sheet.Motors.Outputs) {
 		r := k.Readings.Motors.Starts[letter]
@@ -32,6 +36,7 @@ func IdleOf(k quad.Known) Idle {
 			whole = false
 			continue
 		}
+		out.Runs = append(out.Runs, Run{letter, r.Value})
 		if least := r.Value.Least(); least > out.Least {
 			out.Least, out.Worst = least, letter
 		}

@@ -63,3 +63,28 @@ func TestIdleSearch(t *testing.T) {
 		t.Errorf("each run down, one of them backward too: %+v", got)
 	}
 }
+
+// Every line of the sign table shows somewhere: a command that is not answered as planned, or a corner that pushes down; for both layouts
+// and both rotations, and the two rotations are mirror images.
+func TestSignTable(t *testing.T) {
+	for _, layout := range []quad.Layout{quad.LayoutX, quad.LayoutPlus} {
+		one, other := SignTable(layout, quad.FrontLeftClockwise, 0.5), SignTable(layout, quad.FrontLeftCounterClockwise, 0.5)
+		for i, s := range one {
+			good := true
+			for _, a := range s.Answers {
+				good = good && a.Good
+			}
+			if good || s.Words == "" || len(s.Corners) != 4 {
+				t.Errorf("%s: %+v", s.Title, s)
+			}
+			for k, c := range s.Corners {
+				if o := other[i].Corners[k]; o.Spin == c.Spin || o.Hand == c.Hand || o.Up != c.Up || o.Wrong != c.Wrong || o.From != c.From {
+					t.Errorf("%s, %s: %+v one way, %+v the other", s.Title, quad.Corners[k], c, o)
+				}
+			}
+		}
+	}
+	if got := FrameChoices(quad.MotorsSheet{LoopRate: 8000, TwoWay: true}, 0); got[1].Timing.Fits || !got[2].Timing.Fits || got[3].BitRate != 1200 {
+		t.Errorf("%+v", got)
+	}
+}

@@ -83,6 +83,7 @@ export const acts = {
   restore: (id: number, version: number, number: number, paths?: string[]) =>
     told(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
   write: (id: number) => told(server.POST('/api/quads/{id}/board/write', at(id))),
+  writeOutput: (id: number, output: string) => told(server.POST('/api/quads/{id}/board/write-output', { ...at(id), body: { output } })),
   keepRehearsal: (id: number) => told(server.POST('/api/quads/{id}/rehearsal', at(id))),
   flash: (id: number, body: Schemas['FlashBody']) => told(server.POST('/api/quads/{id}/flash', { ...at(id), body })),
   saveBoard: (id: number, why: string) => told(server.POST('/api/quads/{id}/backups', { ...at(id), body: { why } })),
@@ -195,6 +196,14 @@ export const bench = {
   place: (quad: string) => told(server.POST('/api/bench/place', { body: { quad } })),
   stopFlash: () => told(server.POST('/api/bench/flash/stop')),
 }
+
+/** The sign table and the throttle frames of a quad; asked anew with every change of it. */
+export const useMotors = (quad: QuadView) =>
+  useQuery({
+    queryKey: ['motors', quad.id, quad.version],
+    queryFn: () => told(server.GET('/api/quads/{id}/motors', at(quad.id))),
+    staleTime: Number.POSITIVE_INFINITY,
+  })
 
 export const useRehearsal = (id: number, wish: { shows: string; scenario: string; beginner: boolean }) =>
   useQuery({

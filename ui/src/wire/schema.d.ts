@@ -891,6 +891,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/motors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sign table for the quad's layout, and throttle frames against its loop */
+        get: operations["motors"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/photos": {
         parameters: {
             query?: never;
@@ -2024,6 +2041,11 @@ export interface components {
             /** Format: double */
             tipGap: number;
         };
+        FrameChoice: {
+            /** Format: double */
+            bitRate: number;
+            timing: components["schemas"]["FrameTiming"];
+        };
         FrameTiming: {
             /** Format: double */
             carried: number;
@@ -2178,6 +2200,7 @@ export interface components {
             least: number;
             /** Format: double */
             lifts: number;
+            runs: components["schemas"]["Run"][];
             /** Format: double */
             set: number;
             /** Format: double */
@@ -2519,6 +2542,10 @@ export interface components {
             protocol: "" | "pulse" | "shortPulse" | "digital";
             reversible: boolean;
             twoWay: boolean;
+        };
+        MotorsView: {
+            frames: components["schemas"]["FrameChoice"][];
+            signs: components["schemas"]["Sign"][];
         };
         MoveBody: {
             bus?: string;
@@ -3005,6 +3032,7 @@ export interface components {
             observed: components["schemas"]["Observed"];
             positions: components["schemas"]["Meaning"][];
             release: components["schemas"]["Release"];
+            reversing: components["schemas"]["Reversing"];
             /** Format: int64 */
             revision: number;
             seen: string;
@@ -3225,6 +3253,17 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        Reversing: {
+            able: boolean;
+            /** @enum {string} */
+            loss: "" | "silence" | "hold" | "preset";
+            /** Format: double */
+            ratio: number;
+            /** Format: double */
+            rest: number;
+            seen: string[];
+            told: string[];
+        };
         ReviewRow: {
             chosen: string;
             decide: boolean;
@@ -3275,6 +3314,17 @@ export interface components {
             why: string;
             words: string[];
         };
+        Run: {
+            /** Format: double */
+            backStarts?: number;
+            /** Format: double */
+            backStops?: number;
+            output: string;
+            /** Format: double */
+            starts: number;
+            /** Format: double */
+            stops: number;
+        };
         Said: {
             /** Format: double */
             at?: number;
@@ -3305,6 +3355,22 @@ export interface components {
             sticks: components["schemas"]["SticksSheet"];
             watch: components["schemas"]["WatchSheet"];
             wiring: components["schemas"]["WiringSheet"];
+        };
+        Sign: {
+            answers: components["schemas"]["Answer"][];
+            corners: components["schemas"]["SignCorner"][];
+            title: string;
+            words: string;
+        };
+        SignCorner: {
+            /** @enum {string} */
+            from: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
+            /** @enum {string} */
+            hand: "" | "clockwise" | "counterClockwise";
+            /** @enum {string} */
+            spin: "" | "clockwise" | "counterClockwise";
+            up: boolean;
+            wrong: boolean;
         };
         SiteView: {
             /** @enum {string} */
@@ -5484,6 +5550,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FlightModesRun"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    motors: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MotorsView"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,159 @@
+// Reversible thrust as a way of its own: both ends told, seen again, and where the stick rests then.
+import { Link } from 'react-router'
+import { tellError } from '../shell/say'
+import { acts, type QuadView, useAct } from '../wire/client'
+
+export function BothWays({ quad }: { quad: QuadView }) {
+  const m = quad.meant.sheet.motors
+  const outputs = Object.keys(m.outputs).sort()
+  const on = m.reversible
+  const { told, seen, ratio, able, loss, rest } = quad.reversing
+  const edit = useAct(quad.id, (values: { path: string; value: unknown }[]) => acts.edit(quad.id, quad.version, values))
+  const write = useAct(quad.id, (output: string) => acts.writeOutput(quad.id, output))
+  const put = (values: { path: string; value: unknown }[]) => edit.mutate(values, { onError: tellError })
+  const pending = (quad.board.changes ?? []).map((w) => w.name)
+  const p = quad.meant.parts.propeller
+  const steps: { name: string; done: boolean; words: React.ReactNode }[] = [
+    {
+      name: 'The board',
+      done: on,
+      words: (
+        <label>
+          <input type="checkbox" checked={on} onChange={(e) => put([{ path: 'sheet.motors.reversible', value: e.target.checked }])} /> drives both ways, the
+          throttle at rest in its middle
+        </label>
+      ),
+    },
+    {
+      name: 'Each speed controller',
+      done: (told ?? []).length === (on ? outputs.length : 0),
+      words: (
+        <>
+          {outputs.map((o) => (
+            <label key={o}>
+              <input
+                type="checkbox"
+                checked={Boolean(m.outputs[o]?.bothWays)}
+                onChange={(e) => put([{ path: `sheet.motors.outputs.${o}.bothWays`, value: e.target.checked }])}
+              />{' '}
+              {o}
+            </label>
+          ))}
+          <span className="tone-soft"> Told to some only, the others take the middle for half throttle.</span>
+        </>
+      ),
+    },
+    {
+      name: 'Written, one by one',
+      done: on && pending.length === 0,
+      words: (
+        <>
+          {outputs.map((o) => (
+            <button
+              key={o}
+              type="button"
+              className="btn small"
+              disabled={write.isPending || !pending.some((n) => n.includes(`.${o}.`))}
+              onClick={() => write.mutate(o, { onError: tellError })}
+            >
+              Write {o}
+            </button>
+          ))}
+          <span className="tone-soft"> What each held before is saved first. The board’s own settings are written at Firmware.</span>
+        </>
+      ),
+    },
+    {
+      name: 'Seen again, from nothing',
+      done: on && (seen ?? []).length === outputs.length,
+      words: (
+        <>
+          {(seen ?? []).length} of {outputs.length} seen since. <Link to="?">Which corner moves</Link>: what was seen before proves nothing now.
+        </>
+      ),
+    },
+    {
+      name: 'The least each way',
+      done: quad.idle.known,
+      words: (
+        <>
+          <Link to="?at=start">Where it starts</Link>, forward and backward; idle {quad.idle.set} % holds both ways.
+        </>
+      ),
+    },
+    {
+      name: 'On its back',
+      done: on && able,
+      words: (
+        <>
+          Backward these propellers give {Math.round(100 * p.reversed)} % of their thrust: {ratio.toFixed(1)} times its weight.{' '}
+          {on && <Link to={`/quads/${quad.id}/rehearsal?scenario=inverted`}>Rehearse the inverted hover</Link>}
+        </>
+      ),
+    },
+    {
+      name: 'Without a radio',
+      done: on && loss === 'silence',
+      words: 'A preset at the throttle’s low end is full thrust at the ground. Silence, or a preset that disarms; proven at Link loss.',
+    },
+  ]
+  return (
+    <div className="both-ways">
+      <svg
+        viewBox="0 0 150 330"
+        width="150"
+        height="330"
+        role="img"
+        aria-label={
+          on
+            ? `The throttle: full up is full thrust up, its middle is rest, its bottom full thrust down`
+            : 'The throttle: its bottom is rest, full up is full thrust'
+        }
+      >
+        <rect x="64" y="20" width="22" height="290" rx="11" fill="var(--panel)" stroke="var(--soft)" />
+        {on ? (
+          <>
+            <rect x="66" y="24" width="18" height={136 - 0.145 * 2 * rest} fill="var(--act-bg)" />
+            <rect x="66" y={170 + 0.145 * 2 * rest} width="18" height={136 - 0.145 * 2 * rest} fill="var(--stop-bg)" />
+            <rect x="60" y={165 - 0.145 * rest} width="30" height={0.29 * rest + 4} fill="var(--ok)" opacity="0.6" />
+            <text x="56" y="30" textAnchor="end" fontSize="13">
+              full up
+            </text>
+            <text x="96" y="160" fontSize="13">
+              rest,
+            </text>
+            <text x="96" y="176" fontSize="13">
+              still turning
+            </text>
+            <text x="56" y="306" textAnchor="end" fontSize="13" style={{ fill: 'var(--stop)' }}>
+              full down
+            </text>
+          </>
+        ) : (
+          <>
+            <rect x="66" y="24" width="18" height="270" fill="var(--act-bg)" />
+            <text x="56" y="30" textAnchor="end" fontSize="13">
+              full
+            </text>
+            <text x="96" y="306" fontSize="13">
+              rest
+            </text>
+          </>
+        )}
+      </svg>
+      <ol>
+        {steps.map((s) => (
+          <li key={s.name} data-done={s.done || undefined}>
+            <b>{s.name}</b>
+            <span className="tone-soft"> {s.done ? 'done' : on || s.name === 'The board' ? 'to do' : 'when it is on'}</span>
+            <div className="bar">{s.words}</div>
+          </li>
+        ))}
+      </ol>
+      <p className="warn">
+        The stick’s bottom is full thrust the other way, and centring it does not stop the motors: only disarming does. Symmetric propellers push alike both
+        ways, and less in all; cambered ones give 40 to 60 per cent backward.
+      </p>
+    </div>
+  )
+}
