@@ -31,15 +31,15 @@ type OnQuad struct {
 	ID int64 `path:"id" minimum:"1"`
 }
 
-// wishOn a quad: what to fly with it in the model.
-type wishOn struct {
+// WishOn a quad: what to fly with it in the model.
+type WishOn struct {
 	OnQuad
 	Shows    string `query:"shows" maxLength:"20" doc:"The fault to show; nothing is everything that is known."`
 	Scenario string `query:"scenario" maxLength:"20" doc:"The scenario to fly it in; nothing is the one that shows it."`
 	Beginner bool   `query:"beginner" doc:"Flown by a beginner's hand."`
 }
 
-func (w wishOn) wish() app.Wish {
+func (w WishOn) wish() app.Wish {
 	return app.Wish{Shows: flight.Fault(w.Shows), Scenario: flight.Scenario(w.Scenario), Beginner: w.Beginner}
 }
 
@@ -183,11 +183,11 @@ func quadOperations(h huma.API, a *app.App) {
 		b := in.Body
 		return answer(a.Fly(ctx, in.ID, app.Flight{Site: b.Site, Pack: b.Pack, Minutes: b.Minutes, Drawn: b.Drawn, Lowest: b.Lowest, Notes: b.Notes}))
 	})
-	get(h, "rehearse", "/api/quads/{id}/rehearsal", "Fly a scenario in the model, with what is wrong and without", func(ctx context.Context, in *wishOn) (*out[*app.RehearsalView], error) {
+	get(h, "rehearse", "/api/quads/{id}/rehearsal", "Fly a scenario in the model, with what is wrong and without", func(ctx context.Context, in *WishOn) (*out[*app.RehearsalView], error) {
 		return answer(a.Rehearse(ctx, in.ID, in.wish()))
 	})
 	download(h, "trace", "/api/quads/{id}/rehearsal/trace", "The trace of a flight in the model, as CSV", "text/csv", func(ctx context.Context, in *struct {
-		wishOn
+		WishOn
 		Sound bool    `query:"sound" doc:"The sound quad, not the one with the fault."`
 		Rate  float64 `query:"rate" minimum:"10" maximum:"2000" default:"500" doc:"Rows a second."`
 	}) (*raw, error) {

@@ -36,7 +36,7 @@ type Quad struct {
 }
 
 // Names of the quads, in the order of the hangar.
-var Names = []string{"dunlin", "sanderling", "whimbrel", "godwit"}
+var Names = []string{"dunlin", "sanderling", "whimbrel", "godwit", "turnstone"}
 
 // Load a quad by file name.
 func Load(name string) (Quad, error) {
@@ -152,7 +152,7 @@ func Kit(name string) (standin.Kit, error) {
 }
 
 // kits by name, each with the quad whose parts it has.
-var kits = map[string]string{"dunlin": "dunlin", "whimbrel": "whimbrel", "whimbrel-new": "whimbrel", "godwit": "godwit", "sanderling": "sanderling"}
+var kits = map[string]string{"dunlin": "dunlin", "dunlin-first": "dunlin", "whimbrel": "whimbrel", "whimbrel-new": "whimbrel", "godwit": "godwit", "sanderling": "sanderling", "turnstone": "turnstone"}
 
 // Kits are the benches' quads, in the order in which they are offered.
-var Kits = []string{"dunlin", "whimbrel", "whimbrel-new", "godwit", "sanderling"}
+var Kits = []string{"dunlin", "dunlin-first", "whimbrel", "whimbrel-new", "godwit", "sanderling", "turnstone"}

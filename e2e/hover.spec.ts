@@ -119,9 +119,9 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
     }
     const against = finding(page, 'Rear left turns clockwise, your layout wants counter-clockwise')
     await expect(against).toContainText('The quad tips over to the rear left before it lifts')
-    await press(against.getByRole('button', { name: 'Watch it fly' }))
-    await expect(page.getByRole('region', { name: 'Dunlin as it is' })).toContainText('tips over')
-    await expect(page.getByRole('region', { name: 'As corrected' })).toContainText('lands on its feet')
+    await press(against.getByRole('button', { name: 'What would happen' }))
+    await expect(page.getByRole('region', { name: 'With it' })).toContainText('tips over')
+    await expect(page.getByRole('region', { name: 'Without it' })).toContainText('lands on its feet')
     await page.goBack()
     await press(against.getByRole('button', { name: 'Reverse output B in its speed controller' }))
     await press(page.getByRole('button', { name: 'Write the sheet to the board' }))

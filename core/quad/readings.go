@@ -231,13 +231,22 @@ type MotorStart struct {
 	BackStops  float64 `json:"backStops,omitempty" unit:"%" label:"Stops backward at" optional:"yes" least:"0" most:"100" because:"a share of full"`
 }
 
+// Words of it.
+func (m MotorStart) Words() string {
+	s := "starts at " + Quantity(m.Starts, "%") + ", stops at " + Quantity(m.Stops, "%")
+	if m.BackStarts > 0 {
+		s += "; backward at " + Quantity(m.BackStarts, "%") + " and " + Quantity(m.BackStops, "%")
+	}
+	return s
+}
+
 // Least throttle at which it both starts and keeps turning.
 func (m MotorStart) Least() float64 { return max(m.Starts, m.Stops, m.BackStarts, m.BackStops) }
 
 type MotorsReadings struct {
 	Outputs   map[string]*Reading[MotorSeen]  `json:"outputs,omitempty" label:"Output" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction."`
 	StartsAt  *Reading[float64]               `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts." least:"0" most:"100" because:"a share of full"`
-	Starts    map[string]*Reading[MotorStart] `json:"starts,omitempty" label:"Start and run-down, output" how:"Props off. Raise it slowly until it turns, then lower it as slowly until it stops."`
+	Starts    map[string]*Reading[MotorStart] `json:"starts,omitempty" label:"Start and run-down of" how:"Props off. Raise it slowly until it turns, then lower it as slowly until it stops."`
 	Hot       *Reading[string]                `json:"hot,omitempty" label:"Motor hotter than the others after a minute" oneof:"none frontLeft frontRight rearLeft rearRight" how:"Props off. A minute at idle, pack out, then touch each bell with the back of a finger."`
 	Load      *Reading[float64]               `json:"load,omitempty" unit:"%" label:"Processor load at this loop rate" how:"Armed at idle, props off, everything that flies switched on: the board shows its load." least:"0" most:"100" because:"a share of full"`
 	RestStill *Reading[bool]                  `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four bells stand still."`

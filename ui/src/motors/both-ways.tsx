@@ -26,7 +26,7 @@ export function BothWays({ quad }: { quad: QuadView }) {
     },
     {
       name: 'Each speed controller',
-      done: (told ?? []).length === (on ? outputs.length : 0),
+      done: on && (told ?? []).length === outputs.length,
       words: (
         <>
           {outputs.map((o) => (
@@ -67,28 +67,39 @@ export function BothWays({ quad }: { quad: QuadView }) {
       name: 'Seen again, from nothing',
       done: on && (seen ?? []).length === outputs.length,
       words: (
-        <>
-          {(seen ?? []).length} of {outputs.length} seen since. <Link to="?">Which corner moves</Link>: what was seen before proves nothing now.
-        </>
+        <span>
+          {(seen ?? []).length} of {outputs.length} seen since.{' '}
+          <Link className="link" to="?">
+            Which corner moves
+          </Link>
+          : what was seen before proves nothing now.
+        </span>
       ),
     },
     {
       name: 'The least each way',
       done: quad.idle.known,
       words: (
-        <>
-          <Link to="?at=start">Where it starts</Link>, forward and backward; idle {quad.idle.set} % holds both ways.
-        </>
+        <span>
+          <Link className="link" to="?at=start">
+            Where it starts
+          </Link>
+          , forward and backward; idle {quad.idle.set} % holds both ways.
+        </span>
       ),
     },
     {
       name: 'On its back',
       done: on && able,
       words: (
-        <>
+        <span>
           Backward these propellers give {Math.round(100 * p.reversed)} % of their thrust: {ratio.toFixed(1)} times its weight.{' '}
-          {on && <Link to={`/quads/${quad.id}/rehearsal?scenario=inverted`}>Rehearse the inverted hover</Link>}
-        </>
+          {on && (
+            <Link className="link" to={`/quads/${quad.id}/rehearsal?scenario=inverted`}>
+              Rehearse the inverted hover
+            </Link>
+          )}
+        </span>
       ),
     },
     {

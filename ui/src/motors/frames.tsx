@@ -68,11 +68,11 @@ export function Frames({ quad }: { quad: QuadView }) {
       <section aria-label="Loop rates">
         <h3>Other loops</h3>
         {(t.loops ?? []).map((l) => (
-          <div key={l.rate} className="choice">
+          <div key={l.rate} className="choice loop">
             <button type="button" className="link" aria-pressed={l.rate === m.loopRate} onClick={() => put('sheet.motors.loopRate', l.rate)}>
               {l.rate / 1000} kHz
             </button>
-            <span className={l.fits ? 'tone-ok' : 'tone-stop'}>{l.fits ? 'the protocol fits' : 'the protocol does not fit'}</span>
+            <span className={l.fits ? 'tone-ok' : 'tone-stop'}>{l.fits ? 'fits' : 'does not fit'}</span>
             {l.load > 0 && <span className={l.load < 70 ? 'tone-soft' : 'tone-stop'}>about {l.load} % of the processor</span>}
           </div>
         ))}

@@ -42,9 +42,12 @@ export function Signs({ quad }: { quad: QuadView }) {
             <Answered key={a.command} a={a} />
           ))}
         </div>
-        <Link className="link" to={`/quads/${quad.id}/rehearsal`}>
-          Watch it fly
-        </Link>
+        <p className="tone-soft">
+          Held down with its propellers off a quad proves none of this: the controller winds up and the motors run away from each other.{' '}
+          <Link className="link" to={`/quads/${quad.id}/rehearsal`}>
+            Watch it fly as it is
+          </Link>
+        </p>
       </section>
       <ul>
         {(motors.data?.signs ?? []).map((s) => (
@@ -112,7 +115,7 @@ function Answered({ a, small }: { a: Answer; small?: boolean }) {
         })}
       </svg>
       <span className={a.good ? 'tone-soft' : 'tone-stop'}>
-        {a.command} {small ? '' : turns[a.command as keyof typeof turns]}: {a.words}
+        {small ? a.command : `${a.command} ${turns[a.command as keyof typeof turns]}`}: {a.words}
       </span>
     </span>
   )

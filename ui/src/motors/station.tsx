@@ -9,7 +9,8 @@ import { acts, type QuadView, Refusal, useAct } from '../wire/client'
 import { HoldButton } from '../wire/hold'
 import { now, useLive } from '../wire/live'
 
-const spinAt = 5 // per cent of throttle: enough to see, slow enough to be safe
+/** Per cent of throttle for one spin: enough to see, slow enough to be safe, and more only for what does not turn at that. */
+const spinAt = (ms: number) => (ms < 800 ? 5 : Math.min(9, 5 + (ms - 800) / 300))
 const ramp = (ms: number) => Math.min(9, 2 + Math.floor(ms / 100) * 0.1)
 
 const Signs = lazy(() => import('./signs').then((m) => ({ default: m.Signs })))
@@ -20,7 +21,7 @@ const BothWays = lazy(() => import('./both-ways').then((m) => ({ default: m.Both
 const views = [
   ['which', 'Which corner moves'],
   ['start', 'Where it starts'],
-  ['signs', 'Signs'],
+  ['signs', 'Mistakes'],
   ['frames', 'Throttle frames'],
   ['propellers', 'Propellers'],
   ['both', 'Both ways'],
@@ -106,22 +107,24 @@ function ToDo({ quad }: { quad: QuadView }) {
   const make = useAct(quad.id, () => acts.edit(quad.id, quad.version, edits))
   if (list.length === 0) return null
   return (
-    <div className="bar todo">
-      <b>{list.length === 1 ? 'One act makes it right' : `${list.length} acts make it right`}</b>
+    <section className="todo" aria-label="What makes it right">
+      <div className="bar">
+        <b>{list.length === 1 ? 'One act makes it right' : `${list.length} acts make it right`}</b>
+        {edits.length > 0 && (
+          <button type="button" className="btn small" disabled={make.isPending} onClick={() => make.mutate(undefined, { onError: tellError })}>
+            Put {edits.length === 1 ? 'it' : 'them'} on the sheet
+          </button>
+        )}
+        <Link className="link" to={`/quads/${quad.id}/rehearsal`}>
+          Watch it fly as it is
+        </Link>
+      </div>
       <ol>
         {list.map((a) => (
           <li key={a.words}>{a.words}</li>
         ))}
       </ol>
-      {edits.length > 0 && (
-        <button type="button" className="btn small" disabled={make.isPending} onClick={() => make.mutate(undefined, { onError: tellError })}>
-          Put {edits.length === 1 ? 'it' : 'them'} on the sheet
-        </button>
-      )}
-      <Link className="link" to={`/quads/${quad.id}/rehearsal`}>
-        What would happen
-      </Link>
-    </div>
+    </section>
   )
 }
 
@@ -188,6 +191,7 @@ function IdleFigures({ quad }: { quad: QuadView }) {
 function Spin({ output, quad, ready }: { output: string; quad: QuadView; ready: boolean }) {
   const [held, setHeld] = useState(false)
   const asked = useRef(false)
+  const at = useRef(0)
   const take = useAct(quad.id, () => acts.take(quad.id, `readings.motors.outputs.${output}`))
   const turns = useLive((s) => s.live?.motion === 'spin' && s.live.output === output && Object.values(s.live.corners).some((c) => c.turning))
   useEffect(() => {
@@ -198,7 +202,15 @@ function Spin({ output, quad, ready }: { output: string; quad: QuadView; ready: 
     }
   }, [held, turns, take])
   return (
-    <HoldButton motion={() => ({ kind: 'spin', output, level: spinAt })} disabled={!ready} onHeld={setHeld} label={`Hold to spin ${output}`}>
+    <HoldButton
+      motion={(ms) => {
+        if (!turns) at.current = spinAt(ms)
+        return { kind: 'spin', output, level: at.current }
+      }}
+      disabled={!ready}
+      onHeld={setHeld}
+      label={`Hold to spin ${output}`}
+    >
       {take.isPending ? `${output}…` : output}
     </HoldButton>
   )

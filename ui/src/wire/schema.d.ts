@@ -5867,13 +5867,21 @@ export interface operations {
     trace: {
         parameters: {
             query?: {
+                /** @description The fault to show; nothing is everything that is known. */
+                shows?: string;
+                /** @description The scenario to fly it in; nothing is the one that shows it. */
+                scenario?: string;
+                /** @description Flown by a beginner's hand. */
+                beginner?: boolean;
                 /** @description The sound quad, not the one with the fault. */
                 sound?: boolean;
                 /** @description Rows a second. */
                 rate?: number;
             };
             header?: never;
-            path?: never;
+            path: {
+                id: number;
+            };
             cookie?: never;
         };
         requestBody?: never;
