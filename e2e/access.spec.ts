@@ -108,6 +108,20 @@ test('axe finds nothing on any main view, at day and at dusk, on a laptop and on
   await page.goto('/quads/1/rehearsal')
   await expect(page.getByRole('region', { name: 'As corrected' })).toBeVisible()
   await look('rehearsal')
+  await page.goto('/quads/1/rehearsal?shows=cell&scenario=flips&hand=beginner')
+  await expect(page.getByRole('region', { name: 'Without it' })).toBeVisible()
+  await look('a consequence')
+  for (const [at, name] of [
+    ['start', 'Where it starts'],
+    ['signs', 'Mistakes'],
+    ['frames', 'Throttle frames'],
+    ['propellers', 'Propellers'],
+    ['both', 'Both ways'],
+  ] as const) {
+    await page.goto(`/quads/1/motors?at=${at}`)
+    await expect(page.getByRole('button', { name, exact: true })).toHaveAttribute('aria-pressed', 'true')
+    await look(`motors, ${name}`)
+  }
   await page.goto('/quads/1/book')
   await expect(page.getByRole('region', { name: 'Flights' })).toBeVisible()
   await look('book')

@@ -80,7 +80,7 @@ test('pictures', async ({ page, request }) => {
 
   // With a throttle that comes down, the reversed motor shows what it does.
   await type('sticks.axes.throttle', ends(3, 1000, 1500, 2000))
-  await page.goto('/quads/1/rehearsal')
+  await page.goto('/quads/1/rehearsal?shows=spin')
   await page.getByRole('button', { name: 'Where it goes wrong' }).click()
   await shoot(page, 'rehearsal')
 

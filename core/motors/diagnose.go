@@ -183,7 +183,7 @@ func (c Correction) List(plan map[string]quad.OutputPlan) []Act {
 func (o Order) Story() string {
 	switch o {
 	case Opposite:
-		return "Two outputs of one spin are exchanged across the middle: roll and pitch are fed back along one diagonal the wrong way round. It flips at lift-off."
+		return "Two outputs of one spin are exchanged across the middle: the axis that runs between them is fed back the wrong way round. It flips at lift-off."
 	case Neighbours:
 		return "Two neighbouring outputs are exchanged: one axis and yaw are answered by each other. It flips, and turns as it does."
 	case TwoPairs:
