@@ -43,7 +43,6 @@ type watcher struct {
 	tilt               float64       // deg, the most where nobody asked for any
 	answers            [4][2]float64 // deg of roll and pitch that it leaned when nudged
 	nudgeFrom          [4]State
-	turned             float64    // deg of yaw that nobody asked for
 	shaken             [3]float64 // deg²/s² of rotation above what the hand can do, summed
 	shakenN            int
 	slow               [3]float64
