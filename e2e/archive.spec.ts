@@ -66,7 +66,7 @@ test('an archive goes out and comes back, all of it', async ({ page }) => {
     .getByLabel('Archive of a quad')
     .setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from(out.replace('"idle":', '"idle":1')) })
   await expect(page.getByRole('alert')).toContainText('changed or damaged')
-  await expect(page.getByRole('article')).toHaveCount(5)
+  await expect(page.getByRole('article')).toHaveCount(6)
 })
 
 test('a quad is begun from a pasted list and parts, with no bench', async ({ page, request }) => {

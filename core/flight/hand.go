@@ -116,6 +116,7 @@ func (p *flyer) sees(now State) State {
 // frame is what the radio sends for what the hand wants now, h seconds after the last time.
 func (p *flyer) frame(h float64) Sticks {
 	share := 1 - math.Exp(-2*math.Pi*p.Bandwidth*h)
+	wide := math.Sqrt((2 - share) / share) // what the low-pass takes from a normal value's width
 	s := Sticks{Heard: true}
 	for i := range s.Channels {
 		s.Channels[i] = 1500
@@ -131,7 +132,7 @@ func (p *flyer) frame(h float64) Sticks {
 		if p.want.throttle == 0 && i == 2 {
 			x, p.moved[i] = to[i], to[i] // closed is closed: the stick has an end there
 		} else if p.want.arm {
-			x += 4 * p.Tremor * p.tremble[i] // a low-passed normal value is a quarter as wide
+			x += p.Tremor * wide * p.tremble[i]
 		}
 		if c := p.axes[i].channel; c >= 0 {
 			s.Channels[c] = p.axes[i].pulse(max(-1, min(1, x)))

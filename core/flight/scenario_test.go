@@ -368,4 +368,4 @@ func FuzzFly(f *testing.F) {
 	})
 }
 
-const goldenFlights = "bb0ec00966cb85a75f50919189a66d1affad4a366313830a884af190de91fe00"
+const goldenFlights = "c6b6df33f04a673cf76ac2c3b833159844d4475887bf02e12a60b00c19572439"
