@@ -75,7 +75,7 @@ func newGusts(site Site, seed uint64) gusts {
 }
 
 // meet what lies a way of ds metres further. Along the wind the spectrum is that of exponential correlation,
-// exp(-s/L), across and up that of white noise through (1 + sqrt(3) L s)/(1 + L s)²; both are stepped exactly.
+// exp(-s/L), across and up that of a flat spectrum through (1 + sqrt(3) L s)/(1 + L s)²; both are stepped exactly.
 func (g *gusts) meet(ds float64) {
 	g.at = g.next
 	a := math.Exp(-ds / GustLength)
