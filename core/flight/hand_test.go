@@ -35,7 +35,7 @@ func TestHandIsLateSlowAndTrembles(t *testing.T) {
 		p.want = wants{arm: true, throttle: 0.5}
 		squares, n := 0.0, 20000
 		for range n {
-			x := (p.frame(1.0/handRate).Channels[0] - 1500) / 500
+			x := (p.frame(1.0 / handRate).Channels[0] - 1500) / 500
 			squares += x * x
 		}
 		sigma := math.Sqrt(squares / float64(n))
