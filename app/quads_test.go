@@ -63,12 +63,12 @@ func TestArchiveOutAndBack(t *testing.T) {
 	must(w.Fly(t.Context(), id, app.Flight{Site: "the dunes", Pack: "grey", Minutes: 3, Notes: "it flew"}))
 	must(w.Tag(t.Context(), id, 1, "as bought"))
 	must(w.AddPhoto(t.Context(), id, picture(t), "the new mount"))
-	must(w.Type(t.Context(), id, "readings.firstFlight.home", json.RawMessage(`{"latitude":54.5,"longitude":8.25}`)))
+	must(w.Type(t.Context(), id, "readings.firstFlight.home", json.RawMessage(`{"latitude":54.56789,"longitude":8.25}`)))
 	w.edit(id, "sheet.motors.idle", "6")
 
 	for _, private := range []bool{true, false} {
 		out := w.archive(id, private)
-		for _, secret := range []string{"curlew", "54.5", "GPS"} {
+		for _, secret := range []string{"curlew", "54.56789", "GPS"} {
 			if has := bytes.Contains(out, []byte(secret)); has != (private && secret != "GPS") {
 				t.Errorf("private %v: %q is in the archive: %v", private, secret, has)
 			}
