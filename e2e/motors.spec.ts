@@ -128,9 +128,9 @@ test('Turnstone is made reversible with one speed controller forgotten; it is fo
   await told('D')
   await expect(forgotten).toHaveCount(0)
   await page.getByRole('button', { name: 'Write D' }).click()
+  const saved = async () => (await (await request.get(`/api/quads/${id}/backups`)).json()).map((b: { why: string }) => b.why).join('; ')
+  await expect.poll(saved, patient).toContain('before writing the speed controller of output D')
   await expect(page.getByRole('button', { name: 'Write D' })).toBeDisabled(patient)
-  const saved = await (await request.get(`/api/quads/${id}/backups`)).json()
-  expect(saved.map((b: { why: string }) => b.why).join('; ')).toContain('before writing the speed controller of output D')
   await expect(finding(page, /The board does not hold/)).toHaveCount(0)
 
   // What was seen before proves nothing now.
