@@ -114,7 +114,7 @@ function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id
     let last = performance.now()
     let raf = 0
     const tick = (now: number) => {
-      const dt = ((now - last) / 1000) * speed
+      const dt = (Math.max(0, now - last) / 1000) * speed // the first frame may have begun before the effect
       last = now
       setT((was) => Math.min(was + dt, end))
       raf = requestAnimationFrame(tick)
