@@ -31,42 +31,36 @@ func toWrite(k quad.Known) ([]firmware.Change, error) {
 // WriteBoard writes the sheet's differences to the board, reads everything back and compares raw. What is on the board
 // is saved before, and the sheet becomes a revision.
 func (a *App) WriteBoard(ctx context.Context, id int64) (*QuadView, error) {
-	o, err := a.open(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	return a.writing(ctx, id, o, "before writing the sheet", func(build *firmware.Build, now quad.Board) ([]firmware.Change, error) {
-		k := o.known
-		k.Board.Settings = maps.Clone(now.Settings)
-		build.AddSpeed(k.Board.Settings, o.known.Board.Settings)
-		changes, err := toWrite(k)
-		if err == nil && len(changes) == 0 {
-			err = errNothingToWrite
-		}
-		return changes, err
-	})
+	return a.writeSheet(ctx, id, "before writing the sheet", func(*firmware.Build, firmware.Change) bool { return true })
 }
 
 // WriteOutput writes what the sheet has for the speed controller of one output, and nothing else: its settings are saved before, and
 // read back after.
 func (a *App) WriteOutput(ctx context.Context, id int64, output string) (*QuadView, error) {
+	return a.writeSheet(ctx, id, "before writing the speed controller of output "+output, func(build *firmware.Build, c firmware.Change) bool {
+		return build.SpeedOf(c.Name) == output
+	})
+}
+
+// writeSheet writes those of the sheet's changes that are wanted.
+func (a *App) writeSheet(ctx context.Context, id int64, why string, wanted func(*firmware.Build, firmware.Change) bool) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	return a.writing(ctx, id, o, "before writing the speed controller of output "+output, func(build *firmware.Build, now quad.Board) ([]firmware.Change, error) {
+	return a.writing(ctx, id, o, why, func(build *firmware.Build, now quad.Board) ([]firmware.Change, error) {
 		k := o.known
 		k.Board.Settings = maps.Clone(now.Settings)
 		build.AddSpeed(k.Board.Settings, o.known.Board.Settings)
-		all, err := toWrite(k)
+		changes, err := toWrite(k)
 		if err != nil {
 			return nil, err
 		}
-		changes := slices.DeleteFunc(all, func(c firmware.Change) bool { return build.SpeedOf(c.Name) != output })
+		changes = slices.DeleteFunc(changes, func(c firmware.Change) bool { return !wanted(build, c) })
 		if len(changes) == 0 {
-			err = errNothingToWrite
+			return nil, errNothingToWrite
 		}
-		return changes, err
+		return changes, nil
 	})
 }
 
