@@ -243,7 +243,7 @@ var motorsRules = []Rule{
 					Paths:    []quad.Path{"sheet.motors.idle", "readings.motors.startsAt"},
 					Shows:    flight.FaultIdle,
 				})
-			case idle < least-0.05:
+			case !m.Enough:
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "Idle leaves little above stalling",
@@ -350,20 +350,18 @@ var motorsRules = []Rule{
 			if !k.Sheet.Motors.Reversible {
 				return r
 			}
-			w := k.Readings.Airframe.Weight
-			if w == nil {
+			if k.Readings.Airframe.Weight == nil {
 				r.ask("readings.airframe.weight")
 				return r
 			}
-			d, _, ok := driveFor(k.Parts, airframe.RestCell)
-			if !ok {
+			if _, _, ok := driveFor(k.Parts, airframe.RestCell); !ok {
 				return missingDrive(k)
 			}
-			if ratio := d.ThrustToWeight(w.Value/1000) * k.Parts.Propeller.Reversed; ratio < motors.BackReserve {
+			if m := motors.ReversingOf(k); !m.Able {
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "It cannot stay on its back",
-					Figures:  "Turning backward these propellers lift " + q(round1(ratio), "1") + " times its weight; " + q(motors.BackReserve, "1") + " is the least that can be steered.",
+					Figures:  "Turning backward these propellers lift " + q(m.Ratio, "1") + " times its weight; " + q(motors.BackReserve, "1") + " is the least that can be steered.",
 					Why:      "On its back it sinks with the throttle at its end.",
 					Remedies: by("Propellers that push alike both ways, or a lighter quad"),
 					Paths:    []quad.Path{"parts.propeller.reversed", "readings.airframe.weight"},

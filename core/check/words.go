@@ -48,10 +48,7 @@ func upper(s string) string {
 }
 
 func orNothing(s string) string {
-	if s == "" {
-		return "nothing noted"
-	}
-	return s
+	return orElse(s, "nothing noted")
 }
 
 func orElse(s, other string) string {

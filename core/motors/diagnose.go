@@ -2,7 +2,6 @@ package motors
 
 import (
 	"fmt"
-	"slices"
 
 	"vividperch/core/quad"
 )
@@ -193,6 +192,3 @@ func (o Order) Story() string {
 	}
 	return ""
 }
-
-// Doubts says whether an output was seen where another was.
-func (c Correction) Doubts(corner quad.Corner) bool { return slices.Contains(c.Doubtful, corner) }

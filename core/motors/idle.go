@@ -7,6 +7,9 @@ import (
 	"vividperch/core/quad"
 )
 
+// idleTolerance is how much short of the margin is none, % of range: figures are read to a tenth.
+const idleTolerance = 0.05
+
 // Idle is what the idle search comes to.
 type Idle struct {
 	Known  bool    `json:"known"`            // every output was raised and lowered, or the worst of them was typed
@@ -14,6 +17,7 @@ type Idle struct {
 	Worst  string  `json:"worst,omitempty"`  // the output that needs it
 	Wanted float64 `json:"wanted" unit:"%"`  // with the margin
 	Set    float64 `json:"set" unit:"%"`     // on the sheet
+	Enough bool    `json:"enough"`           // what is set leaves the margin, or nothing is known against it
 	Turns  float64 `json:"turns" unit:"rpm"` // at the idle that is set
 	Lifts  float64 `json:"lifts" unit:"g"`   // all four at that idle
 	Share  float64 `json:"share" unit:"%"`   // of the weight; 0 when it is not known
@@ -50,6 +54,7 @@ func IdleOf(k quad.Known) Idle {
 	if out.Known {
 		out.Wanted = math.Round((out.Least+IdleMargin)*10) / 10
 	}
+	out.Enough = !out.Known || out.Set >= out.Least+IdleMargin-idleTolerance
 	_, pack, ok := airframe.Heaviest(k.Parts)
 	if !ok {
 		return out

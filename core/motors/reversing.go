@@ -47,7 +47,7 @@ func ReversingOf(k quad.Known) Reversing {
 	if err != nil || !(mass > 0) {
 		return out
 	}
-	out.Ratio = math.Round(10*d.ThrustToWeight(mass)*k.Parts.Propeller.Reversed) / 10
-	out.Able = out.Ratio >= BackReserve
+	ratio := d.ThrustToWeight(mass) * k.Parts.Propeller.Reversed
+	out.Ratio, out.Able = math.Round(10*ratio)/10, ratio >= BackReserve
 	return out
 }

@@ -22,7 +22,7 @@ type FrameTiming struct {
 	Stretches []Stretch `json:"stretches"`
 	// Carried is how often a new throttle reaches a motor, Hz.
 	Carried float64 `json:"carried" unit:"Hz"`
-	// Choices are the usual loops, each with whether this protocol fits it, and the bit rates that fit this loop.
+	// Loops are the usual ones, each with whether this protocol and the processor keep up.
 	Loops []LoopChoice `json:"loops"`
 }
 
@@ -31,6 +31,7 @@ type LoopChoice struct {
 	Rate float64 `json:"rate" unit:"Hz"`
 	Fits bool    `json:"fits"`
 	Load float64 `json:"load" unit:"%"` // foreseen from a reading at another rate; 0 is not known
+	Busy bool    `json:"busy"`          // that is more than a loop may take
 }
 
 const (
@@ -79,6 +80,7 @@ func TimingOf(m quad.MotorsSheet, load float64) FrameTiming {
 		c := LoopChoice{Rate: rate, Fits: fits(rate)}
 		if load > 0 {
 			c.Load = math.Round(baseLoad + (load-baseLoad)*rate/m.LoopRate)
+			c.Busy = !LoadFits(c.Load)
 		}
 		out.Loops = append(out.Loops, c)
 	}
@@ -95,12 +97,9 @@ func LoadFits(load float64) bool { return load < mostLoad }
 func (t FrameTiming) LoopFor() float64 {
 	best := 0.0
 	for _, c := range t.Loops {
-		if c.Rate <= 4000 && c.Fits && (c.Load == 0 || LoadFits(c.Load)) {
+		if c.Rate <= 4000 && c.Fits && !c.Busy {
 			best = c.Rate
 		}
 	}
 	return best
 }
-
-// Wait is how long a loop at this rate is behind the one at 8 kHz, on average, µs: few feel less than a tenth of a millisecond.
-func Wait(rate float64) float64 { return 1e6/rate/2 - 1e6/8000/2 }

@@ -73,7 +73,7 @@ export function Frames({ quad }: { quad: QuadView }) {
               {l.rate / 1000} kHz
             </button>
             <span className={l.fits ? 'tone-ok' : 'tone-stop'}>{l.fits ? 'fits' : 'does not fit'}</span>
-            {l.load > 0 && <span className={l.load < 70 ? 'tone-soft' : 'tone-stop'}>about {l.load} % of the processor</span>}
+            {l.load > 0 && <span className={l.busy ? 'tone-stop' : 'tone-soft'}>about {l.load} % of the processor</span>}
           </div>
         ))}
       </section>

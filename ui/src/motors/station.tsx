@@ -176,7 +176,7 @@ function IdleFigures({ quad }: { quad: QuadView }) {
           </text>
         </g>
       ))}
-      <path d={`M${x(idle.set)} 44l-6 -10h12z`} fill={idle.known && idle.set < idle.wanted - 0.05 ? 'var(--fix)' : 'var(--ok)'} />
+      <path d={`M${x(idle.set)} 44l-6 -10h12z`} fill={idle.enough ? 'var(--ok)' : 'var(--fix)'} />
       <text x={x(idle.set)} y="28" fontSize="13.5" textAnchor="middle" fontWeight="600">
         idle {idle.set.toFixed(1)} %
       </text>

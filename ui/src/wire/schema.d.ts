@@ -2195,6 +2195,7 @@ export interface components {
             version: string;
         };
         Idle: {
+            enough: boolean;
             known: boolean;
             /** Format: double */
             least: number;
@@ -2408,6 +2409,7 @@ export interface components {
             says: string;
         };
         LoopChoice: {
+            busy: boolean;
             fits: boolean;
             /** Format: double */
             load: number;
