@@ -59,13 +59,9 @@ func newGusts(site Site, seed uint64) gusts {
 	}
 	if g.on = g.sigma > 0; g.on {
 		g.along = g.noise.normal()
-		for i := range 2 {
+		for _, s := range []*[2]float64{&g.across, &g.up} {
 			// In its steady state from the beginning: both parts of a second-order filter, see meet.
 			a, b := g.noise.normal()*math.Sqrt(0.5), g.noise.normal()
-			s := &g.across
-			if i == 1 {
-				s = &g.up
-			}
 			s[0], s[1] = a, a/2+b*math.Sqrt(0.125)
 		}
 		g.meet(0)

@@ -57,6 +57,7 @@ type flyer struct {
 	seen    []State    // ring
 	at      int
 	want    wants
+	begins  float64 // m above the ground, where it began
 
 	hover     float64 // throttle that should carry it, as computed beforehand
 	backHover float64 // the same on its back, turning backward

@@ -3,6 +3,7 @@ package flight
 import (
 	"math"
 
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -130,7 +131,7 @@ func (sc sceneScript) fly(in Input, m modeSet, throttle float64) (f ModeFlight, 
 	}
 	s.Hold(sc.roll, 0, [3]float64{sc.rate, 0, 0})
 	s.control.armed, s.control.heard, s.control.wantedOff = true, true, true
-	s.settle(throttle)
+	s.settle(in.Settings.throttleOf(throttle))
 	s.Hold(sc.roll, 0, [3]float64{sc.rate, 0, 0})
 	began := s.State()
 	f.Mode = m.name
@@ -186,36 +187,21 @@ func (s *Stepper) settle(throttle float64) {
 	before := s.now
 	for range Rate {
 		s.now = before
-		duty := s.control.s.Idle + throttle*s.control.s.Limit*(1-s.control.s.Idle)
+		duty := motors.Duty(throttle, s.control.s.Idle, s.control.s.Limit)
 		s.spin([4]float64{duty, duty, duty, duty})
 	}
 	s.now = before
 }
 
-// hoverThrottle is the stick, 0..1, at which it neither climbs nor sinks, by halving.
+// hoverThrottle is the stick, 0..1, at which it neither climbs nor sinks.
 func hoverThrottle(in Input) (float64, error) {
-	low, high := 0.0, 1.0
-	for range 14 {
-		x := (low + high) / 2
-		s, err := New(in)
-		if err != nil {
-			return 0, err
-		}
-		s.Hold(0, 0, [3]float64{})
-		s.settle(x)
-		was := s.now.vz
-		duty := s.control.s.Idle + x*s.control.s.Limit*(1-s.control.s.Idle)
-		for range Rate / 20 {
-			s.spin([4]float64{duty, duty, duty, duty})
-		}
-		if s.now.vz < was { // down is positive
-			high = x
-		} else {
-			low = x
-		}
+	s, err := New(in)
+	if err != nil {
+		return 0, err
 	}
-	if low > 0.98 {
+	if p, ok := s.drive.Hover(in.Mass); !ok || motors.Throttle(p.Duty, in.Settings.Idle, in.Settings.Limit) > 0.98 {
 		return 0, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
 	}
-	return (low + high) / 2, nil
+	stick, _ := s.hovers(in.Mass)
+	return stick, nil
 }

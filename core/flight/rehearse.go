@@ -127,7 +127,7 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 	p := newFlyer(in, f.Card, f.Hand)
 	p.hover, p.backHover = s.hovers(in.Mass)
 	run := &Run{Scenario: f.Scenario, Opened: opening, Input: hash, Figures: []Figured{}}
-	watch := newWatcher(f.Scenario, s)
+	watch := newWatcher(script)
 	if script.Begins > 0 {
 		run.Opened = 0
 		s.begin(script.Begins, p)
@@ -177,8 +177,16 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 		}
 		s.Step(moved)
 	}
-	watch.close(run, s, p, in)
+	watch.close(run, s, p)
 	return run, nil
+}
+
+// throttleOf a stick of 0..1: bent by the curve, but for reversible thrust, whose way from rest to an end is straight.
+func (s *Settings) throttleOf(stick float64) float64 {
+	if s.Reverses {
+		return stick
+	}
+	return s.Curve.At(stick)
 }
 
 // hovers computes the throttle that carries a mass, forward and turned backward on its back; half of it where nothing does.
@@ -208,8 +216,8 @@ func (s *Stepper) begin(height float64, p *flyer) {
 	s.now.pz = -height - s.body.contacts[0].z
 	s.control.armed, s.control.heard, s.control.wantedOff = true, true, true
 	s.control.way = 1
-	s.settle(s.control.s.Curve.At(p.hover))
-	p.trim, p.lifted, p.want = p.hover, true, wants{level: true, arm: true, throttle: p.hover}
+	s.settle(s.control.s.throttleOf(p.hover))
+	p.begins, p.trim, p.lifted, p.want = height, p.hover, true, wants{level: true, arm: true, throttle: p.hover}
 	p.moved[2] = p.hover*2 - 1
 	if p.set.Reverses {
 		p.moved[2] = p.hover

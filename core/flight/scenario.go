@@ -152,7 +152,7 @@ func (p *flyer) caught(height float64, seen State, h float64) {
 func between(t, from, to float64) bool { return t >= from && t < to }
 
 func (p *flyer) modeTour(t, h float64, seen State) {
-	p.caught(12, seen, h)
+	p.caught(p.begins, seen, h)
 	aside := func(from, by, for_ float64) {
 		if between(t, from, from+for_) {
 			p.want.roll = by
@@ -206,7 +206,7 @@ func (p *flyer) flips(t, h float64, seen State) {
 	case between(t, begin+turn, begin+turn+0.15):
 		p.want = wants{arm: true, throttle: p.trim}
 	default:
-		p.caught(25, seen, h)
+		p.caught(p.begins, seen, h)
 	}
 }
 
@@ -217,7 +217,7 @@ func (p *flyer) punchOut(t, h float64, seen State) {
 	case between(t, 2.5, 3):
 		p.want = wants{level: true, arm: true, throttle: p.almostClosed()}
 	default:
-		height := 4.0
+		height := p.begins
 		if t >= 3 {
 			height = seen.Height - 0.5 // come down slowly from wherever it got to
 		}
@@ -226,7 +226,7 @@ func (p *flyer) punchOut(t, h float64, seen State) {
 }
 
 func (p *flyer) forward(t, h float64, seen State) {
-	p.caught(15, seen, h)
+	p.caught(p.begins, seen, h)
 	switch {
 	case between(t, 1, 7):
 		p.want.pitch = 0.8
@@ -248,7 +248,7 @@ func (p *flyer) dive(t, h float64, seen State) {
 	case between(t, open, caught):
 		p.want = wants{level: true, arm: true, throttle: min(0.9, 2*p.trim)}
 	default:
-		height := 90.0
+		height := p.begins
 		if t >= caught {
 			height = seen.Height
 		}
@@ -257,7 +257,7 @@ func (p *flyer) dive(t, h float64, seen State) {
 }
 
 func (p *flyer) lost(t, h float64, seen State) {
-	p.caught(5, seen, h)
+	p.caught(p.begins, seen, h)
 	p.want.pitch = max(-0.3, min(0.3, 0.15*(1.5-seen.Velocity[0])))
 }
 
@@ -275,19 +275,19 @@ func (p *flyer) invertedHover(t, h float64, seen State) {
 	const over, back = 2.0, 8.0
 	switch {
 	case t < over:
-		p.caught(15, seen, h)
+		p.caught(p.begins, seen, h)
 	case t < over+half:
 		p.want = wants{arm: true, roll: 1, throttle: pastRest}
 	case t < back:
 		// On its back the thrust that carries it is backward, and more rotation is needed for it.
-		p.want = wants{arm: true, throttle: -p.upsideDown(15, seen, h)}
+		p.want = wants{arm: true, throttle: -p.upsideDown(p.begins, seen, h)}
 		off := math.Remainder(seen.Roll-180, 360)
 		p.want.roll = max(-0.3, min(0.3, -2*off*p.perRate(0)))
 		p.want.pitch = max(-0.3, min(0.3, -2*seen.Pitch*p.perRate(1)))
 	case t < back+half:
 		p.want = wants{arm: true, roll: 1, throttle: -pastRest}
 	default:
-		p.caught(15, seen, h)
+		p.caught(p.begins, seen, h)
 	}
 }
 

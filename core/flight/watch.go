@@ -28,6 +28,7 @@ func (o Outcome) Good() bool { return o == Landed || o == Flown }
 // watcher notes what happens.
 type watcher struct {
 	scenario           Scenario
+	begins             float64 // m above the ground
 	tipTime, tipHeight float64
 	tipRoll, tipPitch  float64
 	far, top, lowest   float64
@@ -50,8 +51,8 @@ type watcher struct {
 	onBack             float64    // s
 }
 
-func newWatcher(s Scenario, of *Stepper) *watcher {
-	return &watcher{scenario: s, volts: math.Inf(1), lowest: math.Inf(1)}
+func newWatcher(s Script) *watcher {
+	return &watcher{scenario: s.Scenario, begins: s.Begins, volts: math.Inf(1), lowest: math.Inf(1)}
 }
 
 // leaves is how far (m) each scenario may get before it counts as gone.
@@ -221,7 +222,7 @@ func leaning(roll, pitch float64) string {
 }
 
 // close sums a flight up.
-func (w *watcher) close(run *Run, of *Stepper, p *flyer, in Input) {
+func (w *watcher) close(run *Run, of *Stepper, p *flyer) {
 	s := of.State()
 	out := quad.Rehearsal{Outcome: string(w.outcome), Deviation: round2(w.far)}
 	if p.hoverN > 0 {
@@ -234,7 +235,7 @@ func (w *watcher) close(run *Run, of *Stepper, p *flyer, in Input) {
 	if w.scenario == FirstHover {
 		w.groundSummary(&out, run, s, p)
 	} else {
-		w.airSummary(&out, run, s, p)
+		w.airSummary(&out, s, p)
 	}
 	run.Good = Outcome(out.Outcome).Good()
 	run.Summary = out
@@ -325,7 +326,7 @@ const feltLean = 0.15
 
 var axisWords = [3]string{"roll", "pitch", "yaw"}
 
-func (w *watcher) airSummary(out *quad.Rehearsal, run *Run, s State, p *flyer) {
+func (w *watcher) airSummary(out *quad.Rehearsal, s State, p *flyer) {
 	if w.outcome == "" {
 		out.Outcome = string(Flown)
 	}
@@ -355,20 +356,20 @@ func (w *watcher) airSummary(out *quad.Rehearsal, run *Run, s State, p *flyer) {
 	}
 	switch w.scenario {
 	case PunchOut:
-		out.Sentence = fmt.Sprintf("It climbs at up to %.0f m/s, %.0f m in all, takes %.0f A and the pack sags to %.1f V; closed, it leans by no more than %.0f°.", w.climbed, w.top-4, w.amps, w.volts, w.tilt)
+		out.Sentence = fmt.Sprintf("It climbs at up to %.0f m/s, %.0f m in all, takes %.0f A and the pack sags to %.1f V; closed, it leans by no more than %.0f°.", w.climbed, w.top-w.begins, w.amps, w.volts, w.tilt)
 	case ForwardFlight:
-		out.Sentence = fmt.Sprintf("It gets to %.0f m/s against the wind and stops again; its height keeps within %.1f m.", w.fastest, math.Max(w.top-15, 15-w.lowest))
+		out.Sentence = fmt.Sprintf("It gets to %.0f m/s against the wind and stops again; its height keeps within %.1f m.", w.fastest, math.Max(w.top-w.begins, w.begins-w.lowest))
 	case DiveRecovery:
-		out.Sentence = fmt.Sprintf("%sIt falls %.0f m, is caught, and never leans more than %.0f°.", stood, 90-w.lowest, w.tilt)
+		out.Sentence = fmt.Sprintf("%sIt falls %.0f m, is caught, and never leans more than %.0f°.", stood, w.begins-w.lowest, w.tilt)
 	case FlipsAndRolls:
-		out.Sentence = fmt.Sprintf("It rolls and flips once each and is level again; it loses %.0f m.", math.Max(0, 25-w.lowest))
+		out.Sentence = fmt.Sprintf("It rolls and flips once each and is level again; it loses %.0f m.", math.Max(0, w.begins-w.lowest))
 	case InvertedHover:
 		if w.onBack < 4 {
 			out.Outcome = string(Tumbled)
 			out.Sentence = "It does not stay on its back."
 			return
 		}
-		out.Sentence = fmt.Sprintf("It turns over, stays on its back for %.0f s and comes back; it loses %.1f m.", w.onBack, math.Max(0, 15-w.lowest))
+		out.Sentence = fmt.Sprintf("It turns over, stays on its back for %.0f s and comes back; it loses %.1f m.", w.onBack, math.Max(0, w.begins-w.lowest))
 	case RadioLost:
 		out.Sentence = fmt.Sprintf("%.0f s after the radio is gone it is still in the air, %.0f m away and %.0f m up.", s.Time-lossAt, w.far, s.Height)
 		out.Outcome = string(FlewAway)
