@@ -95,27 +95,41 @@ func (a *App) Rehearse(ctx context.Context, id int64, wish Wish) (*RehearsalView
 	return a.runs.rehearse(ctx, o.known, wish)
 }
 
-func (c *runCache) rehearse(ctx context.Context, k quad.Known, wish Wish) (*RehearsalView, error) {
-	if wish.Shows == "" {
-		wish.Shows = flight.FaultWhole
+// flight of a wish with an input: the quad with what is to be shown and without it, and what is flown with both.
+func (w Wish) flight(in flight.Input, rotation quad.Rotation) (*flight.Consequence, flight.Flight, error) {
+	if w.Shows == "" {
+		w.Shows = flight.FaultWhole
 	}
-	pair, err := flight.ConsequenceOf(k, wish.Shows)
+	pair, err := flight.Isolate(in, rotation, w.Shows)
+	if err != nil {
+		return nil, flight.Flight{}, err
+	}
+	f := pair.Flight
+	if w.Scenario != "" {
+		f.Scenario = w.Scenario
+	}
+	if w.Beginner {
+		f.Hand = flight.Beginner
+	}
+	return pair, f, nil
+}
+
+func (c *runCache) rehearse(ctx context.Context, k quad.Known, wish Wish) (*RehearsalView, error) {
+	in, err := flight.NewLossInput(k)
 	if err != nil {
 		return nil, err
 	}
-	f := pair.Flight
-	if wish.Scenario != "" {
-		f.Scenario = wish.Scenario
-	}
-	if wish.Beginner {
-		f.Hand = flight.Beginner
+	rotation := k.Sheet.Craft.Rotation
+	pair, f, err := wish.flight(in, rotation)
+	if err != nil {
+		return nil, err
 	}
 	script, known := flight.ScriptOf(f.Scenario)
 	if !known {
 		return nil, quad.Faultf("no-scenario", "scenario", "there is no scenario %q", string(f.Scenario))
 	}
 	v := &RehearsalView{
-		Scenario: f.Scenario, Shows: wish.Shows, Title: pair.Title, Words: script.Words, With: pair.With, Without: pair.Without, Made: nonNil(pair.Lifted),
+		Scenario: f.Scenario, Shows: pair.Fault, Title: pair.Title, Words: script.Words, With: pair.With, Without: pair.Without, Made: nonNil(pair.Lifted),
 		Assumed: nonNil(quad.Observe(k).Assumed), Card: f.Card, Places: flight.Corners(pair.Faulty), Radius: pair.Faulty.Parts.Propeller.Diameter / 2000,
 	}
 	for _, s := range flight.Scripts {
@@ -124,7 +138,7 @@ func (c *runCache) rehearse(ctx context.Context, k quad.Known, wish Wish) (*Rehe
 		}
 	}
 	for _, fault := range flight.Faults {
-		if other, err := flight.ConsequenceOf(k, fault); err == nil {
+		if other, err := flight.Isolate(in, rotation, fault); err == nil {
 			v.Faults = append(v.Faults, FaultShown{Fault: fault, Title: other.Title, Known: !asking[fault]})
 		}
 	}
@@ -141,19 +155,17 @@ func (a *App) TraceOf(ctx context.Context, id int64, wish Wish, sound bool, rate
 	if err != nil {
 		return err
 	}
-	if wish.Shows == "" {
-		wish.Shows = flight.FaultWhole
-	}
-	pair, err := flight.ConsequenceOf(o.known, wish.Shows)
+	in, err := flight.NewLossInput(o.known)
 	if err != nil {
 		return err
 	}
-	in, f := pair.Faulty, pair.Flight
+	pair, f, err := wish.flight(in, o.known.Sheet.Craft.Rotation)
+	if err != nil {
+		return err
+	}
+	in = pair.Faulty
 	if sound {
 		in = pair.Sound
-	}
-	if wish.Scenario != "" {
-		f.Scenario = wish.Scenario
 	}
 	return WriteTrace(ctx, in, f, rate, w)
 }

@@ -257,11 +257,10 @@ func (c rehearseCommand) Run() error {
 	if err != nil {
 		return err
 	}
-	in, err := flight.NewInput(k)
+	in, err := flight.NewLossInput(k)
 	if err != nil {
 		return err
 	}
-	in = flight.WithLoss(in, k)
 	assumed := quad.Observe(k).Assumed
 	if c.Actual != "" {
 		if err := readFile(c.Actual, &in.Actual); err != nil {

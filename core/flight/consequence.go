@@ -7,6 +7,7 @@ import (
 
 	"vividperch/core/airframe"
 	"vividperch/core/linkloss"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -46,7 +47,6 @@ type Consequence struct {
 	Flight  Flight   `json:"flight"`
 	Faulty  Input    `json:"-"`
 	Sound   Input    `json:"-"`
-	Pair    [2]*Run  `json:"-"`
 	Lifted  []string `json:"lifted"` // what had to be made worse to show it at all
 }
 
@@ -59,27 +59,20 @@ var faultTitles = map[Fault]string{
 	FaultGains: "Gains too high for its thrust", FaultLoss: "The radio is lost, and nothing notices",
 }
 
-// ConsequenceOf a fault for what is known of a quad; one that it does not have is a Fault with the code no-consequence.
-func ConsequenceOf(k quad.Known, fault Fault) (*Consequence, error) {
+// NewLossInput is [NewInput] with what the receiver puts out once the radio is gone: as read, and its presets as the radio plan has
+// them.
+func NewLossInput(k quad.Known) (Input, error) {
 	in, err := NewInput(k)
-	if err != nil {
-		return nil, err
-	}
-	in = WithLoss(in, k)
-	return Isolate(in, k.Sheet.Craft.Rotation, fault)
-}
-
-// WithLoss adds what the receiver puts out once the radio is gone: as read, and its presets as the radio plan has them.
-func WithLoss(in Input, k quad.Known) Input {
 	in.OnLoss = quad.LossSilence
 	if r := k.Readings.Loss.Output; r != nil {
 		in.OnLoss = r.Value
 	}
 	in.Preset = linkloss.Presets(k)
-	return in
+	return in, err
 }
 
-// Isolate puts one fault of an input, as it was observed, into a quad that is sound otherwise. rotation is the plan.
+// Isolate puts one fault of an input, as it was observed, into a quad that is sound otherwise; rotation is the plan. One that it does not
+// have is a [quad.Fault] with the code no-consequence.
 func Isolate(in Input, rotation quad.Rotation, fault Fault) (*Consequence, error) {
 	title, known := faultTitles[fault]
 	if !known {
@@ -166,8 +159,8 @@ func Isolate(in Input, rotation quad.Rotation, fault Fault) (*Consequence, error
 	case FaultCell:
 		c.Flight = ForwardFlight.Steady()
 		f.Pack.Cells++
-		if f.Pack.Cells > mostCells {
-			return nil, quad.Faultf("no-consequence", "parts.packs", "no pack has more than %d cells", mostCells)
+		if !quad.Plausible("parts.packs.any.cells", float64(f.Pack.Cells)) {
+			return nil, quad.Faultf("no-consequence", "parts.packs", "no pack has %d cells", f.Pack.Cells)
 		}
 		c.With, c.Without = fmt.Sprintf("%d cells, the gains as they are", f.Pack.Cells), fmt.Sprintf("%d cells", in.Pack.Cells)
 	case FaultIdle:
@@ -177,7 +170,7 @@ func Isolate(in Input, rotation quad.Rotation, fault Fault) (*Consequence, error
 			worst = math.Max(worst, a.StopsAt)
 		}
 		if differs = worst > 0; differs {
-			s.Settings.Idle = math.Max(s.Settings.Idle, (worst+idleMargin)/100)
+			s.Settings.Idle = math.Max(s.Settings.Idle, (worst+motors.IdleMargin)/100)
 			differs = s.Settings.Idle > f.Settings.Idle
 		}
 		c.With, c.Without = fmt.Sprintf("idle at %.1f %%", 100*f.Settings.Idle), fmt.Sprintf("idle at %.1f %%", 100*s.Settings.Idle)
@@ -222,11 +215,6 @@ func Isolate(in Input, rotation quad.Rotation, fault Fault) (*Consequence, error
 }
 
 var lossWords = map[quad.LossOutput]string{quad.LossHold: "the last it heard", quad.LossPreset: "its presets", quad.LossSilence: "nothing"}
-
-const (
-	mostCells  = 12
-	idleMargin = 1.5 // % of range, above where a motor stops
-)
 
 func doubled(outputs map[string]quad.OutputActual) bool {
 	seen := map[quad.Corner]bool{}

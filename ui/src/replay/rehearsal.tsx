@@ -100,7 +100,7 @@ const speeds = [
   [0.05, 'a twentieth'],
 ] as const
 
-function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id: number; wish: { shows: string; scenario: string } }) {
+function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id: number; wish: { beginner: boolean } }) {
   const { view, asIs, corrected } = props
   const end = Math.max(asIs.frames.at(-1)?.time ?? 1, corrected.frames.at(-1)?.time ?? 1)
   const trouble = !asIs.good && asIs.summary.moment > 0
@@ -136,7 +136,11 @@ function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id
     <div className="flown">
       <div className="bar spread">
         <h1>{view.shows === 'whole' ? (script?.title ?? '') : view.title}</h1>
-        <a className="link" href={`/api/quads/${props.id}/rehearsal/trace?shows=${view.shows}&scenario=${view.scenario}`} download>
+        <a
+          className="link"
+          href={`/api/quads/${props.id}/rehearsal/trace?shows=${view.shows}&scenario=${view.scenario}&beginner=${props.wish.beginner}`}
+          download
+        >
           Trace as CSV
         </a>
       </div>
