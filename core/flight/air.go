@@ -183,7 +183,11 @@ func (s *Stepper) strike() {
 	n := &s.now
 	w, x, y, z := n.qw, n.qx, n.qy, n.qz
 	nx, ny := 2*(x*z-w*y), 2*(y*z+w*x)
-	reach := s.body.radius * math.Sqrt(nx*nx+ny*ny)
+	lean := math.Sqrt(nx*nx + ny*ny)
+	reach := s.body.radius * lean
+	if n.pz+s.body.reach*lean+reach <= 0 {
+		return // not even the lowest
+	}
 	for i := range s.rotors {
 		r := &s.rotors[i]
 		if n.pz+nx*r.x+ny*r.y+reach <= 0 {

@@ -18,23 +18,29 @@ type controller struct {
 	tiltRoll  float64
 	tiltPitch float64
 
-	armed      bool
-	hindered   bool    // something outside the flight keeps it from arming, such as a USB cable
-	heard      bool    // a frame has come since power-up
-	wantedOff  bool    // the arm switch has been seen off since power-up
-	lost       float64 // s since the last frame
-	inLoss     bool
-	integral   [3]float64
-	lastRate   [3]float64
-	seen       [3]float64 // rad/s, after the filter
-	want       [3]float64 // deg/s
-	slow       [3]float64 // low-passed change of rotation, deg/s²
-	last       Sticks
-	asked      command // what the last frame meant
-	gesture    gesture
-	rest       sticks.Rest // of the throttle
-	way        float64     // that the rotors turn with reversible thrust: 1 forward, -1 backward
-	slowCutoff float64     // Hz, of slow
+	armed     bool
+	hindered  bool    // something outside the flight keeps it from arming, such as a USB cable
+	heard     bool    // a frame has come since power-up
+	wantedOff bool    // the arm switch has been seen off since power-up
+	lost      float64 // s since the last frame
+	inLoss    bool
+	integral  [3]float64
+	lastRate  [3]float64
+	seen      [3]float64 // rad/s, after the filter
+	want      [3]float64 // deg/s
+	slow      [3]float64 // low-passed change of rotation, deg/s²
+	heardNow  bool       // a frame is there for the next loop
+	last      Sticks     // the frame read last
+	asked     command    // what it meant
+	gesture   gesture
+	rest      sticks.Rest // of the throttle
+	way       float64     // that the rotors turn with reversible thrust: 1 forward, -1 backward
+
+	// What one loop needs of the settings, worked out once; the time between two loops is always the same.
+	gains     [3]quad.Gains // duty per deg/s, per deg and per deg/s²
+	h, perH   float64       // s from one loop to the next, and its inverse
+	seenShare float64       // of the way that the filter goes in one loop
+	slowShare float64       // the same of the change of rotation
 }
 
 const (
@@ -42,10 +48,19 @@ const (
 	derivativeHz = 80.0 // low-pass on the change of rotation, where the line does not tell
 )
 
-func newController(in Input) controller {
-	c := controller{s: in.Settings, tiltRoll: in.Actual.TiltRoll * math.Pi / 180, tiltPitch: in.Actual.TiltPitch * math.Pi / 180}
-	if c.slowCutoff = in.Settings.DerivativeCutoff; c.slowCutoff == 0 {
-		c.slowCutoff = derivativeHz
+// newController that runs every h seconds.
+func newController(in Input, h float64) controller {
+	c := controller{s: in.Settings, tiltRoll: in.Actual.TiltRoll * math.Pi / 180, tiltPitch: in.Actual.TiltPitch * math.Pi / 180, h: h, perH: 1 / h, seenShare: 1}
+	if c.s.GyroCutoff > 0 {
+		c.seenShare = lowPass(c.s.GyroCutoff, h)
+	}
+	cutoff := c.s.DerivativeCutoff
+	if cutoff == 0 {
+		cutoff = derivativeHz
+	}
+	c.slowShare = lowPass(cutoff, h)
+	for i, g := range c.s.Gains {
+		c.gains[i] = quad.Gains{Proportional: g.Proportional / 100, Integral: g.Integral / 100, Derivative: g.Derivative / 100}
 	}
 	c.rest = sticks.RestOf(quad.SticksSheet{IdleBelow: in.Settings.IdleBelow}, in.Settings.Reverses)
 	off := (in.Actual.BoardYaw - in.Settings.BoardYaw) * math.Pi / 180
@@ -105,54 +120,51 @@ func held(r quad.Range, s *Sticks) bool {
 	return r.Channel >= 1 && r.Channel <= len(s.Channels) && r.Holds(s.Channels[r.Channel-1])
 }
 
-// loop runs the controller once, h seconds after the last time, on the board of a stepper, and gives the duty of each output: 0..1,
-// and -1..1 with reversible thrust.
-func (c *controller) loop(in *Sticks, of *Stepper, h float64) [4]float64 {
+// hear what reaches the board: a frame, or none.
+func (c *controller) hear(in *Sticks) {
+	if c.heardNow = in.Heard; c.heardNow && *in != c.last {
+		c.last, c.asked = *in, c.read(in)
+	}
+}
+
+// loop runs the controller once on the board of a stepper and writes the duty of each output: 0..1, and -1..1 with reversible thrust.
+func (c *controller) loop(of *Stepper, duty *[4]float64) {
 	of.sensors.read(of)
 	// The sensors turn with the board: what it takes for roll is partly pitch when the mount is not as set.
 	cos, sin := c.turned[0], c.turned[1]
-	g := &of.sensors.gyro
-	rates := [3]float64{cos*g[0] + sin*g[1], cos*g[1] - sin*g[0], g[2]}
-	if c.s.GyroCutoff > 0 {
-		share := lowPass(c.s.GyroCutoff, h)
-		for i := range rates {
-			rates[i] = c.seen[i] + share*(rates[i]-c.seen[i])
-		}
-	}
-	c.seen = rates
-	if in.Heard {
-		if *in != c.last {
-			c.last, c.asked = *in, c.read(in)
-		}
+	g, seen := &of.sensors.gyro, &c.seen
+	seen[0] += c.seenShare * (cos*g[0] + sin*g[1] - seen[0])
+	seen[1] += c.seenShare * (cos*g[1] - sin*g[0] - seen[1])
+	seen[2] += c.seenShare * (g[2] - seen[2])
+	if c.heardNow {
 		c.heard, c.lost = true, 0
 		if c.inLoss && !c.asked.arm {
 			c.inLoss = false // coming back needs the switch off once, else it would arm by itself
 		}
-	} else {
-		c.lost += h
-	}
-	cmd := c.asked
-	if c.lost > c.s.Guard {
+	} else if c.lost += c.h; c.lost > c.s.Guard {
 		c.inLoss = true
 	}
+	cmd := &c.asked
 	if c.inLoss {
 		switch c.s.Policy {
 		case quad.PolicyLand:
-			cmd = command{throttle: c.s.LandPush, arm: c.armed, level: true}
+			cmd = &command{throttle: c.s.LandPush, arm: c.armed, level: true}
 		default:
-			cmd, c.gesture = command{rest: true}, gesture{}
+			cmd, c.gesture = &command{rest: true}, gesture{}
 		}
 	}
 	if c.s.ByStick {
-		c.gesture.follow(&cmd, rates, h)
+		byHand := *cmd
+		cmd = &byHand
+		c.gesture.follow(cmd, c.seen, c.h)
 	}
 	c.arm(cmd, of)
 	if !c.armed {
 		c.integral, c.slow, c.want = [3]float64{}, [3]float64{}, [3]float64{}
-		c.lastRate = rates
-		return [4]float64{}
+		c.lastRate, *duty = c.seen, [4]float64{}
+		return
 	}
-	return c.drive(cmd, of, rates, h)
+	c.drive(cmd, of, duty)
 }
 
 // lean is the attitude as the board sees it, rad: turned as it is on its mount, and off by its level error.
@@ -161,7 +173,7 @@ func (c *controller) lean(of *Stepper) (roll, pitch float64) {
 	return c.turned[0]*r + c.turned[1]*p + c.tiltRoll, c.turned[0]*p - c.turned[1]*r + c.tiltPitch
 }
 
-func (c *controller) arm(cmd command, of *Stepper) {
+func (c *controller) arm(cmd *command, of *Stepper) {
 	if !cmd.arm {
 		c.armed = false
 		c.wantedOff = c.wantedOff || c.heard
@@ -179,8 +191,9 @@ func lowPass(cutoff, h float64) float64 { return h / (h + 1/(2*math.Pi*cutoff)) 
 
 const degrees = 180 / math.Pi
 
-func (c *controller) drive(cmd command, of *Stepper, rates [3]float64, h float64) [4]float64 {
-	want := cmd.rates
+func (c *controller) drive(cmd *command, of *Stepper, duty *[4]float64) {
+	want := &c.want
+	*want = cmd.rates
 	if share := cmd.blend; cmd.level || share > 0 {
 		if cmd.level {
 			share = 1
@@ -189,63 +202,81 @@ func (c *controller) drive(cmd command, of *Stepper, rates [3]float64, h float64
 		want[0] += share * (c.s.Pull*(cmd.roll*c.s.Lean-roll*degrees) - want[0])
 		want[1] += share * (c.s.Pull*(-cmd.pitch*c.s.Lean-pitch*degrees) - want[1])
 	}
-	c.want = want
-	share := lowPass(c.slowCutoff, h)
+	// Without authority at idle it keeps still on the ground, and falls as it hangs in the air.
+	idle := cmd.rest && !cmd.firm
 	var out [3]float64
 	for i := range out {
-		rate := rates[i] * degrees
-		g := &c.s.Gains[i]
-		e := want[i] - rate
-		c.slow[i] += share * ((rate-c.lastRate[i]*degrees)/h - c.slow[i])
-		if cmd.rest && !cmd.firm {
+		rate := c.seen[i] * degrees
+		c.slow[i] += c.slowShare * ((c.seen[i]-c.lastRate[i])*(degrees*c.perH) - c.slow[i])
+		if idle {
 			c.integral[i] = 0
-		} else {
-			c.integral[i] = max(-integralMost, min(integralMost, c.integral[i]+g.Integral/100*e*h))
+			continue
 		}
-		out[i] = g.Proportional/100*e + c.integral[i] - g.Derivative/100*c.slow[i]
+		g := &c.gains[i]
+		e := want[i] - rate
+		sum := c.integral[i] + g.Integral*e*c.h
+		if sum > integralMost {
+			sum = integralMost
+		} else if sum < -integralMost {
+			sum = -integralMost
+		}
+		c.integral[i] = sum
+		out[i] = g.Proportional*e + sum - g.Derivative*c.slow[i]
 	}
-	c.lastRate = rates
-	if cmd.rest && !cmd.firm {
-		out = [3]float64{} // without authority at idle it keeps still on the ground, and falls as it hangs in the air
-	}
+	c.lastRate = c.seen
 	if c.s.Reverses {
-		return c.bothWays(cmd.throttle, out)
+		c.bothWays(cmd.throttle, &out, duty)
+		return
 	}
-	return c.mixed(motors.Duty(cmd.throttle, c.s.Idle, c.s.Limit), 1, out)
+	c.mixed(motors.Duty(cmd.throttle, c.s.Idle, c.s.Limit), 1, &out, duty)
 }
 
 // bothWays turns all rotors forward from the middle of the throttle up and backward below it, each way from its idle to full. Just
 // about the middle they keep the way they had.
-func (c *controller) bothWays(throttle float64, out [3]float64) [4]float64 {
+func (c *controller) bothWays(throttle float64, out *[3]float64, duty *[4]float64) {
 	if math.Abs(throttle) > 0.02 || c.way == 0 {
 		c.way = 1
 		if throttle < 0 {
 			c.way = -1
 		}
 	}
-	return c.mixed(motors.Duty(max(0, throttle*c.way), c.s.Idle, c.s.Limit), c.way, out)
+	c.mixed(motors.Duty(max(0, throttle*c.way), c.s.Idle, c.s.Limit), c.way, out, duty)
 }
 
 // mixed spreads a collective duty and a command about each axis over the outputs, all of them turning one way.
-func (c *controller) mixed(base, way float64, out [3]float64) [4]float64 {
-	var duty [4]float64
+func (c *controller) mixed(base, way float64, out *[3]float64, duty *[4]float64) {
+	// More duty backward pushes down more: seen from above the signs of roll, pitch and yaw all turn over.
+	roll, pitch, yaw := way*out[0], way*out[1], way*out[2]
 	low, high := math.Inf(1), math.Inf(-1)
 	for i := range duty {
 		m := &c.mix[i]
-		// More duty backward pushes down more: seen from above the signs of roll, pitch and yaw all turn over.
-		duty[i] = way * (m[0]*out[0] + m[1]*out[1] + m[2]*out[2])
-		low, high = min(low, duty[i]), max(high, duty[i])
+		x := m[0]*roll + m[1]*pitch + m[2]*yaw
+		duty[i] = x
+		if x < low {
+			low = x
+		}
+		if x > high {
+			high = x
+		}
 	}
-	if high-low > 1-c.s.Idle { // more than the range: keep the proportions
-		k := (1 - c.s.Idle) / (high - low)
+	idle := c.s.Idle
+	if high-low > 1-idle { // more than the range: keep the proportions
+		k := (1 - idle) / (high - low)
 		for i := range duty {
 			duty[i] *= k
 		}
 		high *= k
 	}
-	base = min(base, 1-high)
-	for i := range duty {
-		duty[i] = way * max(c.s.Idle, min(1, base+duty[i]))
+	if base > 1-high {
+		base = 1 - high
 	}
-	return duty
+	for i, x := range duty {
+		x += base
+		if x < idle {
+			x = idle
+		} else if x > 1 {
+			x = 1
+		}
+		duty[i] = way * x
+	}
 }

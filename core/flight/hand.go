@@ -52,6 +52,8 @@ type flyer struct {
 	mass    float64      // kg
 	axes    [4]axisPlace // roll, pitch, throttle, yaw
 	noise   noise
+	share   float64 // of the way that the fingers go from one movement to the next
+	wide    float64 // the inverse of what they leave of a tremble's width
 	tremble [4]float64
 	moved   [4]float64 // where the fingers are
 	seen    []State    // ring
@@ -77,6 +79,8 @@ func newFlyer(in Input, card Card, who Hand) *flyer {
 		who = Steady
 	}
 	p := &flyer{Hand: who, card: card, set: in.Settings, mass: in.Mass, noise: newNoise(in.Seed, 4)}
+	p.share = 1 - math.Exp(-2*math.Pi*who.Bandwidth/handRate)
+	p.wide = math.Sqrt((2 - p.share) / p.share)
 	p.seen = make([]State, max(1, int(math.Round(who.Delay*handRate))))
 	for i, a := range quad.Axes {
 		p.axes[i] = axisPlace{in.Actual.Channels[a] - 1, in.Actual.Sticks[a]}
@@ -114,10 +118,9 @@ func (p *flyer) sees(now State) State {
 	return old
 }
 
-// frame is what the radio sends for what the hand wants now, h seconds after the last time.
-func (p *flyer) frame(h float64) Sticks {
-	share := 1 - math.Exp(-2*math.Pi*p.Bandwidth*h)
-	wide := math.Sqrt((2 - share) / share) // what the low-pass takes from a normal value's width
+// frame is what the radio sends for what the hand wants now.
+func (p *flyer) frame() Sticks {
+	share := p.share
 	s := Sticks{Heard: true}
 	for i := range s.Channels {
 		s.Channels[i] = 1500
@@ -133,7 +136,7 @@ func (p *flyer) frame(h float64) Sticks {
 		if p.want.throttle == 0 && i == 2 {
 			x, p.moved[i] = to[i], to[i] // closed is closed: the stick has an end there
 		} else if p.want.arm {
-			x += p.Tremor * wide * p.tremble[i]
+			x += p.Tremor * p.wide * p.tremble[i]
 		}
 		if c := p.axes[i].channel; c >= 0 {
 			s.Channels[c] = p.axes[i].pulse(max(-1, min(1, x)))

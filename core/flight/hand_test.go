@@ -25,7 +25,7 @@ func TestHandIsLateSlowAndTrembles(t *testing.T) {
 		p.want = wants{arm: true, throttle: 0.5, roll: 0.5}
 		arrived := 0.0
 		for n := range 200 {
-			f := p.frame(1.0 / handRate)
+			f := p.frame()
 			if x := (f.Channels[0] - 1500) / 500; x >= 0.5*(1-math.Exp(-1)) && arrived == 0 {
 				arrived = float64(n+1) / handRate
 			}
@@ -35,7 +35,7 @@ func TestHandIsLateSlowAndTrembles(t *testing.T) {
 		p.want = wants{arm: true, throttle: 0.5}
 		squares, n := 0.0, 20000
 		for range n {
-			x := (p.frame(1.0 / handRate).Channels[0] - 1500) / 500
+			x := (p.frame().Channels[0] - 1500) / 500
 			squares += x * x
 		}
 		sigma := math.Sqrt(squares / float64(n))
@@ -50,10 +50,10 @@ func TestHandAtTheEndsOfTheStick(t *testing.T) {
 	p := newFlyer(in, HoverCard, Beginner)
 	p.want = wants{arm: true, throttle: 0.8}
 	for range 200 {
-		p.frame(1.0 / handRate)
+		p.frame()
 	}
 	p.want.throttle = 0
-	if f := p.frame(1.0 / handRate); f.Channels[2] != 1000 || f.Channels[3] != 1500 {
+	if f := p.frame(); f.Channels[2] != 1000 || f.Channels[3] != 1500 {
 		t.Errorf("closed: %v", f.Channels)
 	}
 }

@@ -188,7 +188,7 @@ func (s *Stepper) settle(throttle float64) {
 	for range Rate {
 		s.now = before
 		duty := motors.Duty(throttle, s.control.s.Idle, s.control.s.Limit)
-		s.spin([4]float64{duty, duty, duty, duty})
+		s.spin(&[4]float64{duty, duty, duty, duty})
 	}
 	s.now = before
 }

@@ -138,7 +138,7 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 	if look.Rate > 0 {
 		record = max(1, int(math.Round(float64(rate)/look.Rate)))
 	}
-	now := s.State()
+	now := s.seen()
 	for i := range p.seen {
 		p.seen[i] = now
 	}
@@ -151,7 +151,7 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 			if n%(rate/10) == 0 && look.Stop != nil && look.Stop() {
 				return nil, quad.Faultf("cancelled", "", "the rehearsal was cancelled")
 			}
-			now = s.State()
+			now = s.seen()
 			if n%perFrame == 0 {
 				run.Frames = append(run.Frames, frameOf(now))
 			}
@@ -169,13 +169,14 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 				if p.cutOff {
 					p.want = wants{level: true}
 				}
-				moved = p.frame(1.0 / handRate)
+				moved = p.frame()
 			}
+			s.control.hear(&moved)
 		}
 		if look.Record != nil && n%record == 0 {
 			look.Record(s.State())
 		}
-		s.Step(moved)
+		s.fly()
 	}
 	watch.close(run, s, p)
 	return run, nil

@@ -46,6 +46,7 @@ const (
 // controller have it turn forward.
 type rotor struct {
 	speed    float64 // rad/s
+	left     float64 // rad/s, the speed at which the last step left it
 	target   float64 // rad/s, where the present duty, voltage and air would take it
 	forward  float64 // N/(rad/s)² turning forward, signed: negative when it pushes down
 	backward float64 // the same turning backward
@@ -152,50 +153,68 @@ func (r *rotor) hold(share, h float64) {
 	}
 }
 
-// gather the rotors' push through one step: every rotor goes from its target plus a gap towards its target, the gap shrinking as
-// exp(-t/lag), so every sum is a polynomial of what is left of it.
-func (p *pushes) gather(rotors *[4]rotor, half, full, rate float64) {
-	var t0, t1, t2, x0, x1, x2, y0, y1, y2, z0, z1, z2 float64
-	var a through // at the targets
-	var b through // of the gaps
+// turn the rotors through one step and gather their push. Each goes from its speed towards its target, the gap between them shrinking
+// to the shares half and full of it by the middle and the end of the step, and by rate 1/s of it in the beginning.
+func (p *pushes) turn(rotors *[4]rotor, half, full, rate float64) {
+	if p.air[0] = p.air[2]; !left(rotors) {
+		p.air[0].sum(rotors)
+	}
+	p.begin, p.middle, p.end = push{}, push{}, push{}
 	for i := range rotors {
 		r := &rotors[i]
-		t, g := r.target, r.speed-r.target
-		k, loss, way := r.forward, r.loss, r.torque
-		if r.speed < 0 {
-			k, loss, way = r.backward, -loss, -way
+		w0, t := r.speed, r.target
+		g := w0 - t
+		w1, w2 := t+half*g, t+full*g
+		k, way := r.forward, r.torque
+		if w0 < 0 {
+			k, way = r.backward, -way
 		}
 		if k > 0 {
 			k *= r.gain
 		}
-		tt, tg, gg := t*t, 2*t*g, g*g
-		k0, k1, k2 := k*tt, k*tg, k*gg
-		t0, t1, t2 = t0+k0, t1+k1, t2+k2
-		x0, x1, x2 = x0-r.y*k0, x1-r.y*k1, x2-r.y*k2
-		y0, y1, y2 = y0+r.x*k0, y1+r.x*k1, y2+r.x*k2
-		z0, z1, z2 = z0+way*tt, z1+way*tg+r.inertia*g*rate, z2+way*gg
-		a.add(r, t, loss)
-		b.add(r, g, loss)
+		r.speed, r.left = w2, w2
+		c := g * rate * r.inertia
+		p.begin.add(r, k, way, w0*w0, c)
+		p.middle.add(r, k, way, w1*w1, c*half)
+		p.end.add(r, k, way, w2*w2, c*full)
 	}
-	h2, f2 := half*half, full*full
-	p.begin = push{t0 + t1 + t2, x0 + x1 + x2, y0 + y1 + y2, z0 + z1 + z2}
-	p.middle = push{t0 + half*t1 + h2*t2, x0 + half*x1 + h2*x2, y0 + half*y1 + h2*y2, z0 + half*z1 + h2*z2}
-	p.end = push{t0 + full*t1 + f2*t2, x0 + full*x1 + f2*x2, y0 + full*y1 + f2*y2, z0 + full*z1 + f2*z2}
-	p.air[0].sum(&a, &b, 1)
-	p.air[1].sum(&a, &b, half)
-	p.air[2].sum(&a, &b, full)
+	p.air[2].sum(rotors)
+	// All of it goes with the speeds, so the middle lies on the line between both ends.
+	p.air[1].between(&p.air[2], &p.air[0], (half-full)/(1-full))
 }
 
-// add a rotor that turns at w; loss is signed by the way it turns.
-func (t *through) add(r *rotor, w, loss float64) {
-	t.spin += r.inertia * w
-	w *= loss
-	x, y := w*r.x, w*r.y
-	t.q, t.qx, t.qy = t.q+w, t.qx+x, t.qy+y
-	t.qxx, t.qyy, t.qxy = t.qxx+x*r.x, t.qyy+y*r.y, t.qxy+x*r.y
+// add a rotor's push at a square of its speed while it speeds up with a torque.
+func (p *push) add(r *rotor, k, way, square, torque float64) {
+	f := k * square
+	p.thrust, p.x, p.y, p.z = p.thrust+f, p.x-r.y*f, p.y+r.x*f, p.z+way*square+torque
 }
 
-func (t *through) sum(a, b *through, left float64) {
-	t.spin, t.q, t.qx, t.qy = a.spin+left*b.spin, a.q+left*b.q, a.qx+left*b.qx, a.qy+left*b.qy
-	t.qxx, t.qyy, t.qxy = a.qxx+left*b.qxx, a.qyy+left*b.qyy, a.qxy+left*b.qxy
+// left says whether the rotors still turn as the last step left them: nothing stopped one, and nobody set it going.
+func left(rotors *[4]rotor) bool {
+	for i := range rotors {
+		if r := &rotors[i]; r.speed != r.left {
+			return false
+		}
+	}
+	return true
+}
+
+// sum what the air's way through the discs does at the rotors' present speeds.
+func (t *through) sum(rotors *[4]rotor) {
+	var spin, q, qx, qy, qxx, qyy, qxy float64 // not in t: these stay in registers
+	for i := range rotors {
+		r := &rotors[i]
+		spin += r.inertia * r.speed
+		w := r.loss * math.Abs(r.speed)
+		x, y := w*r.x, w*r.y
+		q, qx, qy = q+w, qx+x, qy+y
+		qxx, qyy, qxy = qxx+x*r.x, qyy+y*r.y, qxy+x*r.y
+	}
+	*t = through{spin, q, qx, qy, qxx, qyy, qxy}
+}
+
+// between a and b, a share of the way.
+func (t *through) between(a, b *through, share float64) {
+	t.spin, t.q, t.qx, t.qy = a.spin+share*(b.spin-a.spin), a.q+share*(b.q-a.q), a.qx+share*(b.qx-a.qx), a.qy+share*(b.qy-a.qy)
+	t.qxx, t.qyy, t.qxy = a.qxx+share*(b.qxx-a.qxx), a.qyy+share*(b.qyy-a.qyy), a.qxy+share*(b.qxy-a.qxy)
 }

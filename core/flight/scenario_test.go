@@ -368,4 +368,4 @@ func FuzzFly(f *testing.F) {
 	})
 }
 
-const goldenFlights = "c6b6df33f04a673cf76ac2c3b833159844d4475887bf02e12a60b00c19572439"
+const goldenFlights = "2fabeaaea00c92d93fca3c8d56bf4aada0ccbf80cbc6305f081d5dff25a3f2d7"

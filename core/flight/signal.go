@@ -15,6 +15,7 @@ type signal struct {
 	period float64 // s
 	left   float64 // s to the next frame
 	steps  float64 // from nothing to full
+	step   float64 // the inverse
 	queue  [16][4]float64
 	at     int
 	length int // model steps of delay
@@ -26,6 +27,7 @@ func newSignal(s Settings, rate int) signal {
 		out.steps /= 2 // half of them for each way
 	}
 	if out.steps > 0 {
+		out.step = 1 / out.steps
 		out.length = min(len(out.queue), int(math.Round(commandDelay*float64(rate))))
 	}
 	return out
@@ -49,9 +51,9 @@ func (g *signal) carry(sent, asked *[4]float64, h float64) {
 		g.left = max(0, g.left+g.period)
 		for i, x := range asked {
 			if x < 0 {
-				last[i] = -float64(int(0.5-x*g.steps)) / g.steps
+				last[i] = -float64(int(0.5-x*g.steps)) * g.step
 			} else {
-				last[i] = float64(int(0.5+x*g.steps)) / g.steps
+				last[i] = float64(int(0.5+x*g.steps)) * g.step
 			}
 		}
 	}

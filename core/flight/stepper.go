@@ -62,7 +62,7 @@ func New(in Input) (*Stepper, error) {
 	places := airframe.Places(in.Layout, in.Parts.Frame)
 	lag := math.Max(in.Parts.Motor.TimeConst/1000, 0.005)
 	s := &Stepper{
-		body: newBody(in, places), drive: d, winding: newWinding(d), control: newController(in), sensors: newSensors(in), gusts: newGusts(in.Site, in.Seed),
+		body: newBody(in, places), drive: d, winding: newWinding(d), sensors: newSensors(in), gusts: newGusts(in.Site, in.Seed),
 		wake: wake{noise: newNoise(in.Seed, 3), area: discArea(d)}, density: in.Site.Density, still: in.Ideal, reverses: in.Settings.Reverses,
 	}
 	s.noThrust = d.Diameter * zeroThrust / (2 * math.Pi) / 4
@@ -71,6 +71,7 @@ func New(in Input) (*Stepper, error) {
 	s.every = max(1, int(math.Round(float64(rate)/in.Settings.loopRate())))
 	s.airEvery = max(1, rate/airRate)
 	s.setStep(1/float64(rate), lag)
+	s.control = newController(in, s.h*float64(s.every))
 	for i, letter := range quad.SortedKeys(in.Settings.Places) {
 		a := in.Actual.Outputs[letter]
 		k := a.Corner.Index()
@@ -88,18 +89,24 @@ func (s *Stepper) setStep(h, lag float64) {
 
 // Step flies on by one step of 1/Rate seconds.
 func (s *Stepper) Step(in Sticks) {
+	s.control.hear(&in)
+	s.fly()
+}
+
+// fly on by one step, with the sticks where they were heard last.
+func (s *Stepper) fly() {
 	if s.toLoop--; s.toLoop <= 0 {
 		s.toLoop = s.every
-		s.asked = s.control.loop(&in, s, s.h*float64(s.every))
+		s.control.loop(s, &s.asked)
 	} else {
 		s.sensors.read(s)
 	}
 	s.signal.carry(&s.sent, &s.asked, s.h)
-	s.spin(s.sent)
+	s.spin(&s.sent)
 }
 
 // spin flies one step with given duties per output, -1..1.
-func (s *Stepper) spin(duty [4]float64) {
+func (s *Stepper) spin(duty *[4]float64) {
 	volts := s.drive.PackVoltage - s.drive.PackOhm*s.packAmp
 	if s.toAir--; s.toAir <= 0 {
 		s.toAir = s.airEvery
@@ -126,17 +133,13 @@ func (s *Stepper) spin(duty [4]float64) {
 	}
 	s.packAmp = amps
 	s.charge += amps * s.h
-	s.push.gather(&s.rotors, s.half, s.full, s.rate)
 	pace := (math.Abs(s.rotors[0].speed) + math.Abs(s.rotors[1].speed) + math.Abs(s.rotors[2].speed) + math.Abs(s.rotors[3].speed)) * s.noThrust
 	s.body.slowest, s.body.fastest = stalledDown*pace, stalledUp*pace
+	s.push.turn(&s.rotors, s.half, s.full, s.rate)
 	if s.body.advance(n, &s.push, s.h) {
 		s.strike()
 	}
 	n.bound()
-	for i := range s.rotors {
-		r := &s.rotors[i]
-		r.speed = r.target + (r.speed-r.target)*s.full
-	}
 	s.steps++
 }
 
@@ -202,6 +205,13 @@ type State struct {
 
 // State of the flight now.
 func (s *Stepper) State() State {
+	out := s.seen()
+	out.Accel = s.sensors.accel(s)
+	return out
+}
+
+// seen is what can be seen from outside: the state but for the accelerometer, which is dear.
+func (s *Stepper) seen() State {
 	roll, pitch := s.tilt()
 	n := &s.now
 	out := State{
@@ -211,7 +221,7 @@ func (s *Stepper) State() State {
 		Tilt:  math.Acos(max(-1, min(1, 1-2*(n.qx*n.qx+n.qy*n.qy)))) * degrees,
 		Rates: [3]float64{n.wx * degrees, n.wy * degrees, n.wz * degrees},
 		Duty:  s.duty, Amps: s.packAmp, Volts: s.drive.PackVoltage - s.drive.PackOhm*s.packAmp,
-		Charge: s.charge / 3.6, Armed: s.control.armed, Throttle: s.control.asked.throttle, Accel: s.sensors.accel(s),
+		Charge: s.charge / 3.6, Armed: s.control.armed, Throttle: s.control.asked.throttle,
 	}
 	for i := range out.Gyro {
 		out.Gyro[i], out.Filtered[i], out.Setpoint[i] = s.sensors.gyro[i]*degrees, s.control.seen[i]*degrees, s.control.want[i]
@@ -238,7 +248,7 @@ func (s *Stepper) Hold(roll, pitch float64, rates [3]float64) {
 
 // Spin runs the outputs (in alphabetical order) at given duties for one step, past the controller, as a
 // board does when a bench asks for one motor.
-func (s *Stepper) Spin(duty [4]float64) { s.spin(duty) }
+func (s *Stepper) Spin(duty [4]float64) { s.spin(&duty) }
 
 // Disarm stops the controller as a power cycle would.
 func (s *Stepper) Disarm() {
