@@ -64,7 +64,7 @@ type RehearsalView struct {
 	Words     string          `json:"words"` // what the hand does
 	With      string          `json:"with"`
 	Without   string          `json:"without"`
-	Made      []string        `json:"made"` // worse than it is, to show it at all
+	Supposed  []string        `json:"supposed"` // what is not so yet, and was taken to be so to show it
 	AsIs      *flight.Run     `json:"asIs"`
 	Corrected *flight.Run     `json:"corrected"`
 	Assumed   []string        `json:"assumed"`
@@ -95,12 +95,12 @@ func (a *App) Rehearse(ctx context.Context, id int64, wish Wish) (*RehearsalView
 	return a.runs.rehearse(ctx, o.known, wish)
 }
 
-// flight of a wish with an input: the quad with what is to be shown and without it, and what is flown with both.
-func (w Wish) flight(in flight.Input, rotation quad.Rotation) (*flight.Consequence, flight.Flight, error) {
+// flight of a wish with a quad: the quad with what is to be shown and without it, and what is flown with both.
+func (w Wish) flight(k quad.Known) (*flight.Consequence, flight.Flight, error) {
 	if w.Shows == "" {
 		w.Shows = flight.FaultWhole
 	}
-	pair, err := flight.Isolate(in, rotation, w.Shows)
+	pair, err := flight.Consider(k, w.Shows, nil)
 	if err != nil {
 		return nil, flight.Flight{}, err
 	}
@@ -115,12 +115,7 @@ func (w Wish) flight(in flight.Input, rotation quad.Rotation) (*flight.Consequen
 }
 
 func (c *runCache) rehearse(ctx context.Context, k quad.Known, wish Wish) (*RehearsalView, error) {
-	in, err := flight.NewLossInput(k)
-	if err != nil {
-		return nil, err
-	}
-	rotation := k.Sheet.Craft.Rotation
-	pair, f, err := wish.flight(in, rotation)
+	pair, f, err := wish.flight(k)
 	if err != nil {
 		return nil, err
 	}
@@ -129,7 +124,7 @@ func (c *runCache) rehearse(ctx context.Context, k quad.Known, wish Wish) (*Rehe
 		return nil, quad.Faultf("no-scenario", "scenario", "there is no scenario %q", string(f.Scenario))
 	}
 	v := &RehearsalView{
-		Scenario: f.Scenario, Shows: pair.Fault, Title: pair.Title, Words: script.Words, With: pair.With, Without: pair.Without, Made: nonNil(pair.Lifted),
+		Scenario: f.Scenario, Shows: pair.Fault, Title: pair.Title, Words: script.Words, With: pair.With, Without: pair.Without, Supposed: nonNil(pair.Supposed),
 		Assumed: nonNil(quad.Observe(k).Assumed), Card: f.Card, Places: flight.Corners(pair.Faulty), Radius: pair.Faulty.Parts.Propeller.Diameter / 2000,
 	}
 	for _, s := range flight.Scripts {
@@ -138,7 +133,7 @@ func (c *runCache) rehearse(ctx context.Context, k quad.Known, wish Wish) (*Rehe
 		}
 	}
 	for _, fault := range flight.Faults {
-		if other, err := flight.Isolate(in, rotation, fault); err == nil {
+		if other, err := flight.Consider(k, fault, nil); err == nil {
 			v.Faults = append(v.Faults, FaultShown{Fault: fault, Title: other.Title, Known: !asking[fault]})
 		}
 	}
@@ -155,15 +150,11 @@ func (a *App) TraceOf(ctx context.Context, id int64, wish Wish, sound bool, rate
 	if err != nil {
 		return err
 	}
-	in, err := flight.NewLossInput(o.known)
+	pair, f, err := wish.flight(o.known)
 	if err != nil {
 		return err
 	}
-	pair, f, err := wish.flight(in, o.known.Sheet.Craft.Rotation)
-	if err != nil {
-		return err
-	}
-	in = pair.Faulty
+	in := pair.Faulty
 	if sound {
 		in = pair.Sound
 	}
@@ -188,7 +179,7 @@ func WriteTrace(ctx context.Context, in flight.Input, f flight.Flight, rate floa
 	return t.Close()
 }
 
-// KeepRehearsal flies the card and keeps its summary as a model reading.
+// KeepRehearsal flies the card and keeps its summary as a model reading, with how much of its gains are steady with every assigned pack.
 func (a *App) KeepRehearsal(ctx context.Context, id int64) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
@@ -202,7 +193,11 @@ func (a *App) KeepRehearsal(ctx context.Context, id int64) (*QuadView, error) {
 	if err != nil {
 		return nil, err
 	}
-	raw, err := json.Marshal(run.Summary)
+	summary, err := flight.Kept(run, in, o.known)
+	if err != nil {
+		return nil, err
+	}
+	raw, err := json.Marshal(summary)
 	if err != nil {
 		return nil, err
 	}

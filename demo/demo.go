@@ -126,7 +126,11 @@ func Rehearse(k *quad.Known, at time.Time) error {
 	if err != nil {
 		return err
 	}
-	k.Readings.FirstFlight.Rehearsal = &quad.Reading[quad.Rehearsal]{Value: run.Summary, Origin: quad.OriginModel, Input: run.Input, At: at, Revision: 1}
+	summary, err := flight.Kept(run, in, *k)
+	if err != nil {
+		return err
+	}
+	k.Readings.FirstFlight.Rehearsal = &quad.Reading[quad.Rehearsal]{Value: summary, Origin: quad.OriginModel, Input: run.Input, At: at, Revision: 1}
 	return nil
 }
 

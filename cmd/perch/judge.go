@@ -268,17 +268,23 @@ func (c rehearseCommand) Run() error {
 		}
 		assumed = nil
 	}
-	in.Seed = c.Seed
-	if c.Wind >= 0 {
-		in.Site.WindNorth, in.Site.Gust = -c.Wind, flight.GustShare*c.Wind
+	actual := in.Actual
+	suppose := func(in *flight.Input) {
+		if in.Seed = c.Seed; c.Actual != "" {
+			in.Actual = actual
+		}
+		if c.Wind >= 0 {
+			in.Site.WindNorth, in.Site.Gust = -c.Wind, flight.GustShare*c.Wind
+		}
 	}
+	suppose(&in)
 	rotation := k.Sheet.Craft.Rotation
 	f := flight.Scenario(c.Scenario).Steady()
 	answer := rehearsed{Scenario: f.Scenario, Assumed: assumed}
 	var sound flight.Input
 	switch {
 	case c.Shows != "":
-		pair, err := flight.Isolate(in, rotation, flight.Fault(c.Shows))
+		pair, err := flight.Consider(k, flight.Fault(c.Shows), suppose)
 		if err != nil {
 			return err
 		}

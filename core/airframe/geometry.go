@@ -39,6 +39,19 @@ func Heaviest(p quad.Parts) (string, quad.Pack, bool) {
 	return best, p.Packs[best], best != ""
 }
 
+// MostCells is the assigned pack with the most cells, by name; of several the lightest. With it motors answer the most to the same
+// throttle, so it is what gains must be steady with.
+func MostCells(p quad.Parts) (string, quad.Pack, bool) {
+	var best string
+	for _, name := range quad.SortedKeys(p.Packs) {
+		a, b := p.Packs[name], p.Packs[best]
+		if best == "" || a.Cells > b.Cells || a.Cells == b.Cells && a.Mass < b.Mass {
+			best = name
+		}
+	}
+	return best, p.Packs[best], best != ""
+}
+
 // armShare of the mass sits at the rotors: motors, propellers and arm ends of a usual build.
 const armShare = 0.32
 

@@ -474,6 +474,11 @@ var fixtures = []fixture{
 	{rule: "first-flight.rehearsal", name: "flown by the sheet, the board not read", set: set("board.line", `""`), fly: true},
 	{rule: "first-flight.rehearsal", name: "flown by what the board holds, whatever the sheet says", set: set("sheet.feel.levelStrength", "9"), fly: true},
 	{rule: "first-flight.rehearsal", name: "flown with what each motor needs to turn", set: set("readings.motors.starts.A", `{"starts":3.6,"stops":3.1}`), fly: true},
+	{rule: "first-flight.gains", name: "far too high", set: set("board.line", `""`, "sheet.feel.rollGains.proportional", "9", "sheet.feel.pitchGains.proportional", "9"), fly: true, weight: check.Stop, says: "oscillate"},
+	{rule: "first-flight.gains", name: "little in hand", set: set("board.line", `""`, "sheet.feel.rollGains.proportional", "0.35"), fly: true, weight: check.Fix, says: "80 % of them"},
+	{rule: "first-flight.gains", name: "little in hand with a cell more in a lighter pack", set: set("board.line", `""`, "parts.packs.green.cells", "7", "sheet.feel.rollGains.proportional", "0.32"), fly: true, weight: check.Fix, says: "With green in"},
+	{rule: "first-flight.gains", name: "another pack since", set: set("parts.packs.grey.cells", "7"), ask: "readings.firstFlight.rehearsal"},
+	{rule: "first-flight.gains", name: "a pack with fewer cells", set: set("parts.packs.grey.cells", "4")},
 	{rule: "first-flight.rehearsal", name: "not flown", set: set("readings.firstFlight.rehearsal", "null"), ask: "readings.firstFlight.rehearsal"},
 	{rule: "first-flight.rehearsal", name: "cannot be flown", set: set("parts.frame.armFront", "0"), weight: check.Stop, says: "cannot be rehearsed"},
 	{rule: "first-flight.rehearsal", name: "drifts far by this quad's own limit", set: set("limits.thresholds.drift", `{"value":0.5,"reason":"a small hall"}`, "readings.senses.levelRoll", "5"), fly: true, weight: check.Fix, says: "0.5 m is the most. This quad's own limit: a small hall."},
@@ -482,6 +487,10 @@ var fixtures = []fixture{
 
 	// One board rule a station: it compares what the board holds where the station's rules look.
 	{rule: "motors.board-differs", name: "not written", set: set("sheet.motors.outputs.B.reversed", "true"), weight: check.Stop, says: "Sheet: yes. Board: no."},
+	{rule: "first-flight.board-differs", name: "another layout on the board", set: set("sheet.craft.layout", `"plus"`), weight: check.Stop, says: "layout"},
+	{rule: "motors.board-differs", name: "another corner on the board", set: set("sheet.motors.outputs.A.corner", `"rearLeft"`, "sheet.motors.outputs.B.corner", `"frontLeft"`), weight: check.Stop, says: "corner"},
+	{rule: "sticks.board-differs", name: "another order on the board", set: set("sheet.sticks.order", `"TAER"`), weight: check.Stop, says: "TAER"},
+	{rule: "first-flight.board-differs", name: "another mount on the board", set: set("sheet.senses.boardYaw", "90"), weight: check.Stop, says: "90 deg"},
 	{rule: "motors.board-differs", name: "written", set: set("sheet.motors.outputs.B.reversed", "true"), board: true},
 	{rule: "motors.board-differs", name: "never read", set: set("board.target", `""`, "board.line", `""`), ask: "readings.firmware.identity"},
 	{rule: "sticks.board-differs", name: "not written", set: set("sheet.sticks.arm.from", "1600"), weight: check.Stop, says: "arm, range from"},

@@ -4,6 +4,7 @@ import (
 	"sync"
 
 	"vividperch/core/firmware"
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
 
@@ -59,11 +60,19 @@ func boardRule(rules []Rule) (Rule, bool) {
 					Why:      "It flies by what the board holds, not by what you meant.",
 					Remedies: []Remedy{{Words: "Write the sheet to the board", Write: true}},
 					Paths:    []quad.Path{d.Path},
+					Shows:    differs[d.Path],
 				})
 			}
 			return r
 		},
 	}, true
+}
+
+// differs says which fault it is to fly with what the board holds at a path instead of what the sheet says.
+var differs = map[quad.Path]flight.Fault{
+	"sheet.craft.layout": flight.FaultLayout, "sheet.craft.rotation": flight.FaultLayout, "sheet.senses.boardYaw": flight.FaultMount,
+	"sheet.sticks.order": flight.FaultChannels, "sheet.motors.outputs.A.corner": flight.FaultOrder, "sheet.motors.outputs.B.corner": flight.FaultOrder,
+	"sheet.motors.outputs.C.corner": flight.FaultOrder, "sheet.motors.outputs.D.corner": flight.FaultOrder,
 }
 
 func readsAny(reads []quad.Path, p quad.Path) bool {

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"vividperch/core/check"
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/demo"
 )
@@ -63,6 +64,32 @@ func TestFixtures(t *testing.T) {
 			}
 		case len(report.Findings)+len(report.Asks) > 0:
 			t.Errorf("%s: want silence, got %s", what, describe(report))
+		}
+	}
+}
+
+// What a finding says that flight would show can be flown with the very quad that it is found on.
+func TestFindingsLeadToTheirConsequence(t *testing.T) {
+	base := sound(t)
+	led := map[flight.Fault]bool{}
+	for _, f := range fixtures {
+		if f.weight == "" {
+			continue
+		}
+		k := f.known(t, base)
+		for _, one := range check.Run([]check.Rule{ruleByID(t, f.rule)}, k, check.Context{Now: today}).Findings {
+			if one.Shows == "" {
+				continue
+			}
+			if _, err := flight.Consider(k, one.Shows, nil); err != nil {
+				t.Errorf("%s, %s: %q leads to %s: %v", f.rule, f.name, one.Title, one.Shows, err)
+			}
+			led[one.Shows] = true
+		}
+	}
+	for _, fault := range flight.Faults {
+		if !led[fault] {
+			t.Errorf("no finding leads to %s", fault)
 		}
 	}
 }

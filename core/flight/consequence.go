@@ -40,14 +40,14 @@ var Faults = []Fault{FaultWhole, FaultThrust, FaultCell, FaultLayout, FaultChann
 
 // Consequence is a fault as it is flown: the same quad with it and without it, everything else sound.
 type Consequence struct {
-	Fault   Fault    `json:"fault"`
-	Title   string   `json:"title"`
-	With    string   `json:"with"`    // what stands in the way, in words
-	Without string   `json:"without"` // what was changed in the other
-	Flight  Flight   `json:"flight"`
-	Faulty  Input    `json:"-"`
-	Sound   Input    `json:"-"`
-	Lifted  []string `json:"lifted"` // what had to be made worse to show it at all
+	Fault    Fault    `json:"fault"`
+	Title    string   `json:"title"`
+	With     string   `json:"with"`    // what stands in the way, in words
+	Without  string   `json:"without"` // what was changed in the other
+	Flight   Flight   `json:"flight"`
+	Faulty   Input    `json:"-"`
+	Sound    Input    `json:"-"`
+	Supposed []string `json:"supposed"` // what is not so yet, and was taken to be so to show it
 }
 
 var faultTitles = map[Fault]string{
@@ -71,6 +71,32 @@ func NewLossInput(k quad.Known) (Input, error) {
 	return in, err
 }
 
+// Consider isolates one fault of a quad: as it would fly with what its board holds, or, where that is sound, with the sheet as it
+// would be written. What is known may be changed by suppose before it is flown; it may be nil.
+func Consider(k quad.Known, fault Fault, suppose func(*Input)) (*Consequence, error) {
+	isolate := func(k quad.Known) (*Consequence, error) {
+		in, err := NewLossInput(k)
+		if err != nil {
+			return nil, err
+		}
+		if suppose != nil {
+			suppose(&in)
+		}
+		return Isolate(in, k.Sheet.Craft.Rotation, fault)
+	}
+	c, err := isolate(k)
+	if err == nil || !k.Board.Read() || quad.AsFault(err) == nil || quad.AsFault(err).Code != "no-consequence" {
+		return c, err
+	}
+	written := k
+	written.Board = quad.Board{}
+	if w, err := isolate(written); err == nil {
+		w.Supposed = append(w.Supposed, "the sheet written to the board, as it stands now")
+		return w, nil
+	}
+	return nil, err
+}
+
 // Isolate puts one fault of an input, as it was observed, into a quad that is sound otherwise; rotation is the plan. One that it does not
 // have is a [quad.Fault] with the code no-consequence.
 func Isolate(in Input, rotation quad.Rotation, fault Fault) (*Consequence, error) {
@@ -79,7 +105,7 @@ func Isolate(in Input, rotation quad.Rotation, fault Fault) (*Consequence, error
 		return nil, quad.Faultf("no-consequence", "fault", "there is no consequence %q", string(fault))
 	}
 	sound := Corrected(in, rotation)
-	c := &Consequence{Fault: fault, Title: title, Flight: Hover(HoverCard), Faulty: clone(sound), Sound: clone(sound), Lifted: []string{}}
+	c := &Consequence{Fault: fault, Title: title, Flight: Hover(HoverCard), Faulty: clone(sound), Sound: clone(sound), Supposed: []string{}}
 	f, s := &c.Faulty, &c.Sound
 	differs := true
 	switch fault {
@@ -179,7 +205,7 @@ func Isolate(in Input, rotation quad.Rotation, fault Fault) (*Consequence, error
 		if f.Site.WindNorth == 0 && f.Site.WindEast == 0 {
 			f.Site.WindNorth, f.Site.Gust = -CalmEnough, GustShare*CalmEnough
 			s.Site = f.Site
-			c.Lifted = append(c.Lifted, fmt.Sprintf("a wind of %.0f m/s, gusts and all", float64(CalmEnough)))
+			c.Supposed = append(c.Supposed, fmt.Sprintf("a wind of %.0f m/s, gusts and all", float64(CalmEnough)))
 		}
 		s.Parts.Propeller.Thrust *= 2
 		s.Parts.Propeller.Power *= 1.4
@@ -310,6 +336,19 @@ func SteadyGains(in Input) (float64, error) {
 
 // gainReserve is how much higher the gains could be before it oscillates.
 const gainReserve = 1.33
+
+// Kept is the summary of a run as it is kept with its quad: with how steady its gains are, everything else sound, with the assigned
+// pack of the most cells.
+func Kept(run *Run, in Input, k quad.Known) (quad.Rehearsal, error) {
+	out := run.Summary
+	with := in.WithMostCells(k.Parts)
+	share, err := SteadyGains(Corrected(with, k.Sheet.Craft.Rotation))
+	out.Steady, out.Cells = math.Round(100*share), with.Pack.Cells
+	return out, err
+}
+
+// KeepsSteady says whether the gains that [SteadyGains] gives this share of do not oscillate as they are, with nothing in hand.
+func KeepsSteady(share float64) bool { return share*gainReserve >= 1 }
 
 // FirstGains is the share of a reference's gains that gives the same loop gain with another drive, by thrust per duty at hover over the
 // inertia: what to begin with after one cell more, another propeller or motor.

@@ -2,6 +2,7 @@ package flight
 
 import (
 	"math"
+	"strings"
 	"testing"
 
 	"vividperch/core/quad"
@@ -74,5 +75,35 @@ func TestHandIsStartled(t *testing.T) {
 	high.startles(5, State{Height: 2, Tilt: cut - 5})
 	if high.cutOff {
 		t.Error("in the air it cuts at a lean that a turn has")
+	}
+}
+
+// The card that a pilot prints names all that the model flies of it: nudges while it stands, a yaw each way, a push of throttle.
+func TestCardNamesWhatIsFlown(t *testing.T) {
+	in := ready(FirstHover)
+	s, err := New(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	p := newFlyer(in, HoverCard, Steady)
+	p.hover, _ = s.hovers(in.Mass)
+	var nudged, yawed, pushed, hovered bool
+	var frame Sticks
+	for n := range 25 * Rate {
+		if n%(Rate/handRate) == 0 {
+			p.firstHover(float64(n)/Rate, 1.0/handRate, p.sees(s.seen()))
+			frame = p.frame()
+			nudged = nudged || !p.lifted && p.want.roll != 0
+			yawed = yawed || p.lifted && p.want.yaw != 0
+			hovered = hovered || p.settled > 0
+			pushed = pushed || p.settled > 0 && p.want.throttle > 1.15*p.trim
+		}
+		s.Step(frame)
+	}
+	card := strings.Join(HoverCard.Steps(), " ")
+	for word, flown := range map[string]bool{"nudge": nudged, "yaw": yawed, "brief push of throttle": pushed, "Hold it there": hovered} {
+		if flown != strings.Contains(card, word) {
+			t.Errorf("%s: flown %v, on the card %v", word, flown, !flown)
+		}
 	}
 }

@@ -178,6 +178,15 @@ func NewInput(k quad.Known) (Input, error) {
 	return in, in.check()
 }
 
+// WithMostCells is an input with the assigned pack of the most cells in place of the heaviest.
+func (in Input) WithMostCells(p quad.Parts) Input {
+	if _, pack, ok := airframe.MostCells(p); ok {
+		in.Mass += (pack.Mass - in.Pack.Mass) / 1000
+		in.Pack = pack
+	}
+	return in
+}
+
 // flown keeps what a flight depends on of the parts, so that a new name or nut torque is not another flight.
 func flown(p quad.Parts) quad.Parts {
 	f, m, b := p.Frame, p.Motor, p.Propeller

@@ -23,8 +23,9 @@ func (c Card) Steps() []string {
 	return []string{
 		"Set it down nose away from you and stand behind it, outside the clear circle.",
 		"Arm and listen for two seconds: all four idle alike, nothing else moves.",
+		"A little throttle, still on its feet: nudge right, left, forward, back. It must lean the way of the stick; if not, disarm.",
 		"Throttle up until it lifts, then to " + quad.Quantity(c.Height, "m") + ". If it tips or slides, arm switch off at once.",
-		"Hold it there for " + quad.Quantity(c.Hold, "s") + ", hands quiet: it must not drift off, climb or shake.",
+		"Hold it there for " + quad.Quantity(c.Hold, "s") + ": it must not drift off, climb or shake. Meanwhile yaw a little right, then left, and once a brief push of throttle.",
 		"Throttle down, let it land, disarm, pack out.",
 		"Feel every motor: one that is hotter than the others is a finding.",
 	}

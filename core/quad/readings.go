@@ -289,6 +289,10 @@ type Rehearsal struct {
 	Sentence   string  `json:"sentence" label:"In words"`
 	Deviation  float64 `json:"deviation" unit:"m" label:"Farthest from where it took off" least:"0" most:"100000" because:"it cannot get further on one pack"`
 	HoverShare float64 `json:"hoverShare" unit:"%" label:"Hover throttle" least:"0" most:"100" because:"a share of full"`
+	// Steady is the largest share of its gains that leaves it a third in hand before it oscillates, with the pack of the most cells.
+	Steady float64 `json:"steady,omitempty" unit:"%" label:"Gains that keep a third in hand" optional:"yes" least:"0" most:"100" because:"a share of those set"`
+	// Cells of that pack.
+	Cells int `json:"cells,omitempty" unit:"count" label:"Cells of the pack tested with" optional:"yes" least:"0" most:"14" because:"no pack has more"`
 }
 
 type FirstFlightReadings struct {

@@ -146,7 +146,7 @@ function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id
       </div>
       <p className="tone-soft">
         {view.words}
-        {(view.made ?? []).map((m) => ` With ${m}.`)}
+        {(view.supposed ?? []).map((m) => ` With ${m}.`)}
       </p>
       <div className="two">
         <One title={view.shows === 'whole' ? `${props.name} as it is` : 'With it'} what={view.with} run={asIs} {...side} />

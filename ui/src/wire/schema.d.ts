@@ -3192,6 +3192,8 @@ export interface components {
             version: string;
         };
         Rehearsal: {
+            /** Format: int64 */
+            cells?: number;
             /** Format: double */
             deviation: number;
             /** Format: double */
@@ -3200,6 +3202,8 @@ export interface components {
             moment: number;
             outcome: string;
             sentence: string;
+            /** Format: double */
+            steady?: number;
         };
         RehearsalView: {
             asIs: components["schemas"]["FlightRun"];
@@ -3207,7 +3211,6 @@ export interface components {
             card: components["schemas"]["FlightCard"];
             corrected: components["schemas"]["FlightRun"];
             faults: components["schemas"]["FaultShown"][];
-            made: string[];
             places: number[][];
             /** Format: double */
             radius: number;
@@ -3216,6 +3219,7 @@ export interface components {
             scripts: components["schemas"]["FlightScript"][];
             /** @enum {string} */
             shows: "" | "whole" | "thrust" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "loss";
+            supposed: string[];
             title: string;
             with: string;
             without: string;
