@@ -687,7 +687,22 @@ func TestBrokenHoldMeasuresNothing(t *testing.T) {
 		l := look()
 		return l.Board == "running" && !slices.ContainsFunc(l.Gates, func(g sticks.Gate) bool { return g.Holds && g.Name != "switch" })
 	})
+	if _, err := w.Take(t.Context(), id, "readings.motors.load"); code(err) != "not-armed" {
+		t.Errorf("the load of a board that waits: %v", err)
+	}
 	hold(func(l protocol.Live) bool { return l.Armed })
+	// What the board shows of its processor while it flies, foreseen at other loops.
+	hold(func(protocol.Live) bool {
+		v, err := w.Take(t.Context(), id, "readings.motors.load")
+		if err == nil {
+			for _, l := range v.Timing.Loops {
+				if want := map[float64]float64{4000: 44, 8000: 78}[l.Rate]; want > 0 && (l.Load != want || l.Busy != (want > 70)) {
+					t.Errorf("at %v Hz: %+v", l.Rate, l)
+				}
+			}
+		}
+		return err == nil
+	})
 	taken := make(chan error, 1)
 	go func() {
 		_, err := w.Take(t.Context(), id, "readings.loss.response")

@@ -74,6 +74,7 @@ var takers = map[quad.Path]taker{
 	"readings.motors.startsAt":            takeStartsAt,
 	"readings.motors.starts.":             takeStart,
 	"readings.motors.restStill":           takeRestStill,
+	"readings.motors.load":                takeLoad,
 	"readings.senses.levelRoll":           running(func(l protocol.Live) any { return l.Roll }),
 	"readings.senses.levelPitch":          running(func(l protocol.Live) any { return l.Pitch }),
 	"readings.senses.gyroStill":           running(func(l protocol.Live) any { return math.Abs(l.Gyro) }),

@@ -293,6 +293,14 @@ func takeStart(_ context.Context, t *taking) error {
 	return t.put(t.path, quad.MotorStart{Starts: math.Round(starts*10) / 10, Stops: math.Round(stops*10) / 10})
 }
 
+// takeLoad reads what the board shows of its processor while it flies as far as a bench lets it.
+func takeLoad(_ context.Context, t *taking) error {
+	if !t.live.Armed {
+		return quad.Faultf("not-armed", string(t.path), "arm it at idle, propellers off: what flies takes more than what waits")
+	}
+	return t.put(t.path, t.live.Load)
+}
+
 func takeRestStill(ctx context.Context, t *taking) error {
 	if !t.live.Pack || t.live.Armed || t.live.Motion != "" {
 		return quad.Faultf("not-at-rest", string(t.path), "pack in, disarmed, nothing held: then look")

@@ -103,6 +103,42 @@ test('Dunlin tips over in the model, is put right act by act, and proven', async
   await expect(asIs).toContainText('lands on its feet')
 })
 
+test('A switching frequency is tried on every speed controller of Dunlin, compared, and put back', async ({ page, request }) => {
+  test.setTimeout(120_000)
+  const id = await begin(page, 'Dunlin', 'Dunlin, as first soldered')
+  await page.getByRole('button', { name: 'Switching', exact: true }).click()
+  await expect(page.getByRole('img', { name: 'At 48 kHz a period takes 21 µs, 10 % of it dead' })).toBeVisible()
+  await page.getByRole('button', { name: 'Try 48 kHz' }).click()
+  await expect(page.getByRole('heading', { name: 'Every motor switched at 48 kHz' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: '48 kHz is tried; before it was 24 kHz' })).toBeVisible()
+  for (const o of ['A', 'B', 'C', 'D']) {
+    await page.getByRole('button', { name: `Write ${o}` }).click()
+    await expect(page.getByRole('button', { name: `Write ${o}` })).toBeDisabled(patient)
+    await expect(finding(page, new RegExp(`The board does not hold.*output ${o}`))).toHaveCount(0, patient)
+  }
+  // What it said before it was written is asked again, and the device answers with the new one.
+  await expect(ledger(page).locator('.ask', { hasText: 'speed controller says it is, output A' })).toBeVisible()
+  expect((await request.post('/api/bench/things', { data: { usb: true } })).ok()).toBe(true)
+  for (const o of ['A', 'B', 'C', 'D']) {
+    const taken = await request.post(`/api/quads/${id}/take`, { data: { path: `readings.firmware.speedControllers.${o}` } })
+    expect(taken.ok(), await taken.text()).toBe(true)
+  }
+  await page.reload()
+  await expect(page.getByRole('row', { name: /^A 48 kHz 48 kHz/ })).toBeVisible()
+  // The traces say that it was not worth it: what was before is put back on the sheet, and written.
+  const traces = page.getByRole('form', { name: 'What the traces show' })
+  await traces.getByLabel('at 24 kHz, deg/s').fill('21')
+  await traces.getByLabel('at 48 kHz, deg/s').fill('20.5')
+  await traces.getByRole('button', { name: 'Keep' }).click()
+  await expect(traces).toContainText('No help worth having')
+  await expect(finding(page, 'Switching at 48 kHz did not help')).toContainText('by 20.5 deg/s, before by 21 deg/s')
+  await traces.getByRole('button', { name: 'Put 24 kHz back' }).click()
+  await expect(page.getByRole('heading', { name: 'Every motor switched at 24 kHz' })).toBeVisible()
+  await expect(traces).toHaveCount(0)
+  await page.getByRole('button', { name: 'Write the sheet to the board' }).first().click()
+  await expect(finding(page, /The board does not hold/)).toHaveCount(0, patient)
+})
+
 test('Turnstone is made reversible with one speed controller forgotten; it is found, mended, and hovers on its back', async ({ page, request }) => {
   test.setTimeout(180_000)
   const id = await begin(page, 'Turnstone', 'Turnstone')

@@ -69,7 +69,7 @@ func Dial(ctx context.Context, address, token string, live func(protocol.Live)) 
 
 // sane refuses live figures that no quad can show.
 func sane(l protocol.Live) bool {
-	for _, x := range append([]float64{l.Volts, l.Amps, l.Roll, l.Pitch, l.Gyro, l.BoardVolts, l.Link.Rate, l.Link.Power, l.Link.Distance, l.Link.Strength, l.Link.Quality}, l.Channels...) {
+	for _, x := range append([]float64{l.Volts, l.Amps, l.Roll, l.Pitch, l.Gyro, l.BoardVolts, l.Load, l.Link.Rate, l.Link.Power, l.Link.Distance, l.Link.Strength, l.Link.Quality}, l.Channels...) {
 		if math.IsNaN(x) || math.Abs(x) > 1e5 {
 			return false
 		}

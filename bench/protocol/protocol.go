@@ -114,6 +114,7 @@ type Live struct {
 	Pitch           float64   `json:"pitch" unit:"deg"`
 	Gyro            float64   `json:"gyro" unit:"deg/s"`
 	BoardVolts      float64   `json:"boardVolts" unit:"V"`
+	Load            float64   `json:"load" unit:"%"` // of the board's processor
 	Beeping         bool      `json:"beeping"`
 	ReceiverAnswers bool      `json:"receiverAnswers"`
 	// Answers says of each device that is wired to a port whether the board hears it now.

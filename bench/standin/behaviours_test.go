@@ -100,6 +100,8 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 		}
 	},
 	"sheet.motors.outputs.A.corner": placeBehaviour, "sheet.motors.outputs.B.corner": placeBehaviour, "sheet.motors.outputs.C.corner": placeBehaviour, "sheet.motors.outputs.D.corner": placeBehaviour,
+	"sheet.motors.outputs.A.switching": switchingBehaviour("A"), "sheet.motors.outputs.B.switching": switchingBehaviour("B"), "sheet.motors.outputs.C.switching": switchingBehaviour("C"), "sheet.motors.outputs.D.switching": switchingBehaviour("D"),
+
 	"sheet.motors.outputs.A.bothWays": bothWaysBehaviour("A"), "sheet.motors.outputs.B.bothWays": bothWaysBehaviour("B"), "sheet.motors.outputs.C.bothWays": bothWaysBehaviour("C"), "sheet.motors.outputs.D.bothWays": bothWaysBehaviour("D"),
 	"sheet.motors.reversible": func(t *testing.T, p quad.Path) {
 		all := map[quad.Path]string{p: "true"}
@@ -391,6 +393,31 @@ func placeBehaviour(t *testing.T, _ quad.Path) {
 	// A really is front right; the board takes it for front left, which a roll to the right speeds up.
 	if !(duty[1] > duty[0] && duty[3] > duty[2]) {
 		t.Errorf("duties by corner %v: the outputs are not where they were said to be", duty)
+	}
+}
+
+// switchingBehaviour: the speed controller says that it switches so, and at a higher rate slows down later.
+func switchingBehaviour(letter string) func(*testing.T, quad.Path) {
+	return func(t *testing.T, p quad.Path) {
+		last := -1.0
+		for _, kilohertz := range []string{"24", "48", "96"} {
+			k := kit()
+			k.SpeedControllers = map[string]KitSpeed{letter: {Layout: "CW60", Line: "Causeway", Version: "3.1.0", Switching: 24}}
+			b := written(t, k, map[quad.Path]string{p: kilohertz})
+			b.usb = true
+			if id, err := b.identify(protocol.Which{Output: letter}); err != nil || quad.Number(id.Switching) != kilohertz {
+				t.Errorf("told %s kHz it says %v kHz, %v", kilohertz, id.Switching, err)
+			}
+			corner := b.kit.Wired[letter].Corner
+			b.hold(protocol.Motion{Kind: "spin", Output: letter, Level: 9}, 600)
+			b.rest()
+			b.Advance(40)
+			if left := b.live().Corners[corner].Pace; left <= last {
+				t.Errorf("at %s kHz it is down to %v after 40 ms, at the one below to %v", kilohertz, left, last)
+			} else {
+				last = left
+			}
+		}
 	}
 }
 

@@ -83,6 +83,14 @@ func New(kit Kit, seed uint64) (*Device, error) {
 	if d.air, err = newAir(kit, d.rng); err != nil {
 		return nil, err
 	}
+	for letter, speed := range kit.SpeedControllers {
+		// What it says it switches at is what its settings hold, where the line reaches them.
+		if s := build.Dictionary.Setting(quad.Path("sheet.motors.outputs." + letter + ".switching")); s != nil {
+			if raw, err := s.Canonical(quad.Number(speed.Switching)); err == nil {
+				d.settings[s.Name] = raw
+			}
+		}
+	}
 	for name, raw := range kit.Settings {
 		s := build.Facts.Find(name)
 		if s == nil {
@@ -106,7 +114,7 @@ func (d *Device) mean() error {
 		if d.means.reversed[letter] {
 			w.Spin = w.Spin.Opposite()
 		}
-		w.BothWays = d.means.bothWays[letter]
+		w.BothWays, w.Switching = d.means.bothWays[letter], d.means.switching[letter]
 		a.Outputs[letter] = w
 		a.Hands[w.Corner] = w.Spin
 	}
@@ -368,6 +376,9 @@ func (d *Device) live() protocol.Live {
 	return out
 }
 
+// idleLoad of a board's processor without its loop, %.
+const idleLoad = 10.0
+
 func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	out.Armed, out.Loss = s.Armed, d.body.InLoss()
 	if d.channels != nil {
@@ -376,6 +387,7 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	out.Roll = round(d.tilt[0]+d.kit.Mount.Roll-d.means.levelRoll, 1)
 	out.Pitch = round(d.tilt[1]+d.kit.Mount.Pitch-d.means.levelPitch, 1)
 	out.Gyro = round(d.kit.Gyro, 2)
+	out.Load = round(min(99, idleLoad+d.kit.loopLoad()*d.means.loop/1000), 0)
 	out.BoardVolts = round(out.Volts*d.means.scale/d.kit.VoltScale, 2)
 	out.ReceiverAnswers = d.pack && d.receiverConnected()
 	out.Answers = map[string]bool{}

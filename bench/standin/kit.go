@@ -53,6 +53,8 @@ type Kit struct {
 	} `json:"meter"`
 	// VoltScale is the share of the line's usual scale with which the board shows the true voltage.
 	VoltScale float64 `json:"voltScale"`
+	// LoopLoad is what each 1 kHz of the control loop takes of the board's processor, %; 0 is the usual.
+	LoopLoad float64 `json:"loopLoad"`
 	// SpeedControllers by output, as their firmware is; none cannot be asked.
 	SpeedControllers map[string]KitSpeed `json:"speedControllers"`
 	// Fault that comes once, while something is flashed.
@@ -116,4 +118,14 @@ func ReadKit(raw []byte) (Kit, error) {
 func (k Kit) clone() Kit {
 	k.Settings = maps.Clone(k.Settings)
 	return k
+}
+
+// usualLoopLoad leaves a loop of 4 kHz well under seven tenths, and one of 8 kHz above.
+const usualLoopLoad = 8.5
+
+func (k *Kit) loopLoad() float64 {
+	if k.LoopLoad > 0 {
+		return k.LoopLoad
+	}
+	return usualLoopLoad
 }

@@ -40,7 +40,7 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		cells: int(r.number("volt.cells")), warn: r.number("volt.warn") / 100, land: r.number("volt.land") / 100, scale: r.number("volt.scale") / 1100,
 		video: r.number("view.mhz"), milliwatt: r.number("view.mw"),
 		levelRoll: r.number("found.level.roll") / 10, levelPitch: r.number("found.level.pitch") / 10,
-		reversed: map[string]bool{}, bothWays: map[string]bool{}, protocol: r.word("out.wire"), loop: 100 * r.number("loop.rate"), poles: int(r.number("out.poles")),
+		reversed: map[string]bool{}, bothWays: map[string]bool{}, switching: map[string]float64{}, protocol: r.word("out.wire"), loop: 100 * r.number("loop.rate"), poles: int(r.number("out.poles")),
 		barometer: r.bit("sense.flags", 0), satellite: r.bit("sense.flags", 1),
 	}
 	m.frame = digital(r.number("out.bits"), r.bit("out.flags", 0))
@@ -87,6 +87,7 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		letter := string(rune('A' + i))
 		m.control.Places[letter] = marramCorners[word]
 		m.reversed[letter] = r.word("esc."+letter+".turn") == "reversed"
+		m.switching[letter] = r.number("esc." + letter + ".kilohertz")
 		m.bothWays[letter] = seven && r.word("esc."+letter+".ways") == "both"
 	}
 	return m

@@ -25,7 +25,8 @@ type meaning struct {
 	milliwatt             float64
 	levelRoll, levelPitch float64 // deg, taken for level
 	reversed              map[string]bool
-	bothWays              map[string]bool // of the speed controllers: told of reversible thrust
+	bothWays              map[string]bool    // of the speed controllers: told of reversible thrust
+	switching             map[string]float64 // kHz, of the speed controllers that the line tells
 	protocol              string
 	frame                 float64 // µs on the throttle wire
 	loop                  float64 // Hz

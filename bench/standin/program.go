@@ -98,6 +98,9 @@ func (d *Device) identify(w protocol.Which) (protocol.Identity, error) {
 		return protocol.Identity{Bootloader: true, Target: p.target}, nil
 	}
 	id := protocol.Identity{Target: p.target, Line: p.line, Version: p.version, Switching: p.switching, Replies: p.replies}
+	if told := d.means.switching[w.Output]; told > 0 {
+		id.Switching = told
+	}
 	if p == d.main {
 		id.Serial = d.kit.Serial
 	}

@@ -164,7 +164,7 @@ var firstFlightRules = []Rule{
 		Station: FirstFlight,
 		Days:    1,
 		Ages:    []quad.Path{"readings.firstFlight.rehearsal"},
-		Reads:   judgedBy("drift", reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.gust", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "sheet.firmware.line", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed")...),
+		Reads:   judgedBy("drift", reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.gust", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firmware.speedControllers", "sheet.firmware.line", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed")...),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstFlight.Rehearsal

@@ -402,16 +402,24 @@ var motorsRules = []Rule{
 		},
 	},
 	{
+		ID:      "motors.switching",
+		Station: Motors,
+		Reads:   []quad.Path{"sheet.motors.outputs", "readings.motors.trial", "readings.firmware.speedControllers", "board.line", "board.sheet.motors.outputs"},
+		Voids:   []Event{Repair},
+		Judge:   judgeSwitching,
+	},
+	{
 		ID:      "motors.hot",
 		Station: Motors,
-		Reads:   []quad.Path{"readings.motors.hot", "sheet.motors.reversible"},
+		Reads:   []quad.Path{"readings.motors.hot", "sheet.motors.reversible", "readings.motors.starts"},
 		Voids:   []Event{Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.Motors.Hot
 			if m == nil {
-				if k.Sheet.Motors.Reversible {
-					r.ask("readings.motors.hot") // turning round in flight heats them; else nothing waits for it
+				// Turning round in flight heats them, and one that is slow to start may rub; else nothing waits for it.
+				if k.Sheet.Motors.Reversible || motors.Late(k.Readings.Motors.Starts) != "" {
+					r.ask("readings.motors.hot")
 				}
 				return r
 			}

@@ -202,6 +202,14 @@ func (e *Entry) suits(p quad.Path, f quad.Field) error {
 	return nil
 }
 
+// Setting that a path of the sheet is mapped to, or nil. Of several the path's own entry counts.
+func (d *Dictionary) Setting(p quad.Path) *Setting {
+	if e := d.byPath[p]; e != nil {
+		return d.facts.Find(e.Setting)
+	}
+	return nil
+}
+
 // Paths of the sheet that the dictionary maps, in its order.
 func (d *Dictionary) Paths() []quad.Path {
 	var out []quad.Path

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"vividperch/core/airframe"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -64,6 +65,7 @@ type rotor struct {
 	struck         bool
 	phase          float64 // rad, of its imbalance
 	imbalance, arm float64 // kg·m; m from the middle of the frame
+	braking        float64 // share of the usual braking that its speed controller's switching leaves
 }
 
 func newRotor(d airframe.Drive, place airframe.Place, a quad.OutputActual, in *Input, lag float64) rotor {
@@ -84,6 +86,7 @@ func newRotor(d airframe.Drive, place airframe.Place, a quad.OutputActual, in *I
 		r.stopsAt = a.StopsAt / 100
 		r.least = stallShare * d.At(r.stopsAt).Rotation
 	}
+	r.braking = motors.Braking(a.Switching)
 	r.imbalance, r.arm = in.Actual.Imbalance[a.Corner]*1e-6, math.Hypot(place.X, place.Y)
 	return r
 }
@@ -125,6 +128,9 @@ func (r *rotor) drive(m *winding, duty, volts, v, h float64) float64 {
 	}
 	if r.least > 0 {
 		r.hold(share, h)
+	}
+	if r.braking != 1 && math.Abs(r.target) < math.Abs(r.speed) {
+		r.target = r.speed + r.braking*(r.target-r.speed) // as far as it gets in one step with less braking
 	}
 	if amps := share * (share*volts - way*m.constant*r.speed) * m.conductance; amps > 0 {
 		return amps

@@ -1,10 +1,12 @@
 package flight
 
 import (
+	"maps"
 	"math"
 	"testing"
 
 	"vividperch/core/airframe"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -209,4 +211,34 @@ func TestVibrationAtTheRotation(t *testing.T) {
 	got := 2 * math.Hypot(a, b) / float64(len(series))
 	arm := math.Hypot(0.08, 0.08)
 	near(t, "amplitude at the rotation, rad/s", got, 2e-6*w*arm/s.body.iz, 0.02*2e-6*w*arm/s.body.iz)
+}
+
+// A speed controller that switches faster brakes less: running down, the rotor's speed falls with a time constant longer by as much, and
+// running up is as before.
+func TestSwitchingLeavesLessBraking(t *testing.T) {
+	for _, kilohertz := range []float64{0, 24, 48, 96} {
+		in := sample()
+		in.Ideal = true
+		in.Actual.Outputs = maps.Clone(in.Actual.Outputs)
+		for letter, a := range in.Actual.Outputs {
+			a.Switching = kilohertz
+			in.Actual.Outputs[letter] = a
+		}
+		s, err := New(in)
+		if err != nil {
+			t.Fatal(err)
+		}
+		s.now.pz = -1000
+		lag := math.Max(in.Parts.Motor.TimeConst/1000, 0.005)
+		steps := int(math.Round(lag * Rate))
+		for range steps {
+			s.Spin([4]float64{0.3, 0.3, 0.3, 0.3})
+		}
+		near(t, "share of the final speed, up", s.rotors[0].speed/s.drive.At(0.3).Rotation, 1-math.Exp(-float64(steps)/Rate/lag), 1e-6)
+		s.rotors[0].speed = 1000
+		for range steps {
+			s.Spin([4]float64{})
+		}
+		near(t, "share left, down", s.rotors[0].speed/1000, math.Exp(-motors.Braking(kilohertz)*float64(steps)/Rate/lag), 2e-3)
+	}
 }

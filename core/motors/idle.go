@@ -22,6 +22,8 @@ type Idle struct {
 	Lifts  float64 `json:"lifts" unit:"g"`   // all four at that idle
 	Share  float64 `json:"share" unit:"%"`   // of the weight; 0 when it is not known
 	Runs   []Run   `json:"runs"`
+	// Late is the output whose motor starts far later than the others: something holds it.
+	Late string `json:"late,omitempty"`
 }
 
 // Run is where one output's motor was seen to start, and to stop again.
@@ -45,6 +47,7 @@ func IdleOf(k quad.Known) Idle {
 			out.Least, out.Worst = least, letter
 		}
 	}
+	out.Late = Late(k.Readings.Motors.Starts)
 	if out.Known = whole; !whole {
 		out.Least, out.Worst = 0, ""
 		if r := k.Readings.Motors.StartsAt; r != nil {
@@ -70,4 +73,27 @@ func IdleOf(k quad.Known) Idle {
 		out.Share = math.Round(1000*out.Lifts/w.Value) / 10
 	}
 	return out
+}
+
+// lateBy is how many times the mean of the others a motor needs to start before something is in its way.
+const lateBy = 1.5
+
+// Late is the output whose motor needs far more throttle to start than the others do, of three at least: something holds it. None when
+// all are alike.
+func Late(starts map[string]*quad.Reading[quad.MotorStart]) string {
+	var letters []string
+	sum := 0.0
+	for _, letter := range quad.SortedKeys(starts) {
+		if r := starts[letter]; r != nil {
+			letters = append(letters, letter)
+			sum += r.Value.Starts
+		}
+	}
+	for _, letter := range letters {
+		at, others := starts[letter].Value.Starts, float64(len(letters)-1)
+		if others >= 2 && at > lateBy*(sum-at)/others {
+			return letter
+		}
+	}
+	return ""
 }

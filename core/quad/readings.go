@@ -99,6 +99,14 @@ type FirmwareReadings struct {
 	SpeedControllers map[string]*Reading[SpeedIdentity] `json:"speedControllers,omitempty" label:"What the speed controller says it is, output" how:"Pack in, propellers off: speed controllers answer only then. Ask each for its layout, version and switching rate."`
 }
 
+// SwitchingTrial is a switching frequency tried on all speed controllers, beside the one before.
+type SwitchingTrial struct {
+	Before float64 `json:"before" unit:"kHz" label:"Before" least:"1" most:"200" because:"they switch at 8 to 128 kHz"`
+	Tried  float64 `json:"tried" unit:"kHz" label:"Tried" least:"1" most:"200" because:"they switch at 8 to 128 kHz"`
+	Was    float64 `json:"was" unit:"deg/s" label:"Shaking after a throttle cut, before" least:"0" most:"2000" because:"no gyro measures more than 2000 deg/s"`
+	Is     float64 `json:"is" unit:"deg/s" label:"The same with the one tried" least:"0" most:"2000" because:"no gyro measures more than 2000 deg/s"`
+}
+
 // Identity of a controller board.
 type Identity struct {
 	Target  string `json:"target" label:"Target"`
@@ -249,6 +257,7 @@ type MotorsReadings struct {
 	Starts    map[string]*Reading[MotorStart] `json:"starts,omitempty" label:"Start and run-down of" how:"Props off. Raise it slowly until it turns, then lower it as slowly until it stops."`
 	Hot       *Reading[string]                `json:"hot,omitempty" label:"Motor hotter than the others after a minute" oneof:"none frontLeft frontRight rearLeft rearRight" how:"Props off. A minute at idle, pack out, then touch each bell with the back of a finger."`
 	Load      *Reading[float64]               `json:"load,omitempty" unit:"%" label:"Processor load at this loop rate" how:"Armed at idle, props off, everything that flies switched on: the board shows its load." least:"0" most:"100" because:"a share of full"`
+	Trial     *Reading[SwitchingTrial]        `json:"trial,omitempty" label:"Switching frequency tried" how:"Fly the same hard throttle cut twice, recorded: before, and with the frequency tried. From each trace the rotation that nobody asked for in the second after the cut, one sigma; 0 is not flown yet."`
 	RestStill *Reading[bool]                  `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four bells stand still."`
 }
 

@@ -114,6 +114,8 @@ type OutputPlan struct {
 	Reversed bool   `json:"reversed" label:"Reversed in its speed controller"`
 	// BothWays says that its speed controller is told of reversible thrust.
 	BothWays bool `json:"bothWays,omitempty" label:"Told of reversible thrust"`
+	// Switching is how often its speed controller switches the winding; 0 is left to it.
+	Switching float64 `json:"switching,omitempty" unit:"kHz" label:"Switching frequency" least:"0" most:"200" because:"they switch at 8 to 128 kHz"`
 }
 
 type MotorsSheet struct {

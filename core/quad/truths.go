@@ -100,6 +100,8 @@ type OutputActual struct {
 	StopsAt float64 `json:"stopsAt,omitempty" unit:"%" label:"Stands still below"`
 	// BothWays says that its speed controller was told of reversible thrust.
 	BothWays bool `json:"bothWays,omitempty"`
+	// Switching frequency of its speed controller; 0 is not known.
+	Switching float64 `json:"switching,omitempty" unit:"kHz"`
 }
 
 // Ends are the pulse lengths a stick axis really gives.
@@ -156,9 +158,13 @@ func Observe(k Known) Observed {
 	for _, letter := range SortedKeys(k.Sheet.Motors.Outputs) {
 		plan := k.Sheet.Motors.Outputs[letter]
 		at := Path("outputs." + letter)
-		out := OutputActual{Corner: plan.Corner, Spin: k.Sheet.Craft.Rotation.Wants(plan.Corner), BothWays: plan.BothWays}
+		out := OutputActual{Corner: plan.Corner, Spin: k.Sheet.Craft.Rotation.Wants(plan.Corner), BothWays: plan.BothWays, Switching: plan.Switching}
 		if k.Board.Read() {
-			out.BothWays = k.Board.Sheet.Motors.Outputs[letter].BothWays
+			held := k.Board.Sheet.Motors.Outputs[letter]
+			out.BothWays, out.Switching = held.BothWays, held.Switching
+		}
+		if says := k.Readings.Firmware.SpeedControllers[letter]; says != nil && out.Switching == 0 {
+			out.Switching = says.Value.Switching
 		}
 		if s := k.Readings.Motors.Starts[letter]; s != nil {
 			out.StopsAt = s.Value.Stops

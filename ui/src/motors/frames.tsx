@@ -77,10 +77,7 @@ export function Frames({ quad }: { quad: QuadView }) {
           </div>
         ))}
       </section>
-      <p className="tone-soft">
-        Switching frequency of the speed controllers: low brakes harder, high is smoother and quieter and costs a little braking. Try one, compare the two on a
-        trace of the same flight, and put it back where it does not help. Analog end points are set with full throttle: propellers off, always.
-      </p>
+      <p className="tone-soft">Analog end points are set with full throttle: propellers off, always.</p>
     </div>
   )
 }

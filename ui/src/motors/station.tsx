@@ -15,6 +15,7 @@ const ramp = (ms: number) => Math.min(9, 2 + Math.floor(ms / 100) * 0.1)
 
 const Signs = lazy(() => import('./signs').then((m) => ({ default: m.Signs })))
 const Frames = lazy(() => import('./frames').then((m) => ({ default: m.Frames })))
+const Switching = lazy(() => import('./switching').then((m) => ({ default: m.Switching })))
 const Propellers = lazy(() => import('./propellers').then((m) => ({ default: m.Propellers })))
 const BothWays = lazy(() => import('./both-ways').then((m) => ({ default: m.BothWays })))
 
@@ -23,6 +24,7 @@ const views = [
   ['start', 'Where it starts'],
   ['signs', 'Mistakes'],
   ['frames', 'Throttle frames'],
+  ['switching', 'Switching'],
   ['propellers', 'Propellers'],
   ['both', 'Both ways'],
 ] as const
@@ -53,6 +55,7 @@ export function MotorsStation({ quad, perch }: StationProps) {
         <Suspense fallback={<p aria-busy="true">…</p>}>
           {mode === 'signs' && <Signs quad={quad} />}
           {mode === 'frames' && <Frames quad={quad} />}
+          {mode === 'switching' && <Switching quad={quad} />}
           {mode === 'propellers' && <Propellers quad={quad} />}
           {mode === 'both' && <BothWays quad={quad} />}
         </Suspense>

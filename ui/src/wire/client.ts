@@ -200,7 +200,7 @@ export const bench = {
 /** The sign table and the throttle frames of a quad; asked anew with every change of it. */
 export const useMotors = (quad: QuadView) =>
   useQuery({
-    queryKey: ['motors', quad.id, quad.version],
+    queryKey: ['motors', quad.id, quad.seen],
     queryFn: () => told(server.GET('/api/quads/{id}/motors', at(quad.id))),
     staleTime: Number.POSITIVE_INFINITY,
   })

@@ -2197,6 +2197,7 @@ export interface components {
         Idle: {
             enough: boolean;
             known: boolean;
+            late?: string;
             /** Format: double */
             least: number;
             /** Format: double */
@@ -2548,6 +2549,7 @@ export interface components {
         MotorsView: {
             frames: components["schemas"]["FrameChoice"][];
             signs: components["schemas"]["Sign"][];
+            switching: components["schemas"]["SwitchingView"];
         };
         MoveBody: {
             bus?: string;
@@ -2598,6 +2600,8 @@ export interface components {
             spin: "" | "clockwise" | "counterClockwise";
             /** Format: double */
             stopsAt?: number;
+            /** Format: double */
+            switching?: number;
         };
         OutputBody: {
             output: string;
@@ -2607,6 +2611,8 @@ export interface components {
             /** @enum {string} */
             corner: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
             reversed: boolean;
+            /** Format: double */
+            switching?: number;
         };
         Own: {
             reason: string;
@@ -2919,6 +2925,8 @@ export interface components {
             /** Format: double */
             level: number;
             link: components["schemas"]["ProtocolLinkSeen"];
+            /** Format: double */
+            load: number;
             loss: boolean;
             motion?: string;
             /** @enum {string} */
@@ -3522,12 +3530,41 @@ export interface components {
             /** Format: double */
             travel?: number;
         };
+        SwitchedOutput: {
+            /** Format: double */
+            meant: number;
+            output: string;
+            /** Format: double */
+            says: number;
+        };
         SwitchesView: {
             combinations: components["schemas"]["Combination"][];
             loop: string[];
             more: boolean;
             strips: components["schemas"]["Strip"][];
             taste: components["schemas"]["Taste"];
+        };
+        SwitchingChoice: {
+            /** Format: double */
+            braking: number;
+            /** Format: double */
+            dead: number;
+            /** Format: double */
+            frequency: number;
+            heard: boolean;
+            /** Format: double */
+            ripple: number;
+            /** Format: double */
+            slows: number;
+        };
+        SwitchingView: {
+            alike: boolean;
+            choices: components["schemas"]["SwitchingChoice"][];
+            /** Format: double */
+            now: number;
+            outputs: components["schemas"]["SwitchedOutput"][];
+            told: boolean;
+            trial: components["schemas"]["TrialView"];
         };
         TagBody: {
             /** Format: int64 */
@@ -3627,6 +3664,18 @@ export interface components {
             /** @enum {string} */
             when: "" | "radioOn" | "radioOff" | "radioCalling" | "radioSilent" | "packIn" | "packOut" | "buttonHeld" | "phrasesAgree" | "channelsMove" | "receiverOff" | "receiverSearching" | "receiverStranger" | "receiverBinding" | "receiverPage" | "receiverBound";
             words: string;
+        };
+        TrialView: {
+            /** Format: double */
+            before: number;
+            flown: boolean;
+            helped: boolean;
+            /** Format: double */
+            is: number;
+            /** Format: double */
+            tried: number;
+            /** Format: double */
+            was: number;
         };
         UpdateBody: {
             external: boolean;
