@@ -101,8 +101,8 @@ func (a *App) Motors(ctx context.Context, id int64) (*MotorsView, error) {
 	k := o.known
 	return &MotorsView{
 		Switching: switchingOf(k),
-		Signs:  motors.SignTable(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Parts.Propeller.Reversed),
-		Frames: motors.FrameChoices(k.Sheet.Motors, loadOf(k)),
+		Signs:     motors.SignTable(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Parts.Propeller.Reversed),
+		Frames:    motors.FrameChoices(k.Sheet.Motors, loadOf(k)),
 	}, nil
 }
 

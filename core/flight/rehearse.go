@@ -116,6 +116,9 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 	if !known {
 		return nil, quad.Faultf("no-scenario", "scenario", "there is no scenario %q", string(f.Scenario))
 	}
+	if f.Scenario == RadioLost && in.Settings.Policy == quad.PolicyReturn {
+		return nil, quad.Faultf("no-return", "sheet.loss.policy", "none of the firmware lines known here returns by itself, so there is nothing to fly; drop and land can be flown")
+	}
 	hash := Hash(in, f)
 	if set := &in.Settings; set.ByStick && !set.Arm.Used() {
 		// What is rehearsed begins when it is armed: the gesture stands for a switch.

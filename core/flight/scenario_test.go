@@ -207,6 +207,19 @@ func TestNoConsequenceOfWhatIsRight(t *testing.T) {
 	}
 }
 
+// What no firmware line here does is not made up: a loss with return is refused at its place, and flown in all else.
+func TestReturnIsNotMadeUp(t *testing.T) {
+	in := ready(RadioLost)
+	in.Settings.Policy = quad.PolicyReturn
+	_, err := Fly(in, RadioLost.Steady(), Watching{})
+	if f := quad.AsFault(err); f == nil || f.Code != "no-return" || f.Place != "sheet.loss.policy" {
+		t.Errorf("%v", err)
+	}
+	if run, err := Fly(in, FirstHover.Steady(), Watching{}); err != nil || !run.Good {
+		t.Errorf("a hover with it: %v", err)
+	}
+}
+
 // Gains that keep it still are found from any that do not, and have a reserve.
 func TestSteadyGains(t *testing.T) {
 	in := ready(FirstHover)
