@@ -115,6 +115,8 @@ type Rule struct {
 	// Ages lists those of Reads whose readings Days and Voids are about; nil means all of them.
 	Ages  []quad.Path
 	Judge func(quad.Known) Result
+
+	at []quad.Address // of what it sees, where that was worked out
 }
 
 // Sees is all that Judge is handed: what the rule relies on, and what it judges by.
@@ -160,9 +162,10 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 		k.Today = time.Date(c.Now.Year(), c.Now.Month(), c.Now.Day(), 0, 0, 0, 0, time.UTC)
 	}
 	asked := map[string]bool{}
+	var seen quad.Known
 	for i := range rules {
 		r := &rules[i]
-		seen, why := visible(r, k, c)
+		why := visible(&seen, r, &k, c)
 		res := r.Judge(seen)
 		for _, f := range res.Findings {
 			f.Rule, f.Station = r.ID, r.Station
@@ -194,12 +197,17 @@ func (w Weight) rank() int { return slices.Index([]Weight{Stop, Fix, Note}, w) }
 
 // visible masks what is known to what the rule declares and takes away readings that time or an event has
 // voided; why says so when one was.
-func visible(r *Rule, k quad.Known, c Context) (seen quad.Known, why string) {
-	seen = quad.Mask(k, r.Sees())
-	if r.Days == 0 && len(r.Voids) == 0 {
-		return seen, ""
+func visible(seen *quad.Known, r *Rule, k *quad.Known, c Context) (why string) {
+	at := r.at
+	if at == nil {
+		at = quad.AddressesOf(r.Sees())
 	}
-	return quad.DropReadings(seen, r.ages(), func(at time.Time) bool {
+	*seen = quad.Known{}
+	quad.MaskTo(seen, k, at)
+	if r.Days == 0 && len(r.Voids) == 0 {
+		return ""
+	}
+	quad.DropReadings(seen, r.ages(), func(at time.Time) bool {
 		if r.Days > 0 && !c.Now.Before(expiry(at, r.Days, c.Now.Location())) {
 			why = "the last one is from " + at.In(c.Now.Location()).Format("2 January")
 			return false
@@ -211,7 +219,8 @@ func visible(r *Rule, k quad.Known, c Context) (seen quad.Known, why string) {
 			}
 		}
 		return true
-	}), why
+	})
+	return why
 }
 
 // expiry is the local midnight that ends a reading's last day.

@@ -22,6 +22,9 @@ var all = sync.OnceValue(func() []Rule {
 			out = append(out, r)
 		}
 	}
+	for i := range out {
+		out[i].at = quad.AddressesOf(out[i].Sees())
+	}
 	return out
 })
 
@@ -39,9 +42,14 @@ func boardRule(rules []Rule) (Rule, bool) {
 	if len(paths) == 0 {
 		return Rule{}, false
 	}
-	reads := []quad.Path{"board.line"}
+	reads, mapped := []quad.Path{"board.line"}, make([]mappedAt, 0, len(paths))
 	for _, p := range paths {
 		reads = append(reads, p, "board."+p)
+		sheet, ok1 := quad.AddressOf(p)
+		board, ok2 := quad.AddressOf("board." + p)
+		if ok1 && ok2 {
+			mapped = append(mapped, mappedAt{p, sheet, board})
+		}
 	}
 	station := rules[0].Station
 	return Rule{
@@ -52,7 +60,7 @@ func boardRule(rules []Rule) (Rule, bool) {
 				r.ask("readings.firmware.identity")
 				return r
 			}
-			for _, d := range differences(k, paths) {
+			for _, d := range differences(&k, mapped) {
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "The board does not hold what the sheet says: " + lower(d.Label),
@@ -84,17 +92,22 @@ func readsAny(reads []quad.Path, p quad.Path) bool {
 	return false
 }
 
+// mappedAt is a mapped path, on the sheet and on the board.
+type mappedAt struct {
+	path         quad.Path
+	sheet, board quad.Address
+}
+
 // differences between board and sheet at the given paths; Before is the board's value.
-func differences(k quad.Known, paths []quad.Path) []quad.Difference {
+func differences(k *quad.Known, mapped []mappedAt) []quad.Difference {
 	build, err := firmware.For(k.Board)
 	if err != nil {
 		return nil // a rule of its own says that there is no dictionary
 	}
 	var out []quad.Difference
-	for _, p := range paths {
-		onSheet, err1 := quad.Get(&k, p) // by pointer: what is known is large
-		onBoard, err2 := quad.Get(&k, "board."+p)
-		if err1 != nil || err2 != nil || onBoard == nil || onSheet == nil {
+	for i := range mapped {
+		p, onSheet, onBoard := mapped[i].path, mapped[i].sheet.In(k), mapped[i].board.In(k)
+		if onBoard == nil || onSheet == nil {
 			continue // one side does not have this item, such as a port the board lacks
 		}
 		if silent, holds := build.Dictionary.Silent(&k.Sheet, p, onBoard); silent && holds {

@@ -4,6 +4,7 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+	"sync"
 
 	"vividperch/core/quad"
 )
@@ -14,6 +15,7 @@ type Dictionary struct {
 	Entries []Entry `json:"entries"`
 
 	facts     *Facts
+	usual     func() map[quad.Path]any // what a silent sheet stands for, see usually
 	byPath    map[quad.Path]*Entry
 	bySetting map[string]*Entry
 }
@@ -76,6 +78,7 @@ func (e *Entry) paths() []quad.Path {
 // dictionaryAt gives the entries that hold in the version at index i, checked against its facts.
 func dictionaryAt(l *Line, i int, f *Facts) (*Dictionary, error) {
 	d := &Dictionary{Line: l.Name, facts: f, byPath: map[quad.Path]*Entry{}, bySetting: map[string]*Entry{}}
+	d.usual = sync.OnceValue(d.usually)
 	for k := range l.Entries {
 		e := &l.Entries[k]
 		holds, err := l.holds(e, i, f)

@@ -220,10 +220,27 @@ func (d *Dictionary) Silent(s *quad.Sheet, p quad.Path, onBoard any) (silent, ho
 			return false, false
 		}
 	}
-	usual, err := d.Decode(map[string]string{e.Setting: d.facts.Find(e.Setting).Default})
-	if err != nil {
-		return true, false
+	want, known := d.usual()[p]
+	return true, known && want == onBoard
+}
+
+// usually is what the defaults of the settings mean that may be silent, by path.
+func (d *Dictionary) usually() map[quad.Path]any {
+	out := map[quad.Path]any{}
+	for i := range d.Entries {
+		e := &d.Entries[i]
+		if !e.Silence {
+			continue
+		}
+		sheet, err := d.Decode(map[string]string{e.Setting: d.facts.Find(e.Setting).Default})
+		if err != nil {
+			continue
+		}
+		for _, p := range e.paths() {
+			if out[p], err = quad.Get(&sheet, inSheet(p)); err != nil {
+				delete(out, p)
+			}
+		}
 	}
-	want, err := quad.Get(&usual, inSheet(p))
-	return true, err == nil && want == onBoard
+	return out
 }

@@ -255,20 +255,27 @@ func Get(root any, p Path) (any, error) {
 	for v.Kind() == reflect.Pointer && !isReading(v.Type()) {
 		v = v.Elem()
 	}
-	for _, seg := range p.segments() {
-		next, err := step(v, seg, p)
-		if err != nil {
-			return nil, err
-		}
-		if !next.IsValid() {
-			return nil, nil
-		}
-		v = next
+	v, err := below(v, string(p))
+	if err != nil {
+		return nil, unknownPath(p)
 	}
-	if v.Kind() == reflect.Pointer && v.IsNil() {
+	if !v.IsValid() || v.Kind() == reflect.Pointer && v.IsNil() {
 		return nil, nil
 	}
 	return v.Interface(), nil
+}
+
+// below v at a path of its own: no value at all where a map lacks the key.
+func below(v reflect.Value, rest string) (reflect.Value, error) {
+	for rest != "" && v.IsValid() {
+		seg, more, _ := strings.Cut(rest, ".")
+		next, err := step(v, seg, Path(rest))
+		if err != nil {
+			return reflect.Value{}, err
+		}
+		v, rest = next, more
+	}
+	return v, nil
 }
 
 func step(v reflect.Value, seg string, p Path) (reflect.Value, error) {

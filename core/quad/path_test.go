@@ -92,7 +92,7 @@ func TestSetLeavesSharedMapsAlone(t *testing.T) {
 	if shared.Sheet.Motors.Outputs["A"].Corner != FrontRight {
 		t.Error("the other snapshot changed too")
 	}
-	DropReadings(k, []Path{"readings"}, func(time.Time) bool { return false })
+	DropReadings(&k, []Path{"readings"}, func(time.Time) bool { return false })
 	if shared.Readings.Motors.Outputs["B"] == nil {
 		t.Error("dropping readings took them from the other snapshot")
 	}
@@ -100,7 +100,12 @@ func TestSetLeavesSharedMapsAlone(t *testing.T) {
 
 func TestMask(t *testing.T) {
 	k := sampleKnown()
-	m := Mask(k, []Path{"sheet.motors.outputs.B.corner", "readings.airframe", "parts.packs.none", "no.such.path"})
+	paths := []Path{"sheet.motors.outputs.B.corner", "readings.airframe", "parts.packs.none", "no.such.path", "sheet.motors.idle.deeper"}
+	m := Mask(k, paths)
+	var placed Known
+	if MaskTo(&placed, &k, AddressesOf(paths)); !reflect.DeepEqual(placed, m) {
+		t.Errorf("by addresses: %+v", placed)
+	}
 	var want Known
 	want.Sheet.Motors.Outputs = map[string]OutputPlan{"B": {Corner: RearLeft}}
 	want.Readings.Airframe = k.Readings.Airframe
@@ -114,11 +119,13 @@ func TestMask(t *testing.T) {
 
 func TestDropReadings(t *testing.T) {
 	k := sampleKnown()
-	kept := DropReadings(k, []Path{"readings.motors"}, func(time.Time) bool { return false })
+	kept := k
+	DropReadings(&kept, []Path{"readings.motors"}, func(time.Time) bool { return false })
 	if len(kept.Readings.Motors.Outputs) != 0 || kept.Readings.Airframe.Weight == nil {
 		t.Errorf("want the motor readings gone and the weight kept, got %+v", kept.Readings)
 	}
-	if all := DropReadings(k, []Path{"readings"}, func(at time.Time) bool { return at.Year() == 2026 }); !reflect.DeepEqual(all, k) {
+	all := k
+	if DropReadings(&all, []Path{"readings"}, func(at time.Time) bool { return at.Year() == 2026 }); !reflect.DeepEqual(all, k) {
 		t.Error("readings that may stay did not")
 	}
 }
@@ -291,4 +298,26 @@ func randomLeaf(r *rand.Rand, v any) any {
 		return r.IntN(2) == 0
 	}
 	return v
+}
+
+// An address gives what its path gives, for every leaf and every address that is none.
+func TestAddressIsItsPath(t *testing.T) {
+	k := sampleKnown()
+	paths := []Path{"sheet.motors.outputs.Z.corner", "readings.motors.hot", "no", "sheet.motors.idle.deeper", "parts.packs"}
+	for _, l := range Leaves(k, "") {
+		paths = append(paths, l.Path)
+	}
+	for _, p := range paths {
+		want, err := Get(&k, p)
+		at, ok := AddressOf(p)
+		if !ok {
+			if err == nil {
+				t.Errorf("%s has no address, and holds %v", p, want)
+			}
+			continue
+		}
+		if got := at.In(&k); !reflect.DeepEqual(got, want) {
+			t.Errorf("%s: %v, by its path %v", p, got, want)
+		}
+	}
 }
