@@ -17,6 +17,7 @@ import (
 	"vividperch/app"
 	"vividperch/core/book"
 	"vividperch/core/quad"
+	"vividperch/core/trace"
 )
 
 // BodyLimit of every request, bytes.
@@ -40,6 +41,7 @@ func New(a *app.App, o Options) http.Handler {
 	e.Use(middleware.Recover(), guard(o.Hosts), headers, rates())
 	e.GET("/api/live", echo.WrapHandler(liveSocket(a)))
 	e.POST("/api/archive", echo.WrapHandler(mux), middleware.BodyLimit(book.ArchiveLimit))
+	e.POST(tracesAt+"*", echo.WrapHandler(mux), middleware.BodyLimit(trace.Limit+1))
 	e.Any("/api/*", echo.WrapHandler(mux), middleware.BodyLimit(BodyLimit), middleware.Gzip())
 	if o.Page != nil {
 		e.Any("/*", echo.WrapHandler(page(o.Page)), middleware.Gzip())

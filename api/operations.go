@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"io"
 	"net/http"
 	"reflect"
 
@@ -15,6 +16,7 @@ import (
 	"vividperch/core/flight"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
+	"vividperch/core/trace"
 )
 
 type out[T any] struct{ Body T }
@@ -24,6 +26,18 @@ func answer[T any](v T, err error) (*out[T], error) {
 		return nil, problem(err)
 	}
 	return &out[T]{v}, nil
+}
+
+// tracesAt is where recorded flights are sent, row by row: the one place that takes more than [BodyLimit].
+const tracesAt = "/api/traces/"
+
+// traceBody is read while it arrives, and never kept.
+type traceBody struct{ rows io.Reader }
+
+// Resolve implements huma.Resolver.
+func (in *traceBody) Resolve(ctx huma.Context) []error {
+	in.rows = ctx.BodyReader()
+	return nil
 }
 
 // OnQuad names a quad in the path.
@@ -194,6 +208,12 @@ func quadOperations(h huma.API, a *app.App) {
 		var body bytes.Buffer
 		err := a.TraceOf(ctx, in.ID, in.wish(), in.Sound, in.Rate, &body)
 		return file("rehearsal.csv", "text/csv", body.Bytes(), err)
+	})
+	huma.Register(h, huma.Operation{
+		OperationID: "afterCuts", Method: http.MethodPost, Path: tracesAt + "cuts", Summary: "How a recorded flight, a CSV trace, shakes after its hard throttle cuts",
+		RequestBody: &huma.RequestBody{Required: true, Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: "string", Format: "binary"}}}},
+	}, func(_ context.Context, in *traceBody) (*out[trace.Cuts], error) {
+		return answer(trace.AfterCuts(in.rows))
 	})
 	post(h, "keepRehearsal", "/api/quads/{id}/rehearsal", "Fly the hover card and keep what came of it", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.KeepRehearsal(ctx, in.ID))

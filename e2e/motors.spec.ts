@@ -107,6 +107,12 @@ test('A switching frequency is tried on every speed controller of Dunlin, compar
   test.setTimeout(120_000)
   const id = await begin(page, 'Dunlin', 'Dunlin, as first soldered')
   await page.getByRole('button', { name: 'Switching', exact: true }).click()
+  // The model stands for both flights: a dive cut hard, recorded before and after.
+  const flown = async () => {
+    const trace = await request.get(`/api/quads/${id}/rehearsal/trace?scenario=dive`)
+    return { name: 'dive.csv', mimeType: 'text/csv', buffer: await trace.body() }
+  }
+  const before = await flown()
   await expect(page.getByRole('img', { name: 'At 48 kHz a period takes 21 µs, 10 % of it dead' })).toBeVisible()
   await page.getByRole('button', { name: 'Try 48 kHz' }).click()
   await expect(page.getByRole('heading', { name: 'Every motor switched at 48 kHz' })).toBeVisible()
@@ -127,11 +133,17 @@ test('A switching frequency is tried on every speed controller of Dunlin, compar
   await expect(page.getByRole('row', { name: /^A 48 kHz 48 kHz/ })).toBeVisible()
   // The traces say that it was not worth it: what was before is put back on the sheet, and written.
   const traces = page.getByRole('form', { name: 'What the traces show' })
-  await traces.getByLabel('at 24 kHz, deg/s').fill('21')
-  await traces.getByLabel('at 48 kHz, deg/s').fill('20.5')
+  await traces.getByLabel('Trace flown at 48 kHz').setInputFiles({ name: 'notes.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,2\n') })
+  await expect(page.getByText('it has no column named "time"')).toBeVisible()
+  await traces.getByLabel('Trace flown at 24 kHz').setInputFiles(before)
+  await expect(traces.getByRole('status').first()).toContainText(/cuts?, worst about/)
+  await traces.getByLabel('Trace flown at 48 kHz').setInputFiles(await flown())
+  await expect(traces.getByRole('status').last()).toContainText(/cuts?, worst about/)
+  const [was, is] = [await traces.getByLabel('at 24 kHz, deg/s').inputValue(), await traces.getByLabel('at 48 kHz, deg/s').inputValue()]
+  expect(was).not.toBe(is)
   await traces.getByRole('button', { name: 'Keep' }).click()
   await expect(traces).toContainText('No help worth having')
-  await expect(finding(page, 'Switching at 48 kHz did not help')).toContainText('by 20.5 deg/s, before by 21 deg/s')
+  await expect(finding(page, 'Switching at 48 kHz did not help')).toContainText(`by ${is} deg/s, before by ${was} deg/s`)
   await traces.getByRole('button', { name: 'Put 24 kHz back' }).click()
   await expect(page.getByRole('heading', { name: 'Every motor switched at 24 kHz' })).toBeVisible()
   await expect(traces).toHaveCount(0)

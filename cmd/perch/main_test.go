@@ -352,3 +352,26 @@ func TestServeOnItsOwn(t *testing.T) {
 	_ = fresh.cmd.Process.Signal(syscall.SIGTERM)
 	_ = fresh.cmd.Wait()
 }
+
+// What the model flies can be read back as the recorded flight that it is written as.
+func TestTraceOfTheModelIsRead(t *testing.T) {
+	code, flown, said := perch(t, "rehearse", "--demo", "dunlin", "--scenario", "dive", "--csv")
+	if code != 0 {
+		t.Fatal(said)
+	}
+	log := file(t, "dive.csv", []byte(flown))
+	if code, out, said := perch(t, "trace", log); code != 0 || !strings.Contains(out, "hard throttle cut") || !strings.Contains(out, "deg/s about ") {
+		t.Errorf("%d %s %s", code, out, said)
+	}
+	var cuts struct {
+		Count int
+		By    float64
+		First float64
+	}
+	if _, out, _ := perch(t, "trace", log, "--json"); json.Unmarshal([]byte(out), &cuts) != nil || cuts.Count < 1 || cuts.By <= 0 || cuts.First <= 0 {
+		t.Errorf("%s", out)
+	}
+	if code, _, said := perch(t, "trace", file(t, "none.csv", []byte("a,b\n1,2\n"))); code == 0 || !strings.Contains(said, `no column named "time"`) {
+		t.Errorf("%d %s", code, said)
+	}
+}

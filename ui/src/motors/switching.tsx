@@ -183,15 +183,11 @@ function Compare({
         {trial.tried} kHz is tried; before it was {trial.before} kHz
       </h3>
       <p className="tone-soft">
-        Fly the same hard throttle cut with each, recorded. From each trace: the rotation that nobody asked for in the second after, one sigma.
+        Fly the same hard throttle cut with each, recorded. From each trace, CSV: the rotation that nobody asked for in the second after a cut, one sigma.
       </p>
       <div className="bar">
-        <label>
-          at {trial.before} kHz, deg/s <input type="text" inputMode="decimal" value={was} onChange={(e) => setWas(e.target.value)} />
-        </label>
-        <label>
-          at {trial.tried} kHz, deg/s <input type="text" inputMode="decimal" value={is} onChange={(e) => setIs(e.target.value)} />
-        </label>
+        <Figure at={trial.before} value={was} onChange={setWas} />
+        <Figure at={trial.tried} value={is} onChange={setIs} />
         <button type="submit" className="btn small main" disabled={busy || !good}>
           Keep
         </button>
@@ -201,5 +197,43 @@ function Compare({
         {trial.flown && <b className={trial.helped ? 'tone-ok' : 'tone-fix'}>{trial.helped ? 'It helps.' : 'No help worth having: put it back.'}</b>}
       </div>
     </form>
+  )
+}
+
+/** One flight's figure: measured on its trace, or typed. */
+function Figure({ at, value, onChange }: { at: number; value: string; onChange: (v: string) => void }) {
+  const [seen, setSeen] = useState('')
+  const measure = async (file: File | undefined) => {
+    if (!file) return
+    setSeen('…')
+    try {
+      const c = await acts.afterCuts(file)
+      onChange(String(c.by))
+      setSeen(`${c.count === 1 ? 'one cut' : `${c.count} cuts`}, worst about ${c.axis}`)
+    } catch (e) {
+      setSeen('')
+      tellError(e)
+    }
+  }
+  return (
+    <div className="figure">
+      <label>
+        at {at} kHz, deg/s <input type="text" inputMode="decimal" value={value} onChange={(e) => onChange(e.target.value)} />
+      </label>
+      <label className="link">
+        measure on a trace
+        <input
+          type="file"
+          accept=".csv,text/csv"
+          className="sr-only"
+          aria-label={`Trace flown at ${at} kHz`}
+          onChange={(e) => {
+            void measure(e.target.files?.[0])
+            e.target.value = ''
+          }}
+        />
+      </label>
+      <small role="status">{seen}</small>
+    </div>
   )
 }

@@ -83,6 +83,8 @@ export const acts = {
   restore: (id: number, version: number, number: number, paths?: string[]) =>
     told(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
   write: (id: number) => told(server.POST('/api/quads/{id}/board/write', at(id))),
+  afterCuts: (trace: File) =>
+    told(server.POST('/api/traces/cuts', { body: trace as never, bodySerializer: (b: unknown) => b as File, headers: { 'Content-Type': 'text/csv' } })),
   writeOutput: (id: number, output: string) => told(server.POST('/api/quads/{id}/board/write-output', { ...at(id), body: { output } })),
   keepRehearsal: (id: number) => told(server.POST('/api/quads/{id}/rehearsal', at(id))),
   flash: (id: number, body: Schemas['FlashBody']) => told(server.POST('/api/quads/{id}/flash', { ...at(id), body })),

@@ -1370,6 +1370,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/traces/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How a recorded flight, a CSV trace, shakes after its hard throttle cuts */
+        post: operations["afterCuts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1737,6 +1754,16 @@ export interface components {
             layout: "" | "x" | "wideX" | "plus";
             /** @enum {string} */
             rotation: "" | "frontLeftClockwise" | "frontLeftCounterClockwise";
+        };
+        Cuts: {
+            /** @enum {string} */
+            axis: "" | "roll" | "pitch" | "throttle" | "yaw";
+            /** Format: double */
+            by: number;
+            /** Format: int64 */
+            count: number;
+            /** Format: double */
+            first: number;
         };
         Device: {
             /** Format: int64 */
@@ -6670,6 +6697,39 @@ export interface operations {
                 };
                 content: {
                     "application/schema+json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    afterCuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cuts"];
                 };
             };
             /** @description Error */
