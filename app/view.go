@@ -436,6 +436,12 @@ func readingWords(l quad.Leaf) string {
 		return words
 	case quad.SpeedIdentity:
 		return x.Layout + " " + x.Version + ", " + quad.Quantity(x.Switching, "kHz") + answers(x.Replies)
+	case quad.SwitchingTrial:
+		words := quad.Quantity(x.Tried, "kHz") + " for " + quad.Quantity(x.Before, "kHz")
+		if flown, _ := motors.Compared(x); flown {
+			return words + ": shakes by " + quad.Quantity(x.Is, "deg/s") + ", before by " + quad.Quantity(x.Was, "deg/s")
+		}
+		return words + ", not compared yet"
 	case quad.Backup:
 		return x.Name + ", " + quad.Number(float64(x.Settings)) + " settings, " + quad.Number(float64(x.Changed)) + " changed"
 	case quad.Rehearsal:
