@@ -163,3 +163,24 @@ func TestSummarizeAgreesWithItsParts(t *testing.T) {
 		t.Error("without parts nothing is known")
 	}
 }
+
+func TestPackThatCounts(t *testing.T) {
+	pack := func(cells int, mass float64) quad.Pack { return quad.Pack{Cells: cells, Mass: mass} }
+	for _, c := range []struct {
+		why             string
+		packs           map[string]quad.Pack
+		heaviest, cells string
+	}{
+		{"none", nil, "", ""},
+		{"one", map[string]quad.Pack{"a": pack(4, 150)}, "a", "a"},
+		{"a light one with a cell more", map[string]quad.Pack{"a": pack(5, 200), "b": pack(6, 180)}, "a", "b"},
+		{"of alike the lightest", map[string]quad.Pack{"a": pack(6, 215), "b": pack(6, 211), "c": pack(4, 300)}, "c", "b"},
+	} {
+		if name, _, ok := Heaviest(quad.Parts{Packs: c.packs}); name != c.heaviest || ok != (c.heaviest != "") {
+			t.Errorf("%s: %q is the heaviest", c.why, name)
+		}
+		if name, _, ok := MostCells(quad.Parts{Packs: c.packs}); name != c.cells || ok != (c.cells != "") {
+			t.Errorf("%s: %q has the most cells", c.why, name)
+		}
+	}
+}
