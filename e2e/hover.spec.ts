@@ -1,31 +1,17 @@
 // The whole line once, without a mouse: Dunlin from the hangar to a flight in the book.
 import type { Locator, Page } from '@playwright/test'
+import { holdBy, patient } from './hold.ts'
 import { goTo, press, reach, withoutMouse, write } from './keyboard.ts'
 import { expect, perch, test } from './program.ts'
 
 const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' })
 const bench = (page: Page) => page.getByRole('region', { name: 'Bench' })
 
-/** A hold that a busy machine breaks is begun anew; what it is for may take several. */
-const patient = { timeout: 45_000 }
-
-/** Holds a control until something is so, then lets go. */
+/** Holds a control by the space bar until something is so. */
 async function hold(page: Page, control: Locator, until: () => Promise<void>) {
   await expect(control).toBeEnabled()
   await reach(control)
-  let waiting = true
-  const done = until().finally(() => {
-    waiting = false
-  })
-  // On a busy machine a renewal may come too late; the page then asks to hold again, and so does the pilot.
-  const again = async () => {
-    while (waiting) {
-      await page.keyboard.down(' ')
-      await Promise.race([done, control.and(page.locator('[data-held=false]')).waitFor({ timeout: 0 })]).catch(() => undefined)
-      await page.keyboard.up(' ')
-    }
-  }
-  await Promise.all([done, again()])
+  await holdBy(page, { down: () => page.keyboard.down(' '), up: () => page.keyboard.up(' ') }, control, until)
 }
 
 /** Opens the bench, does something there, and closes it again. */

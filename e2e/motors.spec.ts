@@ -1,9 +1,9 @@
 // Motors, from wrong to proven, and what flight would have made of it: two reversed and two exchanged; made reversible with one
 // speed controller forgotten; the plus layout.
 import type { Locator, Page } from '@playwright/test'
+import { holdBy, patient } from './hold.ts'
 import { expect, perch, station, test } from './program.ts'
 
-const patient = { timeout: 15_000 }
 const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' })
 const finding = (page: Page, title: string | RegExp) =>
   ledger(page)
@@ -27,17 +27,14 @@ async function begin(page: Page, quad: string, onBench: string): Promise<number>
   return Number(/quads\/(\d+)/.exec(page.url())?.[1])
 }
 
-/** Holds a button down until something is so. */
+/** Holds a button down with the mouse until something is so. */
 async function hold(page: Page, button: Locator, until: () => Promise<void>) {
-  await expect(button).toBeEnabled()
   await expect(page.getByText('turning', { exact: true })).toBeHidden(patient)
-  await button.hover()
-  await page.mouse.down()
-  try {
-    await until()
-  } finally {
-    await page.mouse.up()
+  const down = async () => {
+    await button.hover()
+    await page.mouse.down()
   }
+  await holdBy(page, { down, up: () => page.mouse.up() }, button, until)
 }
 
 const see = async (page: Page, output: string, what: string) =>

@@ -87,8 +87,10 @@ export function HoldButton(props: {
       data-held={held}
       aria-pressed={held}
       aria-label={props.label}
-      disabled={props.disabled}
+      // Not the attribute: what disables it may come and go while a key rests on it, and must not take the focus along.
+      aria-disabled={props.disabled || undefined}
       onPointerDown={(e) => {
+        if (props.disabled) return
         e.currentTarget.setPointerCapture(e.pointerId)
         begin()
       }}
@@ -98,7 +100,7 @@ export function HoldButton(props: {
       onKeyDown={(e) => {
         if (e.key === ' ') {
           e.preventDefault()
-          if (!e.repeat) begin()
+          if (!e.repeat && !props.disabled) begin()
         }
       }}
       onKeyUp={(e) => {
