@@ -23,8 +23,8 @@ func (y *rigid) along(a, d *rigid, h float64) {
 	y.wx, y.wy, y.wz = a.wx+h*d.wx, a.wy+h*d.wy, a.wz+h*d.wz
 }
 
-// point of contact in the body: four feet below the motors and four tops above them.
-type point struct{ x, y, z float64 }
+// point under or over which a contact lies in the body: a foot below each motor, and a top above it.
+type point struct{ x, y float64 }
 
 // Contact law: a spring and damper along the normal, Coulomb friction smoothed below a slip speed.
 const (
@@ -40,7 +40,8 @@ type body struct {
 	invX, invY, invZ   float64
 	drag               float64    // rho CdA / 2
 	wind               [3]float64 // north, east, down: the air moves this way now
-	contacts           [8]point
+	motors             [4]point
+	feet, tops         float64  // m below the motors' plane
 	reach              float64  // of the farthest contact point
 	radius             float64  // of a propeller
 	slowest, fastest   float64  // m/s through the discs, beyond which the blades are stalled and nothing more changes
@@ -60,9 +61,9 @@ func newBody(in Input, places [4]airframe.Place) body {
 		radius: in.Parts.Propeller.Diameter / 2000,
 	}
 	leg := math.Max(in.Parts.Frame.LegHeight/1000, 0.01)
+	b.feet, b.tops = leg, -topHeight
 	for i, p := range places {
-		b.contacts[i] = point{p.X, p.Y, leg}
-		b.contacts[i+4] = point{p.X, p.Y, -topHeight}
+		b.motors[i] = point{p.X, p.Y}
 		b.reach = math.Max(b.reach, math.Sqrt(p.X*p.X+p.Y*p.Y+leg*leg))
 	}
 	b.stiffness = in.Mass * airframe.Gravity / 4 / contactSink
@@ -114,58 +115,59 @@ type push3 struct{ fx, fy, fz, tx, ty, tz float64 }
 // edgewise is the share of the vertical in the body's down axis under which feet and tops may touch at once.
 const edgewise = 0.15
 
-// contact sums what the ground does. It works in body axes, where the points stand still: the ground's down
-// direction n is the third row of the rotation matrix, and a point's depth is the body's plus n times c.
+// contact sums what the ground does to feet and tops.
 func (b *body) contact(out *push3, s *rigid, r33 float64) {
+	if r33 > -edgewise { // upright: a top is above its own foot by more than any foot sinks
+		b.touch(out, s, r33, b.feet)
+	}
+	if r33 < edgewise {
+		b.touch(out, s, r33, b.tops)
+	}
+}
+
+// touch adds what the ground does to the four points at a height in the body. It works in body axes, where the points stand still: the
+// ground's down direction n is the third row of the rotation matrix, and a point's depth is the body's plus n times the point.
+func (b *body) touch(out *push3, s *rigid, r33, high float64) {
 	w, x, y, z := s.qw, s.qx, s.qy, s.qz
 	nx, ny, nz := 2*(x*z-w*y), 2*(y*z+w*x), r33
-	points := b.contacts[:]
-	switch {
-	case r33 > edgewise: // upright: a top is above its own foot by more than any foot sinks
-		points = points[:4]
-	case r33 < -edgewise:
-		points = points[4:]
+	middle := s.pz + nz*high // depth of the middle between the points
+	if middle+b.reach*math.Sqrt(nx*nx+ny*ny) <= 0 {
+		return
 	}
-	var ready bool
-	var r11, r12, r21, r22, vx, vy, vz float64
-	var fx, fy, fz float64
-	for i := range points {
-		c := &points[i]
-		deep := s.pz + nx*c.x + ny*c.y + nz*c.z
+	r11, r12, r13 := 1-2*(y*y+z*z), 2*(x*y-w*z), 2*(x*z+w*y)
+	r21, r22, r23 := 2*(x*y+w*z), 1-2*(x*x+z*z), 2*(y*z-w*x)
+	wx, wy, wz := s.wx, s.wy, s.wz
+	vx := r11*s.vx + r21*s.vy + nx*s.vz + wy*high
+	vy := r12*s.vx + r22*s.vy + ny*s.vz - wx*high
+	vz := r13*s.vx + r23*s.vy + nz*s.vz
+	var fx, fy, fz, tx, ty, tz float64
+	for i := range b.motors {
+		c := &b.motors[i]
+		deep := middle + nx*c.x + ny*c.y
 		if deep <= 0 {
 			continue
 		}
-		if !ready {
-			ready = true
-			r11, r12 = 1-2*(y*y+z*z), 2*(x*y-w*z)
-			r21, r22 = 2*(x*y+w*z), 1-2*(x*x+z*z)
-			vx = r11*s.vx + r21*s.vy + nx*s.vz
-			vy = r12*s.vx + r22*s.vy + ny*s.vz
-			vz = 2*(x*z+w*y)*s.vx + 2*(y*z-w*x)*s.vy + nz*s.vz
-		}
-		ux, uy, uz := vx+s.wy*c.z-s.wz*c.y, vy+s.wz*c.x-s.wx*c.z, vz+s.wx*c.y-s.wy*c.x
+		ux, uy, uz := vx-wz*c.y, vy+wz*c.x, vz+wx*c.y-wy*c.x
 		sinking := nx*ux + ny*uy + nz*uz
 		n := b.stiffness*deep + b.damping*sinking
 		if n <= 0 {
 			continue
 		}
-		sliding := ux*ux + uy*uy + uz*uz - sinking*sinking
-		g := friction * n / slip
-		if sliding > slip*slip {
+		g := n * (friction / slip)
+		if sliding := ux*ux + uy*uy + uz*uz - sinking*sinking; sliding > slip*slip {
 			g = friction * n / math.Sqrt(sliding)
 		}
 		n -= g * sinking // takes the normal part out of the friction below
-		px, py, pz := -g*ux-n*nx, -g*uy-n*ny, -g*uz-n*nz
-		fx, fy, fz = fx+px, fy+py, fz+pz
-		out.tx += c.y*pz - c.z*py
-		out.ty += c.z*px - c.x*pz
-		out.tz += c.x*py - c.y*px
+		px, py, pz := g*ux+n*nx, g*uy+n*ny, g*uz+n*nz
+		fx, fy, fz = fx-px, fy-py, fz-pz
+		tx, ty, tz = tx-c.y*pz, ty+c.x*pz, tz+c.y*px-c.x*py
 	}
-	if ready {
-		out.fx = r11*fx + r12*fy + 2*(x*z+w*y)*fz
-		out.fy = r21*fx + r22*fy + 2*(y*z-w*x)*fz
-		out.fz = nx*fx + ny*fy + nz*fz
-	}
+	out.fx += r11*fx + r12*fy + r13*fz
+	out.fy += r21*fx + r22*fy + r23*fz
+	out.fz += nx*fx + ny*fy + nz*fz
+	out.tx += tx - high*fy
+	out.ty += ty + high*fx
+	out.tz += tz
 }
 
 // advance integrates one step of h seconds with the classical fourth-order Runge-Kutta method, and with the midpoint method where the

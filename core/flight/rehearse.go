@@ -218,7 +218,7 @@ func (s *Stepper) hovers(mass float64) (forward, backward float64) {
 // begin a flight in the air: hovering level at a height, armed.
 func (s *Stepper) begin(height float64, p *flyer) {
 	s.Hold(0, 0, [3]float64{})
-	s.now.pz = -height - s.body.contacts[0].z
+	s.now.pz = -height - s.body.feet
 	s.control.armed, s.control.heard, s.control.wantedOff = true, true, true
 	s.control.way = 1
 	s.settle(s.control.s.throttleOf(p.hover))

@@ -381,4 +381,4 @@ func FuzzFly(f *testing.F) {
 	})
 }
 
-const goldenFlights = "2fabeaaea00c92d93fca3c8d56bf4aada0ccbf80cbc6305f081d5dff25a3f2d7"
+const goldenFlights = "5834cde0ca781b4b86355349720d4d1de90ff9e85e3084951ee9aa42cb2cf579"

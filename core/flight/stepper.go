@@ -78,7 +78,7 @@ func New(in Input) (*Stepper, error) {
 		s.places[i] = k
 		s.rotors[k] = newRotor(d, places[k], a, &in, lag)
 	}
-	s.now = rigid{qw: 1, pz: -s.body.contacts[0].z + contactSink}
+	s.now = rigid{qw: 1, pz: -s.body.feet + contactSink}
 	return s, nil
 }
 
@@ -215,7 +215,7 @@ func (s *Stepper) seen() State {
 	roll, pitch := s.tilt()
 	n := &s.now
 	out := State{
-		Time: float64(s.steps) * s.h, North: n.px, East: n.py, Height: -n.pz - s.body.contacts[0].z,
+		Time: float64(s.steps) * s.h, North: n.px, East: n.py, Height: -n.pz - s.body.feet,
 		Velocity: [3]float64{n.vx, n.vy, -n.vz}, Attitude: [4]float64{n.qw, n.qx, n.qy, n.qz},
 		Roll: roll * degrees, Pitch: pitch * degrees,
 		Tilt:  math.Acos(max(-1, min(1, 1-2*(n.qx*n.qx+n.qy*n.qy)))) * degrees,

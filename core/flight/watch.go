@@ -102,9 +102,9 @@ func (s *Stepper) touches() bool {
 	}
 	w, x, y, z := n.qw, n.qx, n.qy, n.qz
 	nx, ny, nz := 2*(x*z-w*y), 2*(y*z+w*x), 1-2*(x*x+y*y)
-	for i := range s.body.contacts {
-		c := &s.body.contacts[i]
-		if n.pz+nx*c.x+ny*c.y+nz*c.z > 0 {
+	for i := range s.body.motors {
+		c := &s.body.motors[i]
+		if n.pz+nx*c.x+ny*c.y+max(nz*s.body.feet, nz*s.body.tops) > 0 {
 			return true
 		}
 	}
