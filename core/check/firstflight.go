@@ -208,66 +208,55 @@ var firstFlightRules = []Rule{
 					Paths:    []quad.Path{"readings.firstFlight.rehearsal"},
 				})
 			}
-			return r
-		},
-	},
-	{
-		ID:      "first-flight.gains",
-		Station: FirstFlight,
-		Reads:   []quad.Path{"readings.firstFlight.rehearsal", "parts.packs", "sheet.feel.rollGains", "sheet.feel.pitchGains", "sheet.feel.yawGains"},
-		Judge: func(k quad.Known) Result {
-			var r Result
-			m := k.Readings.FirstFlight.Rehearsal
-			if m == nil || m.Value.Cells == 0 {
-				return r // the rehearsal itself is asked for elsewhere
-			}
-			name, pack, ok := airframe.MostCells(k.Parts)
-			if !ok {
-				return r
-			}
-			if pack.Cells != m.Value.Cells {
-				r.ask("readings.firstFlight.rehearsal")
-				return r
-			}
-			share := m.Value.Steady / 100
-			if share >= 1 {
-				return r
-			}
-			f := Finding{
-				Weight:   Fix,
-				Title:    "The gains have too little in hand with " + q(float64(pack.Cells), "") + " cells",
-				Figures:  "With " + name + " in, " + q(m.Value.Steady, "%") + " of them would keep a third in hand before it oscillates.",
-				Why:      "What just does not shake at hover shakes at full throttle.",
-				Remedies: []Remedy{{Words: "All gains at " + q(m.Value.Steady, "%") + " of what they are", Edits: gainsAt(k.Sheet.Feel, share)}},
-				Paths:    []quad.Path{"readings.firstFlight.rehearsal", "parts.packs", "sheet.feel.rollGains", "sheet.feel.pitchGains", "sheet.feel.yawGains"},
-				Shows:    flight.FaultGains,
-			}
-			if !flight.KeepsSteady(share) {
-				f.Weight, f.Title = Stop, "The gains oscillate with "+q(float64(pack.Cells), "")+" cells"
-				f.Why = "It shakes by itself as it leaves the ground, and cooks its motors."
-			}
-			if _, heavy, _ := airframe.Heaviest(k.Parts); heavy.Cells < pack.Cells {
-				f.Shows = flight.FaultCell
-			}
-			r.find(f)
+			judgeGains(&r, k, m.Value, in.Settings.Gains)
 			return r
 		},
 	},
 }
 
-// gainsAt puts all gains at a share of what they are, to the fourth significant figure.
-func gainsAt(f quad.FeelSheet, share float64) []Edit {
+// judgeGains looks how much of the gains that were flown is steady with the assigned pack of the most cells, as a rehearsal found.
+func judgeGains(r *Result, k quad.Known, flown quad.Rehearsal, gains [3]quad.Gains) {
+	name, pack, ok := airframe.MostCells(k.Parts)
+	if !ok || flown.Cells == 0 {
+		return // rehearsed before that was looked at
+	}
+	if pack.Cells != flown.Cells {
+		r.ask("readings.firstFlight.rehearsal")
+		return
+	}
+	share := flown.Steady / 100
+	if share >= 1 {
+		return
+	}
+	f := Finding{
+		Weight:   Fix,
+		Title:    "The gains have too little in hand with " + q(float64(pack.Cells), "") + " cells",
+		Figures:  "With " + name + " in, " + q(flown.Steady, "%") + " of them would keep a third in hand before it oscillates.",
+		Why:      "What just does not shake at hover shakes at full throttle.",
+		Remedies: []Remedy{{Words: "All gains at " + q(flown.Steady, "%") + " of what was flown", Edits: gainsAt(gains, share)}},
+		Paths:    []quad.Path{"readings.firstFlight.rehearsal", "parts.packs", "sheet.feel.rollGains", "sheet.feel.pitchGains", "sheet.feel.yawGains"},
+		Shows:    flight.FaultGains,
+	}
+	if !flight.KeepsSteady(share) {
+		f.Weight, f.Title = Stop, "The gains oscillate with "+q(float64(pack.Cells), "")+" cells"
+		f.Why = "It shakes by itself as it leaves the ground, and cooks its motors."
+	}
+	if _, heavy, _ := airframe.Heaviest(k.Parts); heavy.Cells < pack.Cells {
+		f.Shows = flight.FaultCell
+	}
+	r.find(f)
+}
+
+// gainsAt puts all gains on the sheet at a share of what was flown, to the fourth significant figure.
+func gainsAt(flown [3]quad.Gains, share float64) []Edit {
 	var edits []Edit
-	for _, a := range []struct {
-		path  string
-		gains quad.Gains
-	}{{"sheet.feel.rollGains.", f.RollGains}, {"sheet.feel.pitchGains.", f.PitchGains}, {"sheet.feel.yawGains.", f.YawGains}} {
+	for i, axis := range []string{"roll", "pitch", "yaw"} {
 		for _, g := range []struct {
 			name string
 			is   float64
-		}{{"proportional", a.gains.Proportional}, {"integral", a.gains.Integral}, {"derivative", a.gains.Derivative}} {
+		}{{"proportional", flown[i].Proportional}, {"integral", flown[i].Integral}, {"derivative", flown[i].Derivative}} {
 			if g.is != 0 {
-				edits = append(edits, Edit{quad.Path(a.path + g.name), strconv.FormatFloat(share*g.is, 'g', 4, 64)})
+				edits = append(edits, Edit{quad.Path("sheet.feel." + axis + "Gains." + g.name), strconv.FormatFloat(share*g.is, 'g', 4, 64)})
 			}
 		}
 	}
