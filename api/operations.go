@@ -28,7 +28,7 @@ func answer[T any](v T, err error) (*out[T], error) {
 	return &out[T]{v}, nil
 }
 
-// tracesAt is where recorded flights are sent, row by row: the one place that takes more than [BodyLimit].
+// tracesAt is where recorded flights are sent, row by row; they may be longer than [BodyLimit].
 const tracesAt = "/api/traces/"
 
 // traceBody is read while it arrives, and never kept.

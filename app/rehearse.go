@@ -179,7 +179,8 @@ func WriteTrace(ctx context.Context, in flight.Input, f flight.Flight, rate floa
 	return t.Close()
 }
 
-// KeepRehearsal flies the card and keeps its summary as a model reading, with how much of its gains are steady with every assigned pack.
+// KeepRehearsal flies the card and keeps its summary as a model reading, with how much of its gains is steady with the pack of
+// the most cells.
 func (a *App) KeepRehearsal(ctx context.Context, id int64) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {

@@ -205,7 +205,7 @@ func (e *Entry) suits(p quad.Path, f quad.Field) error {
 	return nil
 }
 
-// Setting that a path of the sheet is mapped to, or nil. Of several the path's own entry counts.
+// Setting that a path of the sheet is mapped to, or nil.
 func (d *Dictionary) Setting(p quad.Path) *Setting {
 	if e := d.byPath[p]; e != nil {
 		return d.facts.Find(e.Setting)

@@ -226,19 +226,21 @@ func (d *Dictionary) Silent(s *quad.Sheet, p quad.Path, onBoard any) (silent, ho
 
 // usually is what the defaults of the settings mean that may be silent, by path.
 func (d *Dictionary) usually() map[quad.Path]any {
-	out := map[quad.Path]any{}
+	out, defaults := map[quad.Path]any{}, map[string]string{}
+	for i := range d.Entries {
+		if e := &d.Entries[i]; e.Silence {
+			defaults[e.Setting] = d.facts.Find(e.Setting).Default
+		}
+	}
+	sheet, err := d.Decode(defaults)
+	if err != nil {
+		return out
+	}
 	for i := range d.Entries {
 		e := &d.Entries[i]
-		if !e.Silence {
-			continue
-		}
-		sheet, err := d.Decode(map[string]string{e.Setting: d.facts.Find(e.Setting).Default})
-		if err != nil {
-			continue
-		}
 		for _, p := range e.paths() {
-			if out[p], err = quad.Get(&sheet, inSheet(p)); err != nil {
-				delete(out, p)
+			if v, err := quad.Get(&sheet, inSheet(p)); e.Silence && err == nil {
+				out[p] = v
 			}
 		}
 	}

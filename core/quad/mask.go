@@ -10,10 +10,7 @@ import (
 // nothing.
 func Mask(k Known, paths []Path) Known {
 	var out Known
-	dst, src := reflect.ValueOf(&out).Elem(), reflect.ValueOf(&k).Elem()
-	for _, p := range paths {
-		copyPath(dst, src, string(p))
-	}
+	MaskTo(&out, &k, AddressesOf(paths))
 	return out
 }
 
