@@ -19,55 +19,15 @@ type MotorsView struct {
 
 // SwitchingView is how often the speed controllers switch their windings, and how often they could.
 type SwitchingView struct {
+	motors.Switched
 	Choices []motors.SwitchingChoice `json:"choices"`
 	Told    bool                     `json:"told"` // by the board's line; else it is set in the speed controllers themselves
-	Outputs []SwitchedOutput         `json:"outputs"`
-	Alike   bool                     `json:"alike"`
-	Now     float64                  `json:"now" unit:"kHz"` // meant for all of them; 0 is as they were delivered
-	Trial   *TrialView               `json:"trial"`          // of what is meant now; nothing when none runs
-}
-
-// SwitchedOutput is one speed controller.
-type SwitchedOutput struct {
-	Output string  `json:"output"`
-	Meant  float64 `json:"meant" unit:"kHz"` // 0 is as delivered
-	Says   float64 `json:"says" unit:"kHz"`  // 0 is not asked
-}
-
-// TrialView is a frequency that was tried, beside the one before.
-type TrialView struct {
-	Before float64 `json:"before" unit:"kHz"`
-	Tried  float64 `json:"tried" unit:"kHz"`
-	Was    float64 `json:"was" unit:"deg/s"`
-	Is     float64 `json:"is" unit:"deg/s"`
-	Flown  bool    `json:"flown"`
-	Helped bool    `json:"helped"`
 }
 
 func switchingOf(k quad.Known) SwitchingView {
 	choices, told := switchings(k)
-	v := SwitchingView{Choices: motors.SwitchingChoices(choices, k.Parts.Motor.TimeConst), Told: told, Outputs: []SwitchedOutput{}, Alike: true}
-	for i, letter := range quad.SortedKeys(k.Sheet.Motors.Outputs) {
-		o := SwitchedOutput{Output: letter, Meant: k.Sheet.Motors.Outputs[letter].Switching}
-		if r := k.Readings.Firmware.SpeedControllers[letter]; r != nil {
-			o.Says = r.Value.Switching
-		}
-		if i == 0 {
-			v.Now = o.Meant
-		}
-		v.Alike = v.Alike && o.Meant == v.Now
-		v.Outputs = append(v.Outputs, o)
-	}
-	if r := k.Readings.Motors.Trial; r != nil && v.Alike && v.Now == r.Value.Tried {
-		t := r.Value
-		flown, helped := motors.Compared(t)
-		v.Trial = &TrialView{t.Before, t.Tried, t.Was, t.Is, flown, helped}
-	}
-	return v
+	return SwitchingView{motors.SwitchedOf(k), motors.SwitchingChoices(choices, k.Parts.Motor.TimeConst), told}
 }
-
-// usualSwitching are the frequencies, kHz, that most speed controllers have where nothing says which.
-var usualSwitching = []float64{24, 48, 96}
 
 // switchings that the first planned output's speed controller can be told by the board's line.
 func switchings(k quad.Known) (choices []float64, told bool) {
@@ -77,7 +37,7 @@ func switchings(k quad.Known) (choices []float64, told bool) {
 	}
 	build, err := firmware.For(line)
 	if err != nil {
-		return usualSwitching, false
+		return motors.UsualSwitchings, false
 	}
 	for letter := range k.Sheet.Motors.Outputs {
 		if s := build.Dictionary.Setting(quad.Path("sheet.motors.outputs." + letter + ".switching")); s != nil {
@@ -89,7 +49,7 @@ func switchings(k quad.Known) (choices []float64, told bool) {
 			return choices, len(choices) > 0
 		}
 	}
-	return usualSwitching, false
+	return motors.UsualSwitchings, false
 }
 
 // Motors of a quad.

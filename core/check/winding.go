@@ -12,23 +12,23 @@ import (
 // judgeSwitching looks whether all speed controllers switch alike, as the sheet says, and whether what was tried is worth keeping.
 func judgeSwitching(k quad.Known) Result {
 	var r Result
-	letters := quad.SortedKeys(k.Sheet.Motors.Outputs)
+	now := motors.SwitchedOf(k)
 	all := func(to float64) (edits []Edit) {
-		for _, l := range letters {
-			edits = append(edits, Edit{quad.Path("sheet.motors.outputs." + l + ".switching"), q(to, "")})
+		for _, o := range now.Outputs {
+			edits = append(edits, Edit{quad.Path("sheet.motors.outputs." + o.Output + ".switching"), q(to, "")})
 		}
 		return edits
 	}
 	meant := map[float64][]string{}
 	most := 0.0
-	for _, l := range letters {
-		f := k.Sheet.Motors.Outputs[l].Switching
-		meant[f] = append(meant[f], l)
+	for _, o := range now.Outputs {
+		f := o.Meant
+		meant[f] = append(meant[f], o.Output)
 		if f > 0 && len(meant[f]) > len(meant[most]) || most == 0 {
 			most = f
 		}
 	}
-	if len(meant) > 1 {
+	if !now.Alike {
 		var parts []string
 		for _, f := range slices.Sorted(maps.Keys(meant)) {
 			how := q(f, "kHz")
@@ -46,9 +46,9 @@ func judgeSwitching(k quad.Known) Result {
 			Paths:    []quad.Path{"sheet.motors.outputs"},
 		})
 	}
-	for _, l := range letters {
-		want, says := k.Sheet.Motors.Outputs[l].Switching, k.Readings.Firmware.SpeedControllers[l]
-		if want == 0 || says == nil || says.Value.Switching == want {
+	for _, o := range now.Outputs {
+		l, want := o.Output, o.Meant
+		if want == 0 || o.Says == 0 || o.Says == want {
 			continue
 		}
 		at := quad.Path("readings.firmware.speedControllers." + l)
@@ -59,24 +59,24 @@ func judgeSwitching(k quad.Known) Result {
 			r.find(Finding{
 				Weight:   Fix,
 				Title:    "Speed controller " + l + " switches otherwise than the sheet says",
-				Figures:  "It says " + q(says.Value.Switching, "kHz") + ", the sheet " + q(want, "kHz") + ".",
+				Figures:  "It says " + q(o.Says, "kHz") + ", the sheet " + q(want, "kHz") + ".",
 				Why:      "It brakes and sounds as it is set, not as it is meant.",
-				Remedies: []Remedy{{Words: "Set it in the speed controller, and ask it again"}, {Words: "Or mean what it says", Edits: []Edit{{quad.Path("sheet.motors.outputs." + l + ".switching"), q(says.Value.Switching, "")}}}},
+				Remedies: []Remedy{{Words: "Set it in the speed controller, and ask it again"}, {Words: "Or mean what it says", Edits: []Edit{{quad.Path("sheet.motors.outputs." + l + ".switching"), q(o.Says, "")}}}},
 				Paths:    []quad.Path{at, quad.Path("sheet.motors.outputs." + l)},
 			})
 		}
 	}
-	if t := k.Readings.Motors.Trial; t != nil && len(letters) > 0 && len(meant[t.Value.Tried]) == len(letters) && t.Value.Before != t.Value.Tried {
-		switch flown, helped := motors.Compared(t.Value); {
-		case !flown:
+	if t := now.Trial; t != nil {
+		switch {
+		case !t.Flown:
 			r.ask("readings.motors.trial")
-		case !helped:
+		case !t.Helped:
 			r.find(Finding{
 				Weight:   Note,
-				Title:    "Switching at " + q(t.Value.Tried, "kHz") + " did not help",
-				Figures:  "After a throttle cut it shakes by " + q(t.Value.Is, "deg/s") + ", before by " + q(t.Value.Was, "deg/s") + "; a tenth less is the least worth having.",
+				Title:    "Switching at " + q(t.Tried, "kHz") + " did not help",
+				Figures:  "After a throttle cut it shakes by " + q(t.Is, "deg/s") + ", before by " + q(t.Was, "deg/s") + "; a tenth less is the least worth having.",
 				Why:      "What does not help costs braking or quiet for nothing.",
-				Remedies: []Remedy{{Words: "Back to " + q(t.Value.Before, "kHz"), Edits: all(t.Value.Before)}},
+				Remedies: []Remedy{{Words: "Back to " + q(t.Before, "kHz"), Edits: all(t.Before)}},
 				Paths:    []quad.Path{"readings.motors.trial", "sheet.motors.outputs"},
 			})
 		}

@@ -9,6 +9,9 @@ import (
 // UsualSwitching is the frequency (kHz) that a motor's time constant is stated at, and what most speed controllers are delivered with.
 const UsualSwitching = 24.0
 
+// UsualSwitchings are what most speed controllers can be set to, kHz, where nothing says which.
+var UsualSwitchings = []float64{UsualSwitching, 48, 96}
+
 const (
 	deadTime = 1.0  // µs that a half-bridge is off at each of the two edges of a period, neither driving nor braking
 	hearing  = 20.0 // kHz, the highest pitch that ears hear
@@ -58,4 +61,55 @@ const helps = 0.9
 func Compared(t quad.SwitchingTrial) (flown, helped bool) {
 	flown = t.Was > 0 && t.Is > 0
 	return flown, flown && t.Is <= helps*t.Was
+}
+
+// Switched is how often the speed controllers of a quad are meant to switch.
+type Switched struct {
+	Outputs []SwitchedOutput `json:"outputs"`
+	Alike   bool             `json:"alike"`
+	Now     float64          `json:"now" unit:"kHz"`    // meant for all of them; 0 is as they were delivered, or unlike
+	Before  float64          `json:"before" unit:"kHz"` // what a trial begun now goes back to
+	Trial   *Trial           `json:"trial"`             // of what is meant now; nothing when none runs
+}
+
+// SwitchedOutput is one speed controller.
+type SwitchedOutput struct {
+	Output string  `json:"output"`
+	Meant  float64 `json:"meant" unit:"kHz"` // 0 is as delivered
+	Says   float64 `json:"says" unit:"kHz"`  // 0 is not asked
+}
+
+// Trial is a frequency that was tried, beside the one before.
+type Trial struct {
+	quad.SwitchingTrial
+	Flown  bool `json:"flown"`
+	Helped bool `json:"helped"`
+}
+
+// SwitchedOf a quad, by what is meant and what the speed controllers said.
+func SwitchedOf(k quad.Known) Switched {
+	out := Switched{Outputs: []SwitchedOutput{}, Alike: true, Before: UsualSwitching}
+	for _, letter := range quad.SortedKeys(k.Sheet.Motors.Outputs) {
+		o := SwitchedOutput{Output: letter, Meant: k.Sheet.Motors.Outputs[letter].Switching}
+		if r := k.Readings.Firmware.SpeedControllers[letter]; r != nil {
+			o.Says = r.Value.Switching
+		}
+		out.Outputs = append(out.Outputs, o)
+		out.Alike = out.Alike && o.Meant == out.Outputs[0].Meant
+	}
+	if !out.Alike || len(out.Outputs) == 0 {
+		return out
+	}
+	first := out.Outputs[0]
+	switch out.Now = first.Meant; {
+	case first.Meant > 0:
+		out.Before = first.Meant
+	case first.Says > 0:
+		out.Before = first.Says
+	}
+	if r := k.Readings.Motors.Trial; r != nil && out.Now == r.Value.Tried && r.Value.Before != r.Value.Tried {
+		flown, helped := Compared(r.Value)
+		out.Trial = &Trial{r.Value, flown, helped}
+	}
+	return out
 }

@@ -78,3 +78,47 @@ func TestLate(t *testing.T) {
 		}
 	}
 }
+
+// What is meant alike, what a trial goes back to, and which trial counts.
+func TestSwitchedOf(t *testing.T) {
+	quadWith := func(says float64, trial *quad.SwitchingTrial, meant ...float64) quad.Known {
+		var k quad.Known
+		k.Sheet.Motors.Outputs = map[string]quad.OutputPlan{}
+		k.Readings.Firmware.SpeedControllers = map[string]*quad.Reading[quad.SpeedIdentity]{}
+		for i, f := range meant {
+			letter := string(rune('A' + i))
+			k.Sheet.Motors.Outputs[letter] = quad.OutputPlan{Switching: f}
+			if says > 0 {
+				k.Readings.Firmware.SpeedControllers[letter] = &quad.Reading[quad.SpeedIdentity]{Value: quad.SpeedIdentity{Switching: says}}
+			}
+		}
+		if trial != nil {
+			k.Readings.Motors.Trial = &quad.Reading[quad.SwitchingTrial]{Value: *trial}
+		}
+		return k
+	}
+	tried := &quad.SwitchingTrial{Before: 24, Tried: 48, Was: 20, Is: 10}
+	for _, c := range []struct {
+		why         string
+		k           quad.Known
+		alike       bool
+		now, before float64
+		trial       bool
+	}{
+		{"nothing planned", quadWith(0, tried), true, 0, 24, false},
+		{"as delivered, not asked", quadWith(0, nil, 0, 0), true, 0, 24, false},
+		{"as delivered, asked", quadWith(96, nil, 0, 0), true, 0, 96, false},
+		{"meant", quadWith(96, nil, 48, 48), true, 48, 48, false},
+		{"tried", quadWith(24, tried, 48, 48), true, 48, 48, true},
+		{"tried, and put back", quadWith(24, tried, 24, 24), true, 24, 24, false},
+		{"tried on one of two", quadWith(24, tried, 48, 24), false, 0, 24, false},
+	} {
+		got := SwitchedOf(c.k)
+		if got.Alike != c.alike || got.Now != c.now || got.Before != c.before || (got.Trial != nil) != c.trial {
+			t.Errorf("%s: %+v", c.why, got)
+		}
+		if got.Trial != nil && (!got.Trial.Flown || !got.Trial.Helped || got.Trial.Before != 24) {
+			t.Errorf("%s: %+v", c.why, got.Trial)
+		}
+	}
+}

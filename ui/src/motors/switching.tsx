@@ -6,9 +6,6 @@ import { acts, type QuadView, type Schemas, useAct, useMotors } from '../wire/cl
 
 type Choice = Schemas['SwitchingChoice']
 
-/** What a speed controller switches at, kHz, when neither sheet nor it itself says. */
-const usual = 24
-
 export function Switching({ quad }: { quad: QuadView }) {
   const motors = useMotors(quad)
   const v = motors.data?.switching
@@ -27,8 +24,7 @@ export function Switching({ quad }: { quad: QuadView }) {
   // What stood before is noted first: then nothing can be changed without a way back.
   const attempt = async (to: number) => {
     try {
-      const before = v?.now || outputs[0]?.says || usual
-      if (to !== trial?.before) await note.mutateAsync({ before, tried: to, was: 0, is: 0 })
+      if (v && to !== trial?.before) await note.mutateAsync({ before: v.before, tried: to, was: 0, is: 0 })
       await edit.mutateAsync(to)
     } catch (e) {
       tellError(e)
@@ -161,7 +157,7 @@ function Compare({
   onKeep,
   onBack,
 }: {
-  trial: Schemas['TrialView']
+  trial: Schemas['Trial']
   busy: boolean
   onKeep: (was: number, is: number) => void
   onBack: () => void

@@ -3586,12 +3586,14 @@ export interface components {
         };
         SwitchingView: {
             alike: boolean;
+            /** Format: double */
+            before: number;
             choices: components["schemas"]["SwitchingChoice"][];
             /** Format: double */
             now: number;
             outputs: components["schemas"]["SwitchedOutput"][];
             told: boolean;
-            trial: components["schemas"]["TrialView"];
+            trial: components["schemas"]["Trial"];
         };
         TagBody: {
             /** Format: int64 */
@@ -3692,7 +3694,7 @@ export interface components {
             when: "" | "radioOn" | "radioOff" | "radioCalling" | "radioSilent" | "packIn" | "packOut" | "buttonHeld" | "phrasesAgree" | "channelsMove" | "receiverOff" | "receiverSearching" | "receiverStranger" | "receiverBinding" | "receiverPage" | "receiverBound";
             words: string;
         };
-        TrialView: {
+        Trial: {
             /** Format: double */
             before: number;
             flown: boolean;
