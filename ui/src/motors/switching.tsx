@@ -151,17 +151,7 @@ function Wave({ c, on, before, busy, onTry }: { c: Choice; on: boolean; before?:
   )
 }
 
-function Compare({
-  trial,
-  busy,
-  onKeep,
-  onBack,
-}: {
-  trial: Schemas['Trial']
-  busy: boolean
-  onKeep: (was: number, is: number) => void
-  onBack: () => void
-}) {
+function Compare({ trial, busy, onKeep, onBack }: { trial: Schemas['Trial']; busy: boolean; onKeep: (was: number, is: number) => void; onBack: () => void }) {
   const [was, setWas] = useState(trial.was > 0 ? String(trial.was) : '')
   const [is, setIs] = useState(trial.is > 0 ? String(trial.is) : '')
   const figure = (s: string) => Number(s.replace(',', '.'))
