@@ -146,7 +146,7 @@ func refuse(c *echo.Context, err error) {
 var statusOf = map[string]int{
 	"no-quad": http.StatusNotFound, "no-revision": http.StatusNotFound, "no-entry": http.StatusNotFound, "no-station": http.StatusNotFound, "changed": http.StatusConflict, "busy": http.StatusConflict,
 	"device-away": http.StatusServiceUnavailable, "database-away": http.StatusServiceUnavailable, "no-bench": http.StatusServiceUnavailable, "device-slow": http.StatusGatewayTimeout,
-	"device-taken": http.StatusConflict, "name-taken": http.StatusConflict, "too-large": http.StatusRequestEntityTooLarge,
+	"device-taken": http.StatusConflict, "other-quad": http.StatusConflict, "name-taken": http.StatusConflict, "too-large": http.StatusRequestEntityTooLarge,
 }
 
 // problem turns an error into an answer. What is not a Fault is ours: it is logged, and the pilot is told

@@ -256,7 +256,7 @@ func TestLiveSocketWithoutABench(t *testing.T) {
 
 // One socket carries what the bench shows to the page and what the hand does to the bench.
 func TestLiveSocket(t *testing.T) {
-	s, a, _ := server(t)
+	s, a, id := server(t)
 	b := benchOn(t, a)
 	on := true
 	if err := b.Set(t.Context(), protocol.Things{Pack: &on}); err != nil {
@@ -291,18 +291,18 @@ func TestLiveSocket(t *testing.T) {
 	for _, nonsense := range []any{7, "hello", map[string]any{"kind": "dance"}, map[string]any{"kind": "motion"}} {
 		say(nonsense)
 	}
-	say(api.Said{Kind: "motion", Motion: &protocol.Motion{Kind: "spin", Output: "Q", Level: 5}})
+	say(api.Said{Kind: "motion", Quad: id, Motion: &protocol.Motion{Kind: "spin", Output: "Q", Level: 5}})
 	if f := next(func(f app.LiveFrame) bool { return f.Kind == "refused" }); !strings.Contains(f.Says, "no output") {
 		t.Errorf("refused with %q", f.Says)
 	}
-	say(api.Said{Kind: "motion", Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
+	say(api.Said{Kind: "motion", Quad: id, Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
 	next(func(f app.LiveFrame) bool { return f.Kind == "live" && f.Live.Motion == "spin" })
 	// A renewal that was held up for longer than a lease must not start anything: the hand may have let go.
-	say(api.Said{Kind: "motion", At: 5000, Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
+	say(api.Said{Kind: "motion", Quad: id, At: 5000, Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
 	spun := next(func(f app.LiveFrame) bool { return f.Kind == "live" && f.Live.Motion == "spin" }).Live.Time
 	next(func(f app.LiveFrame) bool { return f.Kind == "live" && f.Live.Time > spun+600 && f.Live.Motion == "" })
-	say(api.Said{Kind: "motion", At: 5000, Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
-	say(api.Said{Kind: "motion", At: 5001, Motion: &protocol.Motion{Kind: "spin", Output: "Q", Level: 6}})
+	say(api.Said{Kind: "motion", Quad: id, At: 5000, Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
+	say(api.Said{Kind: "motion", Quad: id, At: 5001, Motion: &protocol.Motion{Kind: "spin", Output: "Q", Level: 6}})
 	for n := 0; n < 5; {
 		f := next(func(f app.LiveFrame) bool { return f.Kind == "live" || f.Kind == "refused" })
 		if f.Kind == "refused" || f.Live.Motion != "" {
@@ -316,7 +316,7 @@ func TestLiveSocket(t *testing.T) {
 	if err := b.Set(t.Context(), protocol.Things{Pack: &on, Propellers: &on}); err != nil {
 		t.Fatal(err)
 	}
-	say(api.Said{Kind: "motion", Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
+	say(api.Said{Kind: "motion", Quad: id, Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
 	if f := next(func(f app.LiveFrame) bool { return f.Kind == "refused" }); !strings.Contains(f.Says, "propellers are on") {
 		t.Errorf("refused with %q", f.Says)
 	}

@@ -175,10 +175,10 @@ func historyOperations(h huma.API, a *app.App) {
 	})
 	download(h, "facts", "/api/quads/{id}/facts", "The facts behind a finding", "application/json", func(ctx context.Context, in *struct {
 		OnQuad
-		Rule  string `query:"rule" maxLength:"80"`
-		Title string `query:"title" maxLength:"300"`
+		Rule    string `query:"rule" maxLength:"80"`
+		Subject string `query:"subject" maxLength:"600"`
 	}) (*raw, error) {
-		facts, err := a.Facts(ctx, in.ID, in.Rule, in.Title)
+		facts, err := a.Facts(ctx, in.ID, in.Rule, in.Subject)
 		if err != nil {
 			return nil, problem(err)
 		}

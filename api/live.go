@@ -19,6 +19,7 @@ import (
 // holds; the server passes each renewal on and never makes one up.
 type Said struct {
 	Kind   string           `json:"kind" enum:"motion,rest,cut"`
+	Quad   int64            `json:"quad,omitempty"` // whose motors are to turn
 	Motion *protocol.Motion `json:"motion,omitempty"`
 	// At is the page's own clock in ms, of which only differences count.
 	At float64 `json:"at,omitempty"`
@@ -92,7 +93,7 @@ func liveSocket(a *app.App) http.Handler {
 						continue // held up under way: whoever sent it may have let go long since
 					}
 				}
-				if err := hear(ctx, b, s); err != nil {
+				if err := hear(ctx, a, b, s); err != nil {
 					says := "The bench did not do it."
 					if f := quad.AsFault(err); f != nil {
 						says = sentence(f.Sentence)
@@ -138,10 +139,10 @@ func withoutBench(ctx context.Context, conn *websocket.Conn, why error) {
 	}
 }
 
-func hear(ctx context.Context, b *app.Bench, s Said) error {
+func hear(ctx context.Context, a *app.App, b *app.Bench, s Said) error {
 	switch {
 	case s.Kind == "motion" && s.Motion != nil:
-		return b.Motion(ctx, *s.Motion)
+		return a.Hold(ctx, s.Quad, *s.Motion)
 	case s.Kind == "rest":
 		return b.Rest(ctx)
 	case s.Kind == "cut":

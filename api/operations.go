@@ -90,14 +90,17 @@ type (
 		Station string `json:"station" maxLength:"40"`
 		Seen    string `json:"seen,omitempty" maxLength:"40" doc:"What the pilot saw who signs: seen of the quad. Empty is whatever stands."`
 	}
+	seenBody struct {
+		Seen string `json:"seen,omitempty" maxLength:"40" doc:"As for signing."`
+	}
 	eventBody struct {
 		Event string `json:"event" enum:"crash,repair,solder,flash,remount"`
 		Note  string `json:"note,omitempty" maxLength:"500"`
 	}
 	acceptBody struct {
-		Rule   string `json:"rule" maxLength:"80"`
-		Title  string `json:"title" maxLength:"300"`
-		Reason string `json:"reason" maxLength:"600"`
+		Rule    string `json:"rule" maxLength:"80"`
+		Subject string `json:"subject" maxLength:"600"`
+		Reason  string `json:"reason" maxLength:"600"`
 	}
 	releaseBody struct {
 		Scope string `json:"scope" enum:"hover,free,return"`
@@ -188,7 +191,7 @@ func quadOperations(h huma.API, a *app.App) {
 		return answer(a.Note(ctx, in.ID, check.Event(in.Body.Event), in.Body.Note))
 	})
 	post(h, "accept", "/api/quads/{id}/accept", "Accept a fix with a reason, or take the acceptance back", func(ctx context.Context, in *quadWith[acceptBody]) (*out[*app.QuadView], error) {
-		return answer(a.Accept(ctx, in.ID, in.Body.Rule, in.Body.Title, in.Body.Reason))
+		return answer(a.Accept(ctx, in.ID, in.Body.Rule, in.Body.Subject, in.Body.Reason))
 	})
 	post(h, "release", "/api/quads/{id}/release", "Release a scope for today", func(ctx context.Context, in *quadWith[releaseBody]) (*out[*app.QuadView], error) {
 		return answer(a.ReleaseFor(ctx, in.ID, proof.Scope(in.Body.Scope), in.Body.Site, in.Body.Seen))
@@ -286,8 +289,15 @@ func benchOperations(h huma.API, a *app.App) {
 	post(h, "adjust", "/api/bench/adjust", "Adjust the radio or the receiver", func(ctx context.Context, in *adjustment) (*out[done], error) {
 		return onBench(a, func(b *app.Bench) error { return b.Adjust(ctx, in.Body) })
 	})
-	post(h, "level", "/api/bench/level", "Take the board's attitude for level", func(ctx context.Context, _ *struct{}) (*out[done], error) {
-		return onBench(a, func(b *app.Bench) error { return b.Level(ctx) })
+	get(h, "benchFor", "/api/quads/{id}/bench", "Whether what lies on the bench is the quad's own", func(ctx context.Context, in *OnQuad) (*out[*app.BenchFor], error) {
+		return answer(a.BenchFor(ctx, in.ID))
+	})
+	post(h, "adopt", "/api/quads/{id}/bench/adopt", "Take the board on the bench for the quad's own: its first, or one that replaced it", func(ctx context.Context, in *quadWith[seenBody]) (*out[*app.QuadView], error) {
+		return answer(a.Adopt(ctx, in.ID, in.Body.Seen))
+	})
+	post(h, "level", "/api/quads/{id}/bench/level", "Take the attitude of the quad's board on the bench for level", func(ctx context.Context, in *OnQuad) (*out[done], error) {
+		err := a.Level(ctx, in.ID)
+		return answer(done{err == nil}, err)
 	})
 	post(h, "place", "/api/bench/place", "Put another quad on the bench", func(ctx context.Context, in *struct{ Body placeBody }) (*out[done], error) {
 		return onBench(a, func(b *app.Bench) error { return b.Place(ctx, in.Body.Quad) })

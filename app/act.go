@@ -16,17 +16,25 @@ func (a *App) Type(ctx context.Context, id int64, path quad.Path, value json.Raw
 	if path == modelReading {
 		return nil, quad.Faultf("not-typed", string(path), "a rehearsal is flown in the model, not typed")
 	}
-	if err := quad.Complete(path, value); err != nil {
-		return nil, err
-	}
 	raw, err := quad.Typed(path, value)
 	if err != nil {
 		return nil, err
 	}
-	if err := quad.Fits(path, raw); err != nil {
+	if err := quad.Admit(path, raw); err != nil {
 		return nil, err
 	}
-	if err := a.keepReadings(ctx, id, "typed reading", newReading{path: path, value: raw, origin: quad.OriginTyped}); err != nil {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if raw, err = a.propellers(ctx, o, path, raw); err != nil {
+		return nil, err
+	}
+	mark, err := a.typedMark(o, path, raw)
+	if err != nil {
+		return nil, err
+	}
+	if err := a.keepWith(ctx, id, "typed reading", mark, newReading{path: path, value: raw, origin: quad.OriginTyped}); err != nil {
 		return nil, err
 	}
 	return a.Quad(ctx, id)
@@ -66,62 +74,12 @@ func (a *App) keepWith(ctx context.Context, id int64, why string, more []book.En
 }
 
 func (a *App) readingEntry(r newReading, revision int) (book.Entry, error) {
-	if !r.path.Under("readings") {
-		return book.Entry{}, quad.Faultf("not-a-reading", string(r.path), "is not a reading")
-	}
-	f, err := quad.FieldAt(r.path)
-	if err != nil {
+	if err := quad.Admit(r.path, r.value); err != nil {
 		return book.Entry{}, err
 	}
-	if key := string(r.path[strings.LastIndexByte(string(r.path), '.')+1:]); len(key) > 40 {
-		return book.Entry{}, quad.Faultf("bad-name", string(r.path[:60]), "an item's name has at most 40 characters")
-	}
-	if !f.Read {
-		return book.Entry{}, quad.Faultf("not-a-reading", string(r.path), "is not a reading but a group of them")
-	}
-	e, err := a.entry(book.KindReading, string(r.path), map[string]any{
+	return a.entry(book.KindReading, string(r.path), map[string]any{
 		"value": r.value, "origin": r.origin, "bench": r.bench, "input": r.input, "at": a.now(), "revision": revision,
 	})
-	if err != nil {
-		return book.Entry{}, err
-	}
-	var probe quad.Known // the value must fit before anything is written
-	if err := quad.Set(&probe, r.path, e.Body); err != nil {
-		return book.Entry{}, valueFault(err)
-	}
-	return e, checkWords(f, r.path, probe)
-}
-
-// valueFault takes the envelope's name off the place.
-func valueFault(err error) error {
-	if f := quad.AsFault(err); f != nil {
-		return quad.Faultf(f.Code, strings.TrimSuffix(f.Place, ".value"), "%s", f.Sentence)
-	}
-	return err
-}
-
-// checkWords refuses an enumerated reading that is none of its words.
-func checkWords(f quad.Field, p quad.Path, k quad.Known) error {
-	for _, l := range quad.Leaves(k.Readings, "readings") {
-		if l.Path != p {
-			continue
-		}
-		switch x := l.Value.(type) {
-		case quad.MotorSeen:
-			if x.Corner.Index() < 0 || x.Spin.Opposite() == x.Spin {
-				return quad.Faultf("not-one-of", string(p), "needs a corner and a direction")
-			}
-		case quad.Spin:
-			if x.Opposite() == x {
-				return quad.Faultf("not-one-of", string(p), "must be clockwise or counterClockwise")
-			}
-		case quad.LossOutput:
-			if x != quad.LossSilence && x != quad.LossHold && x != quad.LossPreset {
-				return quad.Faultf("not-one-of", string(p), "must be silence, hold or preset")
-			}
-		}
-	}
-	return nil
 }
 
 // asSeen refuses an act on a quad that has changed since the pilot saw it, before anything that stands against
@@ -164,22 +122,22 @@ func (a *App) Sign(ctx context.Context, id int64, station check.Station, seen st
 }
 
 // Accept a fix that stands, with the reason; no reason takes an acceptance back.
-func (a *App) Accept(ctx context.Context, id int64, rule, title, reason string) (*QuadView, error) {
+func (a *App) Accept(ctx context.Context, id int64, rule, subject, reason string) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	f, err := a.finding(o, rule, title)
+	f, err := a.finding(o, rule, subject)
 	if err != nil {
 		return nil, err
 	}
-	acceptance := proof.Acceptance{Rule: rule, Title: title, By: a.who, At: a.now()}
+	acceptance := proof.Acceptance{Rule: rule, Subject: subject, Title: f.Title, By: a.who, At: a.now()}
 	if f.Accepted == nil || reason != "" {
 		if acceptance, err = proof.Accept(f.Finding, o.known, a.now(), a.who, reason); err != nil {
 			return nil, err
 		}
 	}
-	e, err := a.entry(book.KindAcceptance, rule+" "+quad.HashValue(title), acceptance)
+	e, err := a.entry(book.KindAcceptance, rule+" "+quad.HashValue(subject), acceptance)
 	if err != nil {
 		return nil, err
 	}

@@ -7,6 +7,7 @@ import (
 	"crypto/rand"
 	"encoding/hex"
 	"encoding/json"
+	"slices"
 	"time"
 
 	"vividperch/core/book"
@@ -32,6 +33,7 @@ type Keeper interface {
 	NewestOf(ctx context.Context, pilot, id int64, kind, prefix string) ([]book.Entry, error)
 	Titles(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error)
 	Entry(ctx context.Context, pilot, id, entry int64) (book.Entry, error)
+	Owners(ctx context.Context, pilot, but int64) ([]book.Owner, error)
 	Dictionaries(ctx context.Context, pilot int64) ([]book.Dictionary, error)
 	SetDictionary(ctx context.Context, pilot int64, d book.Dictionary) error
 	Lease(ctx context.Context, pilot int64, device, owner string, length time.Duration) (bool, error)
@@ -81,6 +83,8 @@ type opened struct {
 	releases []Release
 	flights  []Flight
 	before   *firmware.Before // what the board was before its last change of board, line or version
+	mark     quad.Mark        // of the quad's own board, as far as it is known
+	old      []oldReading     // readings that do not fit any more
 }
 
 func (a *App) open(ctx context.Context, id int64) (*opened, error) {
@@ -115,6 +119,7 @@ func openFile(f book.File) (*opened, error) {
 			return nil, err
 		}
 	}
+	o.replaced()
 	for _, e := range f.History {
 		if err := o.happened(e); err != nil {
 			return nil, err
@@ -126,17 +131,15 @@ func openFile(f book.File) (*opened, error) {
 func (o *opened) take(e book.Entry) error {
 	switch e.Kind {
 	case book.KindReading:
-		// A path that this program no longer knows is left aside: nothing reads it.
-		if _, err := quad.FieldAt(quad.Path(e.Name)); err != nil {
-			return nil
-		}
-		return quad.Set(&o.known, quad.Path(e.Name), e.Body)
+		return o.takeReading(e)
 	case book.KindBoard:
 		var b boardEntry
 		if err := json.Unmarshal(e.Body, &b); err != nil {
 			return err
 		}
 		o.known.Board, o.before = b.board(o.file.Taught, e.At), b.Before
+	case book.KindMark:
+		return json.Unmarshal(e.Body, &o.mark)
 	case book.KindSignature:
 		var s proof.Signature
 		if err := json.Unmarshal(e.Body, &s); err != nil {
@@ -151,6 +154,31 @@ func (o *opened) take(e book.Entry) error {
 		o.accepted = append(o.accepted, a)
 	}
 	return nil
+}
+
+// takeReading puts a reading into what is known, when it still fits. One that does not is shown as old: no rule sees it.
+func (o *opened) takeReading(e book.Entry) error {
+	var kept struct {
+		Value json.RawMessage `json:"value"`
+	}
+	path := quad.Path(e.Name)
+	if err := json.Unmarshal(e.Body, &kept); err != nil {
+		return quad.DecodeFault(err, e.Name)
+	}
+	why := quad.Admit(path, kept.Value)
+	if why == nil {
+		return quad.Set(&o.known, path, e.Body)
+	}
+	o.old = append(o.old, oldReading{path, kept.Value, e.At, firmware.Sentence(quad.AsFault(why).Sentence)})
+	return nil
+}
+
+// oldReading is one that does not fit any more.
+type oldReading struct {
+	path  quad.Path
+	value json.RawMessage
+	at    time.Time
+	why   string
 }
 
 func (o *opened) happened(e book.Entry) error {
@@ -207,6 +235,9 @@ func (a *App) settle(o *opened, c *book.Change, why string) (int, error) {
 }
 
 func (a *App) write(ctx context.Context, id int64, c book.Change) error {
+	if a.bench != nil && slices.ContainsFunc(c.Entries, func(e book.Entry) bool { return e.Kind == book.KindMark }) {
+		defer a.bench.distrust() // it may be another quad's board now that turns
+	}
 	_, _, err := a.keep.Act(ctx, a.pilot, id, c)
 	return err
 }

@@ -83,7 +83,7 @@ func readBackup(o *opened, e book.Entry) (BackupView, backupEntry, error) {
 // SaveBoard saves what is on the board, under the pilot's own words.
 func (a *App) SaveBoard(ctx context.Context, id int64, why string) (*QuadView, error) {
 	why = strings.TrimSpace(why)
-	if len(why) > 120 {
+	if quad.Longer(why, 120) {
 		return nil, quad.Faultf("too-long", "why", "a few words: up to 120 characters")
 	}
 	b, err := a.Bench()
@@ -109,6 +109,9 @@ func (a *App) saveBoard(ctx context.Context, b *Bench, id int64, why string) err
 	}
 	t.why = why
 	if err := takeBackup(ctx, t); err != nil {
+		return err
+	}
+	if err := b.holds(t.device); err != nil {
 		return err
 	}
 	return a.keepWith(ctx, id, "reading", t.entries, t.readings...)
@@ -143,7 +146,7 @@ func (a *App) RestoreBackup(ctx context.Context, id, entry int64, subjects []str
 		want := map[string]string{}
 		for name, raw := range saved.Settings {
 			s := build.Facts.Find(name)
-			if s == nil || len(subjects) > 0 && !slices.Contains(subjects, s.Subject) || s.Bound != "" && saved.Serial != now.Serial {
+			if s == nil || len(subjects) > 0 && !slices.Contains(subjects, s.Subject) || s.Bound != "" && !saved.SameBoard(now.Is()) {
 				continue
 			}
 			if _, held := now.Settings[name]; s.Speed && !held {
@@ -166,7 +169,7 @@ func (a *App) writing(ctx context.Context, id int64, o *opened, why string, deci
 	if err != nil {
 		return nil, err
 	}
-	d, err := b.connected()
+	d, err := a.own(ctx, b, o)
 	if err != nil {
 		return nil, err
 	}
@@ -194,6 +197,9 @@ func (a *App) writing(ctx context.Context, id int64, o *opened, why string, deci
 		return nil, err
 	}
 	if err := a.saveBoard(ctx, b, id, why); err != nil {
+		return nil, err
+	}
+	if err := b.holds(d); err != nil {
 		return nil, err
 	}
 	failed := writeAll(ctx, d, changes)

@@ -20,6 +20,7 @@ type Bench struct {
 	owner          string
 
 	mu     sync.Mutex
+	line   *line // the connection whose messages count
 	device *client.Device
 	status BenchStatus
 	live   protocol.Live
@@ -37,7 +38,11 @@ type Bench struct {
 	busy     sync.Mutex         // one longer act on the device at a time
 	changed  chan struct{}      // closed and renewed with every live frame
 	ended    chan struct{}      // closed when nothing of it touches the device or the database any more
+	trusted  trusted
 }
+
+// line is one connection: what a device says after it has ended, or another device in its place, is nobody's.
+type line struct{ device *client.Device }
 
 // BenchStatus tells whether there is a device and whose it is.
 type BenchStatus struct {
@@ -49,7 +54,7 @@ type BenchStatus struct {
 	Outputs   []string              `json:"outputs"`
 	Switches  []protocol.SwitchInfo `json:"switches"`
 	Quads     []string              `json:"quads"` // that can be put on the bench
-	Quad      string                `json:"quad"`  // that lies there; nothing where there is only one
+	Board     quad.Mark             `json:"board"` // that lies there
 }
 
 // LiveFrame is one message of the live socket.
@@ -121,19 +126,22 @@ func (b *Bench) session(ctx context.Context) error {
 	if !held {
 		return quad.Faultf("device-taken", b.address, "another server has the bench")
 	}
+	on := &line{}
 	b.mu.Lock()
-	b.live = protocol.Live{} // another device may count from another number
+	b.line, b.live, b.glimpses = on, protocol.Live{}, nil // another device may count from another number
+	b.forgetStarts()
 	b.mu.Unlock()
-	d, err := client.Dial(ctx, b.address, b.token, b.see)
+	d, err := client.Dial(ctx, b.address, b.token, func(l protocol.Live) { b.see(on, l) })
 	if err != nil {
 		return err
 	}
 	defer d.Close()
+	on.device = d
 	w := d.Welcome()
 	if l, err := d.Call(ctx, protocol.MethodLook, nil); err == nil {
-		b.see(l)
+		b.see(on, l)
 	}
-	b.setStatus(BenchStatus{Connected: true, Says: "connected", Device: w.Device, StandIn: w.StandIn, Outputs: w.Outputs, Switches: w.Switches, Quads: w.Quads, Quad: w.Quad}, d)
+	b.setStatus(BenchStatus{Connected: true, Says: "connected", Device: w.Device, StandIn: w.StandIn, Outputs: w.Outputs, Switches: w.Switches, Quads: w.Quads, Board: w.Board}, d)
 	renew := time.NewTicker(leaseRenew)
 	defer renew.Stop()
 	for {
@@ -165,11 +173,12 @@ func (b *Bench) setStatus(s BenchStatus, d *client.Device) {
 	b.send(LiveFrame{Kind: "status", Status: &s})
 }
 
-// see takes one live message. One that was overtaken by the answer to a call is not taken: what it shows is past.
-func (b *Bench) see(l protocol.Live) {
+// see takes one live message of a connection. One that was overtaken by the answer to a call is not taken: what it shows is
+// past.
+func (b *Bench) see(on *line, l protocol.Live) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
-	if l.Sequence < b.live.Sequence {
+	if on != b.line || l.Sequence < b.live.Sequence {
 		return
 	}
 	b.live, b.seenAt = l, time.Now()
@@ -275,8 +284,8 @@ func (b *Bench) connected() (*client.Device, error) {
 	return d, err
 }
 
-// until waits until a live message satisfies done, for at most limit of the device's own time.
-func (b *Bench) until(ctx context.Context, limit time.Duration, done func(protocol.Live) bool) (protocol.Live, bool, error) {
+// until waits until a live message of a device satisfies done, for at most limit of the device's own time.
+func (b *Bench) until(ctx context.Context, d *client.Device, limit time.Duration, done func(protocol.Live) bool) (protocol.Live, bool, error) {
 	first, _, err := b.look()
 	if err != nil {
 		return first, false, err
@@ -285,11 +294,11 @@ func (b *Bench) until(ctx context.Context, limit time.Duration, done func(protoc
 	defer patience.Stop()
 	for {
 		b.mu.Lock()
-		l, next, away := b.live, b.changed, b.device == nil
+		l, next, away := b.live, b.changed, b.device != d
 		b.mu.Unlock()
 		switch {
 		case away:
-			return l, false, quad.Faultf("device-away", "", "the bench went away meanwhile")
+			return l, false, errDeviceGone
 		case done(l):
 			return l, true, nil
 		case time.Duration(l.Time-first.Time)*time.Millisecond >= limit:
@@ -297,6 +306,8 @@ func (b *Bench) until(ctx context.Context, limit time.Duration, done func(protoc
 		}
 		select {
 		case <-next:
+		case <-d.Closed():
+			return l, false, errDeviceGone
 		case <-ctx.Done():
 			return l, false, ctx.Err()
 		case <-patience.C:
@@ -305,21 +316,47 @@ func (b *Bench) until(ctx context.Context, limit time.Duration, done func(protoc
 	}
 }
 
+// errDeviceGone ends what relied on one device: another one in its place is another quad.
+var errDeviceGone = quad.Faultf("device-away", "", "the bench went away meanwhile; nothing of it is kept")
+
+// holds says whether it is still this device that is connected.
+func (b *Bench) holds(d *client.Device) error {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if b.device != d {
+		return errDeviceGone
+	}
+	return nil
+}
+
 // Set things of the bench.
 func (b *Bench) Set(ctx context.Context, t protocol.Things) error {
 	return b.call(ctx, protocol.MethodSet, t)
 }
 
+// call what is connected now.
 func (b *Bench) call(ctx context.Context, method string, params any) error {
 	d, err := b.connected()
 	if err != nil {
 		return err
 	}
-	l, err := d.Call(ctx, method, params)
-	if err == nil {
-		b.see(l)
-	}
+	_, err = b.callOn(ctx, d, method, params)
 	return err
+}
+
+// callOn a device, and no other in its place.
+func (b *Bench) callOn(ctx context.Context, d *client.Device, method string, params any) (protocol.Live, error) {
+	l, err := d.Call(ctx, method, params)
+	if err != nil {
+		return l, err
+	}
+	b.mu.Lock()
+	on := b.line
+	b.mu.Unlock()
+	if on.device == d {
+		b.see(on, l)
+	}
+	return l, b.holds(d)
 }
 
 // Stick moves a stick or a switch.
@@ -342,9 +379,6 @@ func (b *Bench) Receiver(ctx context.Context, s protocol.ReceiverSet) error {
 	return b.call(ctx, protocol.MethodReceiver, s)
 }
 
-// Level takes the board's present attitude for level.
-func (b *Bench) Level(ctx context.Context) error { return b.call(ctx, protocol.MethodLevel, nil) }
-
 // Cut the power, now.
 func (b *Bench) Cut(ctx context.Context) error { return b.call(ctx, protocol.MethodCut, nil) }
 
@@ -360,14 +394,16 @@ func (b *Bench) Place(ctx context.Context, quad string) error {
 // Rest ends every motion.
 func (b *Bench) Rest(ctx context.Context) error { return b.call(ctx, protocol.MethodRest, nil) }
 
-// Motion renews a leased motion once. It is refused while propellers are on: nothing turns on a bench with
+// motion renews a leased motion once. It is refused while propellers are on: nothing turns on a bench with
 // propellers fitted.
-func (b *Bench) Motion(ctx context.Context, m protocol.Motion) error {
-	l, d, err := b.look()
-	if err != nil {
+func (b *Bench) motion(ctx context.Context, d *client.Device, m protocol.Motion) error {
+	l, now, err := b.look()
+	switch {
+	case err != nil:
 		return err
-	}
-	if l.Propellers {
+	case now != d:
+		return errDeviceGone
+	case l.Propellers:
 		return quad.Faultf("propellers-on", "", "the propellers are on; nothing turns on the bench until they are off")
 	}
 	_, err = d.Call(ctx, protocol.MethodMotion, m)

@@ -46,7 +46,7 @@ func (a *App) Bind(ctx context.Context, id int64, kind link.WayKind) (*BindingSt
 	if i < 0 {
 		return nil, quad.Faultf("no-way", string(kind), "this link is not bound like that")
 	}
-	device, err := b.connected()
+	device, err := a.own(ctx, b, o)
 	if err != nil {
 		return nil, err
 	}
@@ -228,6 +228,9 @@ func (g *guiding) compare(ctx context.Context, l protocol.Live) {
 
 // keep that a channel was seen to move.
 func (g *guiding) keep(ctx context.Context) error {
+	if err := g.bench.holds(g.device); err != nil {
+		return err
+	}
 	path := quad.Path("readings.link.channelsMove")
 	raw, err := asReading(path, true)
 	if err != nil {

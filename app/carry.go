@@ -71,7 +71,7 @@ func (a *App) review(ctx context.Context, o *opened, ask ReviewAsk) (*review, er
 	}
 	r := &review{view: ReviewView{ReviewAsk: ask, From: saved.Identity, SavedAs: e.Name, With: []string{}, Rows: []ReviewRow{}}}
 	v := &r.view
-	v.SameBoard = saved.Serial != "" && saved.Serial == o.known.Board.Serial
+	v.SameBoard = saved.SameBoard(o.known.Board.Is())
 	v.Step = firmware.StepBetween(saved.Line, saved.Version, ask.Line, ask.Version)
 	if r.build, err = firmware.For(quad.Board{Line: ask.Line, Version: ask.Version, Dictionary: o.file.Taught[ask.Line]}); err != nil {
 		return nil, err

@@ -68,6 +68,9 @@ func TestWhimbrelOverAMajorVersionOnANewBoard(t *testing.T) {
 
 	b, d := w.bench(benchtest.Kit(t, "whimbrel-new"))
 	w.set(b, protocol.Things{USB: yes(), Pack: yes()})
+	if _, err := w.Adopt(t.Context(), id, ""); err != nil {
+		t.Fatal(err)
+	}
 	if _, err := w.Take(t.Context(), id, "readings.firmware.identity"); err != nil {
 		t.Fatal(err)
 	}

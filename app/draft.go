@@ -93,7 +93,7 @@ func (a *App) Redo(ctx context.Context, id, version int64) (*QuadView, error) {
 // Save makes a revision of the draft, with the pilot's own words why.
 func (a *App) Save(ctx context.Context, id, version int64, why string) (*QuadView, error) {
 	why = strings.TrimSpace(why)
-	if why == "" || len(why) > 200 {
+	if why == "" || quad.Longer(why, 200) {
 		return nil, quad.Faultf("no-reason", "why", "say why in up to 200 characters; a revision without a reason is soon a riddle")
 	}
 	o, err := a.open(ctx, id)
@@ -206,7 +206,7 @@ func (a *App) tags(ctx context.Context, id int64) (map[int]string, error) {
 // Tag a revision with a few words; none take the tag off.
 func (a *App) Tag(ctx context.Context, id int64, number int, tag string) ([]RevisionView, error) {
 	tag = strings.TrimSpace(tag)
-	if len(tag) > 60 {
+	if quad.Longer(tag, 60) {
 		return nil, quad.Faultf("tag-too-long", "tag", "a tag has at most 60 characters")
 	}
 	if _, err := a.keep.Revision(ctx, a.pilot, id, number); err != nil {

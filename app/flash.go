@@ -58,7 +58,7 @@ func (a *App) Flash(ctx context.Context, id int64, ask FlashAsk) (*QuadView, err
 	if f.header, err = img.ForBoard(f.target); err != nil {
 		return nil, err
 	}
-	if f.device, err = b.connected(); err != nil {
+	if f.device, err = a.own(ctx, b, o); err != nil {
 		return nil, err
 	}
 	if !b.busy.TryLock() {
@@ -152,6 +152,9 @@ func (f *flashing) run(ctx context.Context) error {
 		return quad.Faultf("target-mismatch", "board", "what is on the bench is %s, the quad's is %s; nothing was written", is.Target, f.target)
 	}
 	if err := f.save(ctx, is); err != nil {
+		return err
+	}
+	if err := f.bench.holds(f.device); err != nil {
 		return err
 	}
 	from := 0
@@ -251,6 +254,9 @@ func (f *flashing) write(ctx context.Context, from int) error {
 
 // keep what is there now: the event, and what the device says of itself.
 func (f *flashing) keep(ctx context.Context) error {
+	if err := f.bench.holds(f.device); err != nil {
+		return err
+	}
 	words := f.header.Line + " " + f.header.Version + " written and verified"
 	path := quad.Path("readings.firmware.identity")
 	if f.ask.Output != "" {

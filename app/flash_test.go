@@ -373,6 +373,9 @@ func TestRestoreKnowsItsBoard(t *testing.T) {
 	other.Serial, other.Version, other.Settings = "3000", "6.4.0", nil
 	b, d = w.bench(other)
 	w.set(b, protocol.Things{USB: yes()})
+	if _, err := w.Adopt(t.Context(), id, ""); err != nil {
+		t.Fatal(err)
+	}
 	if _, err := w.Take(t.Context(), id, "readings.firmware.identity"); err != nil {
 		t.Fatal(err)
 	}

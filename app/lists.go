@@ -26,7 +26,11 @@ func (a *App) ReadList(ctx context.Context, id int64, text []byte) (*QuadView, e
 	if err != nil {
 		return nil, err
 	}
-	return a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
+	mark, err := a.markEntry(o, b.Is().Mark())
+	if err != nil {
+		return nil, err
+	}
+	return a.draft(ctx, id, book.Change{Entries: append([]book.Entry{e}, mark...)})
 }
 
 // readBack keeps what a board holds.
@@ -179,7 +183,7 @@ func (a *App) KeepList(ctx context.Context, id int64, text []byte, is quad.Ident
 	}
 	settings := build.Facts.Defaults()
 	maps.Copy(settings, given)
-	if len(why) > 120 {
+	if quad.Longer(why, 120) {
 		return nil, quad.Faultf("too-long", "why", "a few words: up to 120 characters")
 	}
 	_, e, err := a.backup(list.Is, settings, o.file.Taught, orWhy(why))

@@ -104,7 +104,7 @@ func (l *looking) state(ctx context.Context) (link.State, error) {
 	if !l.live.Pack && !l.live.USB {
 		return "", quad.Faultf("no-power", "light", "nothing is powered: pack in, propellers off")
 	}
-	now, _, err := l.bench.until(ctx, time.Duration(l.gear.Timing.Start*float64(time.Second))+200*time.Millisecond, func(v protocol.Live) bool {
+	now, _, err := l.until(ctx, time.Duration(l.gear.Timing.Start*float64(time.Second))+200*time.Millisecond, func(v protocol.Live) bool {
 		s, known := l.gear.Told(v.Link.Light)
 		return known && s != link.Off
 	})
@@ -246,17 +246,21 @@ func (l *looking) hands(ctx context.Context, f func() (Looked, error)) (Looked, 
 	out, err := f()
 	back, cancel := context.WithTimeout(context.WithoutCancel(ctx), client.Patience)
 	defer cancel()
-	if putBack := l.bench.Set(back, protocol.Things{Pack: &l.live.Pack, USB: &l.live.USB, Radio: &l.live.Radio}); err == nil {
+	if putBack := l.set(back, protocol.Things{Pack: &l.live.Pack, USB: &l.live.USB, Radio: &l.live.Radio}); err == nil {
 		err = putBack
 	}
 	return out, err
 }
 
-func (l *looking) set(ctx context.Context, t protocol.Things) error { return l.bench.Set(ctx, t) }
+// do something with the hands at the device that is looked at.
+func (l *looking) do(ctx context.Context, method string, params any) error {
+	_, err := l.call(ctx, method, params)
+	return err
+}
 
 // pause for so long of the device's own time.
 func (l *looking) pause(ctx context.Context, d time.Duration) (protocol.Live, error) {
-	v, _, err := l.bench.until(ctx, d, func(protocol.Live) bool { return false })
+	v, _, err := l.until(ctx, d, func(protocol.Live) bool { return false })
 	return v, err
 }
 
@@ -299,7 +303,7 @@ func lookAtOwn(ctx context.Context, l *looking) (Looked, error) {
 		if err := l.set(ctx, protocol.Things{Radio: &no}); err != nil {
 			return Looked{}, err
 		}
-		_, changed, err := l.bench.until(ctx, 2*time.Second, func(v protocol.Live) bool { return !slices.Equal(v.Link.Light, before) })
+		_, changed, err := l.until(ctx, 2*time.Second, func(v protocol.Live) bool { return !slices.Equal(v.Link.Light, before) })
 		if err != nil {
 			return Looked{}, err
 		}
@@ -335,13 +339,13 @@ func (l *looking) tryToEnter(ctx context.Context) (bool, error) {
 		return false, err
 	}
 	if button {
-		if err := l.bench.Receiver(ctx, protocol.ReceiverSet{Button: &yes}); err != nil {
+		if err := l.do(ctx, protocol.MethodReceiver, protocol.ReceiverSet{Button: &yes}); err != nil {
 			return false, err
 		}
 		defer func() {
 			back, cancel := context.WithTimeout(context.WithoutCancel(ctx), client.Patience)
 			defer cancel()
-			_ = l.bench.Receiver(back, protocol.ReceiverSet{Button: &no}) // a bench that is gone holds no button
+			_ = l.do(back, protocol.MethodReceiver, protocol.ReceiverSet{Button: &no}) // a bench that is gone holds no button
 		}()
 	}
 	for i, pack := range packs[1:] {
@@ -360,7 +364,7 @@ func (l *looking) tryToEnter(ctx context.Context) (bool, error) {
 		}
 	}
 	wait := time.Duration((t.Start+t.Button)*float64(time.Second)) + 500*time.Millisecond
-	_, entered, err := l.bench.until(ctx, wait, func(v protocol.Live) bool { return l.shows(v, link.Binding) })
+	_, entered, err := l.until(ctx, wait, func(v protocol.Live) bool { return l.shows(v, link.Binding) })
 	return entered, err
 }
 
@@ -401,7 +405,7 @@ func lookFromAfar(ctx context.Context, l *looking) (Looked, error) {
 	}
 	away, was := 3.0, l.live.Link.Distance
 	return l.hands(ctx, func() (Looked, error) {
-		if err := l.bench.Radio(ctx, protocol.RadioSet{Distance: &away}); err != nil {
+		if err := l.do(ctx, protocol.MethodRadio, protocol.RadioSet{Distance: &away}); err != nil {
 			return Looked{}, err
 		}
 		if !l.shows(l.live, link.Binding) {
@@ -409,10 +413,10 @@ func lookFromAfar(ctx context.Context, l *looking) (Looked, error) {
 				return Looked{}, err
 			}
 		}
-		if err := l.bench.Radio(ctx, protocol.RadioSet{Call: &yes}); err != nil {
+		if err := l.do(ctx, protocol.MethodRadio, protocol.RadioSet{Call: &yes}); err != nil {
 			return Looked{}, err
 		}
-		_, bound, err := l.bench.until(ctx, 2*time.Second, func(v protocol.Live) bool { return l.shows(v, link.Bound) })
+		_, bound, err := l.until(ctx, 2*time.Second, func(v protocol.Live) bool { return l.shows(v, link.Bound) })
 		if err != nil {
 			return Looked{}, err
 		}
@@ -420,7 +424,7 @@ func lookFromAfar(ctx context.Context, l *looking) (Looked, error) {
 			l.live.Pack = true
 			return Looked{"binds", "From three paces it binds."}, nil
 		}
-		return Looked{"no", "From three paces it is the same."}, l.bench.Radio(ctx, protocol.RadioSet{Distance: &was})
+		return Looked{"no", "From three paces it is the same."}, l.do(ctx, protocol.MethodRadio, protocol.RadioSet{Distance: &was})
 	})
 }
 
@@ -431,14 +435,14 @@ func lookFromNear(ctx context.Context, l *looking) (Looked, error) {
 	hand, was := 0.1, l.live.Link.Distance
 	return l.hands(ctx, func() (Looked, error) {
 		before := l.live.Link.Light
-		if err := l.bench.Radio(ctx, protocol.RadioSet{Distance: &hand}); err != nil {
+		if err := l.do(ctx, protocol.MethodRadio, protocol.RadioSet{Distance: &hand}); err != nil {
 			return Looked{}, err
 		}
-		_, changed, err := l.bench.until(ctx, time.Second, func(v protocol.Live) bool { return !slices.Equal(v.Link.Light, before) })
+		_, changed, err := l.until(ctx, time.Second, func(v protocol.Live) bool { return !slices.Equal(v.Link.Light, before) })
 		if err != nil {
 			return Looked{}, err
 		}
-		if err := l.bench.Radio(ctx, protocol.RadioSet{Distance: &was}); err != nil {
+		if err := l.do(ctx, protocol.MethodRadio, protocol.RadioSet{Distance: &was}); err != nil {
 			return Looked{}, err
 		}
 		if changed {

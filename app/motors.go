@@ -76,7 +76,7 @@ func actsOf(k quad.Known) []motors.Act {
 	}
 	for _, c := range quad.Corners {
 		if r := k.Readings.FirstFlight.Propellers[string(c)]; r != nil {
-			hands[c] = r.Value
+			hands[c] = r.Value.Hand
 		}
 	}
 	c := motors.Correct(k.Sheet.Motors.Outputs, k.Sheet.Craft.Rotation, seen, hands)

@@ -58,7 +58,7 @@ func TestRunDownIsNoted(t *testing.T) {
 		t.Helper()
 		renewed := 0
 		w.until("held", func() bool {
-			if err := b.Motion(t.Context(), protocol.Motion{Kind: "spin", Output: "A", Level: to}); err != nil {
+			if err := w.Hold(t.Context(), id, protocol.Motion{Kind: "spin", Output: "A", Level: to}); err != nil {
 				t.Fatal(err)
 			}
 			renewed++

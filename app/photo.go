@@ -39,7 +39,7 @@ const (
 // place it was taken at, which cameras write into the file, is not kept.
 func (a *App) AddPhoto(ctx context.Context, id int64, raw []byte, note string) ([]PhotoView, error) {
 	note = strings.TrimSpace(note)
-	if len(note) > 190 {
+	if quad.Longer(note, 190) {
 		return nil, quad.Faultf("too-long", "note", "a photo's note has at most 190 characters")
 	}
 	size, kind, err := image.DecodeConfig(bytes.NewReader(raw))

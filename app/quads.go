@@ -8,6 +8,7 @@ import (
 	"image/jpeg"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"vividperch/core/book"
 	"vividperch/core/check"
@@ -19,11 +20,16 @@ import (
 
 // Create a quad.
 func (a *App) Create(ctx context.Context, name, words string, m quad.Meant) (int64, error) {
+	return a.create(ctx, name, words, m, nil)
+}
+
+// create a quad with what is known of it from the first moment, all of it or nothing.
+func (a *App) create(ctx context.Context, name, words string, m quad.Meant, known []book.Entry) (int64, error) {
 	name, words = strings.TrimSpace(name), strings.TrimSpace(words)
-	switch {
-	case name == "" || len(name) > 80:
-		return 0, quad.Faultf("bad-name", "name", "a quad's name has 1 to 80 characters")
-	case len(words) > 200:
+	if err := named(name); err != nil {
+		return 0, err
+	}
+	if utf8.RuneCountInString(words) > 200 {
 		return 0, quad.Faultf("too-long", "words", "describe it in at most 200 characters")
 	}
 	if err := m.Valid(); err != nil {
@@ -34,9 +40,17 @@ func (a *App) Create(ctx context.Context, name, words string, m quad.Meant) (int
 		return 0, err
 	}
 	return a.keep.Bring(ctx, a.pilot, book.Whole{
-		Quad: book.Quad{Name: name, Words: words, Head: 1}, Made: a.now(),
+		Quad: book.Quad{Name: name, Words: words, Head: 1}, Made: a.now(), Entries: known,
 		Revisions: []book.Revision{{Number: 1, Body: body, Why: "made", Who: a.who, At: a.now()}},
 	})
+}
+
+// named refuses what is no quad's name.
+func named(name string) error {
+	if n := utf8.RuneCountInString(name); n == 0 || n > 80 {
+		return quad.Faultf("bad-name", "name", "a quad's name has 1 to 80 characters")
+	}
+	return nil
 }
 
 // Clone makes another quad that is meant as this one is now, draft included. What was measured, signed or
@@ -85,7 +99,7 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 	if err != nil {
 		return 0, err
 	}
-	var board *book.Entry
+	var known []book.Entry
 	if strings.TrimSpace(n.List) != "" {
 		b, faults := firmware.BoardFromList(m.Sheet.Firmware.Is(), taught[n.Line], []byte(n.List), a.now())
 		if len(faults) > 0 {
@@ -99,13 +113,13 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 		if err != nil {
 			return 0, err
 		}
-		board = &e
+		mark, err := a.markEntry(&opened{}, b.Is().Mark())
+		if err != nil {
+			return 0, err
+		}
+		known = append([]book.Entry{e}, mark...)
 	}
-	id, err := a.Create(ctx, n.Name, n.Words, m)
-	if err != nil || board == nil {
-		return id, err
-	}
-	return id, a.write(ctx, id, book.Change{Entries: []book.Entry{*board}})
+	return a.create(ctx, n.Name, n.Words, m, known)
 }
 
 func (a *App) chooseParts(ctx context.Context, m *quad.Meant, from PartsOf) error {
@@ -202,9 +216,10 @@ func (a *App) Import(ctx context.Context, raw []byte, name string) (int64, error
 		return 0, err
 	}
 	if name = strings.TrimSpace(name); name != "" {
-		if w.Name = name; len(name) > 80 {
-			return 0, quad.Faultf("bad-name", "name", "a quad's name has 1 to 80 characters")
+		if err := named(name); err != nil {
+			return 0, err
 		}
+		w.Name = name
 	}
 	if err := readable(w); err != nil {
 		if f := quad.AsFault(err); f != nil {
@@ -289,12 +304,12 @@ type Origins struct {
 }
 
 // Facts behind a finding that stands now.
-func (a *App) Facts(ctx context.Context, id int64, rule, title string) (*Facts, error) {
+func (a *App) Facts(ctx context.Context, id int64, rule, subject string) (*Facts, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	f, err := a.finding(o, rule, title)
+	f, err := a.finding(o, rule, subject)
 	if err != nil {
 		return nil, err
 	}
@@ -312,10 +327,10 @@ func (a *App) Facts(ctx context.Context, id int64, rule, title string) (*Facts, 
 }
 
 // finding that stands now.
-func (a *App) finding(o *opened, rule, title string) (*proof.Judged, error) {
+func (a *App) finding(o *opened, rule, subject string) (*proof.Judged, error) {
 	for _, st := range a.standings(o) {
 		for _, f := range st.Findings {
-			if f.Rule == rule && f.Title == title {
+			if f.Rule == rule && f.Subject == subject {
 				return &f, nil
 			}
 		}

@@ -25,6 +25,7 @@ type taking struct {
 	live   protocol.Live
 	known  quad.Known
 	before *firmware.Before
+	opened *opened
 	taught map[string]string
 	why    string // in the pilot's words, of what is saved
 	path   quad.Path
@@ -85,6 +86,8 @@ var takers = map[quad.Path]taker{
 	"readings.loss.response":              takeLossResponse,
 	"readings.picture.frequency":          powered(func(l protocol.Live) any { return l.VideoFrequency }),
 	"readings.benchProof.gateRefuses":     takeGate,
+	"readings.benchProof.frameYaw":        takeFrameYaw,
+	"readings.benchProof.stickYaw":        takeStickYaw,
 	"readings.benchProof.radioOff":        takeLossResponse,
 }
 
@@ -109,7 +112,7 @@ const (
 )
 
 // held readings need something to turn or be armed while they are taken.
-var held = []quad.Path{"readings.motors.outputs", "readings.motors.startsAt", "readings.motors.starts", "readings.loss.response", "readings.loss.rearms", "readings.benchProof.gateRefuses", "readings.benchProof.radioOff"}
+var held = []quad.Path{"readings.motors.outputs", "readings.motors.startsAt", "readings.motors.starts", "readings.loss.response", "readings.loss.rearms", "readings.benchProof"}
 
 // WayTo a reading.
 func WayTo(p quad.Path) Way {
@@ -155,6 +158,9 @@ func (a *App) take(ctx context.Context, b *Bench, id int64, path quad.Path) erro
 	if err := takerFor(path)(ctx, t); err != nil {
 		return err
 	}
+	if err := b.holds(t.device); err != nil {
+		return err
+	}
 	return a.keepWith(ctx, id, "reading", t.entries, t.readings...)
 }
 
@@ -164,16 +170,31 @@ func (a *App) taking(ctx context.Context, b *Bench, id int64, path quad.Path) (*
 	if err != nil {
 		return nil, err
 	}
-	device, err := b.connected()
+	device, err := a.own(ctx, b, o)
 	if err != nil {
 		return nil, err
 	}
-	live, err := device.Call(ctx, protocol.MethodLook, nil) // the last message may be older than what was written just now
+	live, err := b.callOn(ctx, device, protocol.MethodLook, nil) // the last message may be older than what was written just now
 	if err != nil {
 		return nil, err
 	}
-	b.see(live)
-	return &taking{bench: b, device: device, live: live, known: o.known, before: o.before, taught: o.file.Taught, path: path, now: a.now(), app: a}, nil
+	return &taking{bench: b, device: device, live: live, known: o.known, before: o.before, opened: o, taught: o.file.Taught, path: path, now: a.now(), app: a}, nil
+}
+
+// until waits for the device that is read, and no other in its place.
+func (t *taking) until(ctx context.Context, limit time.Duration, done func(protocol.Live) bool) (protocol.Live, bool, error) {
+	return t.bench.until(ctx, t.device, limit, done)
+}
+
+// call the device that is read.
+func (t *taking) call(ctx context.Context, method string, params any) (protocol.Live, error) {
+	return t.bench.callOn(ctx, t.device, method, params)
+}
+
+// set things of the bench that is read.
+func (t *taking) set(ctx context.Context, things protocol.Things) error {
+	_, err := t.call(ctx, protocol.MethodSet, things)
+	return err
 }
 
 // sweep has the hand move a stick or switch and collects what arrives meanwhile.
@@ -186,7 +207,7 @@ func (t *taking) sweep(ctx context.Context, s protocol.Sweep) ([][]float64, erro
 		return nil, err
 	}
 	var samples [][]float64
-	_, _, err = t.bench.until(ctx, 1800*time.Millisecond, func(l protocol.Live) bool {
+	_, _, err = t.until(ctx, 1800*time.Millisecond, func(l protocol.Live) bool {
 		// What was seen before the hand moved does not count.
 		if n := len(samples); l.Time > began.Time && len(l.Channels) > 0 && (n == 0 || &samples[n-1][0] != &l.Channels[0]) {
 			samples = append(samples, l.Channels)

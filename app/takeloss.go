@@ -18,11 +18,11 @@ func takeLossOutput(ctx context.Context, t *taking) error {
 		return quad.Faultf("armed", string(t.path), "disarm first: this looks at the channels only")
 	}
 	off, on := false, true
-	if err := t.bench.Set(ctx, protocol.Things{Radio: &off}); err != nil {
+	if err := t.set(ctx, protocol.Things{Radio: &off}); err != nil {
 		return err
 	}
-	defer t.bench.Set(context.WithoutCancel(ctx), protocol.Things{Radio: &on})
-	l, _, err := t.bench.until(ctx, 900*time.Millisecond, func(l protocol.Live) bool { return len(l.Channels) == 0 })
+	defer t.set(context.WithoutCancel(ctx), protocol.Things{Radio: &on})
+	l, _, err := t.until(ctx, 900*time.Millisecond, func(l protocol.Live) bool { return len(l.Channels) == 0 })
 	if err != nil {
 		return err
 	}
@@ -45,7 +45,7 @@ func lossOutput(before, after []float64) quad.LossOutput {
 // takeLossResponse turns the radio off while the pilot holds it armed, times the motors, turns it on again
 // and watches whether it arms by itself.
 func takeLossResponse(ctx context.Context, t *taking) error {
-	l, ok, err := t.bench.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Armed && turning(l) > 0 })
+	l, ok, err := t.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Armed && turning(l) > 0 })
 	if err != nil {
 		return err
 	}
@@ -54,10 +54,10 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	}
 	before := l.Channels
 	off, on := false, true
-	if err := t.bench.Set(ctx, protocol.Things{Radio: &off}); err != nil {
+	if err := t.set(ctx, protocol.Things{Radio: &off}); err != nil {
 		return err
 	}
-	defer t.bench.Set(context.WithoutCancel(ctx), protocol.Things{Radio: &on})
+	defer t.set(context.WithoutCancel(ctx), protocol.Things{Radio: &on})
 	start, _, err := t.bench.look()
 	if err != nil {
 		return err
@@ -68,7 +68,7 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	guard := time.Duration(t.known.Sheet.Loss.Guard * float64(time.Second))
 	released := false
 	var emits quad.LossOutput
-	end, stopped, err := t.bench.until(ctx, guard+2500*time.Millisecond, func(l protocol.Live) bool {
+	end, stopped, err := t.until(ctx, guard+2500*time.Millisecond, func(l protocol.Live) bool {
 		released = released || !sameHold(start, l)
 		if emits == "" && l.Time-start.Time > 250 {
 			emits = lossOutput(before, l.Channels)
@@ -81,9 +81,9 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	if released {
 		return quad.Faultf("let-go", string(t.path), "you let go before the motors had stopped: nothing is known; hold until it says so")
 	}
-	response := 0.0
+	response := quad.LossResponse{Motors: quad.NeverStopped}
 	if stopped {
-		response = math.Round(float64(end.Time-start.Time)/10) / 100
+		response = quad.LossResponse{Motors: quad.StoppedAfter, After: max(0.01, math.Round(float64(end.Time-start.Time)/10)/100)}
 	}
 	if err := t.put("readings.loss.response", response); err != nil {
 		return err
@@ -91,16 +91,16 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	if err := t.put("readings.loss.output", emits); err != nil {
 		return err
 	}
-	if err := t.put("readings.benchProof.radioOff", stopped && response <= t.known.Sheet.Loss.Guard+linkloss.Stop); err != nil {
+	if err := t.put("readings.benchProof.radioOff", stopped && response.After <= t.known.Sheet.Loss.Guard+linkloss.Stop); err != nil {
 		return err
 	}
 	if !stopped {
 		return nil // whether it re-arms cannot be seen while it never disarmed
 	}
-	if err := t.bench.Set(ctx, protocol.Things{Radio: &on}); err != nil {
+	if err := t.set(ctx, protocol.Things{Radio: &on}); err != nil {
 		return err
 	}
-	_, rearmed, err := t.bench.until(ctx, 1200*time.Millisecond, func(l protocol.Live) bool {
+	_, rearmed, err := t.until(ctx, 1200*time.Millisecond, func(l protocol.Live) bool {
 		released = released || !sameHold(start, l)
 		return l.Armed || released
 	})
@@ -128,7 +128,7 @@ func heldBack(l protocol.Live) string {
 
 // takeGate looks whether a raised throttle keeps it from arming, while the pilot holds the switch on.
 func takeGate(ctx context.Context, t *taking) error {
-	began, ok, err := t.bench.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Level >= 20 })
+	began, ok, err := t.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Level >= 20 })
 	if err != nil {
 		return err
 	}
@@ -136,7 +136,7 @@ func takeGate(ctx context.Context, t *taking) error {
 		return quad.Faultf("not-held", string(t.path), "hold the arm switch on with the throttle up")
 	}
 	released := false
-	_, armed, err := t.bench.until(ctx, 700*time.Millisecond, func(l protocol.Live) bool {
+	_, armed, err := t.until(ctx, 700*time.Millisecond, func(l protocol.Live) bool {
 		released = released || !sameHold(began, l)
 		return l.Armed || turning(l) > 0 || released
 	})
@@ -147,4 +147,94 @@ func takeGate(ctx context.Context, t *taking) error {
 		return quad.Faultf("let-go", string(t.path), "you let go before it was seen whether it arms: hold until it says so")
 	}
 	return t.put(t.path, !armed)
+}
+
+// A yaw that is looked at: how long the hand takes over it, how fast the motors must differ and how firmly the frame must pull to be
+// noticed.
+const (
+	yawStill    = 4 * time.Second
+	yawCalm     = 300 * time.Millisecond
+	yawLooked   = 700 * time.Millisecond
+	paceNoticed = 0.004
+	pullNoticed = 0.05
+)
+
+// yawing has the hand do something while the pilot holds it armed, and looks until limit at what comes of it. seen is called with
+// every moment from when the hand began.
+func yawing(ctx context.Context, t *taking, hand protocol.Sweep, seen func(protocol.Live)) error {
+	began, ok, err := t.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Armed && turning(l) == len(quad.Corners) })
+	if err != nil {
+		return err
+	}
+	if !ok {
+		return quad.Faultf("not-armed", string(t.path), "hold it armed, motors turning, then look%s", heldBack(began))
+	}
+	// Until it lies still in the hand, what it does may come from what the hand did before.
+	released, stillFrom := false, began.Time
+	if _, ok, err = t.until(ctx, yawStill, func(l protocol.Live) bool {
+		if math.Abs(l.Twist) > pullNoticed/2 {
+			stillFrom = l.Time
+		}
+		released = released || !sameHold(began, l)
+		return released || l.Time-stillFrom >= yawCalm.Milliseconds()
+	}); err != nil {
+		return err
+	}
+	if !ok && !released {
+		return quad.Faultf("restless", string(t.path), "it pulls in the hand by itself; let go, and hold it anew")
+	}
+	from, err := t.call(ctx, protocol.MethodSweep, hand)
+	if err != nil {
+		return err
+	}
+	if _, _, err = t.until(ctx, yawLooked, func(l protocol.Live) bool {
+		if released = released || !sameHold(began, l); !released && l.Time > from.Time && l.Time-from.Time <= yawLooked.Milliseconds() {
+			seen(l)
+		}
+		return released
+	}); err != nil {
+		return err
+	}
+	if released {
+		return quad.Faultf("let-go", string(t.path), "you let go before it was seen: hold until it says so")
+	}
+	return nil
+}
+
+// takeFrameYaw has the hand turn the frame clockwise, and looks whether the motors that turn clockwise speed up: by their reaction they
+// twist the frame back.
+func takeFrameYaw(ctx context.Context, t *taking) error {
+	most := 0.0 // by which clockwise ones ran ahead of the others, of either sign
+	err := yawing(ctx, t, protocol.Sweep{Frame: true}, func(l protocol.Live) {
+		ahead := 0.0
+		for _, c := range l.Corners {
+			switch c.Spin {
+			case quad.Clockwise:
+				ahead += c.Pace / 2
+			case quad.CounterClockwise:
+				ahead -= c.Pace / 2
+			}
+		}
+		if math.Abs(ahead) > math.Abs(most) {
+			most = ahead
+		}
+	})
+	if err != nil {
+		return err
+	}
+	return t.put(t.path, most > paceNoticed)
+}
+
+// takeStickYaw has the hand push the yaw stick to the right, and feels whether the frame pulls clockwise.
+func takeStickYaw(ctx context.Context, t *taking) error {
+	first := 0.0 // as the stick goes out; as it comes back the frame pulls the other way
+	err := yawing(ctx, t, protocol.Sweep{Axis: quad.Yaw}, func(l protocol.Live) {
+		if first == 0 && l.Sticks[quad.Yaw] > 0.05 && math.Abs(l.Twist) > pullNoticed {
+			first = l.Twist
+		}
+	})
+	if err != nil {
+		return err
+	}
+	return t.put(t.path, first > 0)
 }

@@ -84,7 +84,11 @@ func takeIdentity(ctx context.Context, t *taking) error {
 	if err != nil {
 		return err
 	}
-	t.entries = append(t.entries, e)
+	mark, err := t.app.markEntry(t.opened, t.device.Welcome().Board)
+	if err != nil {
+		return err
+	}
+	t.entries = append(append(t.entries, e), mark...)
 	return t.put(t.path, is)
 }
 
@@ -236,7 +240,7 @@ func takeSwitch(ctx context.Context, t *taking) error {
 }
 
 func takeOutput(ctx context.Context, t *taking) error {
-	l, ok, err := t.bench.until(ctx, 800*time.Millisecond, func(l protocol.Live) bool {
+	l, ok, err := t.until(ctx, 800*time.Millisecond, func(l protocol.Live) bool {
 		return l.Motion == "spin" && l.Output == t.key() && turning(l) > 0
 	})
 	if err != nil {
@@ -305,7 +309,7 @@ func takeRestStill(ctx context.Context, t *taking) error {
 	if !t.live.Pack || t.live.Armed || t.live.Motion != "" {
 		return quad.Faultf("not-at-rest", string(t.path), "pack in, disarmed, nothing held: then look")
 	}
-	_, moved, err := t.bench.until(ctx, 700*time.Millisecond, func(l protocol.Live) bool { return turning(l) > 0 })
+	_, moved, err := t.until(ctx, 700*time.Millisecond, func(l protocol.Live) bool { return turning(l) > 0 })
 	if err != nil {
 		return err
 	}
@@ -345,7 +349,7 @@ func takeAlarm(ctx context.Context, t *taking) error {
 			return err
 		}
 	}
-	_, heard, err := t.bench.until(ctx, time.Second, func(l protocol.Live) bool { return l.Beeping })
+	_, heard, err := t.until(ctx, time.Second, func(l protocol.Live) bool { return l.Beeping })
 	if err != nil {
 		return err
 	}

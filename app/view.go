@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"encoding/json"
 	"slices"
 	"strings"
 	"time"
@@ -71,7 +72,18 @@ type Perch struct {
 	Readings []ReadingView `json:"readings"`
 	Meant    []MeantView   `json:"meant"`
 	Noted    []AskView     `json:"noted"` // readings that nothing asks for and that may be noted
+	Old      []OldView     `json:"old"`   // readings that do not fit any more; nothing is judged by them
 	Limits   []LimitView   `json:"limits"`
+}
+
+// OldView is a reading that does not fit any more: it is kept and shown, and no rule sees it.
+type OldView struct {
+	Path  quad.Path `json:"path"`
+	Label string    `json:"label"`
+	Words string    `json:"words"` // as it was kept
+	At    time.Time `json:"at"`
+	Why   string    `json:"why"`
+	Entry
 }
 
 // MeantView is one leaf of what is meant that a station relies on.
@@ -287,6 +299,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 				p.Readings = append(p.Readings, ReadingView{Path: l.Path, Label: l.Label, Words: readingWords(l), Value: l.Value, Origin: l.From, Bench: l.Bench, At: l.At, Entry: entryFor(k, l.Path)})
 			}
 		}
+		p.Old = oldAt(o, s.Station)
 		p.Limits = limitsOf(k, s.Station)
 		p.Noted = notedAt(k, s.Station)
 		p.Meant = meantBy(s, meant, st)
@@ -304,6 +317,34 @@ func clearOf(s proof.Standing) string {
 		return "wanted"
 	}
 	return "enough"
+}
+
+// oldAt lists the readings of a station that do not fit any more. One whose place nothing knows any more is shown at the first station.
+func oldAt(o *opened, s check.Station) []OldView {
+	out := []OldView{}
+	for _, r := range o.old {
+		f, err := quad.FieldAt(r.path)
+		mine := r.path.Under(proof.Subject(s))
+		if known := slices.ContainsFunc(check.Line, func(i check.StationInfo) bool { return r.path.Under(proof.Subject(i.ID)) }); !known {
+			mine = s == check.Line[0].ID
+		}
+		if !mine {
+			continue
+		}
+		v := OldView{Path: r.path, Label: f.Label, Words: quad.Clip(plainWords(r.value), 120), At: r.at, Why: r.why, Entry: Entry{Way: WayNone, Slots: []quad.Slot{}}}
+		if err == nil {
+			v.Entry = entryFor(o.known, r.path)
+		} else {
+			v.Label = "A reading that this program no longer knows"
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+// plainWords of a value that nothing here can read any more.
+func plainWords(raw json.RawMessage) string {
+	return strings.Join(strings.FieldsFunc(string(raw), func(r rune) bool { return strings.ContainsRune(`{}[]",`, r) }), " ")
 }
 
 // notedAt lists the readings of a station that no rule asks for and that have not been taken.

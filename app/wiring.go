@@ -132,7 +132,11 @@ func (a *App) Solder(ctx context.Context, id int64, device string) error {
 	if !ok {
 		return quad.Faultf("no-wire", "parts.wires", "there is no wire drawn to the %q", device)
 	}
-	if err := b.call(ctx, protocol.MethodSolder, protocol.Solder{Device: device, Port: w.Port, Out: w.Out, In: w.In, Rail: w.Rail}); err != nil {
+	d, err := a.own(ctx, b, o)
+	if err != nil {
+		return err
+	}
+	if _, err := b.callOn(ctx, d, protocol.MethodSolder, protocol.Solder{Device: device, Port: w.Port, Out: w.Out, In: w.In, Rail: w.Rail}); err != nil {
 		return err
 	}
 	_, err = a.Note(ctx, id, "solder", "the "+device)

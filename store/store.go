@@ -408,6 +408,18 @@ func (s *Store) NewestOf(ctx context.Context, pilot, id int64, kind, prefix stri
 	return entries(rows), err
 }
 
+// Owners are a pilot's quads but one, each with the mark of its own board, if it has one.
+func (s *Store) Owners(ctx context.Context, pilot, but int64) (_ []book.Owner, err error) {
+	defer away(&err)
+	db := s.db.WithContext(ctx)
+	var out []book.Owner
+	latest := db.Model(&entryRow{}).Select("MAX(id)").Where("pilot_id = ? AND kind = ?", pilot, book.KindMark).Group("quad_id")
+	err = db.Model(&quadRow{}).Select("quad.id AS quad, quad.name, entry.body AS mark").
+		Joins("LEFT JOIN entry ON entry.quad_id = quad.id AND entry.id IN (?)", latest).
+		Where("quad.pilot_id = ? AND quad.id <> ?", pilot, but).Order("quad.id").Scan(&out).Error
+	return out, err
+}
+
 // Lease gives a device to an owner until some time from now, when it is free, the owner's already, or its
 // lease has run out. held is false when another owner has it.
 func (s *Store) Lease(ctx context.Context, pilot int64, device, owner string, length time.Duration) (held bool, err error) {

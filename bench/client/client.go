@@ -46,6 +46,10 @@ func Dial(ctx context.Context, address, token string, live func(protocol.Live)) 
 			if req.Method() != protocol.NotifyLive || req.UnmarshalParams(&l) != nil || !sane(l) {
 				return
 			}
+			if l.Mark != d.welcome.Board {
+				d.Close() // it has become another device; whoever relied on this one must be told that it is gone
+				return
+			}
 			if live != nil {
 				live(l)
 			}
@@ -60,7 +64,8 @@ func Dial(ctx context.Context, address, token string, live func(protocol.Live)) 
 		d.Close()
 		return nil, quad.Faultf("other-protocol", address, "the device speaks protocol %d, this program %d", d.welcome.Protocol, protocol.Version)
 	}
-	if len(d.welcome.Outputs) > 16 || len(d.welcome.Switches) > 32 || len(d.welcome.Quads) > 32 {
+	m := d.welcome.Board
+	if len(d.welcome.Outputs) > 16 || len(d.welcome.Switches) > 32 || len(d.welcome.Quads) > 32 || len(m.Target)+len(m.Serial)+len(m.Quad) > 200 {
 		d.Close()
 		return nil, quad.Faultf("device-nonsense", address, "the device names more outputs or switches than any has")
 	}
@@ -69,7 +74,7 @@ func Dial(ctx context.Context, address, token string, live func(protocol.Live)) 
 
 // sane refuses live figures that no quad can show.
 func sane(l protocol.Live) bool {
-	for _, x := range append([]float64{l.Volts, l.Amps, l.Roll, l.Pitch, l.Gyro, l.BoardVolts, l.Load, l.Link.Rate, l.Link.Power, l.Link.Distance, l.Link.Strength, l.Link.Quality}, l.Channels...) {
+	for _, x := range append([]float64{l.Volts, l.Amps, l.Roll, l.Pitch, l.Gyro, l.BoardVolts, l.Load, l.Link.Rate, l.Link.Power, l.Link.Distance, l.Link.Strength, l.Link.Quality, l.Twist}, l.Channels...) {
 		if math.IsNaN(x) || math.Abs(x) > 1e5 {
 			return false
 		}
@@ -109,28 +114,26 @@ func (d *Device) call(ctx context.Context, method string, params, result any) er
 	case errors.Is(err, context.DeadlineExceeded):
 		return quad.Faultf("device-slow", method, "the device did not answer within %s", Patience)
 	case errors.As(err, &e) && e.Code == protocol.CodeRefused:
-		return quad.Faultf("device-refused", method, "%s", clip(e.Message))
+		return quad.Faultf("device-refused", method, "%s", quad.Clip(e.Message, 200))
 	case errors.As(err, &e) && e.Code == protocol.CodeToken:
 		return quad.Faultf("device-token", method, "the device does not accept this program's token")
 	case errors.As(err, &e):
-		return quad.Faultf("device-error", method, "the device answers with an error: %s", clip(e.Message))
+		return quad.Faultf("device-error", method, "the device answers with an error: %s", quad.Clip(e.Message, 200))
 	}
 	return quad.Faultf("device-away", method, "the connection to the device is gone")
-}
-
-func clip(s string) string {
-	if len(s) > 200 {
-		return s[:200] + "…"
-	}
-	return s
 }
 
 // Call a method whose answer is a Live.
 func (d *Device) Call(ctx context.Context, method string, params any) (protocol.Live, error) {
 	var l protocol.Live
 	err := d.call(ctx, method, params, &l)
-	if err == nil && !sane(l) {
+	switch {
+	case err != nil:
+	case !sane(l):
 		err = quad.Faultf("device-nonsense", method, "the device shows figures that no quad can show")
+	case l.Mark != d.welcome.Board:
+		d.Close()
+		err = quad.Faultf("device-changed", method, "another quad lies on the bench than a moment ago")
 	}
 	return l, err
 }
@@ -143,6 +146,9 @@ func (d *Device) Identify(ctx context.Context, output string) (protocol.Identity
 	}
 	if id.Target == "" || len(id.Target)+len(id.Line)+len(id.Version)+len(id.Serial) > 200 || math.IsNaN(id.Switching) || id.Switching < 0 || id.Switching > 200 {
 		return id, quad.Faultf("device-nonsense", protocol.MethodIdentify, "it does not say what it is")
+	}
+	if label := d.welcome.Board; output == "" && (label.Target != "" && id.Target != label.Target || !id.Bootloader && id.Serial != label.Serial) {
+		return id, quad.Faultf("device-nonsense", protocol.MethodIdentify, "the board says that it is another one than its label does")
 	}
 	return id, nil
 }

@@ -62,9 +62,10 @@ type Welcome struct {
 	Protocol int          `json:"protocol"`
 	Outputs  []string     `json:"outputs"`
 	Switches []SwitchInfo `json:"switches"`
-	// Quads that can lie on this bench, and the one that does; none where there is only one.
+	// Board that lies there, told by what an eye can read of it without power.
+	Board quad.Mark `json:"board"`
+	// Quads that can lie on this bench; none where there is only one.
 	Quads []string `json:"quads,omitempty"`
-	Quad  string   `json:"quad,omitempty"`
 }
 
 // Place a quad on the bench.
@@ -98,6 +99,7 @@ type CornerSeen struct {
 // Live is what eye, ear, meter and the board itself give at one moment.
 type Live struct {
 	Sequence        uint64    `json:"sequence"`
+	Mark            quad.Mark `json:"mark"` // the board's, as in the welcome; another one ends the connection
 	Time            int64     `json:"time"` // device clock, ms
 	Pack            bool      `json:"pack"`
 	USB             bool      `json:"usb"`
@@ -137,6 +139,9 @@ type Live struct {
 	// Holds counts the motions that have begun. A renewal that comes after its lease has run out begins another
 	// one: whoever measures while something is held tells by it that the hold was broken in between.
 	Holds uint64 `json:"holds"`
+	// Twist is how the frame pulls in the hand that holds it, as motors without propellers speed up and slow down: clockwise
+	// seen from above is positive, 1 is a firm pull.
+	Twist float64 `json:"twist" unit:"1"`
 }
 
 // LinkSeen is what eye and ear give of the control link, and what the radio's own screen shows.
@@ -212,10 +217,11 @@ type Stick struct {
 }
 
 // Sweep asks the hand to move one stick to its high end, back to rest, to its low end and back to rest, or one
-// switch through all its positions and back.
+// switch through all its positions and back, or to turn the frame clockwise and back.
 type Sweep struct {
 	Axis   quad.Axis `json:"axis,omitempty"`
 	Switch string    `json:"switch,omitempty"`
+	Frame  bool      `json:"frame,omitempty"`
 }
 
 // Motion is renewed while the pilot holds; see LeaseMillis.

@@ -41,7 +41,9 @@ type Device struct {
 	sweep    sweeping
 	tilt     [2]float64
 	tiltWas  [2]float64
-	movedAt  int64 // ms at which the frame was last turned
+	pace     [4]float64 // of the motors a moment ago, rad/s, slowed
+	twist    float64    // of the frame in the hand, -1 to 1, clockwise positive
+	movedAt  int64      // ms at which the frame was last turned
 
 	motion   protocol.Motion
 	until    int64     // ms at which the motion's lease ends
@@ -152,6 +154,7 @@ func (d *Device) leased() bool {
 }
 
 func (d *Device) tick() {
+	defer d.feel()
 	d.now++
 	if d.motion.Kind != "" && d.now >= d.until {
 		d.rest()
@@ -223,7 +226,48 @@ func (d *Device) turned() [3]float64 {
 		}
 	}
 	d.tiltWas = d.tilt
+	if at := d.swept(); d.sweep.active && d.sweep.kind.Frame {
+		// To the right and back again, as a wrist turns.
+		out[2] = handTurns * math.Sin(2*math.Pi*at)
+		d.movedAt = d.now
+	}
 	return out
+}
+
+// handTurns is how fast a hand turns the frame, deg/s.
+const handTurns = 90.0
+
+// swept is how far the hand's movement has come, 0 to 1.
+func (d *Device) swept() float64 { return float64(d.now-d.sweep.from) / sweepTime }
+
+// What a hand feels: the reaction of the rotors' changing speed. A bell without a propeller has little drag, so that nothing else pulls.
+const (
+	feltFor  = 60.0  // ms over which a hand feels a pull
+	firmPull = 400.0 // rad/s² of all four together that is a firm one
+)
+
+// feel how the frame pulls: against the sense in which the motors speed up.
+func (d *Device) feel() {
+	s := d.body.State()
+	sum := 0.0
+	for i, c := range quad.Corners {
+		speed := s.Rotors[i] * math.Pi / 30
+		for letter, w := range d.kit.Wired {
+			if w.Corner != c {
+				continue
+			}
+			spin := w.Spin
+			if d.means.reversed[letter] {
+				spin = spin.Opposite()
+			}
+			if spin == quad.CounterClockwise {
+				speed = -speed
+			}
+		}
+		sum += (speed - d.pace[i]) / feltFor * 1000
+		d.pace[i] += (speed - d.pace[i]) / feltFor
+	}
+	d.twist = max(-1, min(1, -sum/firmPull))
 }
 
 // rest ends the leased motion: an arm switch that was held springs back, the throttle falls.
@@ -250,10 +294,13 @@ func (d *Device) moveHand() {
 	if !d.sweep.active {
 		return
 	}
-	at := float64(d.now-d.sweep.from) / sweepTime
+	at := d.swept()
 	if at >= 1 {
 		d.sweep.active = false
 		at = 1
+	}
+	if d.sweep.kind.Frame {
+		return // it is turned, not moved: see turned
 	}
 	if a := d.sweep.kind.Axis; a != "" {
 		// To the high end and let go, then to the low one and let go; dwelling everywhere. The throttle has no
@@ -337,16 +384,21 @@ func (d *Device) sent() []float64 {
 	return out
 }
 
+// mark of the board, as its label has it.
+func (d *Device) mark() quad.Mark {
+	return quad.Mark{Target: d.kit.Target, Serial: d.kit.Serial, Quad: d.kit.Name}
+}
+
 // live is what can be seen now. The caller holds the lock.
 func (d *Device) live() protocol.Live {
 	s := d.body.State()
 	d.sequence++
 	out := protocol.Live{
-		Sequence: d.sequence, Time: d.now, Pack: d.pack, USB: d.usb, Propellers: d.props, Antenna: d.antenna, Radio: d.radio,
+		Sequence: d.sequence, Mark: d.mark(), Time: d.now, Pack: d.pack, USB: d.usb, Propellers: d.props, Antenna: d.antenna, Radio: d.radio,
 		Board: "off", Channels: []float64{}, Travel: d.travel, OnLoss: d.onLoss,
 		TiltRoll: d.tilt[0], TiltPitch: d.tilt[1],
 		Sticks: maps.Clone(d.place), Switches: maps.Clone(d.switches), Corners: map[quad.Corner]protocol.CornerSeen{}, Gates: []sticks.Gate{},
-		Motion: d.motion.Kind, Output: d.motion.Output, Level: d.motion.Level, Holds: d.holds,
+		Motion: d.motion.Kind, Output: d.motion.Output, Level: d.motion.Level, Holds: d.holds, Twist: round(d.twist, 3),
 	}
 	out.Link = d.air.seen()
 	for i, c := range quad.Corners {

@@ -152,7 +152,7 @@ func (s *Server) broadcast() {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	for c := range s.sessions {
-		if c.greeted.Load() {
+		if c.greeted.Load() && c.device == d { // else its quad has just been taken from the bench, and it is about to end
 			c.offer(live)
 		}
 	}
@@ -284,12 +284,11 @@ func (g gate) Assign(ctx context.Context, method string) jrpc2.Handler {
 }
 
 func (s *Server) welcome(d *Device) protocol.Welcome {
-	w := protocol.Welcome{Device: d.kit.Name + "'s bench", StandIn: true, Protocol: protocol.Version, Outputs: quad.SortedKeys(d.kit.Wired)}
+	w := protocol.Welcome{Device: d.kit.Name + "'s bench", StandIn: true, Protocol: protocol.Version, Outputs: quad.SortedKeys(d.kit.Wired), Board: d.mark()}
 	for _, k := range d.kit.Radio.Switches {
 		w.Switches = append(w.Switches, protocol.SwitchInfo{Name: k.Name, Positions: k.Positions})
 	}
 	if len(s.shelf) > 1 {
-		w.Quad = d.kit.Name
 		for _, other := range s.shelf {
 			w.Quads = append(w.Quads, other.kit.Name)
 		}

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"os"
+	"strings"
 	"time"
 
 	"vividperch/app"
@@ -28,31 +29,65 @@ type input struct {
 	JSON     bool   `help:"Answer as JSON."`
 }
 
-// known gives what the rules judge, and when and after which events they do.
-func (c input) known(now time.Time) (quad.Known, check.Context, error) {
-	if raw, ok := c.archive(); ok {
-		k, at, err := app.OpenArchive(raw)
-		at.Now = now
-		if f := quad.AsFault(err); f != nil {
-			err = quad.Faultf(f.Code, c.Sheet+" "+f.Place, "%s", f.Sentence)
-		}
+// known gives what the rules judge, and when and after which events they do. Files given beside a quad of the demo world or an
+// archive take the place of what those hold.
+func (c input) known(now time.Time) (k quad.Known, at check.Context, err error) {
+	at.Now = now
+	raw, whole, err := c.archive()
+	switch {
+	case err != nil:
 		return k, at, err
+	case whole:
+		if k, at, err = app.OpenArchive(raw); err != nil {
+			return k, at, inFile(c.Sheet, err)
+		}
+		at.Now = now
+	default:
+		if k, err = c.sheet(now); err != nil {
+			return k, at, err
+		}
 	}
-	k, err := c.sheet(now)
-	return k, check.Context{Now: now}, err
+	if c.Board != "" {
+		list, err := readLimited(c.Board)
+		if err != nil {
+			return k, at, err
+		}
+		if k.Board, err = listed(k.Sheet.Firmware.Is(), list); err != nil {
+			return k, at, inFile(c.Board, err)
+		}
+	}
+	if c.Readings != "" {
+		var list []demo.Reading
+		if err := readFile(c.Readings, &list); err != nil {
+			return k, at, err
+		}
+		for _, r := range list {
+			if err := quad.Enter(&k, r.Path, r.Value, now); err != nil {
+				return k, at, inFile(c.Readings, err)
+			}
+		}
+	}
+	return k, at, nil
 }
 
-// archive says whether the file named is the archive of a whole quad, and gives it.
-func (c input) archive() ([]byte, bool) {
+// inFile puts the name of the file before the place of a fault.
+func inFile(name string, err error) error {
+	f := quad.AsFault(err)
+	if f == nil {
+		return err
+	}
+	return quad.Faultf(f.Code, strings.TrimSpace(name+" "+f.Place), "%s", f.Sentence)
+}
+
+// archive gives the file named, when it is the archive of a whole quad.
+func (c input) archive() (raw []byte, whole bool, err error) {
 	if c.Demo != "" || c.Sheet == "" {
-		return nil, false
+		return nil, false, nil
 	}
-	info, err := os.Stat(c.Sheet)
-	if err != nil || info.Size() > book.ArchiveLimit {
-		return nil, false
+	if raw, err = readUpTo(c.Sheet, book.ArchiveLimit); err != nil {
+		return nil, false, err
 	}
-	raw, err := os.ReadFile(c.Sheet)
-	return raw, err == nil && bytes.HasPrefix(raw, []byte(`{"archive":`))
+	return raw, bytes.HasPrefix(raw, []byte(`{"archive":`)), nil
 }
 
 func (c input) sheet(now time.Time) (quad.Known, error) {
@@ -71,38 +106,20 @@ func (c input) sheet(now time.Time) (quad.Known, error) {
 		return quad.Known{}, err
 	}
 	if err := m.Valid(); err != nil {
-		return quad.Known{}, err
+		return quad.Known{}, inFile(c.Sheet, err)
 	}
 	k := quad.Known{Sheet: m.Sheet, Parts: m.Parts, Radio: m.Radio, Limits: m.Limits}
-	if err := c.addBoard(&k); err != nil {
-		return k, err
+	if c.Board != "" {
+		return k, nil // it is read from the list
 	}
-	if c.Readings != "" {
-		var list []demo.Reading
-		if err := readFile(c.Readings, &list); err != nil {
-			return k, err
-		}
-		for _, r := range list {
-			if err := quad.Enter(&k, r.Path, r.Value, now); err != nil {
-				return k, err
-			}
-		}
-	}
-	return k, nil
+	return k, asWritten(&k)
 }
 
-func (c input) addBoard(k *quad.Known) error {
-	if c.Board != "" {
-		raw, err := readLimited(c.Board)
-		if err != nil {
-			return err
-		}
-		k.Board, err = listed(k.Sheet.Firmware.Is(), raw)
-		return err
-	}
+// asWritten takes the sheet as written to the board through its dictionary. Without a dictionary the rules ask for a read-back.
+func asWritten(k *quad.Known) error {
 	build, err := firmware.Find(k.Sheet.Firmware.Line, k.Sheet.Firmware.Version)
 	if err != nil {
-		return nil // no dictionary: the rules ask for a read-back
+		return nil
 	}
 	settings, err := build.Dictionary.Encode(k.Sheet, nil)
 	if err != nil {
@@ -125,15 +142,24 @@ func listed(is quad.Identity, list []byte) (quad.Board, error) {
 	return b, quad.Faultf(faults[0].Code, faults[0].Place, "%s (and %d more)", faults[0].Sentence, len(faults)-1)
 }
 
-func readLimited(path string) ([]byte, error) {
+func readLimited(path string) ([]byte, error) { return readUpTo(path, 3<<20) }
+
+// readUpTo so many bytes of a file; what cannot be read is a Fault with its name.
+func readUpTo(path string, most int64) ([]byte, error) {
 	info, err := os.Stat(path)
-	if err != nil {
+	switch {
+	case err != nil:
 		return nil, quad.Faultf("no-file", path, "cannot be opened")
+	case info.IsDir():
+		return nil, quad.Faultf("no-file", path, "is a folder, not a file")
+	case info.Size() > most:
+		return nil, quad.Faultf("too-large", path, "is larger than %d MB", most>>20)
 	}
-	if info.Size() > 3<<20 {
-		return nil, quad.Faultf("too-large", path, "is larger than 3 MB")
+	raw, err := os.ReadFile(path)
+	if err != nil {
+		return nil, quad.Faultf("no-file", path, "cannot be read")
 	}
-	return os.ReadFile(path)
+	return raw, nil
 }
 
 func readFile(path string, into any) error {
@@ -141,11 +167,7 @@ func readFile(path string, into any) error {
 	if err != nil {
 		return err
 	}
-	if err := quad.ReadYAML(raw, into); err != nil {
-		f := quad.AsFault(err)
-		return quad.Faultf(f.Code, path+" "+f.Place, "%s", f.Sentence)
-	}
-	return nil
+	return inFile(path, quad.ReadYAML(raw, into))
 }
 
 func printJSON(v any) error {
@@ -346,7 +368,7 @@ func (c hexCommand) Run() error {
 	}
 	img, err := firmware.ParseHex(raw)
 	if err != nil {
-		return err
+		return inFile(c.Image, err)
 	}
 	v := app.DescribeImage(img)
 	if c.JSON {
@@ -354,7 +376,11 @@ func (c hexCommand) Run() error {
 			return err
 		}
 	} else {
-		fmt.Printf("%s for %s, %s %s, %d bytes, %d gaps, CRC-32 %s\n", c.Image, v.Target, v.Line, v.Version, v.Bytes, v.Gaps, v.CRC)
+		what := "does not say what it is for"
+		if v.Target != "" {
+			what = fmt.Sprintf("for %s, %s %s, CRC-32 %s", v.Target, v.Line, v.Version, v.CRC)
+		}
+		fmt.Printf("%s: %s; %d bytes, %d gaps\n", c.Image, what, v.Bytes, v.Gaps)
 		fmt.Println(v.Says)
 	}
 	if !v.Fits {

@@ -407,7 +407,8 @@ func spinAndKill(t *testing.T, db string, kill func(*websocket.Conn, *program, *
 		}
 	}()
 	// The hand holds: the page renews every 100 ms until the corner is seen turning.
-	spin := api.Said{Kind: "motion", Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}}
+	id := p.quad(t, "Dunlin")
+	spin := api.Said{Kind: "motion", Quad: id, Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}}
 	turns := func() bool {
 		for _, c := range look().Corners {
 			if c.Turning {
@@ -428,7 +429,7 @@ func spinAndKill(t *testing.T, db string, kill func(*websocket.Conn, *program, *
 		}
 	}
 	// One renewal more, and behind it one that is refused: its refusal says that nothing is under way any more.
-	for _, m := range []api.Said{spin, {Kind: "motion", Motion: &protocol.Motion{Kind: "spin", Output: "Q"}}} {
+	for _, m := range []api.Said{spin, {Kind: "motion", Quad: id, Motion: &protocol.Motion{Kind: "spin", Output: "Q"}}} {
 		if err := wsjson.Write(ctx, page, m); err != nil {
 			t.Fatal(err)
 		}

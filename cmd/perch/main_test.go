@@ -293,6 +293,22 @@ func (p *program) ask(method, path string, body any, into any) (int, error) {
 	return res.StatusCode, err
 }
 
+// quad of the demo world, by its name.
+func (p *program) quad(t *testing.T, name string) int64 {
+	t.Helper()
+	var hangar []app.HangarView
+	if status, err := p.ask("GET", "/api/hangar", nil, &hangar); err != nil || status != 200 {
+		t.Fatalf("the hangar answers with %d, %v", status, err)
+	}
+	for _, q := range hangar {
+		if q.Name == name {
+			return q.ID
+		}
+	}
+	t.Fatalf("there is no %s in the hangar", name)
+	return 0
+}
+
 // get gives an answer as it came.
 func (p *program) get(path string) (int, string, error) {
 	res, err := http.Get(p.address + path)

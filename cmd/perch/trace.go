@@ -16,12 +16,12 @@ type traceCommand struct {
 func (c traceCommand) Run() error {
 	f, err := os.Open(c.Log)
 	if err != nil {
-		return err
+		return quad.Faultf("no-file", c.Log, "cannot be opened")
 	}
 	defer f.Close()
 	cuts, err := trace.AfterCuts(f)
 	if err != nil {
-		return err
+		return inFile(c.Log, err)
 	}
 	if c.JSON {
 		return printJSON(cuts)

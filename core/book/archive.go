@@ -134,9 +134,9 @@ func ReadArchive(raw []byte) (Whole, error) {
 		return Whole{}, quad.Faultf("newer-format", "format", "was written by a newer program (archive format %d; this one reads up to %d)", a.Format, ArchiveFormat)
 	case a.Format < 1:
 		return Whole{}, quad.Faultf("no-format", "format", "has no format number; this program reads 1 to %d", ArchiveFormat)
-	case a.Name == "" || len(a.Name) > 80:
+	case a.Name == "" || quad.Longer(a.Name, 80):
 		return Whole{}, quad.Faultf("bad-name", "name", "a quad's name has 1 to 80 characters")
-	case len(a.Words) > 200:
+	case quad.Longer(a.Words, 200):
 		return Whole{}, quad.Faultf("too-long", "words", "has more than 200 characters")
 	case len(a.Revisions) > mostRevisions || len(a.Entries) > mostEntries:
 		return Whole{}, quad.Faultf("too-large", "", "holds more than %d revisions or %d entries", mostRevisions, mostEntries)
@@ -171,7 +171,7 @@ func (r ArchiveRevision) check(number int, at string) error {
 	switch {
 	case r.Number != number:
 		return quad.Faultf("out-of-order", at+".number", "is %d where %d belongs", r.Number, number)
-	case len(r.Why) > 200 || len(r.Who) > 80:
+	case quad.Longer(r.Why, 200) || quad.Longer(r.Who, 80):
 		return quad.Faultf("too-long", at, "says why in more than 200 or who in more than 80 characters")
 	case quad.Hash(r.Meant) != r.Hash:
 		return quad.Faultf("damaged", at+".hash", "does not match its content: the file was changed or damaged")
@@ -190,7 +190,7 @@ func (e ArchiveEntry) check(at string) error {
 	switch {
 	case !slices.Contains(archived, e.Kind):
 		return quad.Faultf("unknown-kind", at+".kind", "is none that this program knows")
-	case len(e.Name) > 190:
+	case quad.Longer(e.Name, 190):
 		return quad.Faultf("too-long", at+".name", "has more than 190 characters")
 	case len(e.Body) == 0:
 		return quad.Faultf("missing", at+".body", "is missing")

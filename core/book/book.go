@@ -31,7 +31,7 @@ type Entry struct {
 }
 
 // Newest kinds: of each name only the newest entry counts.
-var Newest = []string{KindReading, KindBoard, KindSignature, KindAcceptance}
+var Newest = []string{KindReading, KindBoard, KindMark, KindSignature, KindAcceptance}
 
 // History kinds: every entry counts.
 var History = []string{KindEvent, KindRelease, KindFlight}
@@ -40,6 +40,7 @@ var History = []string{KindEvent, KindRelease, KindFlight}
 const (
 	KindReading    = "reading"
 	KindBoard      = "board"
+	KindMark       = "mark" // of the board that is the quad's own
 	KindSignature  = "signature"
 	KindEvent      = "event"
 	KindRelease    = "release"
@@ -58,7 +59,7 @@ const (
 type File struct {
 	Quad
 	Body    []byte  // canonical, of the head revision
-	Newest  []Entry // of each reading, the board, each signature and each acceptance
+	Newest  []Entry // of each reading, the board, its mark, each signature and each acceptance
 	History []Entry // every event, release and flight, oldest first
 	Wants   []byte  // what the pilot wants of every quad, as JSON
 	Last    int64   // number of the newest entry, 0 when there is none
@@ -74,6 +75,13 @@ type Other struct {
 	Version int64
 	Body    []byte // canonical, of the head revision
 	Edits   []quad.Edit
+}
+
+// Owner is one of a pilot's quads with the mark of its own board; none is empty.
+type Owner struct {
+	Quad int64
+	Name string
+	Mark []byte
 }
 
 // Seen names what somebody saw of a quad who looked at it like this: it changes with the draft and with

@@ -4,6 +4,7 @@ package check
 
 import (
 	"slices"
+	"strings"
 	"time"
 
 	"vividperch/core/flight"
@@ -28,10 +29,23 @@ const (
 	Flash    Event = "flash"
 	Solder   Event = "solder"
 	NewMount Event = "remount"
+	NewBoard Event = "board" // noted by the program alone, when a pilot says that the board was replaced
 )
 
 // Events a pilot can note, in the order they are offered.
 var Events = []Event{Crash, Repair, Solder, Flash, NewMount}
+
+// voids says whether the event is among those that make readings void. A replaced board was soldered in, runs other
+// firmware and sits anew: it counts as all three.
+func (e Event) voids(list []Event) bool {
+	if e == NewBoard {
+		return slices.ContainsFunc([]Event{Solder, Flash, NewMount}, func(part Event) bool { return part.voids(list) })
+	}
+	return slices.Contains(list, e)
+}
+
+// VoidedBy says whether readings of a rule are void after an event.
+func (r *Rule) VoidedBy(e Event) bool { return e.voids(r.Voids) }
 
 // Words for a sentence.
 func (e Event) Words() string {
@@ -46,6 +60,8 @@ func (e Event) Words() string {
 		return "soldering"
 	case NewMount:
 		return "moved parts"
+	case NewBoard:
+		return "another board"
 	}
 	return string(e)
 }
@@ -67,8 +83,11 @@ type Remedy struct {
 
 // Finding says what disagrees with what.
 type Finding struct {
-	Rule     string      `json:"rule"`
-	Station  Station     `json:"station"`
+	Rule    string  `json:"rule"`
+	Station Station `json:"station"`
+	// Subject is what the finding is about; with the rule it is the finding's identity, whatever its words. A rule that finds
+	// several things at the same paths names them; else it is the paths.
+	Subject  string      `json:"subject"`
 	Weight   Weight      `json:"weight" enum:"stop,fix,note"`
 	Title    string      `json:"title"`
 	Figures  string      `json:"figures"`
@@ -169,6 +188,9 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 		res := r.Judge(seen)
 		for _, f := range res.Findings {
 			f.Rule, f.Station = r.ID, r.Station
+			if f.Subject == "" {
+				f.Subject = subjectOf(f.Paths)
+			}
 			out.Findings = append(out.Findings, f)
 		}
 		for _, p := range res.Asks {
@@ -193,6 +215,14 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 	return out
 }
 
+func subjectOf(paths []quad.Path) string {
+	words := make([]string, len(paths))
+	for i, p := range paths {
+		words[i] = string(p)
+	}
+	return strings.Join(words, " ")
+}
+
 func (w Weight) rank() int { return slices.Index([]Weight{Stop, Fix, Note}, w) }
 
 // visible masks what is known to what the rule declares and takes away readings that time or an event has
@@ -213,7 +243,7 @@ func visible(seen *quad.Known, r *Rule, k *quad.Known, c Context) (why string) {
 			return false
 		}
 		for _, e := range c.Events {
-			if e.At.After(at) && slices.Contains(r.Voids, e.Event) {
+			if e.At.After(at) && r.VoidedBy(e.Event) {
 				why = e.Event.Words() + " came after the last one"
 				return false
 			}

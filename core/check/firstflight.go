@@ -29,20 +29,24 @@ var firstFlightRules = []Rule{
 			for _, c := range quad.Corners {
 				path := quad.Path("readings.firstFlight.propellers." + string(c))
 				m := k.Readings.FirstFlight.Propellers[string(c)]
-				if m == nil {
+				if m == nil || !m.Value.PackOut {
 					r.ask(path)
 					continue
 				}
+				hand := m.Value.Hand
 				spin, seen := spins[c]
 				want := k.Sheet.Craft.Rotation.Wants(c)
 				if !seen {
 					spin = want
 				}
-				if e := motors.EffectOf(want, spin, m.Value); !e.PushesUp {
+				if spin == "" {
+					continue // neither seen nor planned, which Motors says: no hand is right or wrong
+				}
+				if e := motors.EffectOf(want, spin, hand); !e.PushesUp {
 					r.find(Finding{
 						Weight:   Stop,
 						Title:    upper(c.Words()) + ": the propeller pushes down",
-						Figures:  "It is made to turn " + m.Value.Words() + ", the motor turns " + spin.Words() + ".",
+						Figures:  "It is made to turn " + hand.Words() + ", the motor turns " + spin.Words() + ".",
 						Why:      "The quad tips over to the " + c.Words() + " before it lifts.",
 						Remedies: by("Fit one made to turn " + spin.Words() + ", lettering up"),
 						Paths:    []quad.Path{path, "readings.motors.outputs"},

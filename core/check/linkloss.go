@@ -110,7 +110,7 @@ var linkLossRules = []Rule{
 				return r // only drop stops the motors on a bench
 			}
 			switch most := k.Sheet.Loss.Guard + linkloss.Stop; {
-			case m.Value == 0:
+			case m.Value.Motors == quad.NeverStopped:
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "The motors went on after the radio was off",
@@ -119,11 +119,11 @@ var linkLossRules = []Rule{
 					Remedies: by("Mend what the receiver puts out, then measure again"),
 					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.policy"},
 				})
-			case m.Value > most:
+			case m.Value.After > most:
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The motors stopped later than set",
-					Figures:  q(round2(m.Value), "s") + " measured; guard " + q(k.Sheet.Loss.Guard, "s") + " and a run-down of up to " + q(linkloss.Stop, "s") + ".",
+					Figures:  q(round2(m.Value.After), "s") + " measured; guard " + q(k.Sheet.Loss.Guard, "s") + " and a run-down of up to " + q(linkloss.Stop, "s") + ".",
 					Why:      "Something between radio and motors holds on.",
 					Remedies: by("Look for a second hold: in the receiver, in the radio"),
 					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.guard"},

@@ -82,6 +82,19 @@ var motorsRules = []Rule{
 				}
 			}
 			rotation := k.Sheet.Craft.Rotation
+			if rotation == "" {
+				r.find(Finding{
+					Weight: Stop,
+					Title:  "No rotation plan is declared",
+					Why:    "Without one nobody knows which way a motor should turn, nor which propeller belongs on it.",
+					Remedies: []Remedy{
+						{Words: "Declare " + spinWords(quad.FrontLeftClockwise), Edits: []Edit{{"sheet.craft.rotation", `"` + string(quad.FrontLeftClockwise) + `"`}}},
+						{Words: "Declare " + spinWords(quad.FrontLeftCounterClockwise), Edits: []Edit{{"sheet.craft.rotation", `"` + string(quad.FrontLeftCounterClockwise) + `"`}}},
+					},
+					Paths: []quad.Path{"sheet.craft.rotation"},
+				})
+				return r
+			}
 			c := motors.Correct(k.Sheet.Motors.Outputs, rotation, seen, nil)
 			if c.Declare != "" {
 				f := Finding{
@@ -423,7 +436,7 @@ var motorsRules = []Rule{
 				}
 				return r
 			}
-			if m.Value == "none" {
+			if m.Value == quad.HotNone {
 				return r
 			}
 			corner := quad.Corner(m.Value).Words()

@@ -62,7 +62,7 @@ func Board(r ReadBack) quad.Board {
 
 // elsewhere lists the hardware-bound settings that hold, to the last digit, what was measured on another board.
 func elsewhere(b *Build, r ReadBack) []string {
-	if r.Before.Is.Serial == r.Is.Serial {
+	if r.Before.Is.SameBoard(r.Is) {
 		return nil
 	}
 	var out []string

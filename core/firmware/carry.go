@@ -241,7 +241,7 @@ func (w *Was) become(s, old *Setting, before []string) (raw string, rounded bool
 	scale := func(text string, by, offset float64) (string, error) {
 		x, err := strconv.ParseFloat(text, 64)
 		if err != nil {
-			return "", quad.Faultf("not-a-number", s.Name, "its old value %q is not a number", clipped(text))
+			return "", quad.Faultf("not-a-number", s.Name, "its old value %q is not a number", quad.Clip(text, 40))
 		}
 		exact := (x - offset) * factor(by)
 		written := rawNumber(x, by, offset, s.Places)
@@ -253,7 +253,7 @@ func (w *Was) become(s, old *Setting, before []string) (raw string, rounded bool
 		if len(w.Words) > 0 {
 			word, ok := w.Words[text]
 			if !ok {
-				return "", quad.Faultf("no-counterpart", s.Name, "%q has no counterpart any more", clipped(text))
+				return "", quad.Faultf("no-counterpart", s.Name, "%q has no counterpart any more", quad.Clip(text, 40))
 			}
 			return word, nil
 		}
@@ -268,7 +268,7 @@ func (w *Was) become(s, old *Setting, before []string) (raw string, rounded bool
 		whole, _ := strconv.Atoi(raw)
 		part, err2 := strconv.Atoi(before[1])
 		if err == nil && err2 != nil {
-			err = quad.Faultf("not-a-number", s.Name, "its old value %q is not a number", clipped(before[1]))
+			err = quad.Faultf("not-a-number", s.Name, "its old value %q is not a number", quad.Clip(before[1], 40))
 		}
 		if err == nil {
 			raw, err = scale(strconv.Itoa(whole+part), factor(w.Factor)/100, 0)
@@ -276,7 +276,7 @@ func (w *Was) become(s, old *Setting, before []string) (raw string, rounded bool
 	case w.Take != "":
 		n, err := strconv.Atoi(before[0])
 		if err != nil {
-			return "", false, quad.Faultf("not-a-number", s.Name, "its old value %q is not a number", clipped(before[0]))
+			return "", false, quad.Faultf("not-a-number", s.Name, "its old value %q is not a number", quad.Clip(before[0], 40))
 		}
 		if raw = strconv.Itoa(n / 100); w.Take == "hundredths" {
 			raw = strconv.Itoa(n % 100)

@@ -112,7 +112,7 @@ func (e *Entry) unexpressed(raw string, fact *Setting) bool {
 func putNumber(s *quad.Sheet, p quad.Path, raw string, by, offset float64) error {
 	n, err := strconv.ParseFloat(raw, 64)
 	if err != nil {
-		return quad.Faultf("not-a-number", string(p), "%q is not a number", clipped(raw))
+		return quad.Faultf("not-a-number", string(p), "%q is not a number", quad.Clip(raw, 40))
 	}
 	// Dividing by the factor and rounding at the eighth place gives back 3.4, not 3.4000000000000004.
 	return put(s, p, math.Round((n/factor(by)+offset)*1e8)/1e8)

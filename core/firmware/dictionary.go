@@ -122,7 +122,7 @@ func (l *Line) holds(e *Entry, i int, f *Facts) (bool, error) {
 	}
 	for _, name := range e.settings() {
 		if !slices.ContainsFunc(l.Settings, func(s Era) bool { return s.Name == name }) {
-			return false, quad.Faultf("unknown-setting", clipped(name), "is not a setting of %s", l.Name)
+			return false, quad.Faultf("unknown-setting", quad.Clip(name, 40), "is not a setting of %s", l.Name)
 		}
 		if f.Find(name) == nil {
 			return false, nil
@@ -147,16 +147,16 @@ func (e *Entry) check(f *Facts) error {
 			return quad.Faultf("bad-entry", e.Setting, "needs a setting with the hundredths")
 		}
 	default:
-		return quad.Faultf("unknown-kind", e.Setting, "%q is not a kind of mapping", clipped(e.Kind))
+		return quad.Faultf("unknown-kind", e.Setting, "%q is not a kind of mapping", quad.Clip(e.Kind, 40))
 	}
 	seen := map[string]bool{}
 	for _, word := range quad.SortedKeys(e.Words) {
 		raw := e.Words[word]
 		if seen[raw] {
-			return quad.Faultf("bad-entry", e.Setting, "means two things by %q", clipped(raw))
+			return quad.Faultf("bad-entry", e.Setting, "means two things by %q", quad.Clip(raw, 40))
 		}
 		if seen[raw] = true; !slices.Contains(s.Words, raw) && (e.Kind == "list" || s.Check(raw) != nil) {
-			return quad.Faultf("bad-entry", e.Setting, "cannot hold %q", clipped(raw))
+			return quad.Faultf("bad-entry", e.Setting, "cannot hold %q", quad.Clip(raw, 40))
 		}
 	}
 	if parts > 0 && parts != s.Items {
@@ -199,7 +199,7 @@ func (e *Entry) suits(p quad.Path, f quad.Field) error {
 	}
 	for word := range e.Words {
 		if kind == reflect.Bool && word != "true" && word != "false" || len(f.OneOf) > 0 && !slices.Contains(f.OneOf, word) {
-			return quad.Faultf("bad-entry", string(p), "cannot be %q", clipped(word))
+			return quad.Faultf("bad-entry", string(p), "cannot be %q", quad.Clip(word, 40))
 		}
 	}
 	return nil

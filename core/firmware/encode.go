@@ -55,7 +55,7 @@ func (d *Dictionary) EncodeAll(s quad.Sheet, base map[string]string) (map[string
 	for _, name := range quad.SortedKeys(other) {
 		f := d.facts.Find(name)
 		if f == nil {
-			faults = append(faults, quad.Faultf("unknown-setting", "sheet.firmware.other", "%s %s has no setting named %q", d.facts.Line, d.facts.Version, clipped(name)))
+			faults = append(faults, quad.Faultf("unknown-setting", "sheet.firmware.other", "%s %s has no setting named %q", d.facts.Line, d.facts.Version, quad.Clip(name, 40)))
 			continue
 		}
 		raw, err := f.Canonical(other[name])
@@ -132,7 +132,7 @@ func (e *Entry) rawWord(value, held string, p quad.Path) (string, error) {
 	if _, known := e.sheetWord(held); value == "" && !known {
 		return held, nil
 	}
-	return "", quad.Faultf("no-counterpart", string(p), "%q has no counterpart on this line", clipped(value))
+	return "", quad.Faultf("no-counterpart", string(p), "%q has no counterpart on this line", quad.Clip(value, 40))
 }
 
 func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string]string) error {
@@ -158,7 +158,7 @@ func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string
 	case "bits":
 		n, err := strconv.Atoi(held)
 		if err != nil {
-			return quad.Faultf("not-a-number", e.Setting, "%q is not a whole number", clipped(held))
+			return quad.Faultf("not-a-number", e.Setting, "%q is not a whole number", quad.Clip(held, 40))
 		}
 		for i, p := range e.Paths {
 			w, err := word(s, p)

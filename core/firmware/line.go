@@ -222,7 +222,7 @@ func FindLine(name string) (*Line, bool) {
 func Find(line, version string) (*Build, error) {
 	l, ok := FindLine(line)
 	if !ok {
-		return nil, quad.Faultf("no-dictionary", "line", "there is no dictionary for the line %q", clipped(line))
+		return nil, quad.Faultf("no-dictionary", "line", "there is no dictionary for the line %q", quad.Clip(line, 40))
 	}
 	return l.At(version)
 }
@@ -232,7 +232,7 @@ func Find(line, version string) (*Build, error) {
 func (l *Line) At(version string) (*Build, error) {
 	want, err := semver.StrictNewVersion(version)
 	if err != nil {
-		return nil, quad.Faultf("bad-version", "version", "%q is not a version such as %s", clipped(version), l.Versions[len(l.Versions)-1].Version)
+		return nil, quad.Faultf("bad-version", "version", "%q is not a version such as %s", quad.Clip(version, 40), l.Versions[len(l.Versions)-1].Version)
 	}
 	for _, b := range slices.Backward(l.builds) {
 		have := semver.MustParse(b.Version.Version) // checked as the line was read
@@ -308,7 +308,7 @@ func ReadLine(facts, dictionary []byte) (*Line, error) {
 		return nil, err
 	}
 	if d.Line != l.Name {
-		return nil, quad.Faultf("other-line", "line", "the dictionary is for %s, the facts are of %s", clipped(d.Line), clipped(l.Name))
+		return nil, quad.Faultf("other-line", "line", "the dictionary is for %s, the facts are of %s", quad.Clip(d.Line, 40), quad.Clip(l.Name, 40))
 	}
 	l.Entries = d.Entries
 	return l, l.build()
@@ -321,7 +321,7 @@ const (
 
 // build works everything out that does not change any more, and refuses what does not fit together.
 func (l *Line) build() error {
-	if l.Name == "" || len(l.Name) > 16 {
+	if l.Name == "" || quad.Longer(l.Name, 16) {
 		return quad.Faultf("bad-line", "line", "a line has a name of up to 16 characters")
 	}
 	if len(l.Versions) == 0 || len(l.Versions) > mostVersions {
@@ -330,14 +330,14 @@ func (l *Line) build() error {
 	for i, v := range l.Versions {
 		at := fmt.Sprintf("versions.%d", i)
 		if _, err := semver.StrictNewVersion(v.Version); err != nil {
-			return quad.Faultf("bad-version", at, "%q is not a version such as 7.0.2", clipped(v.Version))
+			return quad.Faultf("bad-version", at, "%q is not a version such as 7.0.2", quad.Clip(v.Version, 40))
 		}
 		if i > 0 && !semver.MustParse(v.Version).GreaterThan(semver.MustParse(l.Versions[i-1].Version)) {
 			return quad.Faultf("bad-version", at, "versions must ascend")
 		}
 		for _, day := range []string{v.Built, v.Expires} {
 			if _, err := time.Parse(time.DateOnly, day); day != "" && err != nil {
-				return quad.Faultf("bad-day", at, "%q is not a day such as 2026-03-14", clipped(day))
+				return quad.Faultf("bad-day", at, "%q is not a day such as 2026-03-14", quad.Clip(day, 40))
 			}
 		}
 	}
@@ -399,7 +399,7 @@ func (l *Line) index(version string, unset int, at string) (int, error) {
 	}
 	i := slices.IndexFunc(l.Versions, func(v Version) bool { return v.Version == version })
 	if i < 0 {
-		return 0, quad.Faultf("unknown-version", at, "names the version %q, which the line does not list", clipped(version))
+		return 0, quad.Faultf("unknown-version", at, "names the version %q, which the line does not list", quad.Clip(version, 40))
 	}
 	return i, nil
 }
@@ -476,7 +476,7 @@ func (l *Line) checkHistory() error {
 	}
 	for _, b := range l.builds {
 		if l.Vehicle != "" && b.Facts.Find(l.Vehicle) == nil {
-			return quad.Faultf("bad-line", "vehicle", "version %s has no setting %s", b.Version.Version, clipped(l.Vehicle))
+			return quad.Faultf("bad-line", "vehicle", "version %s has no setting %s", b.Version.Version, quad.Clip(l.Vehicle, 40))
 		}
 	}
 	return nil

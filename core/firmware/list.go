@@ -119,7 +119,7 @@ func (l *List) heed(comment string) {
 		return
 	}
 	what, is, ok := strings.Cut(comment, ":")
-	is = clipped(strings.TrimSpace(is))
+	is = quad.Clip(strings.TrimSpace(is), 40)
 	if !ok {
 		return
 	}
@@ -144,7 +144,7 @@ func (f *Facts) CheckList(list []Listed) (map[string]string, []*quad.Fault) {
 		at := fmt.Sprintf("line %d", l.Line)
 		s := f.Find(l.Name)
 		if s == nil {
-			faults = append(faults, quad.Faultf("unknown-setting", at, "%s %s has no setting named %q", f.Line, f.Version, clipped(l.Name)))
+			faults = append(faults, quad.Faultf("unknown-setting", at, "%s %s has no setting named %q", f.Line, f.Version, quad.Clip(l.Name, 40)))
 			continue
 		}
 		if _, twice := out[l.Name]; twice {
@@ -257,14 +257,7 @@ func (b *Build) unknown(l Listed, remark func(line int, code string, hinders boo
 		}
 		return
 	}
-	remark(l.Line, "unknown", true, "%s %s has no setting named %q.", b.Line.Name, b.Version.Version, clipped(l.Name))
-}
-
-func clipped(s string) string {
-	if len(s) > 40 {
-		return s[:40] + "…"
-	}
-	return s
+	remark(l.Line, "unknown", true, "%s %s has no setting named %q.", b.Line.Name, b.Version.Version, quad.Clip(l.Name, 40))
 }
 
 // WriteList writes settings as a list, by name; only what differs from base when base is not nil.

@@ -42,7 +42,7 @@ func MemoryOf(target string) (Memory, error) {
 	}
 	m, ok := all[target]
 	if !ok {
-		return Memory{}, quad.Faultf("unknown-board", "parts.board.target", "the memory of %q is not known, so no image can be checked against it", clipped(target))
+		return Memory{}, quad.Faultf("unknown-board", "parts.board.target", "the memory of %q is not known, so no image can be checked against it", quad.Clip(target, 40))
 	}
 	return m, nil
 }

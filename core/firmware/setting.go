@@ -69,7 +69,7 @@ func (s *Setting) valid() error {
 			return quad.Faultf("bad-fact", s.Name, "a list has 1 to 64 items, not %d", s.Items)
 		}
 	default:
-		return quad.Faultf("bad-fact", s.Name, "%q is not a kind of setting", clipped(s.Kind))
+		return quad.Faultf("bad-fact", s.Name, "%q is not a kind of setting", quad.Clip(s.Kind, 40))
 	}
 	if s.Min > s.Max {
 		return quad.Faultf("bad-fact", s.Name, "has its least value %s above its greatest %s", plain(s.Min, s.Places), plain(s.Max, s.Places))
@@ -115,7 +115,7 @@ func (s *Setting) Canonical(raw string) (string, error) {
 		}
 		return strings.Join(parts, s.between()), nil
 	}
-	if len(raw) > 40 || strings.ContainsAny(raw, "\r\n=#") {
+	if quad.Longer(raw, 40) || strings.ContainsAny(raw, "\r\n=#") {
 		return "", quad.Faultf("out-of-range", s.Name, "must be a short text without line breaks, = or #")
 	}
 	return raw, nil
@@ -142,7 +142,7 @@ func separatorWords(sep string) string {
 
 func (s *Setting) word(raw, format string) (string, error) {
 	if !slices.Contains(s.Words, raw) {
-		return "", quad.Faultf("out-of-range", s.Name, format, clipped(raw), strings.Join(s.Words, ", "))
+		return "", quad.Faultf("out-of-range", s.Name, format, quad.Clip(raw, 40), strings.Join(s.Words, ", "))
 	}
 	return raw, nil
 }
@@ -150,13 +150,13 @@ func (s *Setting) word(raw, format string) (string, error) {
 func (s *Setting) number(raw string) (string, error) {
 	x, err := strconv.ParseFloat(raw, 64)
 	if _, whole := strconv.Atoi(raw); s.Places == 0 && whole != nil {
-		return "", quad.Faultf("out-of-range", s.Name, "must be a whole number, not %q", clipped(raw))
+		return "", quad.Faultf("out-of-range", s.Name, "must be a whole number, not %q", quad.Clip(raw, 40))
 	}
 	if err != nil {
-		return "", quad.Faultf("out-of-range", s.Name, "must be a number, not %q", clipped(raw))
+		return "", quad.Faultf("out-of-range", s.Name, "must be a number, not %q", quad.Clip(raw, 40))
 	}
 	if !(x >= s.Min && x <= s.Max) { // not a number is outside too
-		return "", quad.Faultf("out-of-range", s.Name, "is %s, but must lie in %s to %s", clipped(raw), plain(s.Min, s.Places), plain(s.Max, s.Places))
+		return "", quad.Faultf("out-of-range", s.Name, "is %s, but must lie in %s to %s", quad.Clip(raw, 40), plain(s.Min, s.Places), plain(s.Max, s.Places))
 	}
 	return plain(x, s.Places), nil
 }

@@ -147,7 +147,7 @@ func Unclear(l *Line, list []Listed) []Remark {
 				continue
 			}
 		}
-		out = append(out, Remark{Line: x.Line, Code: "unknown", Hinders: true, Name: x.Name, Says: x.Name + " is not in the dictionary, or cannot hold " + clipped(x.Value) + "."})
+		out = append(out, Remark{Line: x.Line, Code: "unknown", Hinders: true, Name: x.Name, Says: x.Name + " is not in the dictionary, or cannot hold " + quad.Clip(x.Value, 40) + "."})
 	}
 	sheet, err := b.Dictionary.Decode(settings)
 	if err != nil {

@@ -187,7 +187,7 @@ func (g Gear) check() error {
 		}
 		return nil
 	}
-	if g.Link == "" || len(g.Link) > 40 {
+	if g.Link == "" || quad.Longer(g.Link, 40) {
 		return wrong("link", "needs a name of 1 to 40 characters")
 	}
 	if len(g.Rates) == 0 || len(g.Bands) == 0 || len(g.Ways) == 0 {

@@ -17,7 +17,7 @@ func Print(phrase string) (quad.PhrasePrint, error) {
 	if strings.TrimSpace(phrase) == "" {
 		return quad.PhrasePrint{}, quad.Faultf("no-phrase", "", "there is no phrase to take a fingerprint of")
 	}
-	if len(phrase) > 200 {
+	if quad.Longer(phrase, 200) {
 		return quad.PhrasePrint{}, quad.Faultf("too-long", "", "no link takes a phrase of more than 200 characters")
 	}
 	loose := strings.Map(func(r rune) rune {

@@ -104,7 +104,7 @@ func readCSV(raw []byte) ([]place, error) {
 	_, lat := at["lat"]
 	_, long := at["long"]
 	if _, strong := at["strength"]; !strong || !far && !(lat && long) {
-		return nil, quad.Faultf("no-track", "line 1", "needs a column strength, and distance or latitude with longitude; it has %s", clipped(strings.Join(head, ", ")))
+		return nil, quad.Faultf("no-track", "line 1", "needs a column strength, and distance or latitude with longitude; it has %s", quad.Clip(strings.Join(head, ", "), 80))
 	}
 	var out []place
 	for {
@@ -135,7 +135,7 @@ func readCSV(raw []byte) ([]place, error) {
 			}
 			x, err := strconv.ParseFloat(strings.TrimSpace(row[i]), 64)
 			if err != nil || math.IsNaN(x) || math.IsInf(x, 0) {
-				return nil, quad.Faultf("not-a-number", fmt.Sprintf("line %d", line), "%s is %q, which is not a number", head[i], clipped(row[i]))
+				return nil, quad.Faultf("not-a-number", fmt.Sprintf("line %d", line), "%s is %q, which is not a number", head[i], quad.Clip(row[i], 80))
 			}
 			*to = x
 		}
@@ -165,9 +165,9 @@ func readGPX(raw []byte) ([]place, error) {
 	if err := xml.Unmarshal(raw, &g); err != nil {
 		var s *xml.SyntaxError
 		if errors.As(err, &s) {
-			return nil, quad.Faultf("bad-line", fmt.Sprintf("line %d", s.Line), "is no GPX: %s", clipped(s.Msg))
+			return nil, quad.Faultf("bad-line", fmt.Sprintf("line %d", s.Line), "is no GPX: %s", quad.Clip(s.Msg, 80))
 		}
-		return nil, quad.Faultf("no-track", "", "is no GPX: %s", clipped(err.Error()))
+		return nil, quad.Faultf("no-track", "", "is no GPX: %s", quad.Clip(err.Error(), 80))
 	}
 	var out []place
 	var begun time.Time
@@ -436,13 +436,6 @@ func paired(points []Point) *Paired {
 }
 
 func round1(x float64) float64 { return math.Round(x*10) / 10 }
-
-func clipped(s string) string {
-	if len(s) > 80 {
-		return s[:80] + "…"
-	}
-	return s
-}
 
 // Thin points out to at most so many, evenly, the first and the last among them.
 func Thin(points []Point, most int) []Point {

@@ -7,6 +7,7 @@ type Verdict string
 
 const (
 	Unseen      Verdict = "unseen"
+	Unplanned   Verdict = "unplanned" // seen, and no rotation plan says which way it should turn
 	AsWanted    Verdict = "asWanted"
 	Against     Verdict = "against"     // turns against the plan
 	OtherOutput Verdict = "otherOutput" // another output drives it than the sheet says
@@ -20,7 +21,7 @@ type CornerState struct {
 	Output  string      `json:"output"`  // the output that was seen to move it, or nothing
 	Spin    quad.Spin   `json:"spin"`    // as seen
 	Hand    quad.Spin   `json:"hand"`    // of the propeller noted as fitted, or nothing
-	Verdict Verdict     `json:"verdict" enum:"unseen,asWanted,against,otherOutput"`
+	Verdict Verdict     `json:"verdict" enum:"unseen,unplanned,asWanted,against,otherOutput"`
 }
 
 // Corners compares plan and readings corner by corner, in the order of quad.Corners.
@@ -35,7 +36,7 @@ func Corners(k quad.Known) []CornerState {
 			}
 		}
 		if m := k.Readings.FirstFlight.Propellers[string(c)]; m != nil {
-			s.Hand = m.Value
+			s.Hand = m.Value.Hand
 		}
 		for _, letter := range quad.SortedKeys(k.Readings.Motors.Outputs) {
 			if m := k.Readings.Motors.Outputs[letter]; m != nil && m.Value.Corner == c && s.Output == "" {
@@ -44,6 +45,8 @@ func Corners(k quad.Known) []CornerState {
 		}
 		switch {
 		case s.Output == "":
+		case s.Wants == "":
+			s.Verdict = Unplanned
 		case s.Spin != s.Wants:
 			s.Verdict = Against
 		case s.Output != s.Planned:

@@ -12,12 +12,13 @@ import (
 // Acceptance of one fix by the pilot, with the reason. It lapses when anything changes that the finding's rule
 // reads.
 type Acceptance struct {
-	Rule   string               `json:"rule"`
-	Title  string               `json:"title"`
-	Reason string               `json:"reason"`
-	By     string               `json:"by"`
-	At     time.Time            `json:"at"`
-	Relied map[quad.Path]string `json:"relied"`
+	Rule    string               `json:"rule"`
+	Subject string               `json:"subject,omitempty"` // of the finding; without one it was kept when findings were known by their title
+	Title   string               `json:"title"`             // as it was when it was accepted
+	Reason  string               `json:"reason"`
+	By      string               `json:"by"`
+	At      time.Time            `json:"at"`
+	Relied  map[quad.Path]string `json:"relied"`
 }
 
 // Judged is a finding, and whether the pilot accepted it.
@@ -39,10 +40,21 @@ func Accept(f check.Finding, k quad.Known, at time.Time, by, reason string) (Acc
 		return Acceptance{}, quad.Faultf("only-a-note", f.Rule, "a note stands against nothing; it needs no accepting")
 	case reason == "":
 		return Acceptance{}, quad.Faultf("no-reason", "reason", "say why it may stay so; whoever reads the proof wants to know")
-	case len(reason) > longestReason:
+	case quad.Longer(reason, longestReason):
 		return Acceptance{}, quad.Faultf("reason-too-long", "reason", "the reason has more than %d characters", longestReason)
 	}
-	return Acceptance{Rule: f.Rule, Title: f.Title, Reason: reason, By: by, At: at, Relied: fingerprints(ReadsOf(f.Rule), k)}, nil
+	return Acceptance{Rule: f.Rule, Subject: f.Subject, Title: f.Title, Reason: reason, By: by, At: at, Relied: fingerprints(ReadsOf(f.Rule), k)}, nil
+}
+
+// of says whether it is the acceptance of a finding.
+func (a *Acceptance) of(f check.Finding) bool {
+	if a.Rule != f.Rule {
+		return false
+	}
+	if a.Subject == "" {
+		return a.Title == f.Title
+	}
+	return a.Subject == f.Subject
 }
 
 // accepted finds the acceptance that still holds for a finding, or nil.
@@ -52,7 +64,7 @@ func accepted(list []Acceptance, f check.Finding, k quad.Known) *Acceptance {
 	}
 	for i := range list {
 		a := &list[i]
-		if a.Rule == f.Rule && a.Title == f.Title && a.Reason != "" && len(changed(ReadsOf(a.Rule), a.Relied, k)) == 0 {
+		if a.of(f) && a.Reason != "" && len(changed(ReadsOf(a.Rule), a.Relied, k)) == 0 {
 			return a
 		}
 	}

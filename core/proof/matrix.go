@@ -29,14 +29,8 @@ func Matrix() []Row {
 	for _, p := range paths {
 		out = append(out, Row{"change", string(p), Falls(p)})
 	}
-	for _, e := range check.Events {
-		var hit []check.Station
-		for _, r := range check.Rules() {
-			if slices.Contains(r.Voids, e) && hasReading(r) && !slices.Contains(hit, r.Station) {
-				hit = append(hit, r.Station)
-			}
-		}
-		out = append(out, Row{"event", string(e), hit})
+	for _, e := range append(slices.Clone(check.Events), check.NewBoard) {
+		out = append(out, Row{"event", string(e), FallsBy(e)})
 	}
 	days := map[int][]check.Station{}
 	for _, r := range check.Rules() {
@@ -53,6 +47,17 @@ func Matrix() []Row {
 		out = append(out, Row{"days", quad.Number(float64(n)), days[n]})
 	}
 	return out
+}
+
+// FallsBy lists the stations whose proof an event makes stale.
+func FallsBy(e check.Event) []check.Station {
+	var hit []check.Station
+	for _, r := range check.Rules() {
+		if r.VoidedBy(e) && hasReading(r) && !slices.Contains(hit, r.Station) {
+			hit = append(hit, r.Station)
+		}
+	}
+	return hit
 }
 
 func hasReading(r check.Rule) bool {

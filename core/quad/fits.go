@@ -79,7 +79,7 @@ func (t Thresholds) Reasoned(at Path) error {
 			return Faultf("not-finite", string(join(at, Path(jsonName(sf)))), "is not a number")
 		case own.Set() && strings.TrimSpace(own.Reason) == "":
 			return Faultf("no-reason", string(join(at, Path(jsonName(sf)))), "say why %s is judged by a limit of your own; whoever reads the proof wants to know", strings.ToLower(sf.Tag.Get("label")))
-		case len(own.Reason) > 500:
+		case Longer(own.Reason, 500):
 			return Faultf("reason-too-long", string(join(at, Path(jsonName(sf)))), "the reason has more than 500 characters")
 		}
 	}
@@ -145,13 +145,9 @@ func (f Field) inside(key string) (Field, bool) {
 			return Field{}, false
 		}
 		sf := f.Type.Field(i)
-		in := f.field(sf.Tag)
-		in.Type = sf.Type
-		return in, true
+		return f.field(sf.Tag).as(sf.Type), true
 	case reflect.Map:
-		in := f.item(key)
-		in.Type = f.Type.Elem()
-		return in, true
+		return f.item(key).as(f.Type.Elem()), true
 	}
 	return Field{}, false
 }

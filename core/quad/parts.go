@@ -90,7 +90,7 @@ type Rail struct {
 
 // Device that is wired to the board.
 type Device struct {
-	Function PortFunction `json:"function" label:"What its port must be told" oneof:"nothing receiver satellite video display telemetry configure"`
+	Function PortFunction `json:"function" label:"What its port must be told"`
 	Talks    bool         `json:"talks" label:"Talks to the board"`
 	Listens  bool         `json:"listens" label:"Listens to the board"`
 	OneWire  bool         `json:"oneWire" label:"Talks and listens in turn on one wire"`
@@ -133,9 +133,9 @@ type Receiver struct {
 	// Region that its firmware is for, as its maker words it; empty when there is only one.
 	Region          string         `json:"region" label:"Region of the receiver's firmware"`
 	Gain            float64        `json:"gain" unit:"dBi" label:"Gain of its antenna" least:"-20" most:"30" because:"no antenna that flies has 30 dBi"`
-	Polarisation    Polarisation   `json:"polarisation" label:"Polarisation of its antenna" oneof:"linear crossed rightHand leftHand"`
+	Polarisation    Polarisation   `json:"polarisation" label:"Polarisation of its antenna"`
 	Frame           float64        `json:"frame" unit:"ms" label:"Period of its output to the board" least:"0" most:"100" because:"ten frames a second fly nothing"`
-	Strength        StrengthSource `json:"strength" label:"How it tells the link's strength" oneof:"none channel analog serial"`
+	Strength        StrengthSource `json:"strength" label:"How it tells the link's strength"`
 	StrengthChannel int            `json:"strengthChannel" unit:"count" label:"Channel it puts the strength on" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
 }
 
@@ -149,7 +149,7 @@ type RadioModule struct {
 	External     bool         `json:"external" label:"In the radio's bay, not built in"`
 	Region       string       `json:"region" label:"Region of the module's firmware"`
 	Gain         float64      `json:"gain" unit:"dBi" label:"Gain of its antenna" least:"-20" most:"30" because:"nobody walks about with 30 dBi"`
-	Polarisation Polarisation `json:"polarisation" label:"Polarisation of its antenna" oneof:"linear crossed rightHand leftHand"`
+	Polarisation Polarisation `json:"polarisation" label:"Polarisation of its antenna"`
 }
 
 type Video struct {

@@ -134,6 +134,7 @@ type Field struct {
 	Label string
 	Unit  string
 	OneOf []string
+	Keys  []string // names that the items of a map may have; nil for any
 	How   string
 	Read  bool // a reading; Type is that of its value
 	// Private is "phrase" or "home" for what must stay out of exports, logs and differences.
@@ -151,6 +152,9 @@ type Allowed struct {
 	orNothing bool
 }
 
+// keyWords by the word of a tag.
+var keyWords = map[string][]string{"corner": Corner("").Enum(), "axis": Axis("").Enum()}
+
 // plain describes what walking the leaves needs to know of a field inside the group f.
 func (f Field) plain(tag reflect.StructTag) Field {
 	in := Field{Label: composed(f.Label, tag.Get("label")), Unit: tag.Get("unit"), Private: tag.Get("private")}
@@ -166,7 +170,7 @@ func (f Field) plain(tag reflect.StructTag) Field {
 // field describes a field inside the group f, all of it.
 func (f Field) field(tag reflect.StructTag) Field {
 	in := f.plain(tag)
-	in.How, in.OneOf = tag.Get("how"), strings.Fields(tag.Get("oneof"))
+	in.How, in.Keys = tag.Get("how"), keyWords[tag.Get("keys")]
 	switch because := tag.Get("because"); {
 	case because != "":
 		in.Allowed = &Allowed{Least: number(tag.Get("least")), Most: number(tag.Get("most")), Because: because, orNothing: tag.Get("orNothing") != ""}
@@ -176,6 +180,12 @@ func (f Field) field(tag reflect.StructTag) Field {
 		in.Allowed = &a
 	}
 	return in
+}
+
+// as describes a field of a type.
+func (f Field) as(t reflect.Type) Field {
+	f.Type, f.OneOf = t, wordsOf(t)
+	return f
 }
 
 // item describes one item of a map.
@@ -221,8 +231,7 @@ func FieldAt(p Path) (Field, error) {
 			f.Read, t = true, value.Type
 		}
 	}
-	f.Type = t
-	return f, nil
+	return f.as(t), nil
 }
 
 // composed label of a field inside a labelled group: "Arm, range from".

@@ -42,12 +42,8 @@ func (r *Reading[T]) origin() (Origin, bool) { return r.Origin, r.Bench }
 // Enter puts a reading that a pilot took by himself into what is known. The value is JSON; a path that is no
 // reading, or a value that does not fit it, is a Fault.
 func Enter(k *Known, path Path, value json.RawMessage, at time.Time) error {
-	f, err := FieldAt(path)
-	if err != nil {
+	if err := Admit(path, value); err != nil {
 		return err
-	}
-	if !f.Read {
-		return Faultf("not-a-reading", string(path), "is not a reading")
 	}
 	raw, err := json.Marshal(map[string]any{"value": value, "origin": OriginTyped, "at": at, "revision": 1})
 	if err != nil {
@@ -123,6 +119,15 @@ func (i Identity) Same(other Identity) bool {
 	}
 	return i == other
 }
+
+// SameBoard says whether two identities are one very board's: what was measured on it may stay. Two boards without a number
+// are not the same.
+func (i Identity) SameBoard(other Identity) bool {
+	return i.Serial != "" && i.Mark().Is(other.Mark())
+}
+
+// Mark of the identity's board.
+func (i Identity) Mark() Mark { return Mark{Target: i.Target, Serial: i.Serial} }
 
 // SpeedIdentity is what the firmware of one speed controller says.
 type SpeedIdentity struct {
@@ -218,14 +223,14 @@ type SwitchSeen struct {
 }
 
 type SticksReadings struct {
-	Axes     map[string]*Reading[StickAxis]  `json:"axes,omitempty" label:"Stick" how:"Move this stick from end to end, then let it rest."`
+	Axes     map[string]*Reading[StickAxis]  `json:"axes,omitempty" keys:"axis" label:"Stick" how:"Move this stick from end to end, then let it rest."`
 	Switches map[string]*Reading[SwitchSeen] `json:"switches,omitempty" label:"Switch" how:"Put the switch through its positions."`
 }
 
 // MotorSeen is which corner moved when one output ran, and which way it turned.
 type MotorSeen struct {
-	Corner Corner `json:"corner" label:"Corner that moved" oneof:"frontLeft frontRight rearLeft rearRight"`
-	Spin   Spin   `json:"spin" label:"Direction, from above" oneof:"clockwise counterClockwise"`
+	Corner Corner `json:"corner" label:"Corner that moved"`
+	Spin   Spin   `json:"spin" label:"Direction, from above"`
 	// Reversible says that it was seen with reversible thrust on: what was seen without proves nothing about it.
 	Reversible bool `json:"reversible,omitempty" label:"Seen with reversible thrust" optional:"yes"`
 }
@@ -255,7 +260,7 @@ type MotorsReadings struct {
 	Outputs   map[string]*Reading[MotorSeen]  `json:"outputs,omitempty" label:"Output" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction."`
 	StartsAt  *Reading[float64]               `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts." least:"0" most:"100" because:"a share of full"`
 	Starts    map[string]*Reading[MotorStart] `json:"starts,omitempty" label:"Start and run-down of" how:"Props off. Raise it slowly until it turns, then lower it as slowly until it stops."`
-	Hot       *Reading[string]                `json:"hot,omitempty" label:"Motor hotter than the others after a minute" oneof:"none frontLeft frontRight rearLeft rearRight" how:"Props off. A minute at idle, pack out, then touch each bell with the back of a finger."`
+	Hot       *Reading[HotMotor]              `json:"hot,omitempty" label:"Motor hotter than the others after a minute" how:"Props off. A minute at idle, pack out, then touch each bell with the back of a finger."`
 	Load      *Reading[float64]               `json:"load,omitempty" unit:"%" label:"Processor load at this loop rate" how:"Armed at idle, props off, everything that flies switched on: the board shows its load." least:"0" most:"100" because:"a share of full"`
 	Trial     *Reading[SwitchingTrial]        `json:"trial,omitempty" label:"Switching frequency tried" how:"Fly the same hard throttle cut twice, recorded: before, and with the frequency tried. From each trace the rotation that nobody asked for in the second after the cut, one sigma; 0 is not flown yet."`
 	RestStill *Reading[bool]                  `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four bells stand still."`
@@ -274,9 +279,46 @@ type WatchReadings struct {
 }
 
 type LossReadings struct {
-	Output   *Reading[LossOutput] `json:"output,omitempty" label:"What the receiver puts out without a radio" oneof:"silence hold preset" how:"Props off. Radio off, watch the channels: gone, frozen, or jumped to a preset."`
-	Response *Reading[float64]    `json:"response,omitempty" unit:"s" label:"Radio off to motors stopped" how:"Props off, hand on the cut, armed at idle: radio off, time it until the last bell stops. 0 when they never stop." least:"0" most:"600" because:"after ten minutes nobody waits"`
-	Rearms   *Reading[bool]       `json:"rearms,omitempty" label:"It arms by itself when the radio comes back" how:"Radio on again with the arm switch still on: watch whether anything turns."`
+	Output   *Reading[LossOutput]   `json:"output,omitempty" label:"What the receiver puts out without a radio" how:"Props off. Radio off, watch the channels: gone, frozen, or jumped to a preset."`
+	Response *Reading[LossResponse] `json:"response,omitempty" label:"Radio off to motors stopped" how:"Props off, hand on the cut, armed at idle: radio off, time it until the last bell stops."`
+	Rearms   *Reading[bool]         `json:"rearms,omitempty" label:"It arms by itself when the radio comes back" how:"Radio on again with the arm switch still on: watch whether anything turns."`
+}
+
+// LossResponse is what the motors did after the radio was gone.
+type LossResponse struct {
+	Motors MotorsStop `json:"motors" label:"The motors"`
+	After  float64    `json:"after,omitempty" unit:"s" label:"Stopped after" optional:"yes" least:"0.01" most:"600" because:"after ten minutes nobody waits"`
+}
+
+// Words of it.
+func (l LossResponse) Words() string {
+	switch {
+	case l.Motors == NeverStopped:
+		return "never stopped"
+	case l.After > 0:
+		return "stopped after " + Quantity(l.After, "s")
+	}
+	return "stopped"
+}
+
+// UnmarshalJSON reads it, and the bare seconds as which it was kept before: 0 stood for never.
+func (l *LossResponse) UnmarshalJSON(raw []byte) error {
+	var seconds float64
+	if json.Unmarshal(raw, &seconds) == nil {
+		*l = LossResponse{Motors: NeverStopped}
+		if seconds > 0 {
+			*l = LossResponse{Motors: StoppedAfter, After: seconds}
+		}
+		return nil
+	}
+	type plain LossResponse
+	if err := ReadJSON(raw, (*plain)(l)); err != nil {
+		return err
+	}
+	if l.Motors == StoppedAfter && l.After == 0 {
+		return Faultf("missing", "after", "after how long they stopped is missing")
+	}
+	return nil
 }
 
 type PictureReadings struct {
@@ -304,14 +346,40 @@ type Rehearsal struct {
 	Cells int `json:"cells,omitempty" unit:"count" label:"Cells of the pack tested with" optional:"yes" least:"0" most:"14" because:"no pack has more"`
 }
 
+// Fitted is one propeller as it was fitted.
+type Fitted struct {
+	Hand Spin `json:"hand" label:"Made to turn, from above"`
+	// PackOut says that the pack was out at that moment: by the bench, or by the pilot's word.
+	PackOut bool `json:"packOut" label:"The pack was out"`
+}
+
+// Words of it.
+func (f Fitted) Words() string {
+	if !f.PackOut {
+		return f.Hand.Words() + ", whether the pack was out is not told"
+	}
+	return f.Hand.Words() + ", pack out"
+}
+
+// UnmarshalJSON reads it, and the bare hand as which it was kept before.
+func (f *Fitted) UnmarshalJSON(raw []byte) error {
+	var hand Spin
+	if json.Unmarshal(raw, &hand) == nil {
+		*f = Fitted{Hand: hand}
+		return nil
+	}
+	type plain Fitted
+	return ReadJSON(raw, (*plain)(f))
+}
+
 type FirstFlightReadings struct {
-	Propellers map[string]*Reading[Spin] `json:"propellers,omitempty" label:"Propeller" oneof:"clockwise counterClockwise" how:"Pack out. Fit it lettering up; which way must it turn so that the high edge leads?"`
-	Wind       *Reading[float64]         `json:"wind,omitempty" unit:"m/s" label:"Wind at the site" how:"At chest height, averaged over a minute." least:"0" most:"60" because:"60 m/s is a hurricane"`
-	Gust       *Reading[float64]         `json:"gust,omitempty" unit:"m/s" label:"Strongest gust" how:"The highest figure within five minutes." least:"0" most:"80" because:"80 m/s is a hurricane"`
-	Clear      *Reading[float64]         `json:"clear,omitempty" unit:"m" label:"Clear radius" how:"Pace the distance from take-off to the nearest person, animal or thing you would mind hitting." least:"0" most:"10000" because:"no further than you can see it"`
-	Rules      *Reading[bool]            `json:"rules,omitempty" label:"Local rules allow it" how:"Your own statement: registration, place and height are in order today."`
-	Home       *Reading[Place]           `json:"home,omitempty" label:"Where it takes off" private:"home" how:"Stand there and read it from a satellite receiver."`
-	Rehearsal  *Reading[Rehearsal]       `json:"rehearsal,omitempty" label:"Rehearsal of the card" how:"Fly the card in the model with this quad as observed."`
+	Propellers map[string]*Reading[Fitted] `json:"propellers,omitempty" keys:"corner" label:"Propeller" how:"Pack out. Fit it lettering up; which way must it turn so that the high edge leads?"`
+	Wind       *Reading[float64]           `json:"wind,omitempty" unit:"m/s" label:"Wind at the site" how:"At chest height, averaged over a minute." least:"0" most:"60" because:"60 m/s is a hurricane"`
+	Gust       *Reading[float64]           `json:"gust,omitempty" unit:"m/s" label:"Strongest gust" how:"The highest figure within five minutes." least:"0" most:"80" because:"80 m/s is a hurricane"`
+	Clear      *Reading[float64]           `json:"clear,omitempty" unit:"m" label:"Clear radius" how:"Pace the distance from take-off to the nearest person, animal or thing you would mind hitting." least:"0" most:"10000" because:"no further than you can see it"`
+	Rules      *Reading[bool]              `json:"rules,omitempty" label:"Local rules allow it" how:"Your own statement: registration, place and height are in order today."`
+	Home       *Reading[Place]             `json:"home,omitempty" label:"Where it takes off" private:"home" how:"Stand there and read it from a satellite receiver."`
+	Rehearsal  *Reading[Rehearsal]         `json:"rehearsal,omitempty" label:"Rehearsal of the card" how:"Fly the card in the model with this quad as observed."`
 }
 
 // Place on the earth.

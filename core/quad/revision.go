@@ -125,30 +125,26 @@ func (m Meant) Valid() error {
 
 func validEnums(v reflect.Value, at Path) error {
 	switch v.Kind() {
+	case reflect.String:
+		if words := wordsOf(v.Type()); len(words) > 0 {
+			return oneOf(v.String(), words, at)
+		}
 	case reflect.Struct:
 		if v.Type() == timeType {
 			return nil
 		}
 		for i := range v.NumField() {
-			f := v.Type().Field(i)
-			p := Path(strings.TrimPrefix(string(at)+"."+jsonName(f), "."))
-			if words := strings.Fields(f.Tag.Get("oneof")); len(words) > 0 && f.Type.Kind() == reflect.String {
-				if err := oneOf(v.Field(i).String(), words, p); err != nil {
-					return err
-				}
-				continue
-			}
-			if err := validEnums(v.Field(i), p); err != nil {
+			if err := validEnums(v.Field(i), join(at, Path(jsonName(v.Type().Field(i))))); err != nil {
 				return err
 			}
 		}
 	case reflect.Map:
 		for it := v.MapRange(); it.Next(); {
 			key := it.Key().String()
-			if key == "" || strings.ContainsAny(key, ".") || len(key) > 40 {
-				return Faultf("bad-name", string(at), "an item's name must have 1 to 40 characters and no dot")
+			if err := itemName(key, at); err != nil {
+				return err
 			}
-			if err := validEnums(it.Value(), at+"."+Path(key)); err != nil {
+			if err := validEnums(it.Value(), join(at, Path(key))); err != nil {
 				return err
 			}
 		}
@@ -165,5 +161,5 @@ func oneOf(value string, words []string, at Path) error {
 			return nil
 		}
 	}
-	return Faultf("not-one-of", string(at), "is %q, but must be one of %s", clip(value), strings.Join(words, ", "))
+	return Faultf("not-one-of", string(at), "is %q, but must be one of %s", Clip(value, 40), strings.Join(words, ", "))
 }

@@ -3,7 +3,7 @@ package quad
 import (
 	"encoding/json"
 	"reflect"
-	"strings"
+	"slices"
 )
 
 // Schema is the JSON Schema (2020-12) of a sheet file: what is meant, as [Canonical] writes it, with the
@@ -32,20 +32,18 @@ func schemaOf(f Field) map[string]any {
 		properties := map[string]any{}
 		for i := range f.Type.NumField() {
 			sf := f.Type.Field(i)
-			in := Field{Unit: f.Unit, Allowed: f.Allowed}.field(sf.Tag)
-			in.Type = sf.Type
-			properties[jsonName(sf)] = schemaOf(in)
+			properties[jsonName(sf)] = schemaOf(Field{Unit: f.Unit, Allowed: f.Allowed}.field(sf.Tag).as(sf.Type))
 		}
 		delete(out, "x-unit")
 		out["type"], out["properties"], out["additionalProperties"] = "object", properties, false
 	case reflect.Map:
-		item := f
-		item.Type, item.Label = f.Type.Elem(), ""
+		item := f.as(f.Type.Elem())
+		item.Label = ""
 		delete(out, "x-unit")
 		out["type"], out["additionalProperties"] = []string{"object", "null"}, schemaOf(item)
 		out["propertyNames"] = map[string]any{"pattern": `^[^.]{1,40}$`}
 	case reflect.Slice:
-		out["type"], out["items"] = []string{"array", "null"}, schemaOf(Field{Type: f.Type.Elem()})
+		out["type"], out["items"] = []string{"array", "null"}, schemaOf(Field{}.as(f.Type.Elem()))
 	case reflect.Bool:
 		out["type"] = "boolean"
 	case reflect.Int:
@@ -57,7 +55,7 @@ func schemaOf(f Field) map[string]any {
 	case reflect.String:
 		out["type"] = "string"
 		if len(f.OneOf) > 0 {
-			out["enum"] = append(strings.Fields(strings.Join(f.OneOf, " ")), "")
+			out["enum"] = append(slices.Clone(f.OneOf), "")
 		}
 	}
 	return out

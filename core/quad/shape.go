@@ -19,8 +19,8 @@ func shape(t reflect.Type, at Path, f Field, out *[]Shaped) {
 	switch {
 	case isReading(t):
 		value, _ := t.Elem().FieldByName("Value")
-		f.Read, f.Type = true, value.Type
-		*out = append(*out, Shaped{at, f})
+		f.Read = true
+		*out = append(*out, Shaped{at, f.as(value.Type)})
 	case t.Kind() == reflect.Struct && t != timeType:
 		for i := range t.NumField() {
 			sf := t.Field(i)
@@ -33,8 +33,7 @@ func shape(t reflect.Type, at Path, f Field, out *[]Shaped) {
 	case t.Kind() == reflect.Map:
 		shape(t.Elem(), join(at, "*"), f, out)
 	default:
-		f.Type = t
-		*out = append(*out, Shaped{at, f})
+		*out = append(*out, Shaped{at, f.as(t)})
 	}
 }
 

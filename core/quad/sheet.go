@@ -29,12 +29,12 @@ func (f FirmwareSheet) Is() Identity {
 }
 
 type CraftSheet struct {
-	Layout   Layout   `json:"layout" label:"Layout" oneof:"x wideX plus"`
-	Rotation Rotation `json:"rotation" label:"Rotation plan" oneof:"frontLeftClockwise frontLeftCounterClockwise"`
+	Layout   Layout   `json:"layout" label:"Layout"`
+	Rotation Rotation `json:"rotation" label:"Rotation plan"`
 }
 
 type PortPlan struct {
-	Function PortFunction `json:"function" label:"Function" oneof:"nothing receiver satellite video display telemetry configure"`
+	Function PortFunction `json:"function" label:"Function"`
 	Baud     float64      `json:"baud" unit:"kBd" label:"Speed; 0 is left to the firmware" least:"0" most:"10000" because:"no serial port here is faster than 10 MBd"`
 }
 
@@ -48,7 +48,7 @@ type LinkSheet struct {
 	// Phrase that radio and receiver share. Whoever has it can fly the quad.
 	Phrase string `json:"phrase" label:"Binding phrase" private:"phrase"`
 	// Strength is where the board looks for the link's strength, and on which channel when it is a spare one.
-	Strength        StrengthSource `json:"strength" label:"Strength of the link, for the board" oneof:"none channel analog serial"`
+	Strength        StrengthSource `json:"strength" label:"Strength of the link, for the board"`
 	StrengthChannel int            `json:"strengthChannel" unit:"count" label:"Channel the board takes for the strength" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
 }
 
@@ -110,7 +110,7 @@ func (r StickRanges) Of(a Axis) Ends {
 }
 
 type OutputPlan struct {
-	Corner   Corner `json:"corner" label:"Corner it drives" oneof:"frontLeft frontRight rearLeft rearRight"`
+	Corner   Corner `json:"corner" label:"Corner it drives"`
 	Reversed bool   `json:"reversed" label:"Reversed in its speed controller"`
 	// BothWays says that its speed controller is told of reversible thrust.
 	BothWays bool `json:"bothWays,omitempty" label:"Told of reversible thrust"`
@@ -122,7 +122,7 @@ type MotorsSheet struct {
 	// Reversible motors turn both ways in flight: then the throttle rests in its middle.
 	Reversible bool                  `json:"reversible" label:"Reversible thrust: the throttle rests in its middle"`
 	Outputs    map[string]OutputPlan `json:"outputs" label:"Output"`
-	Protocol   ThrottleProtocol      `json:"protocol" label:"Throttle protocol" oneof:"pulse shortPulse digital"`
+	Protocol   ThrottleProtocol      `json:"protocol" label:"Throttle protocol"`
 	BitRate    float64               `json:"bitRate" unit:"kbit/s" label:"Digital throttle bit rate" least:"0" most:"2400" because:"the fastest digital throttle sends 2400 kbit/s"`
 	TwoWay     bool                  `json:"twoWay" label:"Speed controllers answer with their rotation"`
 	LoopRate   float64               `json:"loopRate" unit:"Hz" label:"Control loop rate" least:"0" most:"32000" because:"no gyro is read faster than 32 kHz"`
@@ -152,7 +152,7 @@ type Gains struct {
 }
 
 type FeelSheet struct {
-	Family        RateFamily `json:"family" label:"Rate family" oneof:"centrePeak compounding straightExpo"`
+	Family        RateFamily `json:"family" label:"Rate family"`
 	Roll          Rates      `json:"roll" label:"Roll"`
 	Pitch         Rates      `json:"pitch" label:"Pitch"`
 	Yaw           Rates      `json:"yaw" label:"Yaw"`
@@ -176,7 +176,7 @@ type WatchSheet struct {
 
 type LossSheet struct {
 	Guard        float64 `json:"guard" unit:"s" label:"Guard time" least:"0" most:"60" because:"a minute without a radio is not a guard"`
-	Policy       Policy  `json:"policy" label:"Policy on radio loss" oneof:"drop land return"`
+	Policy       Policy  `json:"policy" label:"Policy on radio loss"`
 	LandThrottle float64 `json:"landThrottle" unit:"%" label:"Throttle while landing" least:"0" most:"100" because:"a share of full"`
 }
 
@@ -188,7 +188,7 @@ type PictureSheet struct {
 // RadioPlan is how the radio turns hands into channels, and how its model for this quad is set to send them.
 type RadioPlan struct {
 	Model     string                `json:"model" label:"Name of its model in the radio"`
-	Modules   ModulesOn             `json:"modules" label:"Modules that the model has on" oneof:"internal external both none"`
+	Modules   ModulesOn             `json:"modules" label:"Modules that the model has on"`
 	Number    int                   `json:"number" unit:"count" label:"Receiver number" least:"0" most:"63" because:"radios number up to 63 receivers; 0 is none"`
 	Channels  int                   `json:"channels" unit:"count" label:"Channels sent; 0 is as many as the link carries" least:"0" most:"18" because:"a link carries 18 channels at most"`
 	Telemetry bool                  `json:"telemetry" label:"Telemetry asked of the receiver"`

@@ -36,9 +36,7 @@ func slots(f Field, s Slot, out *[]Slot) {
 	case reflect.Struct:
 		for i := range t.NumField() {
 			sf := t.Field(i)
-			inner := f.field(sf.Tag)
-			inner.Type = sf.Type
-			slots(inner, Slot{Path: join(s.Path, Path(jsonName(sf))), Label: sf.Tag.Get("label"), Optional: sf.Tag.Get("optional") != ""}, out)
+			slots(f.field(sf.Tag).as(sf.Type), Slot{Path: join(s.Path, Path(jsonName(sf))), Label: sf.Tag.Get("label"), Optional: sf.Tag.Get("optional") != ""}, out)
 		}
 		return
 	case reflect.Float64, reflect.Int:
@@ -46,10 +44,7 @@ func slots(f Field, s Slot, out *[]Slot) {
 	case reflect.Bool:
 		s.Kind = "yesNo"
 	case reflect.String:
-		if s.Kind = "word"; len(s.OneOf) == 0 && t == reflect.TypeFor[Spin]() {
-			s.OneOf = []string{string(Clockwise), string(CounterClockwise)}
-		}
-		if len(s.OneOf) > 0 {
+		if s.Kind = "word"; len(s.OneOf) > 0 {
 			s.Kind = "oneOf"
 		}
 	default:

@@ -182,7 +182,7 @@ func Observe(k Known) Observed {
 	for _, c := range Corners {
 		at := Path("hands." + string(c))
 		if r := k.Readings.FirstFlight.Propellers[string(c)]; r != nil {
-			o.Hands[c], o.Sources[at] = r.Value, Measured
+			o.Hands[c], o.Sources[at] = r.Value.Hand, Measured
 			continue
 		}
 		o.Hands[c] = k.Sheet.Craft.Rotation.Wants(c)

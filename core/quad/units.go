@@ -66,18 +66,18 @@ var quantity = regexp.MustCompile(`^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)
 func ParseQuantity(text, unit string) (float64, error) {
 	m := quantity.FindStringSubmatch(strings.Replace(text, ",", ".", 1))
 	if m == nil {
-		return 0, Faultf("not-a-quantity", "", "%q is not a number with a unit", clip(text))
+		return 0, Faultf("not-a-quantity", "", "%q is not a number with a unit", Clip(text, 40))
 	}
 	x, err := strconv.ParseFloat(m[1], 64)
 	if err != nil || math.IsInf(x, 0) {
-		return 0, Faultf("not-a-quantity", "", "%q is too large", clip(text))
+		return 0, Faultf("not-a-quantity", "", "%q is too large", Clip(text, 40))
 	}
 	if m[2] == "" {
 		return x, nil
 	}
 	factor, ok := scales[unit][m[2]]
 	if !ok {
-		return 0, Faultf("wrong-unit", "", "%q does not measure this; use %s", clip(m[2]), orNothing(Units(unit)))
+		return 0, Faultf("wrong-unit", "", "%q does not measure this; use %s", Clip(m[2], 40), orNothing(Units(unit)))
 	}
 	return x * factor, nil
 }
@@ -87,13 +87,6 @@ func orNothing(units []string) string {
 		return "a bare number"
 	}
 	return strings.Join(units, ", ")
-}
-
-func clip(s string) string {
-	if len(s) > 40 {
-		return s[:40] + "…"
-	}
-	return s
 }
 
 // Number writes a figure with at most four significant digits and no trailing zeros; whole numbers keep all

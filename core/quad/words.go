@@ -153,6 +153,20 @@ const (
 	LossPreset  LossOutput = "preset"
 )
 
+// MotorsStop is what the motors did once the radio was gone.
+type MotorsStop string
+
+const (
+	StoppedAfter MotorsStop = "stopped"
+	NeverStopped MotorsStop = "neverStopped"
+)
+
+// HotMotor is the corner whose motor was hotter than the others, or none.
+type HotMotor string
+
+// HotNone says that no motor was hotter than the others.
+const HotNone HotMotor = "none"
+
 // StrengthSource is how the strength of the control link reaches the board.
 type StrengthSource string
 

@@ -155,7 +155,7 @@ func fits(p quad.RadioPlan) error {
 		}
 	}
 	for name := range p.Switches {
-		if len(name) > 40 {
+		if quad.Longer(name, 40) {
 			return quad.Faultf("bad-name", "", "a switch's name has at most 40 characters")
 		}
 	}
@@ -174,7 +174,7 @@ func (c card) figure(column string, to *float64) error {
 	}
 	x, err := strconv.ParseFloat(text, 64)
 	if err != nil {
-		return quad.Faultf("not-a-number", c.at, "%s is %q, which is not a number", column, clip(text))
+		return quad.Faultf("not-a-number", c.at, "%s is %q, which is not a number", column, quad.Clip(text, 60))
 	}
 	*to = x
 	return nil
@@ -187,7 +187,7 @@ func (c card) whole(column string, to *int) error {
 	}
 	n, err := strconv.Atoi(text)
 	if err != nil || n < 0 || n > 18 {
-		return quad.Faultf("no-channel", c.at, "%s is %q, but must be a channel from 1 to 18", column, clip(text))
+		return quad.Faultf("no-channel", c.at, "%s is %q, but must be a channel from 1 to 18", column, quad.Clip(text, 60))
 	}
 	*to = n
 	return nil
@@ -199,7 +199,7 @@ func (c card) yes(column string, to *bool) error {
 	case "yes":
 		*to = true
 	default:
-		return quad.Faultf("not-yes", c.at, "%s is %q, but must be yes or nothing", column, clip(c.cells[column]))
+		return quad.Faultf("not-yes", c.at, "%s is %q, but must be yes or nothing", column, quad.Clip(c.cells[column], 60))
 	}
 	return nil
 }
@@ -226,7 +226,7 @@ func (c card) onto(p *quad.RadioPlan, order []byte) error {
 		axis, channel := quad.Axis(name), 0
 		trim := map[quad.Axis]*float64{quad.Roll: &p.Trims.Roll, quad.Pitch: &p.Trims.Pitch, quad.Throttle: &p.Trims.Throttle, quad.Yaw: &p.Trims.Yaw}[axis]
 		if trim == nil {
-			return quad.Faultf("no-stick", c.at, "there is no stick %q", clip(name))
+			return quad.Faultf("no-stick", c.at, "there is no stick %q", quad.Clip(name, 60))
 		}
 		if err := first(c.whole("channel", &channel), c.figure("trim (µs)", trim)); err != nil {
 			return err
@@ -243,7 +243,7 @@ func (c card) onto(p *quad.RadioPlan, order []byte) error {
 		return nil
 	case "switch":
 		if _, twice := p.Switches[name]; twice {
-			return quad.Faultf("twice", c.at, "the switch %q is there twice", clip(name))
+			return quad.Faultf("twice", c.at, "the switch %q is there twice", quad.Clip(name, 60))
 		}
 		s := quad.SwitchPlan{Rest: c.cells["rest"], Lost: c.cells["when lost"]}
 		for position := range strings.SplitSeq(c.cells["positions"], strings.TrimSpace(between)) {
@@ -256,7 +256,7 @@ func (c card) onto(p *quad.RadioPlan, order []byte) error {
 		}
 		for _, at := range []string{s.Rest, s.Lost} {
 			if at != "" && !slices.Contains(s.Positions, at) {
-				return quad.Faultf("no-position", c.at, "stands at %q, which is none of its positions", clip(at))
+				return quad.Faultf("no-position", c.at, "stands at %q, which is none of its positions", quad.Clip(at, 60))
 			}
 		}
 		err := first(c.whole("channel", &s.Channel), c.figure("travel (%)", &s.Travel), c.yes("springs", &s.Springs), c.yes("gain", &s.Gain))
@@ -264,19 +264,12 @@ func (c card) onto(p *quad.RadioPlan, order []byte) error {
 		return err
 	case "mix":
 		if _, twice := p.Mixes[name]; twice {
-			return quad.Faultf("twice", c.at, "the mix %q is there twice", clip(name))
+			return quad.Faultf("twice", c.at, "the mix %q is there twice", quad.Clip(name, 60))
 		}
 		var m quad.MixPlan
 		err := first(c.whole("channel", &m.To), c.whole("from channel", &m.From), c.figure("weight (%)", &m.Weight), c.yes("alone", &m.Alone))
 		p.Mixes[name] = m
 		return err
 	}
-	return quad.Faultf("unknown-row", c.at, "is about %q; rows are about model, stick, switch or mix", clip(c.cells["what"]))
-}
-
-func clip(s string) string {
-	if len(s) > 60 {
-		return s[:60] + "…"
-	}
-	return s
+	return quad.Faultf("unknown-row", c.at, "is about %q; rows are about model, stick, switch or mix", quad.Clip(c.cells["what"], 60))
 }

@@ -180,7 +180,7 @@ func Assign(k quad.Known, function, name, position string) (PlanEdit, error) {
 		return PlanEdit{}, quad.Faultf("no-switch", "radio.switches."+name, "the radio's plan has no such switch on a channel")
 	}
 	if _, there := s.Positions[position]; !there {
-		return PlanEdit{}, quad.Faultf("no-position", "radio.switches."+name, "has no position %q", clip(position))
+		return PlanEdit{}, quad.Faultf("no-position", "radio.switches."+name, "has no position %q", quad.Clip(position, 60))
 	}
 	if switches, mixes := b.Onto(s.Channel); len(switches)+len(mixes) != 1 {
 		return PlanEdit{}, quad.Faultf("not-alone", "radio.switches."+name, "something else drives channel %d too; one position is not one pulse there", s.Channel)

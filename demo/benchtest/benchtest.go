@@ -17,20 +17,30 @@ const Token = "a token of the test"
 // still between the step calls of its clients.
 func Serve(t testing.TB, kit standin.Kit, stepped bool) (address string) {
 	t.Helper()
-	return serve(t, kit, stepped, 1)
+	return serve(t, stepped, 1, kit)
+}
+
+// ServeShelf runs a bench on which the first of some kits lies, and the others can be put in its place.
+func ServeShelf(t testing.TB, kits ...standin.Kit) (address string) {
+	t.Helper()
+	return serve(t, false, 1, kits...)
 }
 
 // ServeHurried runs one whose clock is so many times as fast as the wall's.
 func ServeHurried(t testing.TB, kit standin.Kit, hurry int) (address string) {
 	t.Helper()
-	return serve(t, kit, false, hurry)
+	return serve(t, false, hurry, kit)
 }
 
-func serve(t testing.TB, kit standin.Kit, stepped bool, hurry int) string {
+func serve(t testing.TB, stepped bool, hurry int, kits ...standin.Kit) string {
 	t.Helper()
-	d, err := standin.New(kit, 1)
-	if err != nil {
-		t.Fatal(err)
+	var shelf []*standin.Device
+	for _, kit := range kits {
+		d, err := standin.New(kit, 1)
+		if err != nil {
+			t.Fatal(err)
+		}
+		shelf = append(shelf, d)
 	}
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
@@ -38,7 +48,7 @@ func serve(t testing.TB, kit standin.Kit, stepped bool, hurry int) string {
 	}
 	ctx, cancel := context.WithCancel(context.Background())
 	done := make(chan error, 1)
-	server := standin.NewServer(Token, stepped, d)
+	server := standin.NewServer(Token, stepped, shelf[0], shelf[1:]...)
 	server.Hurry = hurry
 	go func() { done <- server.Serve(ctx, l) }()
 	t.Cleanup(func() {
