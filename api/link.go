@@ -57,7 +57,7 @@ type (
 		File string `json:"file" maxLength:"65536"`
 	}
 	bindBody struct {
-		Way string `json:"way" enum:"phrase,button,cycles"`
+		Way link.WayKind `json:"way" enum:"phrase,button,cycles"`
 	}
 	radioSet    struct{ Body protocol.RadioSet }
 	receiverSet struct{ Body protocol.ReceiverSet }
@@ -91,7 +91,7 @@ func linkOperations(h huma.API, a *app.App) {
 		return answer(a.KeepTrack(ctx, in.ID, []byte(in.Body.Text), in.path()))
 	})
 	post(h, "bind", "/api/quads/{id}/link/bind", "Guide a binding on the bench", func(ctx context.Context, in *quadWith[bindBody]) (*out[*app.BindingState], error) {
-		return answer(a.Bind(ctx, in.ID, link.WayKind(in.Body.Way)))
+		return answer(a.Bind(ctx, in.ID, in.Body.Way))
 	})
 	post(h, "leaveBinding", "/api/bench/binding/leave", "Leave the guided binding", func(_ context.Context, _ *struct{}) (*out[done], error) {
 		return onBench(a, (*app.Bench).LeaveBinding)

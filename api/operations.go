@@ -94,8 +94,8 @@ type (
 		Seen string `json:"seen,omitempty" maxLength:"40" doc:"As for signing."`
 	}
 	eventBody struct {
-		Event string `json:"event" enum:"crash,repair,solder,flash,remount"`
-		Note  string `json:"note,omitempty" maxLength:"500"`
+		Event check.Event `json:"event"`
+		Note  string      `json:"note,omitempty" maxLength:"500"`
 	}
 	acceptBody struct {
 		Rule    string `json:"rule" maxLength:"80"`
@@ -103,9 +103,9 @@ type (
 		Reason  string `json:"reason" maxLength:"600"`
 	}
 	releaseBody struct {
-		Scope string `json:"scope" enum:"hover,free,return"`
-		Site  string `json:"site" maxLength:"120"`
-		Seen  string `json:"seen,omitempty" maxLength:"40" doc:"As for signing."`
+		Scope proof.Scope `json:"scope" enum:"hover,free,return"`
+		Site  string      `json:"site" maxLength:"120"`
+		Seen  string      `json:"seen,omitempty" maxLength:"40" doc:"As for signing."`
 	}
 	flightBody struct {
 		Site    string  `json:"site" maxLength:"120"`
@@ -154,6 +154,9 @@ func operations(h huma.API, a *app.App) {
 	// The socket's messages are not operations, but their types cross here too.
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[app.LiveFrame](), true, "")
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[Said](), true, "")
+	// Nor are the values of readings, of which the page draws some.
+	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[quad.Fitted](), true, "")
+	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[quad.LossResponse](), true, "")
 	unite(h.OpenAPI().Components.Schemas)
 }
 
@@ -188,13 +191,13 @@ func quadOperations(h huma.API, a *app.App) {
 		return answer(a.Sign(ctx, in.ID, check.Station(in.Body.Station), in.Body.Seen))
 	})
 	post(h, "note", "/api/quads/{id}/event", "Note an event that makes readings void", func(ctx context.Context, in *quadWith[eventBody]) (*out[*app.QuadView], error) {
-		return answer(a.Note(ctx, in.ID, check.Event(in.Body.Event), in.Body.Note))
+		return answer(a.Note(ctx, in.ID, in.Body.Event, in.Body.Note))
 	})
 	post(h, "accept", "/api/quads/{id}/accept", "Accept a fix with a reason, or take the acceptance back", func(ctx context.Context, in *quadWith[acceptBody]) (*out[*app.QuadView], error) {
 		return answer(a.Accept(ctx, in.ID, in.Body.Rule, in.Body.Subject, in.Body.Reason))
 	})
 	post(h, "release", "/api/quads/{id}/release", "Release a scope for today", func(ctx context.Context, in *quadWith[releaseBody]) (*out[*app.QuadView], error) {
-		return answer(a.ReleaseFor(ctx, in.ID, proof.Scope(in.Body.Scope), in.Body.Site, in.Body.Seen))
+		return answer(a.ReleaseFor(ctx, in.ID, in.Body.Scope, in.Body.Site, in.Body.Seen))
 	})
 	post(h, "fly", "/api/quads/{id}/flights", "Note a flight in the book", func(ctx context.Context, in *quadWith[flightBody]) (*out[*app.QuadView], error) {
 		b := in.Body

@@ -35,7 +35,7 @@ type (
 	}
 	sceneQuery struct {
 		OnQuad
-		Scene string `query:"scene" enum:"trace,catch,hang"`
+		Scene flight.Scene `query:"scene" enum:"trace,catch,hang"`
 	}
 	cardBody struct {
 		Version int64  `json:"version" doc:"Of the quad that the pilot saw."`
@@ -61,7 +61,7 @@ func stickOperations(h huma.API, a *app.App) {
 		return answer(a.ProposePlan(ctx, in.ID, sticks.Taste{LevelAtTop: in.LevelAtTop, Blended: in.Blended}))
 	})
 	get(h, "modes", "/api/quads/{id}/modes", "One scene flown in several modes", func(ctx context.Context, in *sceneQuery) (*out[*flight.ModesRun], error) {
-		return answer(a.FlyModes(ctx, in.ID, flight.Scene(in.Scene)))
+		return answer(a.FlyModes(ctx, in.ID, in.Scene))
 	})
 	get(h, "radioCard", "/api/quads/{id}/radio/card", "The radio's plan as a table", func(ctx context.Context, in *OnQuad) (*out[CardView], error) {
 		text, err := a.RadioCard(ctx, in.ID)

@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"strings"
 
 	"vividperch/core/book"
@@ -146,7 +147,7 @@ func (a *App) Accept(ctx context.Context, id int64, rule, subject, reason string
 
 // Note an event that makes readings void.
 func (a *App) Note(ctx context.Context, id int64, event check.Event, note string) (*QuadView, error) {
-	if event.Words() == string(event) {
+	if !slices.Contains(check.Events, event) { // another board is noted by adopting it
 		return nil, quad.Faultf("no-event", string(event), "there is no such event")
 	}
 	e, err := a.entry(book.KindEvent, string(event), check.Happened{Event: event, At: a.now(), Note: note})

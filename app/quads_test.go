@@ -120,7 +120,7 @@ func TestImportIsAllOrNothing(t *testing.T) {
 	id := w.dunlin()
 	sound := string(w.archive(id, false))
 	for _, c := range []struct{ name, old, new, code string }{
-		{"a reading that does not fit", `"kind":"reading","name":"readings.airframe.clear"`, `"kind":"reading","name":"readings.airframe.weight"`, "wrong-type"},
+		{"a reading that is none", `"kind":"reading","name":"readings.airframe.clear","at":"2026-05-04T09:00:00Z","body":{`, `"kind":"reading","name":"readings.airframe.clear","at":"2026-05-04T09:00:00Z","body":[{`, "not-json"},
 		{"a signature that is none", `{"station":"airframe"`, `{"station":7`, "damaged"},
 		{"an edit that leads nowhere", `"edits":[]`, `"edits":[{"path":"sheet.nothing","before":1,"after":2}]`, "unknown-path"},
 		{"an undone edit that leads nowhere", `"undone":[]`, `"undone":[{"path":"sheet.motors.idle","before":1,"after":"much"}]`, "wrong-type"},
@@ -142,6 +142,51 @@ func TestImportIsAllOrNothing(t *testing.T) {
 	}
 	if _, err := w.Import(t.Context(), []byte(sound), "Dunlin again"); err != nil {
 		t.Errorf("under another name: %v", err)
+	}
+}
+
+// A reading that no longer fits, from an archive or an older program, is kept and shown as old; nothing is judged by it, and it
+// goes out again as it came. An older form of one that does is read.
+func TestReadingsThatNoLongerFitAreShownAsOld(t *testing.T) {
+	w := newWorld(t)
+	id := w.dunlin()
+	for path, value := range map[quad.Path]string{"readings.motors.hot": `"rearLeft"`, "readings.loss.response": `{"motors":"stopped","after":1.5}`} {
+		if _, err := w.Type(t.Context(), id, path, json.RawMessage(value)); err != nil {
+			t.Fatal(err)
+		}
+	}
+	raw := string(w.archive(id, false))
+	for _, r := range []struct{ old, new string }{
+		{`"value":"rearLeft"`, `"value":"banana"`},
+		{`"value":{"after":1.5,"motors":"stopped"}`, `"value":0`},
+		{`"value":{"motors":"stopped","after":1.5}`, `"value":0`},
+		{`"name":"readings.airframe.clear"`, `"name":"readings.airframe.shine"`},
+	} {
+		raw = strings.ReplaceAll(raw, r.old, r.new)
+	}
+	there, err := w.Import(t.Context(), []byte(raw), "Dunlin of old")
+	if err != nil {
+		t.Fatal(err)
+	}
+	v := w.view(there)
+	if old := v.Line[check.Motors.Number()-1].Old; len(old) != 1 || old[0].Words != "banana" || !strings.Contains(old[0].Why, "must be one of none, frontLeft") || len(old[0].Slots) != 1 {
+		t.Errorf("hot: %+v", old)
+	}
+	if old := v.Line[0].Old; len(old) != 1 || strings.Contains(old[0].Label, "shine") {
+		t.Errorf("a place that nothing knows: %+v", old)
+	}
+	for _, r := range v.Line[check.LinkLoss.Number()-1].Readings {
+		if r.Path == "readings.loss.response" && r.Words != "never stopped" {
+			t.Errorf("0 s as it was kept before: %s", r.Words)
+		}
+	}
+	for _, f := range v.Line[check.Motors.Number()-1].Findings {
+		if f.Rule == "motors.hot" {
+			t.Errorf("judged by what does not fit: %s", f.Title)
+		}
+	}
+	if again := string(w.archive(there, false)); !strings.Contains(again, `"banana"`) || !strings.Contains(again, "readings.airframe.shine") {
+		t.Error("what does not fit was dropped")
 	}
 }
 
@@ -217,7 +262,13 @@ func TestFactsOfAFinding(t *testing.T) {
 	if _, err := w.Type(t.Context(), id, "readings.senses.levelPitch", json.RawMessage("0")); err != nil {
 		t.Fatal(err)
 	}
-	f, err := w.Facts(t.Context(), id, "senses.level", "Level is not level")
+	subject := ""
+	for _, f := range w.view(id).Line[check.Senses.Number()-1].Findings {
+		if f.Rule == "senses.level" {
+			subject = f.Subject
+		}
+	}
+	f, err := w.Facts(t.Context(), id, "senses.level", subject)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -132,7 +132,7 @@ func (c *runCache) rehearse(ctx context.Context, k quad.Known, wish Wish) (*Rehe
 			v.Scripts = append(v.Scripts, s)
 		}
 	}
-	for _, fault := range flight.Faults {
+	for _, fault := range flight.Faults() {
 		if other, err := flight.Consider(k, fault, nil); err == nil {
 			v.Faults = append(v.Faults, FaultShown{Fault: fault, Title: other.Title, Known: !asking[fault]})
 		}

@@ -257,7 +257,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	k := o.known
 	v := &QuadView{
 		ID: o.file.ID, Name: o.file.Name, Words: o.file.Words, Revision: o.file.Head, Version: o.file.Version, Seen: o.file.Seen(),
-		Meant: k.Meant(), Observed: quad.Observe(k), Release: a.standing(o, st),
+		Meant: k.Meant().Filled(), Observed: quad.Observe(k), Release: a.standing(o, st),
 		Flights: append([]Flight{}, o.flights...), Events: append([]check.Happened{}, o.events...),
 		Wiring: wiringView(k), Controllers: firmware.Controllers(k), Corners: motors.Corners(k), Axes: sticks.Axes(k), Positions: sticks.Meanings(k), Switches: switchesView(k),
 		Board: BoardView{Read: k.Board.Read(), Target: k.Board.Target, Line: k.Board.Line, Version: k.Board.Version, Serial: k.Board.Serial, At: k.Board.ReadAt},

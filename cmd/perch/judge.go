@@ -270,7 +270,7 @@ func (c rehearseCommand) Run() error {
 		for _, s := range flight.Scripts {
 			fmt.Printf("%-10s %s\n", s.Scenario, s.Words)
 		}
-		for _, f := range flight.Faults {
+		for _, f := range flight.Faults() {
 			fmt.Printf("--shows %s\n", f)
 		}
 		return nil

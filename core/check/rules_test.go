@@ -87,7 +87,7 @@ func TestFindingsLeadToTheirConsequence(t *testing.T) {
 			led[one.Shows] = true
 		}
 	}
-	for _, fault := range flight.Faults {
+	for _, fault := range flight.Faults() {
 		if !led[fault] {
 			t.Errorf("no finding leads to %s", fault)
 		}

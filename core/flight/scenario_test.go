@@ -189,7 +189,7 @@ func TestConsequences(t *testing.T) {
 func TestNoConsequenceOfWhatIsRight(t *testing.T) {
 	in := clone(ready(FirstHover))
 	in.OnLoss = quad.LossSilence
-	for _, fault := range Faults {
+	for _, fault := range Faults() {
 		_, err := Isolate(in, quad.FrontLeftClockwise, fault)
 		switch fault {
 		case FaultWhole, FaultCell, FaultThrust, FaultArmSwitch: // these ask what would be

@@ -4,6 +4,7 @@ import { tellError } from '../shell/say'
 import { bench, type Schemas } from '../wire/client'
 import { now, useLive, useLiveDraw } from '../wire/live'
 import { ControlLink } from './control-link'
+import { useOwn } from './whose'
 
 type Things = Schemas['ProtocolThings']
 const set = (t: Things) => void bench.things(t).catch(tellError)
@@ -17,18 +18,18 @@ const icons: Record<string, React.ReactNode> = {
 }
 
 /** Everything a pilot can do at the bench. */
-export function BenchDrawer({ onClose }: { onClose: () => void }) {
+export function BenchDrawer({ id, onClose }: { id: number; onClose: () => void }) {
   const connected = useLive((s) => s.status?.connected ?? false)
   const says = useLive((s) => s.status?.says ?? 'The program does not answer; it is tried again and again.')
   const device = useLive((s) => (s.status?.standIn ? `${s.status.device}, simulated` : (s.status?.device ?? '')))
   return (
     <Drawer label="Bench" title={device || 'Bench'} onClose={onClose}>
-      {connected ? <Connected /> : <p>{says.replace(/\.?$/, '.')}</p>}
+      {connected ? <Connected id={id} /> : <p>{says.replace(/\.?$/, '.')}</p>}
     </Drawer>
   )
 }
 
-function Connected() {
+function Connected({ id }: { id: number }) {
   const pack = useLive((s) => s.live?.pack ?? false)
   const usb = useLive((s) => s.live?.usb ?? false)
   const propellers = useLive((s) => s.live?.propellers ?? false)
@@ -66,7 +67,7 @@ function Connected() {
       </div>
       <Switches />
       <h2 className="small">Tilt of the frame in your hand</h2>
-      <Tilt />
+      <Tilt id={id} />
       <h2 className="small">At the radio and the receiver</h2>
       <Adjust />
       <ControlLink />
@@ -77,7 +78,7 @@ function Connected() {
 /** Which quad lies there; another can be put in its place while nothing is plugged in. */
 function OnTheBench({ unplugged }: { unplugged: boolean }) {
   const quads = useLive((s) => (s.status?.quads ?? []).join('\n'))
-  const quad = useLive((s) => s.status?.quad ?? '')
+  const quad = useLive((s) => s.status?.board.quad ?? '')
   if (!quads) return null
   return (
     <label className="bar">
@@ -180,7 +181,8 @@ function Switches() {
   )
 }
 
-function Tilt() {
+function Tilt({ id }: { id: number }) {
+  const own = useOwn()
   const roll = useLive((s) => s.live?.tiltRoll ?? 0)
   const pitch = useLive((s) => s.live?.tiltPitch ?? 0)
   const shown = useLive((s) =>
@@ -198,7 +200,7 @@ function Tilt() {
       <button type="button" className="btn small" onClick={() => set({ tiltRoll: 0, tiltPitch: 0 })}>
         Lay it on the level plate
       </button>
-      <button type="button" className="btn small" onClick={() => void bench.level().catch(tellError)}>
+      <button type="button" className="btn small" disabled={!own} onClick={() => void bench.level(id).catch(tellError)}>
         Take this for level
       </button>
     </div>

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
+import { OtherQuad, useOwn } from '../bench/whose'
 import { weightSign } from '../shell/birds'
 import { tellError } from '../shell/say'
 import { acts, type Finding, type Perch, type QuadView, Refusal, type Schemas, useAct } from '../wire/client'
@@ -15,6 +16,7 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
   const notes = perch.findings.filter((f) => f.weight === 'note')
   return (
     <aside className="ledger" aria-label="Ledger">
+      <OtherQuad quad={quad} />
       {perch.state === 'skipped' && <p>Skipped. {perch.why.join(' ')}</p>}
       {perch.state === 'stale' && (
         <div className="finding" data-weight="note">
@@ -24,11 +26,11 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
       )}
       {against.length > 0 && <h2 className="small">Stands against the proof</h2>}
       {against.map((f) => (
-        <FindingCard key={f.rule + f.title} f={f} quad={quad} />
+        <FindingCard key={f.rule + f.subject} f={f} quad={quad} />
       ))}
       {accepted.length > 0 && <h2 className="small">Accepted</h2>}
       {accepted.map((f) => (
-        <FindingCard key={f.rule + f.title} f={f} quad={quad} />
+        <FindingCard key={f.rule + f.subject} f={f} quad={quad} />
       ))}
       {perch.asks.length > 0 && <h2 className="small">Still wanted</h2>}
       {perch.asks.map((a) => (
@@ -36,7 +38,7 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
       ))}
       {notes.length > 0 && <h2 className="small">Worth knowing</h2>}
       {notes.map((f) => (
-        <FindingCard key={f.rule + f.title} f={f} quad={quad} />
+        <FindingCard key={f.rule + f.subject} f={f} quad={quad} />
       ))}
       {perch.noted.length > 0 && (
         <details className="meant">
@@ -54,6 +56,16 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
           ))}
         </ul>
       )}
+      {perch.old.length > 0 && <h2 className="small">Readings that no longer fit</h2>}
+      {perch.old.map((o) => (
+        <div key={o.path} className="ask">
+          <b>{o.label}</b> {words(o.words)}
+          <p className="tone-soft">
+            From {when(o.at)}, kept as it was; nothing is judged by it. {o.why}
+          </p>
+          {o.slots.length > 0 && <Ways way={o} quad={quad} again />}
+        </div>
+      ))}
       {perch.id === 'motors' && <Answers quad={quad} />}
       {perch.meant.length > 0 && <Meant perch={perch} quad={quad} />}
       {perch.limits.length > 0 && <Limits perch={perch} quad={quad} />}
@@ -203,7 +215,7 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
         {f.weight === 'fix' && <Accepting f={f} quad={quad} />}
         <a
           className="link quiet"
-          href={`/api/quads/${quad.id}/facts?rule=${encodeURIComponent(f.rule)}&title=${encodeURIComponent(f.title)}`}
+          href={`/api/quads/${quad.id}/facts?rule=${encodeURIComponent(f.rule)}&subject=${encodeURIComponent(f.subject)}`}
           download
           title="Saves what the rule saw and said as a file, for whoever can find out"
         >
@@ -261,13 +273,14 @@ type Way = Pick<Schemas['AskView'], 'path' | 'label' | 'way' | 'slots'>
 /** The two ways to a reading: from the bench, or typed. Some are taken by the instrument while something is held. */
 function Ways({ way, quad, again }: { way: Way; quad: QuadView; again?: boolean }) {
   const [typing, setTyping] = useState(false)
+  const own = useOwn()
   const take = useAct(quad.id, () => acts.take(quad.id, way.path))
   const type = useAct(quad.id, (v: unknown) => acts.type(quad.id, way.path, v))
   if (way.way === 'model') return null
   return (
     <div className="ways">
       {way.way === 'bench' && (
-        <button type="button" className="btn small" disabled={take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
+        <button type="button" className="btn small" disabled={take.isPending || !own} onClick={() => take.mutate(undefined, { onError: tellError })}>
           {take.isPending ? 'Reading…' : again ? 'Read again' : 'Read from the bench'}
         </button>
       )}

@@ -1,9 +1,11 @@
 import { useEffect, useRef, useState } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
 import { BenchDrawer } from '../bench/drawer'
+import { WhoseBench } from '../bench/whose'
 import { FirmwareStation } from '../firmware/station'
 import { LinkStation } from '../link/station'
 import { MotorsStation } from '../motors/station'
+import { Boundary } from '../shell/boundary'
 import { useCommands } from '../shell/commands'
 import { tellError } from '../shell/say'
 import type { ShellContext } from '../shell/shell'
@@ -128,21 +130,27 @@ export function Line() {
   if (!perch) return <main className="plain">There is no station of that name on the line.</main>
   const Instrument = instruments[perch.id] ?? LitStation
   return (
-    <div className="quad-page">
-      <Wire id={id} line={data.line} here={perch.id} />
-      <main className="work">
-        <section className="inst" aria-label="Instrument">
-          <header>
-            <Question key={perch.id} words={perch.question} />
-          </header>
-          <Instrument key={perch.id} quad={data} perch={perch} />
-        </section>
-        <Ledger key={perch.id} quad={data} perch={perch} />
-        <Apart quad={data} />
-        {listing && <NextList quad={data} onClose={() => setListing(false)} />}
-        {drawer && <BenchDrawer onClose={() => setDrawer(false)} />}
-      </main>
-      <ProofBar quad={data} perch={perch} busy={sign.isPending} onNext={() => setListing(!listing)} onSign={signIt} onUndo={undoIt} onRedo={redoIt} />
-    </div>
+    <WhoseBench quad={data}>
+      <div className="quad-page">
+        <Wire id={id} line={data.line} here={perch.id} />
+        <main className="work">
+          <section className="inst" aria-label="Instrument">
+            <header>
+              <Question key={perch.id} words={perch.question} />
+            </header>
+            <Boundary key={perch.id} what="The instrument">
+              <Instrument quad={data} perch={perch} />
+            </Boundary>
+          </section>
+          <Boundary key={`ledger ${perch.id}`} what="The ledger">
+            <Ledger key={perch.id} quad={data} perch={perch} />
+          </Boundary>
+          <Apart quad={data} />
+          <Boundary what="This list">{listing && <NextList quad={data} onClose={() => setListing(false)} />}</Boundary>
+          <Boundary what="The bench">{drawer && <BenchDrawer id={id} onClose={() => setDrawer(false)} />}</Boundary>
+        </main>
+        <ProofBar quad={data} perch={perch} busy={sign.isPending} onNext={() => setListing(!listing)} onSign={signIt} onUndo={undoIt} onRedo={redoIt} />
+      </div>
+    </WhoseBench>
   )
 }

@@ -1,4 +1,5 @@
 // Which propeller goes where, with pictures of the edge that leads.
+import { words } from '../line/typed'
 import { AsTable } from '../shell/as-table'
 import { Blades, type Corner, cornerWords, disc, places, QuadBody, SweepArrow } from '../stations/drawing'
 import type { QuadView } from '../wire/client'
@@ -19,7 +20,7 @@ export function Propellers({ quad }: { quad: QuadView }) {
           {quad.corners.map((c) => {
             const [x, y] = at[c.corner as Corner]
             const { cx, cy, rx, ry } = disc(x, y)
-            const wrong = c.hand && c.hand !== c.wants
+            const wrong = c.hand && c.wants && c.hand !== c.wants
             const right = x > 0 || (x === 0 && y > 0)
             return (
               <g key={c.corner}>
@@ -32,8 +33,8 @@ export function Propellers({ quad }: { quad: QuadView }) {
                   stroke={wrong ? 'var(--stop)' : c.hand ? 'var(--ok)' : 'var(--soft)'}
                   strokeWidth="1.6"
                 />
-                <Blades x={x} y={y} clockwise={c.wants === 'clockwise'} />
-                <SweepArrow x={x} y={y} r={80} clockwise={c.wants === 'clockwise'} colour="var(--act)" width={3} />
+                {c.wants && <Blades x={x} y={y} clockwise={c.wants === 'clockwise'} />}
+                {c.wants && <SweepArrow x={x} y={y} r={80} clockwise={c.wants === 'clockwise'} colour="var(--act)" width={3} />}
                 <text x={right ? cx + rx + 12 : cx - rx - 12} y={cy - 6} textAnchor={right ? 'start' : 'end'} fontSize="17" fontWeight="600">
                   {cornerWords[c.corner as Corner]}
                 </text>
@@ -64,7 +65,7 @@ export function Propellers({ quad }: { quad: QuadView }) {
   )
 }
 
-const hand = (spin: string) => (spin === 'clockwise' ? 'turning clockwise' : 'turning counter-clockwise')
+const hand = (spin: string) => (spin ? `turning ${words(spin)}` : 'not planned yet')
 
 /** One propeller from above, and its section as it comes towards you: the high edge leads. */
 function Hand({ clockwise }: { clockwise?: boolean }) {

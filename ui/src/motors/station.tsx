@@ -282,11 +282,12 @@ function Picture({ quad }: { quad: QuadView }) {
 }
 
 function describe(c: CornerState) {
-  return `${cornerWords[c.corner as Corner]}: ${c.output ? `output ${c.output}, seen ${words(c.spin)}` : 'nothing seen'}, wanted ${words(c.wants)}`
+  return `${cornerWords[c.corner as Corner]}: ${c.output ? `output ${c.output}, seen ${words(c.spin)}` : 'nothing seen'}, ${c.wants ? `wanted ${words(c.wants)}` : 'no rotation plan'}`
 }
 
 const verdicts = {
   unseen: ['var(--faint)', 'not yet seen'],
+  unplanned: ['var(--stop)', 'seen; no rotation plan'],
   asWanted: ['var(--ok)', 'turns as wanted'],
   against: ['var(--stop)', 'turns against it'],
   otherOutput: ['var(--stop)', 'driven by another output'],
@@ -316,9 +317,9 @@ function Rotor({ state, xy: [x, y] }: { state: CornerState; xy: [number, number]
         strokeWidth={turning ? 3 : 1.6}
         strokeDasharray={seen ? undefined : '4 6'}
       />
-      <Blades x={x} y={y} clockwise={wants === 'clockwise'} faint={!seen} />
+      {wants && <Blades x={x} y={y} clockwise={wants === 'clockwise'} faint={!seen} />}
       <ellipse cx={cx} cy={cy - 3} rx="11" ry="8" fill="var(--ink)" />
-      <SweepArrow x={x} y={y} r={74} clockwise={wants === 'clockwise'} colour={bad ? 'var(--soft)' : 'var(--faint)'} width={2} dashed />
+      {wants && <SweepArrow x={x} y={y} r={74} clockwise={wants === 'clockwise'} colour={bad ? 'var(--soft)' : 'var(--faint)'} width={2} dashed />}
       {turning && spinNow ? (
         <SweepArrow x={x} y={y} r={92} clockwise={spinNow === 'clockwise'} colour="var(--act)" width={6} className="turning" />
       ) : (

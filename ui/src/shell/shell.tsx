@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react'
-import { Link, NavLink, Outlet, useMatch } from 'react-router'
+import { Link, NavLink, Outlet, useLocation, useMatch } from 'react-router'
 import { bench, useQuad } from '../wire/client'
 import { now, say, startLive, useLive } from '../wire/live'
+import { Boundary } from './boundary'
 import { listen, useCommands } from './commands'
 import { KeyList } from './keys'
 import { Palette } from './palette'
@@ -20,6 +21,7 @@ export function Shell() {
   const id = Number(match?.params.id ?? 0)
   const aside = /^(rehearsal|book|card)$/.test(match?.params['*'] ?? '')
   const quad = useQuad(id)
+  const place = useLocation().pathname.split('/').slice(0, 3).join('/')
   const [drawer, setDrawer] = useState(false)
   const [open, setOpen] = useState<'keys' | 'palette' | null>(null)
   useEffect(() => listen(cutPower, () => setOpen('palette')), [])
@@ -71,7 +73,9 @@ export function Shell() {
           Cut power <kbd className="no-touch">F9</kbd>
         </button>
       </header>
-      <Outlet context={{ drawer, setDrawer }} />
+      <Boundary key={place} what="This place">
+        <Outlet context={{ drawer, setDrawer }} />
+      </Boundary>
       <Say />
       {open === 'keys' && <KeyList onClose={() => setOpen(null)} />}
       {open === 'palette' && <Palette id={id} onClose={() => setOpen(null)} />}
@@ -100,6 +104,8 @@ function BenchChip(props: { open: boolean; onClick: () => void }) {
     if (!s.live) return 'connected'
     return s.live.pack ? `pack in, ${s.live.volts.toFixed(1)} V` : s.live.usb ? 'USB only' : 'no power'
   })
+  const there = useLive((s) => (s.line !== 'gone' && s.status?.connected ? s.status.board.quad || s.status.device : ''))
+  const simulated = useLive((s) => s.status?.standIn ?? false)
   const props2 = useLive((s) => (s.live ? (s.live.propellers ? 'on' : 'off') : ''))
   const antenna = useLive((s) => (s.live ? (s.live.antenna ? 'on' : 'OFF') : ''))
   const old = useLive((s) => s.line !== 'fresh')
@@ -113,7 +119,14 @@ function BenchChip(props: { open: boolean; onClick: () => void }) {
       data-tone={danger ? 'stop' : undefined}
       title="Open the bench (b)"
     >
-      Bench <b>{words}</b>
+      <span className={there ? 'unseen' : undefined}>Bench</span>
+      {there && (
+        <>
+          <b className="there">{there}</b>
+          {simulated && <span>simulated</span>}·
+        </>
+      )}
+      <b>{words}</b>
       {props2 && (
         <>
           · props <b>{props2}</b> · antenna <b>{antenna}</b>

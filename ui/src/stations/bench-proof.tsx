@@ -14,8 +14,11 @@ export function armSwitch(quad: QuadView): { name: string; position: string } | 
   return null
 }
 
-/** Holds the arm switch on; while it is held, asks the server once to take a reading that needs it. */
-export function HoldArmed(props: { quad: QuadView; path: string; level: number; label: string; whenTurning: boolean }) {
+/**
+ * Holds the arm switch on; while it is held, asks the server once to take a reading that needs it. Then is where the throttle goes once it
+ * is armed: with it up it would not arm.
+ */
+export function HoldArmed(props: { quad: QuadView; path: string; level: number; label: string; whenTurning: boolean; then?: number }) {
   const { quad } = props
   const [held, setHeld] = useState(false)
   const asked = useRef(false)
@@ -23,6 +26,7 @@ export function HoldArmed(props: { quad: QuadView; path: string; level: number; 
   const take = useAct(quad.id, () => acts.take(quad.id, props.path))
   const running = useLive((s) => s.live?.motion === 'arm' && (s.live.armed || !props.whenTurning))
   // What is needed to begin; while it is held the radio may well be off, and the button must stay.
+  const armed = useLive((s) => s.live?.armed ?? false)
   const able = useLive((s) => Boolean(s.live?.pack && s.live.radio && !s.live.propellers))
   useEffect(() => {
     if (!held) asked.current = false
@@ -33,7 +37,7 @@ export function HoldArmed(props: { quad: QuadView; path: string; level: number; 
   }, [held, running, take])
   return (
     <HoldButton
-      motion={() => ({ kind: 'arm', level: props.level, switch: arm?.name, position: arm?.position })}
+      motion={() => ({ kind: 'arm', level: armed ? (props.then ?? props.level) : props.level, switch: arm?.name, position: arm?.position })}
       disabled={!held && (!able || !arm)}
       onHeld={setHeld}
     >
@@ -46,8 +50,12 @@ export function BenchProofWays({ quad }: { quad: QuadView }) {
   return (
     <div className="bar">
       <HoldArmed quad={quad} path="readings.benchProof.gateRefuses" level={25} label="Hold: arm with throttle up" whenTurning={false} />
+      <HoldArmed quad={quad} path="readings.benchProof.frameYaw" level={0} then={12} label="Hold: arm, then turn the frame" whenTurning />
+      <HoldArmed quad={quad} path="readings.benchProof.stickYaw" level={0} then={12} label="Hold: arm, then yaw right" whenTurning />
       <HoldArmed quad={quad} path="readings.benchProof.radioOff" level={0} label="Hold: arm, then lose the radio" whenTurning />
-      <span className="tone-soft">Props off, pack in, radio on. Both motors-turning checks need your hands: type what you saw.</span>
+      <span className="tone-soft">
+        Props off, pack in, radio on, hand on the cut. Hold each until it says so; with your own quad in your hands, type what you saw.
+      </span>
     </div>
   )
 }

@@ -1,15 +1,18 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
+import { useOwn } from '../bench/whose'
 import { late } from '../line/apart'
 import type { StationProps } from '../line/line'
+import { words } from '../line/typed'
 import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
-import { acts, type QuadView, useAct } from '../wire/client'
+import { acts, type QuadView, type Schemas, useAct } from '../wire/client'
+import { useLive } from '../wire/live'
 import { type Corner, cornerOf, corners, cornerWords } from './drawing'
 
 /** Today and here: the propellers, the place, the rehearsal, and whether it may fly. */
 export function FlightStation({ quad, perch }: StationProps) {
-  const words = (path: string) => perch.readings.find((r) => r.path === path)?.words
+  const said = (path: string) => perch.readings.find((r) => r.path === path)?.words
   const figure = (path: string) => {
     const v = perch.readings.find((r) => r.path === path)?.value
     return typeof v === 'number' ? v : Number.NaN
@@ -20,10 +23,10 @@ export function FlightStation({ quad, perch }: StationProps) {
         caption="Propellers and place"
         head={['what', 'is']}
         rows={[
-          ...corners.map((c) => [`Propeller ${cornerWords[c].toLowerCase()}`, words(`readings.firstFlight.propellers.${c}`) ?? 'not looked at']),
-          ['Wind', words('readings.firstFlight.wind') ?? 'not read'],
-          ['Gusts', words('readings.firstFlight.gust') ?? 'not read'],
-          ['Clear radius', words('readings.firstFlight.clear') ?? 'not paced'],
+          ...corners.map((c) => [`Propeller ${cornerWords[c].toLowerCase()}`, said(`readings.firstFlight.propellers.${c}`) ?? 'not looked at']),
+          ['Wind', said('readings.firstFlight.wind') ?? 'not read'],
+          ['Gusts', said('readings.firstFlight.gust') ?? 'not read'],
+          ['Clear radius', said('readings.firstFlight.clear') ?? 'not paced'],
           ['How far it gets if it tips and you cut it startled', `${quad.site.clearRadius.toFixed(0)} m`],
         ]}
       />
@@ -37,7 +40,7 @@ export function FlightStation({ quad, perch }: StationProps) {
           verdict={quad.site.clear}
         />
       </div>
-      <Go quad={quad} perch={perch} rehearsed={words('readings.firstFlight.rehearsal')} />
+      <Go quad={quad} perch={perch} rehearsed={said('readings.firstFlight.rehearsal')} />
     </div>
   )
 }
@@ -62,31 +65,50 @@ function Edge({ clockwise, lit }: { clockwise: boolean; lit: boolean }) {
   )
 }
 
+const hands = ['clockwise', 'counterClockwise'] as const
+
+/** Each corner with the propeller that was fitted there. Nobody touches one with a pack in: the bench knows, or the pilot says so. */
 function Propellers({ quad, perch }: StationProps) {
-  const fit = useAct(quad.id, (v: { corner: Corner; hand: string }) => acts.type(quad.id, `readings.firstFlight.propellers.${v.corner}`, v.hand))
+  const own = useOwn()
+  const packIn = useLive((s) => s.live?.pack ?? false)
+  const [said, setSaid] = useState(false)
+  const out = own ? !packIn : said
+  const fit = useAct(quad.id, (v: { corner: Corner; hand: string }) =>
+    acts.type(quad.id, `readings.firstFlight.propellers.${v.corner}`, { hand: v.hand, packOut: out }),
+  )
   return (
     <section aria-label="Propellers">
-      <h2 className="small">Fit the propellers, pack out. Lettering up, the dark edge leads; nuts {quad.meant.parts.propeller.nutTorque} N·m.</h2>
+      <h2 className="small">Propellers: lettering up, dark edge first; nuts {quad.meant.parts.propeller.nutTorque} N·m.</h2>
+      {own ? (
+        <p className={out ? 'tone-soft' : 'tone-stop'} style={{ fontSize: 13 }}>
+          {out ? 'The pack is out on the bench.' : 'The pack is in on the bench: take it out before your fingers are at a propeller.'}
+        </p>
+      ) : (
+        <label className="bar" style={{ fontSize: 13 }}>
+          <input type="checkbox" checked={said} onChange={(e) => setSaid(e.target.checked)} /> The pack is out, and lies away from the quad
+        </label>
+      )}
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 6 }}>
         {corners.map((c) => {
-          const got = perch.readings.find((r) => r.path === `readings.firstFlight.propellers.${c}`)?.words
+          const reading = perch.readings.find((r) => r.path === `readings.firstFlight.propellers.${c}`)
+          const fitted = (reading?.value as Schemas['Fitted'] | undefined)?.hand ?? ''
           const wants = cornerOf(quad, c)?.wants ?? ''
           return (
             <fieldset key={c} style={{ background: 'var(--panel)', border: '1px solid var(--line)', borderRadius: 8, padding: '2px 8px 6px' }}>
               <legend style={{ fontSize: 13, fontWeight: 600 }}>{cornerWords[c]}</legend>
-              <Edge clockwise={wants === 'clockwise'} lit={Boolean(got)} />
+              {fitted || wants ? <Edge clockwise={(wants || fitted) === 'clockwise'} lit={Boolean(fitted)} /> : <div style={{ height: 62 }} />}
               <div className="tone-soft" style={{ fontSize: 13 }}>
-                {got ? <b>{got}</b> : `wants ${wants === 'clockwise' ? 'clockwise' : 'counter-clockwise'}`}
+                {reading ? <b>{reading.words}</b> : wants ? `wants ${words(wants)}` : 'no rotation plan says which'}
               </div>
               <span className="segments" style={{ fontSize: 12.5 }}>
-                {(['clockwise', 'counterClockwise'] as const).map((hand) => (
+                {hands.map((hand) => (
                   <button
                     key={hand}
                     type="button"
                     style={{ padding: '2px 7px' }}
-                    aria-label={`${cornerWords[c]}: ${hand === 'clockwise' ? 'clockwise' : 'counter-clockwise'} propeller fitted`}
-                    aria-pressed={got?.startsWith(hand === 'clockwise' ? 'clockwise' : 'counter')}
-                    disabled={fit.isPending}
+                    aria-label={`${cornerWords[c]}: ${words(hand)} propeller fitted`}
+                    aria-pressed={fitted === hand}
+                    disabled={fit.isPending || !out}
                     onClick={() => fit.mutate({ corner: c, hand }, { onError: tellError })}
                   >
                     {hand === 'clockwise' ? 'clockwise' : 'counter'}

@@ -1,6 +1,7 @@
 import { useRef } from 'react'
 import type { StationProps } from '../line/line'
 import { AsTable } from '../shell/as-table'
+import type { Schemas } from '../wire/client'
 import { useLive, useLiveDraw } from '../wire/live'
 import { HoldArmed } from './bench-proof'
 
@@ -14,7 +15,7 @@ const x = (t: number) => x0 + t * perSecond
 export function LossStation({ quad, perch }: StationProps) {
   const end = 3.2
   const measured = perch.readings.find((r) => r.path === 'readings.loss.response')
-  const seconds = typeof measured?.value === 'number' ? measured.value : 0
+  const seconds = (measured?.value as Schemas['LossResponse'] | undefined)?.after ?? 0
   return (
     <div className="stage">
       <AsTable

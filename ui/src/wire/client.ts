@@ -75,13 +75,14 @@ export const acts = {
   take: (id: number, path: string) => told(server.POST('/api/quads/{id}/take', { ...at(id), body: { path } })),
   sign: (id: number, station: string, seen: string) => told(server.POST('/api/quads/{id}/sign', { ...at(id), body: { station, seen } })),
   accept: (id: number, f: Finding, reason: string) =>
-    told(server.POST('/api/quads/{id}/accept', { ...at(id), body: { rule: f.rule, title: f.title, reason } })),
+    told(server.POST('/api/quads/{id}/accept', { ...at(id), body: { rule: f.rule, subject: f.subject, reason } })),
   note: (id: number, event: Schemas['EventBody']['event'], note: string) => told(server.POST('/api/quads/{id}/event', { ...at(id), body: { event, note } })),
   release: (id: number, site: string, seen: string) => told(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site, seen } })),
   fly: (id: number, body: Schemas['FlightBody']) => told(server.POST('/api/quads/{id}/flights', { ...at(id), body })),
   save: (id: number, version: number, why: string) => told(server.POST('/api/quads/{id}/save', { ...at(id), body: { version, why } })),
   restore: (id: number, version: number, number: number, paths?: string[]) =>
     told(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
+  adopt: (id: number, seen: string) => told(server.POST('/api/quads/{id}/bench/adopt', { ...at(id), body: { seen } })),
   write: (id: number) => told(server.POST('/api/quads/{id}/board/write', at(id))),
   afterCuts: (trace: File) =>
     told(server.POST('/api/traces/cuts', { body: trace as never, bodySerializer: (b: unknown) => b as File, headers: { 'Content-Type': 'text/csv' } })),
@@ -193,7 +194,7 @@ export const bench = {
   adjust: (body: Schemas['ProtocolAdjust']) => told(server.POST('/api/bench/adjust', { body })),
   radio: (body: Schemas['ProtocolRadioSet']) => told(server.POST('/api/bench/radio', { body })),
   receiver: (body: Schemas['ProtocolReceiverSet']) => told(server.POST('/api/bench/receiver', { body })),
-  level: () => told(server.POST('/api/bench/level')),
+  level: (id: number) => told(server.POST('/api/quads/{id}/bench/level', at(id))),
   cut: () => told(server.POST('/api/bench/cut')),
   place: (quad: string) => told(server.POST('/api/bench/place', { body: { quad } })),
   stopFlash: () => told(server.POST('/api/bench/flash/stop')),

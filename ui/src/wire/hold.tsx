@@ -1,13 +1,18 @@
 // Hold to run: a motion lasts only while the pilot holds. Each renewal is one message; when the hand, the
 // focus, the tab or the line goes, the renewals end and the device stops by itself.
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react'
+import { useMatch } from 'react-router'
+import { useOwn } from '../bench/whose'
 import { tell as tellPilot } from '../shell/say'
 import { type LiveState, type Motion, now, say, useLiveDraw } from './live'
 
 const renewEvery = 100
 
-/** Holds a motion. It ends, and says so, when a renewal came too late for the device: to go on is the pilot's to say. */
+/** Holds a motion of the quad that is shown. It ends, and says so, when a renewal came too late for the device: to go on is the pilot's to say. */
 export function useHold(motion: (heldMs: number) => Motion, onEnd?: () => void, onRanOut?: () => void) {
+  const quad = Number(useMatch('/quads/:id/*')?.params.id ?? 0)
+  const whose = useRef(quad)
+  whose.current = quad
   const [held, setHeld] = useState(false)
   const timer = useRef(0)
   const began = useRef(0)
@@ -39,7 +44,12 @@ export function useHold(motion: (heldMs: number) => Motion, onEnd?: () => void, 
       if (late) {
         end()
         ranOut.current?.()
-      } else if (now().line === 'gone' || document.hidden || !say({ kind: 'motion', motion: make.current(performance.now() - began.current) })) end()
+      } else if (
+        now().line === 'gone' ||
+        document.hidden ||
+        !say({ kind: 'motion', quad: whose.current, motion: make.current(performance.now() - began.current) })
+      )
+        end()
     }
     timer.current = window.setInterval(renew, renewEvery)
     setHeld(true)
@@ -79,6 +89,8 @@ export function HoldButton(props: {
   const { held, begin, end } = useHold(props.motion, undefined, () => tellPilot('The hold ran out: a renewal came too late, so it has stopped. Hold again.'))
   const tell = useRef(props.onHeld)
   tell.current = props.onHeld
+  // Motors of another quad are never turned from here.
+  const disabled = !useOwn() || props.disabled
   useEffect(() => tell.current?.(held), [held])
   return (
     <button
@@ -88,9 +100,9 @@ export function HoldButton(props: {
       aria-pressed={held}
       aria-label={props.label}
       // Not the attribute: what disables it may come and go while a key rests on it, and must not take the focus along.
-      aria-disabled={props.disabled || undefined}
+      aria-disabled={disabled || undefined}
       onPointerDown={(e) => {
-        if (props.disabled) return
+        if (disabled) return
         e.currentTarget.setPointerCapture(e.pointerId)
         begin()
       }}
@@ -100,7 +112,7 @@ export function HoldButton(props: {
       onKeyDown={(e) => {
         if (e.key === ' ') {
           e.preventDefault()
-          if (!e.repeat && !props.disabled) begin()
+          if (!e.repeat && !disabled) begin()
         }
       }}
       onKeyUp={(e) => {

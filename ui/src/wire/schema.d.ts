@@ -106,23 +106,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/bench/level": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Take the board's attitude for level */
-        post: operations["level"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/bench/place": {
         parameters: {
             query?: never;
@@ -494,6 +477,57 @@ export interface paths {
         put?: never;
         /** Put a saved list back on the board, whole or in part */
         post: operations["restoreBackup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether what lies on the bench is the quad's own */
+        get: operations["benchFor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/bench/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the board on the bench for the quad's own: its first, or one that replaced it */
+        post: operations["adopt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/bench/level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the attitude of the quad's board on the bench for level */
+        post: operations["level"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1394,7 +1428,7 @@ export interface components {
         AcceptBody: {
             reason: string;
             rule: string;
-            title: string;
+            subject: string;
         };
         Acceptance: {
             /** Format: date-time */
@@ -1405,6 +1439,7 @@ export interface components {
                 [key: string]: string;
             };
             rule: string;
+            subject?: string;
             title: string;
         };
         Act: {
@@ -1535,13 +1570,21 @@ export interface components {
             version: string;
             words: string;
         };
+        BenchFor: {
+            /** @enum {string} */
+            claim: "none" | "first" | "replaced";
+            falls: string[];
+            place: string;
+            same: boolean;
+            says: string;
+        };
         BenchStatus: {
+            board: components["schemas"]["Mark"];
             connected: boolean;
             device: string;
             /** Format: double */
             lease: number;
             outputs: string[];
-            quad: string;
             quads: string[];
             says: string;
             standIn: boolean;
@@ -1745,7 +1788,7 @@ export interface components {
             /** @enum {string} */
             spin: "" | "clockwise" | "counterClockwise";
             /** @enum {string} */
-            verdict: "unseen" | "asWanted" | "against" | "otherOutput";
+            verdict: "unseen" | "unplanned" | "asWanted" | "against" | "otherOutput";
             /** @enum {string} */
             wants: "" | "clockwise" | "counterClockwise";
         };
@@ -1911,6 +1954,11 @@ export interface components {
             other?: string[];
             target: string;
             version: string;
+        };
+        Fitted: {
+            /** @enum {string} */
+            hand: "" | "clockwise" | "counterClockwise";
+            packOut: boolean;
         };
         FlashBody: {
             /** @description Whose speed controller; empty is the board. */
@@ -2289,6 +2337,7 @@ export interface components {
             shows?: "" | "whole" | "thrust" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "loss";
             /** @enum {string} */
             station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
+            subject: string;
             title: string;
             /** @enum {string} */
             weight: "stop" | "fix" | "note";
@@ -2444,6 +2493,11 @@ export interface components {
             /** Format: double */
             rate: number;
         };
+        LossResponse: {
+            /** Format: double */
+            after?: number;
+            motors: string;
+        };
         LossSheet: {
             /** Format: double */
             guard: number;
@@ -2478,6 +2532,11 @@ export interface components {
             /** Format: double */
             offset?: number;
             path: string;
+        };
+        Mark: {
+            quad?: string;
+            serial?: string;
+            target: string;
         };
         Meaning: {
             /** Format: int64 */
@@ -2619,6 +2678,17 @@ export interface components {
             /** Format: double */
             tiltRoll: number;
         };
+        OldView: {
+            /** Format: date-time */
+            at: string;
+            label: string;
+            path: string;
+            slots: components["schemas"]["Slot"][];
+            /** @enum {string} */
+            way: "none" | "bench" | "held" | "model";
+            why: string;
+            words: string;
+        };
         OutputActual: {
             bothWays?: boolean;
             /** @enum {string} */
@@ -2743,6 +2813,7 @@ export interface components {
             notes: number;
             /** Format: int64 */
             number: number;
+            old: components["schemas"]["OldView"][];
             question: string;
             readings: components["schemas"]["ReadingView"][];
             relies: string[];
@@ -2955,6 +3026,7 @@ export interface components {
             /** Format: double */
             load: number;
             loss: boolean;
+            mark: components["schemas"]["Mark"];
             motion?: string;
             /** @enum {string} */
             onLoss: "" | "silence" | "hold" | "preset";
@@ -2983,6 +3055,8 @@ export interface components {
             time: number;
             /** Format: double */
             travel: number;
+            /** Format: double */
+            twist: number;
             usb: boolean;
             /** Format: double */
             videoFrequency: number;
@@ -3372,11 +3446,17 @@ export interface components {
             /** @enum {string} */
             kind: "motion" | "rest" | "cut";
             motion?: components["schemas"]["ProtocolMotion"];
+            /** Format: int64 */
+            quad?: number;
         };
         SaveBody: {
             /** Format: int64 */
             version: number;
             why: string;
+        };
+        SeenBody: {
+            /** @description As for signing. */
+            seen?: string;
         };
         SensesSheet: {
             barometer: boolean;
@@ -3962,35 +4042,6 @@ export interface operations {
         };
     };
     stopFlash: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Done"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    level: {
         parameters: {
             query?: never;
             header?: never;
@@ -4831,6 +4882,103 @@ export interface operations {
             };
         };
     };
+    benchFor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchFor"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    adopt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    level: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     writeBoard: {
         parameters: {
             query?: never;
@@ -5040,7 +5188,7 @@ export interface operations {
         parameters: {
             query?: {
                 rule?: string;
-                title?: string;
+                subject?: string;
             };
             header?: never;
             path: {

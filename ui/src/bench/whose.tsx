@@ -1,0 +1,73 @@
+// Whose quad lies on the bench: what the program says of it, for the quad that is shown, and the ways out when it is another.
+import { useQuery } from '@tanstack/react-query'
+import { createContext, type ReactNode, useContext, useState } from 'react'
+import { tellError } from '../shell/say'
+import { acts, bench, type QuadView, server, told, useAct } from '../wire/client'
+import { useLive } from '../wire/live'
+
+type BenchFor = Awaited<ReturnType<typeof ask>>
+const ask = (id: number) => told(server.GET('/api/quads/{id}/bench', { params: { path: { id } } }))
+
+const Own = createContext<BenchFor | null>(null)
+
+/** What the program says of the bench for the quad that is shown; nothing while there is no bench or no answer yet. */
+export const useWhose = () => useContext(Own)
+
+/** Whether what lies on the bench is the quad that is shown. */
+export const useOwn = () => useWhose()?.same ?? false
+
+/** Asks anew whenever another quad comes onto the bench, or the quad that is shown has changed. */
+export function WhoseBench({ quad, children }: { quad: QuadView; children: ReactNode }) {
+  const there = useLive((s) => (s.status?.connected ? JSON.stringify(s.status.board) : ''))
+  const got = useQuery({ queryKey: ['bench', quad.id, quad.seen, there], queryFn: () => ask(quad.id), enabled: there !== '', retry: false })
+  return <Own value={there === '' ? null : (got.data ?? null)}>{children}</Own>
+}
+
+/** Another quad on the bench than the one that is shown: the sentence, and what can be done about it. */
+export function OtherQuad({ quad }: { quad: QuadView }) {
+  const whose = useWhose()
+  const plugged = useLive((s) => Boolean(s.live?.pack || s.live?.usb))
+  const [sure, setSure] = useState(false)
+  const adopt = useAct(quad.id, () => acts.adopt(quad.id, quad.seen))
+  if (!whose || whose.same) return null
+  const take = () => adopt.mutate(undefined, { onSuccess: () => setSure(false), onError: tellError })
+  return (
+    <section className="other-quad" aria-label="Another quad on the bench">
+      <p>{whose.says}</p>
+      {sure ? (
+        <p>
+          {whose.falls.length > 0 ? `To be proven again: ${whose.falls.join(', ')}.` : 'Nothing that is proven now falls.'} What was measured on the board
+          before is asked for anew.
+        </p>
+      ) : null}
+      <div className="bar">
+        {whose.place && (
+          <button type="button" className="btn small" disabled={plugged} onClick={() => void bench.place(whose.place).catch(tellError)}>
+            Put {whose.place} there
+          </button>
+        )}
+        {whose.place && plugged && <span className="tone-soft">unplug the bench first</span>}
+        {whose.claim === 'first' && (
+          <button type="button" className="btn small" disabled={adopt.isPending} onClick={take}>
+            This is {quad.name}
+          </button>
+        )}
+        {whose.claim === 'replaced' && !sure && (
+          <button type="button" className="btn small" onClick={() => setSure(true)}>
+            Its board was replaced
+          </button>
+        )}
+        {sure && (
+          <>
+            <button type="button" className="btn small main" disabled={adopt.isPending} onClick={take}>
+              It was replaced by this one
+            </button>
+            <button type="button" className="link" onClick={() => setSure(false)}>
+              Leave it
+            </button>
+          </>
+        )}
+      </div>
+    </section>
+  )
+}
