@@ -111,6 +111,7 @@ func code(err error) string {
 }
 
 func TestEditUndoRedo(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	v := w.edit(id, "parts.propeller.diameter", `"5.1 in"`)
@@ -143,6 +144,7 @@ func TestEditUndoRedo(t *testing.T) {
 }
 
 func TestEditRefusesAndChangesNothing(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	before := w.view(id)
@@ -167,6 +169,7 @@ func TestEditRefusesAndChangesNothing(t *testing.T) {
 
 // Signing on an edited draft saves a revision first, and the revision says what changed in words.
 func TestSigningSavesTheDraft(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	w.edit(id, "sheet.feel.angleLimit", "45")
@@ -193,6 +196,7 @@ func TestSigningSavesTheDraft(t *testing.T) {
 }
 
 func TestTypedReadings(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	for _, c := range []struct{ path, value, want string }{
@@ -228,6 +232,7 @@ func TestTypedReadings(t *testing.T) {
 
 // A whole line typed in, as for a real quad: released for the day, grounded by an event, gone at midnight.
 func TestReleaseForTheDay(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	w.now = time.Date(2026, 5, 4, 21, 0, 0, 0, time.FixedZone("spit", 2*3600))
 	id := w.dunlin()
@@ -305,6 +310,7 @@ func TestReleaseForTheDay(t *testing.T) {
 }
 
 func TestRehearsalShowsBothQuads(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	if _, err := w.Type(t.Context(), id, "readings.motors.outputs.B", json.RawMessage(`{"corner":"rearLeft","spin":"clockwise"}`)); err != nil {
@@ -348,6 +354,7 @@ func TestRehearsalShowsBothQuads(t *testing.T) {
 }
 
 func TestReadListIsAllOrNothing(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	_, err := w.ReadList(t.Context(), id, []byte("out.rest = 60\nnope = 1\nlean.limit = 9999\n"))
@@ -360,6 +367,7 @@ func TestReadListIsAllOrNothing(t *testing.T) {
 }
 
 func TestWithoutABench(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	if _, err := w.Take(t.Context(), id, "readings.firmware.identity"); code(err) != "no-bench" {
@@ -398,6 +406,7 @@ func yes() *bool { b := true; return &b }
 func no() *bool  { b := false; return &b }
 
 func TestTakeFromTheBench(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	b := w.attach()
@@ -456,6 +465,7 @@ func TestTakeFromTheBench(t *testing.T) {
 }
 
 func TestWriteBoardReadsBack(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	b := w.attach()
@@ -483,6 +493,7 @@ func TestWriteBoardReadsBack(t *testing.T) {
 
 // Only one server holds a device; the second says so and gets it when the first lets go.
 func TestTwoServersOneBench(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	address := benchtest.Serve(t, benchtest.Dunlin(t), false)
 	ctx, cancel := context.WithCancel(context.Background())
@@ -505,6 +516,7 @@ func TestTwoServersOneBench(t *testing.T) {
 
 // A device that lies: a clear sentence, within the time limit, and nothing changed.
 func TestLyingDeviceChangesNothing(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	l, err := net.Listen("tcp", "127.0.0.1:0")
@@ -572,6 +584,7 @@ func TestLyingDeviceChangesNothing(t *testing.T) {
 
 // The circle on the page is coloured by what the rule found, a reading that has aged included.
 func TestClearCircleFollowsTheRule(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	paced := func(metres string) {
@@ -597,6 +610,7 @@ func TestClearCircleFollowsTheRule(t *testing.T) {
 
 // Who signs or releases answers for what he saw: anything that has changed since refuses it.
 func TestNobodySignsWhatHeDidNotSee(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	saw := w.view(id).Seen
@@ -621,6 +635,7 @@ func TestNobodySignsWhatHeDidNotSee(t *testing.T) {
 
 // What nothing judges can still be told: a reading nobody asks for is noted, a phrase is kept and not shown.
 func TestUnjudgedIsToldAtItsStation(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	flight := func() app.Perch { return w.view(id).Line[check.FirstFlight.Number()-1] }
@@ -648,6 +663,7 @@ func TestUnjudgedIsToldAtItsStation(t *testing.T) {
 // A hold that is broken while the loss is timed stops the motors by itself. Taken up again at once, it must
 // not pass for the board's own doing: nothing is kept.
 func TestBrokenHoldMeasuresNothing(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	address := benchtest.Serve(t, benchtest.Dunlin(t), false)

@@ -51,6 +51,7 @@ func (w *world) findings(id int64, s check.Station) []string {
 // Whimbrel goes to a new board and over a major version: what it had set goes along, what was measured on the drowned
 // board does not, and what cannot go along is decided by the pilot.
 func TestWhimbrelOverAMajorVersionOnANewBoard(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.create("whimbrel")
 	b, _ := w.bench(benchtest.Kit(t, "whimbrel"))
@@ -156,6 +157,7 @@ func TestWhimbrelOverAMajorVersionOnANewBoard(t *testing.T) {
 
 // An old list loaded as it was over a major step is told, and so is what another board had measured.
 func TestOldListLoadedAsItWas(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.create("whimbrel")
 	b, d := w.bench(benchtest.Kit(t, "whimbrel"))
@@ -202,6 +204,7 @@ func TestOldListLoadedAsItWas(t *testing.T) {
 
 // To another line it goes through the sheet, the vehicle first.
 func TestToAnotherLineThroughTheSheet(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.create("whimbrel")
 	b, d := w.bench(benchtest.Kit(t, "whimbrel"))
@@ -250,6 +253,7 @@ func TestToAnotherLineThroughTheSheet(t *testing.T) {
 
 // A list is told whole before anything is taken from it; what is taken goes to the sheet, in one act.
 func TestListIsReviewedThenTaken(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
 	if _, err := w.ReadList(t.Context(), id, []byte("craft.name = Dunlin\n")); err != nil {
@@ -305,6 +309,7 @@ func TestListIsReviewedThenTaken(t *testing.T) {
 // A pilot teaches a line that the product never heard of, and lists of it go both ways; a second window cannot write
 // over what the first one taught; an archive takes the dictionary along.
 func TestTeachALine(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	raw, err := os.ReadFile("../core/firmware/testdata/sandbar.dictionary.yaml")
 	if err != nil {
@@ -389,6 +394,7 @@ func TestTeachALine(t *testing.T) {
 // What a dictionary makes of a list must be possible on the sheet: a figure that no quad has is refused at its place,
 // and nothing is taken.
 func TestImpossibleFiguresStayOut(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
 	w.edit(id, "sheet.firmware.line", `"Sandbar"`)

@@ -19,6 +19,7 @@ func set(path quad.Path, value string) app.SetValue {
 
 // What was done in one act is undone in one, and the words say what.
 func TestOneActIsUndoneInOne(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	was := w.view(id).Meant
@@ -42,6 +43,7 @@ func TestOneActIsUndoneInOne(t *testing.T) {
 }
 
 func TestCompareRestoreTag(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	w.edit(id, "sheet.motors.idle", "7")
@@ -87,6 +89,7 @@ func TestCompareRestoreTag(t *testing.T) {
 }
 
 func TestSaveWithAReason(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	if _, err := w.Save(t.Context(), id, w.view(id).Version, "nothing changed"); code(err) != "nothing-to-save" {
@@ -111,6 +114,7 @@ func TestSaveWithAReason(t *testing.T) {
 
 // What comparison foretells of proofs is what happens.
 func TestCompareForetellsWhatFalls(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	w.edit(id, "parts.frame.mass", "500")
@@ -148,6 +152,7 @@ func TestCompareForetellsWhatFalls(t *testing.T) {
 
 // The later of two windows is told where they went apart, and what it chooses stands.
 func TestReconcileAfterAnotherWindow(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	saw := w.view(id)
@@ -179,6 +184,7 @@ func TestReconcileAfterAnotherWindow(t *testing.T) {
 
 // A limit of one's own is judged by, is kept with its reason, and a proof relies on it.
 func TestOwnLimits(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	p, err := w.Pilot(t.Context())
@@ -220,6 +226,7 @@ func TestOwnLimits(t *testing.T) {
 
 // The list of what is next begins with what can injure and then follows the line.
 func TestNextIsInOrder(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	if _, err := w.Type(t.Context(), id, "readings.loss.output", json.RawMessage(`"hold"`)); err != nil {

@@ -15,6 +15,7 @@ import (
 // A file may hold any figure at any place. The quad is shown all the same: no rule stumbles, and what is not
 // a number never reaches the page.
 func TestAnyFigureAnywhereIsShown(t *testing.T) {
+	t.Parallel()
 	if raced {
 		t.Skip("runs alone")
 	}

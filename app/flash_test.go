@@ -104,6 +104,7 @@ func (w *world) savedWhole(id int64, settings map[string]string) bool {
 // Whatever goes wrong at whichever step, the settings are on the board or saved, the board can be flashed again, and
 // its settings can be put back as they were.
 func TestFlashSurvivesEveryFaultAtEveryStep(t *testing.T) {
+	t.Parallel()
 	const size = 5000 // three blocks: with erasing, verifying and restarting six calls
 	for _, kind := range []string{"cable", "power", "bit"} {
 		for at := 1; at <= 6; at++ {
@@ -164,6 +165,7 @@ func TestFlashSurvivesEveryFaultAtEveryStep(t *testing.T) {
 
 // A flash that is stopped goes on where it ended; one that cannot be what it says goes nowhere.
 func TestFlashStopsAndGoesOn(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
 	b, d := w.bench(benchtest.Dunlin(t))
@@ -240,6 +242,7 @@ func TestFlashStopsAndGoesOn(t *testing.T) {
 
 // A board that was found in its bootloader, and of which nothing was ever saved, keeps its settings.
 func TestNothingIsErasedThatWasNotSaved(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
 	b, d := w.bench(benchtest.Dunlin(t))
@@ -263,6 +266,7 @@ func TestNothingIsErasedThatWasNotSaved(t *testing.T) {
 
 // Speed controllers are saved, flashed and identified one by one; until all are alike, that is a finding.
 func TestSpeedControllersOneByOne(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	b, d := w.bench(benchtest.Dunlin(t))
@@ -303,6 +307,7 @@ func TestSpeedControllersOneByOne(t *testing.T) {
 
 // A saved list goes back whole or in part, to the board that it fits.
 func TestRestoreInPart(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
 	b, d := w.bench(benchtest.Dunlin(t))
@@ -347,6 +352,7 @@ func TestRestoreInPart(t *testing.T) {
 
 // Over a major step a saved list is not put back as it was, and to another board not what was measured.
 func TestRestoreKnowsItsBoard(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
 	kit := benchtest.Dunlin(t)

@@ -25,6 +25,7 @@ func (w *world) groyne(id int64, number int) {
 // A number that another quad of the same radio has is found in the draft, before anything is saved, and the free one that is
 // offered clears it on both.
 func TestNumbersClashOverTheFleet(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	one, two := w.bare(), w.create("sanderling")
 	w.groyne(one, 7)
@@ -56,6 +57,7 @@ func TestNumbersClashOverTheFleet(t *testing.T) {
 
 // An update of a module names the quads that would no longer hear it, and its last step leaves nobody deaf.
 func TestUpdatePlanOverTheFleet(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	w.bare()
 	ask := app.PlanAsk{Name: "Estuary internal", Link: "Tidewire", To: "7.0.0"}
@@ -75,6 +77,7 @@ func TestUpdatePlanOverTheFleet(t *testing.T) {
 // A pilot's own facts of a link count at once, from a second window no change is lost, and what is forgotten gives way to what
 // is shipped.
 func TestOwnGear(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
 	list, err := w.Gear(t.Context())
@@ -114,6 +117,7 @@ func TestOwnGear(t *testing.T) {
 
 // Phrases that differ in a capital only are told apart, and neither is anywhere in what is kept.
 func TestPhrasesAreComparedWithoutBeingKept(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	const a, b = "Herons at the weir", "herons at the weir"
@@ -159,6 +163,7 @@ func trackOf(b link.Budget, less float64) string {
 
 // A track is measured before it is kept, is judged once it is kept, and comes along in an archive; a broken one changes nothing.
 func TestTrackIsMeasuredThenKept(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	v, err := w.Link(t.Context(), id, link.UsualPath)
@@ -202,6 +207,7 @@ func TestTrackIsMeasuredThenKept(t *testing.T) {
 
 // What the bench can tell of the link is taken from it: labels, fingerprints, and a range check at its distance and power only.
 func TestLinkReadingsFromTheBench(t *testing.T) {
+	t.Parallel()
 	w := linked(t, "Tidewire", "phraseLoose")
 	w.things(protocol.Things{Pack: yes(), Radio: yes()})
 	for _, path := range []quad.Path{"readings.link.module", "readings.link.receiver", "readings.link.modulePhrase", "readings.link.receiverPhrase"} {

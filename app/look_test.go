@@ -225,6 +225,7 @@ func (w *linkWorld) attempt(cause link.CauseID) {
 // Every fault that the stand-in's link can have keeps it from binding; the questions, answered by nothing but what the bench
 // shows, lead to it and to it alone within six; and what its remedy says has the channels arrive.
 func TestEveryReasonIsFoundByLooking(t *testing.T) {
+	t.Parallel()
 	if underRace {
 		t.Skip("the clocks of forty benches at once are not for the race detector")
 	}
@@ -265,6 +266,7 @@ func TestEveryReasonIsFoundByLooking(t *testing.T) {
 // Each way of binding is followed by what the bench shows, cautions first; wrong orders lead back with a word; at its end it is
 // kept that a channel moved.
 func TestGuidedBinding(t *testing.T) {
+	t.Parallel()
 	newWorld(t)
 	for _, c := range []struct {
 		name  string
@@ -379,6 +381,7 @@ func TestGuidedBinding(t *testing.T) {
 
 // A guide that is left, or whose bench goes away, says so; another one takes its place.
 func TestGuideEnds(t *testing.T) {
+	t.Parallel()
 	w := linked(t, "Tidewire", "")
 	if err := w.b.LeaveBinding(); code(err) != "nothing-runs" {
 		t.Errorf("no guide was left: %v", err)
@@ -416,6 +419,7 @@ func TestGuideEnds(t *testing.T) {
 
 // What is asked at the bench in a state in which it cannot be seen is refused with what to do, and nothing is moved.
 func TestLookingNeedsItsMoment(t *testing.T) {
+	t.Parallel()
 	w := linked(t, "Tidewire", "")
 	for question, want := range map[link.QuestionID]string{
 		"light": "no-power", "modules": "radio-off", "number": "radio-off", "mode": "radio-off", "own": "radio-off", "far": "radio-off", "near": "radio-off",

@@ -11,6 +11,7 @@ import (
 
 // What is written to one speed controller is its own settings and nothing else; what all held before is kept.
 func TestWriteOneSpeedController(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	b := w.attach()
@@ -47,6 +48,7 @@ func TestWriteOneSpeedController(t *testing.T) {
 
 // A motor that is raised until it turns and lowered until it stands has both noted; one that is only raised is short of the other.
 func TestRunDownIsNoted(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	b := w.attach()
@@ -86,6 +88,7 @@ func TestRunDownIsNoted(t *testing.T) {
 
 // The view lists the fewest acts, and putting them on the sheet leaves none.
 func TestActsOfTheView(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	for letter, raw := range map[string]string{

@@ -46,6 +46,7 @@ func picture(t *testing.T) []byte {
 
 // A whole quad goes out, comes back under another pilot and goes out again: the same bytes, the same standing.
 func TestArchiveOutAndBack(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	w.edit(id, "sheet.link.phrase", `"curlew at dawn"`)
@@ -116,6 +117,7 @@ func quadOf(t *testing.T, a *app.App, id int64) *app.QuadView {
 }
 
 func TestImportIsAllOrNothing(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	sound := string(w.archive(id, false))
@@ -148,6 +150,7 @@ func TestImportIsAllOrNothing(t *testing.T) {
 // A reading that no longer fits, from an archive or an older program, is kept and shown as old; nothing is judged by it, and it
 // goes out again as it came. An older form of one that does is read.
 func TestReadingsThatNoLongerFitAreShownAsOld(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	for path, value := range map[quad.Path]string{"readings.motors.hot": `"rearLeft"`, "readings.loss.response": `{"motors":"stopped","after":1.5}`} {
@@ -192,6 +195,7 @@ func TestReadingsThatNoLongerFitAreShownAsOld(t *testing.T) {
 
 // A clone is meant the same and has nothing measured, signed or flown.
 func TestClone(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	w.edit(id, "sheet.motors.idle", "7")
@@ -215,6 +219,7 @@ func TestClone(t *testing.T) {
 
 // A pasted list and chosen parts give findings with no bench at all.
 func TestBeginFromAListAndParts(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	from := w.dunlin()
 	q, err := demo.Load("dunlin")
@@ -254,6 +259,7 @@ func TestBeginFromAListAndParts(t *testing.T) {
 
 // The facts behind a finding are what its rule reads, no more.
 func TestFactsOfAFinding(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	if _, err := w.Type(t.Context(), id, "readings.senses.levelRoll", json.RawMessage("4")); err != nil {
@@ -284,6 +290,7 @@ func TestFactsOfAFinding(t *testing.T) {
 }
 
 func TestPhotosAreMadeAnew(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	list, err := w.AddPhoto(t.Context(), id, picture(t), "before the crash")

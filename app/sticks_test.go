@@ -33,6 +33,7 @@ func moved(channel int, low, centre, high float64) [][]float64 {
 // A stick and a switch captured from a radio at the browser are kept as such, and are judged like those from the bench; what is no
 // capture keeps nothing.
 func TestCaptureFromTheBrowser(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
 	v, err := w.Capture(t.Context(), id, "readings.sticks.axes.yaw", moved(4, 1060, 1500, 1940), nil)
@@ -80,6 +81,7 @@ func TestCaptureFromTheBrowser(t *testing.T) {
 
 // What is proposed is taken as one edit and leaves no stop among the switches; one undo takes it back.
 func TestProposedPlanIsTaken(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
 	before := w.view(id)
@@ -114,6 +116,7 @@ func TestProposedPlanIsTaken(t *testing.T) {
 // The radio's plan goes out as a card and comes back changed; a card with a mistake changes nothing; mixes that go round are taken
 // and told.
 func TestRadioCard(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
 	text, err := w.RadioCard(t.Context(), id)
@@ -157,6 +160,7 @@ func TestRadioCard(t *testing.T) {
 
 // A meaning put on a position is one edit; a radio's worn dial is found and left out of a capture.
 func TestMeaningsAndWornDials(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
 	v, err := w.Assign(t.Context(), id, w.view(id).Version, "beeper", "left face", "quiet")

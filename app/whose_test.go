@@ -50,6 +50,7 @@ func refusedFor(t *testing.T, what string, err error, words ...string) {
 // With Dunlin on the bench nothing of it becomes Magpie's: no reading, no hold, no write, no flash, no level, no binding, no solder.
 // What is typed is kept all the same.
 func TestOnlyItsOwnQuadUsesTheBench(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	w.dunlin()
 	magpie := w.create("godwit")
@@ -91,6 +92,7 @@ func TestOnlyItsOwnQuadUsesTheBench(t *testing.T) {
 
 // Board by board: what a quad and a bench know of each other, and what comes of it.
 func TestWhoseBoardItIs(t *testing.T) {
+	t.Parallel()
 	magpie := func(kit standin.Kit, number, name string) standin.Kit {
 		kit.Serial, kit.Name = number, name
 		return kit
@@ -140,6 +142,7 @@ func TestWhoseBoardItIs(t *testing.T) {
 // A board that nobody knows becomes a quad's own when its pilot says so; one that replaced it too, and then what was measured on
 // the one before is asked for again, exactly where the matrix says so.
 func TestAdoptingABoard(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	other := benchtest.Dunlin(t)
@@ -199,6 +202,7 @@ func TestAdoptingABoard(t *testing.T) {
 
 // Another quad in the place of the one that is read: nothing of either is kept, though the name of what is read stays the same.
 func TestAnotherQuadInTheMiddleOfAReading(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
 	first := benchtest.Kit(t, "dunlin-first")
@@ -235,6 +239,7 @@ func TestAnotherQuadInTheMiddleOfAReading(t *testing.T) {
 
 // Propellers are fitted with the pack out: the bench knows where the quad lies on it, elsewhere the pilot says so.
 func TestPropellersAreFittedWithThePackOut(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id, other := w.dunlin(), w.create("godwit")
 	path := quad.Path("readings.firstFlight.propellers.frontLeft")
@@ -273,6 +278,7 @@ func TestPropellersAreFittedWithThePackOut(t *testing.T) {
 // Held armed in the hand, the frame turned and the yaw stick pushed: both are seen on the bench, on a sound quad and on one that has
 // them wrong.
 func TestYawIsLookedAtOnTheBench(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		name         string
 		spoil        func(*standin.Kit)

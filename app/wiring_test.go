@@ -12,6 +12,7 @@ import (
 // The drawing and the port table are one: what moves on the one moves on the other, in one act that can be undone; a pad
 // that is not there changes nothing.
 func TestWiresMoveWithTheirPorts(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.create("godwit")
 	before := w.view(id)
@@ -51,6 +52,7 @@ func TestWiresMoveWithTheirPorts(t *testing.T) {
 
 // Godwit by the plan: fewest changes, drawn, soldered, written, heard.
 func TestGodwitByThePlan(t *testing.T) {
+	t.Parallel()
 	w := newWorld(t)
 	id := w.create("godwit")
 	b, _ := w.bench(benchtest.Kit(t, "godwit"))

@@ -70,6 +70,11 @@ func migrate(ctx context.Context, raw *sql.DB, files fs.FS, backup func(context.
 	if err != nil {
 		return err
 	}
+	unlock, err := alone(ctx, raw)
+	if err != nil {
+		return err
+	}
+	defer unlock()
 	now, last, err := provider.GetVersions(ctx)
 	if err != nil {
 		return err
@@ -84,6 +89,32 @@ func migrate(ctx context.Context, raw *sql.DB, files fs.FS, backup func(context.
 	}
 	_, err = provider.Up(ctx)
 	return err
+}
+
+// patience is how long one program waits for another to migrate, s.
+const patience = 120
+
+// alone waits until no other program migrates the database, and keeps others waiting until it is told to go on. Without it two that
+// start together would both begin the same migration.
+func alone(ctx context.Context, raw *sql.DB) (unlock func(), err error) {
+	conn, err := raw.Conn(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var got sql.NullInt64
+	if err := conn.QueryRowContext(ctx, "SELECT GET_LOCK(CONCAT(DATABASE(), ' migrates'), ?)", patience).Scan(&got); err != nil {
+		conn.Close()
+		return nil, err
+	}
+	if got.Int64 != 1 {
+		conn.Close()
+		return nil, quad.Faultf("database-busy", "", "another program is changing the database's form and does not come to an end")
+	}
+	return func() {
+		// The lock goes with its connection too, should this fail.
+		_, _ = conn.ExecContext(context.WithoutCancel(ctx), "DO RELEASE_LOCK(CONCAT(DATABASE(), ' migrates'))")
+		conn.Close()
+	}, nil
 }
 
 // Close the connections.

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"math"
 	"net"
+	"sync/atomic"
 	"time"
 
 	"github.com/creachadair/jrpc2"
@@ -24,6 +25,7 @@ type Device struct {
 	rpc     *jrpc2.Client
 	welcome protocol.Welcome
 	closed  chan struct{}
+	mark    atomic.Pointer[quad.Mark] // of the board, once it has said hello
 }
 
 // Dial connects, says hello and listens for live messages, which are checked and handed to live in order.
@@ -46,8 +48,10 @@ func Dial(ctx context.Context, address, token string, live func(protocol.Live)) 
 			if req.Method() != protocol.NotifyLive || req.UnmarshalParams(&l) != nil || !sane(l) {
 				return
 			}
-			if l.Mark != d.welcome.Board {
-				d.Close() // it has become another device; whoever relied on this one must be told that it is gone
+			if mark := d.mark.Load(); mark != nil && l.Mark != *mark {
+				// It has become another device: whoever relied on this one must be told that it is gone. The connection cannot be
+				// closed from inside its own message.
+				go d.Close()
 				return
 			}
 			if live != nil {
@@ -69,6 +73,7 @@ func Dial(ctx context.Context, address, token string, live func(protocol.Live)) 
 		d.Close()
 		return nil, quad.Faultf("device-nonsense", address, "the device names more outputs or switches than any has")
 	}
+	d.mark.Store(&d.welcome.Board)
 	return d, nil
 }
 

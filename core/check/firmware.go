@@ -282,6 +282,7 @@ func judgeSpeedControllers(k quad.Known) Result {
 			r.find(Finding{
 				Weight:   Fix,
 				Title:    "The speed controllers have " + u.what,
+				Subject:  u.what,
 				Figures:  upper(strings.Join(parts, "; ")) + ".",
 				Why:      u.why,
 				Remedies: by("Flash or set the odd ones, one after the other, pack in, propellers off"),

@@ -51,6 +51,7 @@ var linkRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "Radio and receiver are on different bands",
+					Subject:  "bands",
 					Figures:  orNothing(m.Band) + " and " + orNothing(v.Band) + ".",
 					Why:      "They cannot hear each other.",
 					Remedies: by("Use a receiver for the radio's band"),
@@ -61,6 +62,7 @@ var linkRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "Radio and receiver carry firmware for different regions",
+					Subject:  "regions",
 					Figures:  m.Region + " and " + v.Region + ".",
 					Why:      "They hop over other frequencies and do not meet; one of them may not be allowed here.",
 					Remedies: by("Flash one for the region you fly in, with the other's major version"),

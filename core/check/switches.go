@@ -105,6 +105,7 @@ var switchRules = []Rule{
 					r.find(Finding{
 						Weight:   Fix,
 						Title:    "The arm switch springs back",
+						Subject:  "springs",
 						Figures:  "The " + name + " switch.",
 						Why:      "Let go for a moment, and the motors stop in the air.",
 						Remedies: by("Arm by a switch that stays where it is put"),
@@ -129,6 +130,7 @@ var switchRules = []Rule{
 					r.find(Finding{
 						Weight:   Stop,
 						Title:    "The arm switch is on where it rests",
+						Subject:  "rests on",
 						Figures:  fmt.Sprintf("%s at %s sends %.0f µs, inside %.0f to %.0f µs.", upper(name), plan.Rest, us, arm.From, arm.To),
 						Why:      "It is armed by taking the radio up, or by a radio that starts.",
 						Remedies: by("Turn the range to the other position, or the switch's rest"),
@@ -193,6 +195,7 @@ var switchRules = []Rule{
 				f := Finding{
 					Weight:   Fix,
 					Title:    fmt.Sprintf("Several things drive channel %d", s.Channel),
+					Subject:  fmt.Sprintf("channel %d", s.Channel),
 					Figures:  upper(join(slices.Concat(s.Switches, s.Mixes))) + ".",
 					Why:      "A position no longer means one pulse.",
 					Remedies: by("Give each a channel of its own, or take a mix out"),
