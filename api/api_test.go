@@ -98,6 +98,7 @@ func ask(t *testing.T, method, url, body string, header ...string) answer {
 }
 
 func TestForeignHostsAndOriginsAreRefused(t *testing.T) {
+	t.Parallel()
 	s, _, _ := server(t)
 	for _, c := range []struct {
 		name   string
@@ -127,6 +128,7 @@ func TestForeignHostsAndOriginsAreRefused(t *testing.T) {
 }
 
 func TestHeaders(t *testing.T) {
+	t.Parallel()
 	s, _, _ := server(t)
 	for _, path := range []string{"/", "/quads/1/motors", "/api/hangar", "/api/nothing", "/assets/a.js"} {
 		h := ask(t, "GET", s.URL+path, "").header
@@ -148,6 +150,7 @@ func TestHeaders(t *testing.T) {
 // A place in the page can be bookmarked: every path that is no file is the page; what is missing under /api is
 // missing.
 func TestPage(t *testing.T) {
+	t.Parallel()
 	s, _, _ := server(t)
 	for path, want := range map[string]string{"/": "<title>page", "/quads/7/link-loss": "<title>page", "/assets/a.js": "1", "/../../etc/passwd": "<title>page"} {
 		if got := ask(t, "GET", s.URL+path, ""); got.status != 200 || !strings.Contains(got.body, want) {
@@ -161,6 +164,7 @@ func TestPage(t *testing.T) {
 
 // Bad input gets a sentence at its place, and nothing above 499.
 func TestProblems(t *testing.T) {
+	t.Parallel()
 	s, _, id := server(t)
 	quad := fmt.Sprintf("%s/api/quads/%d", s.URL, id)
 	for _, c := range []struct {
@@ -191,6 +195,7 @@ func TestProblems(t *testing.T) {
 }
 
 func TestFiftyMegabytesAreRefused(t *testing.T) {
+	t.Parallel()
 	s, a, id := server(t)
 	before, err := a.Quad(t.Context(), id)
 	if err != nil {
@@ -212,6 +217,7 @@ func TestFiftyMegabytesAreRefused(t *testing.T) {
 
 // The document that the page's types are made from is the one the program serves.
 func TestDocumentIsTheOneServed(t *testing.T) {
+	t.Parallel()
 	s, _, _ := server(t)
 	kept, err := os.ReadFile("openapi.gen.json")
 	if err != nil {
@@ -242,6 +248,7 @@ func benchOn(t *testing.T, a *app.App) *app.Bench {
 }
 
 func TestLiveSocketWithoutABench(t *testing.T) {
+	t.Parallel()
 	s, _, _ := server(t)
 	conn, _, err := websocket.Dial(t.Context(), strings.Replace(s.URL, "http", "ws", 1)+"/api/live", nil)
 	if err != nil {
@@ -256,6 +263,7 @@ func TestLiveSocketWithoutABench(t *testing.T) {
 
 // One socket carries what the bench shows to the page and what the hand does to the bench.
 func TestLiveSocket(t *testing.T) {
+	t.Parallel()
 	s, a, id := server(t)
 	b := benchOn(t, a)
 	on := true
@@ -324,6 +332,7 @@ func TestLiveSocket(t *testing.T) {
 
 // One address that floods is held up with a sentence; the cut gets through all the same.
 func TestFloodIsHeldUpButNeverTheCut(t *testing.T) {
+	t.Parallel()
 	h := api.New(app.New(nil, 1, "a pilot", time.Now), api.Options{})
 	ask := func(path, from string) *http.Response {
 		r := httptest.NewRequest(http.MethodPost, path, strings.NewReader("{}"))

@@ -131,6 +131,7 @@ func (m *maker) any(depth int) any {
 // ours; and the quad can still be opened afterwards. The requests are made from the API's own document;
 // go test ./api -run TestNoRequestMakesItFail -seed 7 -rounds 200 makes others, and more.
 func TestNoRequestMakesItFail(t *testing.T) {
+	t.Parallel()
 	raw, err := os.ReadFile("openapi.gen.json")
 	if err != nil {
 		t.Fatal(err)

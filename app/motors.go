@@ -88,7 +88,7 @@ func actsOf(k quad.Known) []motors.Act {
 
 func loadOf(k quad.Known) float64 {
 	if r := k.Readings.Motors.Load; r != nil {
-		return r.Value
+		return motors.LoadAt(r.Value, k.Sheet.Motors.LoopRate)
 	}
 	return 0
 }

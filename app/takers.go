@@ -302,7 +302,7 @@ func takeLoad(_ context.Context, t *taking) error {
 	if !t.live.Armed {
 		return quad.Faultf("not-armed", string(t.path), "arm it at idle, propellers off: what flies takes more than what waits")
 	}
-	return t.put(t.path, t.live.Load)
+	return t.put(t.path, quad.LoopLoad{Load: t.live.Load, Loop: t.known.Board.Sheet.Motors.LoopRate})
 }
 
 func takeRestStill(ctx context.Context, t *taking) error {

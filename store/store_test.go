@@ -60,6 +60,7 @@ func entry(kind, name, value string) book.Entry {
 }
 
 func TestActKeepsAllOfIt(t *testing.T) {
+	t.Parallel()
 	s := open(t)
 	pilot, id := made(t, s)
 	edit := quad.Edit{Path: "sheet.motors.idle", Before: json.RawMessage("0"), After: json.RawMessage("6")}
@@ -89,6 +90,7 @@ func TestActKeepsAllOfIt(t *testing.T) {
 
 // The newest of a name counts, and only it comes back; the older stay where they are.
 func TestNewestCounts(t *testing.T) {
+	t.Parallel()
 	s := open(t)
 	pilot, id := made(t, s)
 	for i := range 5 {
@@ -110,6 +112,7 @@ func TestNewestCounts(t *testing.T) {
 
 // Of two tabs that saw the same version, one wins and the other is told; adding a reading never clashes.
 func TestSecondTabIsTold(t *testing.T) {
+	t.Parallel()
 	s := open(t)
 	pilot, id := made(t, s)
 	var wins, told int
@@ -145,6 +148,7 @@ func TestSecondTabIsTold(t *testing.T) {
 
 // A change that fails in its middle leaves nothing behind.
 func TestHalfAChangeIsNone(t *testing.T) {
+	t.Parallel()
 	s := open(t)
 	pilot, id := made(t, s)
 	tooLong := entry(book.KindEvent, "crash", `{}`)
@@ -160,6 +164,7 @@ func TestHalfAChangeIsNone(t *testing.T) {
 }
 
 func TestOthersQuadsAreNotThere(t *testing.T) {
+	t.Parallel()
 	s := open(t)
 	pilot, id := made(t, s)
 	other, err := s.Pilot(t.Context(), "somebody else")
@@ -185,6 +190,7 @@ func TestOthersQuadsAreNotThere(t *testing.T) {
 
 // One owner at a time, whoever asks first; it comes free when let go, and when it runs out.
 func TestLease(t *testing.T) {
+	t.Parallel()
 	s := open(t)
 	pilot, _ := made(t, s)
 	device := "127.0.0.1:1 of " + t.Name()
@@ -215,6 +221,7 @@ func TestLease(t *testing.T) {
 
 // Migrating an up-to-date database changes nothing, and every table has its owner.
 func TestEveryRowHasAnOwner(t *testing.T) {
+	t.Parallel()
 	open(t)
 	open(t) // a second time over the same database
 	db, err := sql.Open("mysql", mariadbtest.Server.DSN)
@@ -234,6 +241,7 @@ func TestEveryRowHasAnOwner(t *testing.T) {
 
 // What an act confirmed is there after the database was killed at once.
 func TestConfirmedSurvivesAKill(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	db, err := mariadb.Start(t.Context(), dir, 0)
 	if err != nil {
@@ -265,6 +273,7 @@ func TestConfirmedSurvivesAKill(t *testing.T) {
 }
 
 func TestOpenSaysWhatIsWrong(t *testing.T) {
+	t.Parallel()
 	for dsn, want := range map[string]string{"::": "bad-database", "perch:x@tcp(127.0.0.1:1)/perch": "database-away"} {
 		if _, err := store.Open(t.Context(), dsn, nil); quad.AsFault(err) == nil || quad.AsFault(err).Code != want {
 			t.Errorf("%s: %v", dsn, err)

@@ -70,6 +70,7 @@ func code(err error) string {
 
 // A device that lies gives a clear sentence within the time limit, and nothing is believed.
 func TestLyingDevices(t *testing.T) {
+	t.Parallel()
 	huge := strings.Repeat("x", protocol.MaxLine+10)
 	for _, c := range []struct {
 		name string
@@ -113,6 +114,7 @@ func TestLyingDevices(t *testing.T) {
 }
 
 func TestDialRefuses(t *testing.T) {
+	t.Parallel()
 	for name, c := range map[string]struct {
 		answer func(int, string) string
 		want   string
@@ -139,6 +141,7 @@ func TestDialRefuses(t *testing.T) {
 
 // Live messages that cannot be are dropped; sound ones come through.
 func TestOnlySoundLiveMessagesComeThrough(t *testing.T) {
+	t.Parallel()
 	got := make(chan protocol.Live, 8)
 	note := func(body string) string { return `{"jsonrpc":"2.0","method":"live","params":` + body + "}\n" }
 	address := liar(t, func(n int, _ string) string {

@@ -83,16 +83,16 @@ var motorsRules = []Rule{
 			}
 			rotation := k.Sheet.Craft.Rotation
 			if rotation == "" {
-				r.find(Finding{
+				f := Finding{
 					Weight: Stop,
 					Title:  "No rotation plan is declared",
 					Why:    "Without one nobody knows which way a motor should turn, nor which propeller belongs on it.",
-					Remedies: []Remedy{
-						{Words: "Declare " + spinWords(quad.FrontLeftClockwise), Edits: []Edit{{"sheet.craft.rotation", `"` + string(quad.FrontLeftClockwise) + `"`}}},
-						{Words: "Declare " + spinWords(quad.FrontLeftCounterClockwise), Edits: []Edit{{"sheet.craft.rotation", `"` + string(quad.FrontLeftCounterClockwise) + `"`}}},
-					},
-					Paths: []quad.Path{"sheet.craft.rotation"},
-				})
+					Paths:  []quad.Path{"sheet.craft.rotation"},
+				}
+				for _, plan := range motors.RotationsSeen(seen) {
+					f.Remedies = append(f.Remedies, Remedy{Words: "Declare " + spinWords(plan), Edits: []Edit{{"sheet.craft.rotation", `"` + string(plan) + `"`}}})
+				}
+				r.find(f)
 				return r
 			}
 			c := motors.Correct(k.Sheet.Motors.Outputs, rotation, seen, nil)
@@ -396,18 +396,22 @@ var motorsRules = []Rule{
 				}
 				return r
 			}
-			if motors.LoadFits(m.Value) {
+			if m.Value.Loop != k.Sheet.Motors.LoopRate {
+				r.ask("readings.motors.load") // it was read at another loop
+				return r
+			}
+			if motors.LoadFits(m.Value.Load) {
 				return r
 			}
 			f := Finding{
 				Weight:   Fix,
 				Title:    "The loop takes too much of the processor",
-				Figures:  q(m.Value, "%") + " at " + q(k.Sheet.Motors.LoopRate, "Hz") + "; under 70 % leaves room for what comes in flight.",
+				Figures:  q(m.Value.Load, "%") + " at " + q(k.Sheet.Motors.LoopRate, "Hz") + "; under 70 % leaves room for what comes in flight.",
 				Why:      "A loop that is late now and then shakes, and its radio is heard late.",
 				Remedies: by("A slower loop; few feel the difference between 4 and 8 kHz"),
 				Paths:    []quad.Path{"readings.motors.load", "sheet.motors.loopRate"},
 			}
-			if to := motors.TimingOf(k.Sheet.Motors, m.Value).LoopFor(); to > 0 {
+			if to := motors.TimingOf(k.Sheet.Motors, m.Value.Load).LoopFor(); to > 0 {
 				f.Remedies = []Remedy{{Words: "A loop at " + q(to, "Hz"), Edits: []Edit{{"sheet.motors.loopRate", q(to, "")}}}}
 			}
 			r.find(f)

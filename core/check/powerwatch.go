@@ -14,14 +14,22 @@ var powerWatchRules = []Rule{
 		Reads:   []quad.Path{"sheet.watch.cells", "parts.packs"},
 		Judge: func(k quad.Known) Result {
 			var r Result
+			alike := map[int]bool{}
+			for _, p := range k.Parts.Packs {
+				alike[p.Cells] = true
+			}
 			for _, name := range quad.SortedKeys(k.Parts.Packs) {
 				if n := k.Parts.Packs[name].Cells; n != k.Sheet.Watch.Cells {
+					remedies := []Remedy{{Words: "Set it for " + count(n, "cell"), Edits: []Edit{{"sheet.watch.cells", q(float64(n), "")}}}}
+					if len(alike) > 1 {
+						remedies = by("Assign packs of one cell count, or set the alarm anew with every change of pack")
+					}
 					r.find(Finding{
 						Weight:   Fix,
 						Title:    "The alarm counts on another pack than " + name,
 						Figures:  "Set for " + count(k.Sheet.Watch.Cells, "cell") + ", the pack has " + q(float64(n), "count") + ".",
 						Why:      "It warns far too early, or never.",
-						Remedies: []Remedy{{Words: "Set it for " + count(n, "cell"), Edits: []Edit{{"sheet.watch.cells", q(float64(n), "")}}}},
+						Remedies: remedies,
 						Paths:    []quad.Path{"sheet.watch.cells", quad.Path("parts.packs." + name + ".cells")},
 					})
 				}
@@ -47,12 +55,16 @@ var powerWatchRules = []Rule{
 				})
 			}
 			if w.LandPerCell < power.LandLow || w.LandPerCell >= w.WarnPerCell {
+				remedy := Remedy{Words: "Land at 3.3 V per cell", Edits: []Edit{{"sheet.watch.landPerCell", "3.3"}}}
+				if w.WarnPerCell <= 3.3 {
+					remedy = Remedy{Words: "Warn at 3.5 V and land at 3.3 V per cell", Edits: append(remedy.Edits, Edit{"sheet.watch.warnPerCell", "3.5"})}
+				}
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The landing threshold is not below the warning and above harm",
 					Figures:  q(w.LandPerCell, "V") + " per cell with a warning at " + q(w.WarnPerCell, "V") + ".",
 					Why:      "There is no time between the two.",
-					Remedies: []Remedy{{Words: "Land at 3.3 V per cell", Edits: []Edit{{"sheet.watch.landPerCell", "3.3"}}}},
+					Remedies: []Remedy{remedy},
 					Paths:    []quad.Path{"sheet.watch.landPerCell"},
 				})
 			}

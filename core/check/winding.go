@@ -46,6 +46,12 @@ func judgeSwitching(k quad.Known) Result {
 			Paths:    []quad.Path{"sheet.motors.outputs"},
 		})
 	}
+	var asSaid []Edit // what every speed controller says, so that taking it leaves none unlike the others
+	for _, o := range now.Outputs {
+		if o.Says > 0 {
+			asSaid = append(asSaid, Edit{quad.Path("sheet.motors.outputs." + o.Output + ".switching"), q(o.Says, "")})
+		}
+	}
 	for _, o := range now.Outputs {
 		l, want := o.Output, o.Meant
 		if want == 0 || o.Says == 0 || o.Says == want {
@@ -61,7 +67,7 @@ func judgeSwitching(k quad.Known) Result {
 				Title:    "Speed controller " + l + " switches otherwise than the sheet says",
 				Figures:  "It says " + q(o.Says, "kHz") + ", the sheet " + q(want, "kHz") + ".",
 				Why:      "It brakes and sounds as it is set, not as it is meant.",
-				Remedies: []Remedy{{Words: "Set it in the speed controller, and ask it again"}, {Words: "Or mean what it says", Edits: []Edit{{quad.Path("sheet.motors.outputs." + l + ".switching"), q(o.Says, "")}}}},
+				Remedies: []Remedy{{Words: "Set it in the speed controller, and ask it again"}, {Words: "Or mean what they all say", Edits: asSaid}},
 				Paths:    []quad.Path{at, quad.Path("sheet.motors.outputs." + l)},
 			})
 		}

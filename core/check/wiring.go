@@ -17,7 +17,7 @@ var wiringRules = []Rule{
 		Judge: func(k quad.Known) Result {
 			var r Result
 			for _, c := range wiring.Clashes(k.Parts, k.Sheet.Wiring.Ports) {
-				r.find(clashFinding(c))
+				r.find(clashFinding(k, c))
 			}
 			return r
 		},
@@ -213,7 +213,7 @@ func quiet(d quad.Device, r quad.Rail) string {
 }
 
 // clashFinding says one clash in words.
-func clashFinding(c wiring.Clash) Finding {
+func clashFinding(k quad.Known, c wiring.Clash) Finding {
 	port := quad.Path("sheet.wiring.ports." + c.Port + ".function")
 	wire := quad.Path("parts.wires." + c.Device)
 	set := func(words, value string) []Remedy {
@@ -226,7 +226,7 @@ func clashFinding(c wiring.Clash) Finding {
 		if told == "" {
 			told = "nothing"
 		}
-		return finding(Stop, "Nobody listens to the "+c.Device, "It is soldered to port "+c.Port+", which is told to do "+told+".", "The device talks and the board does not hear it.", set("Give port "+c.Port+" to the "+c.Device, string(c.Want)), wire, port)
+		return finding(Stop, "Nobody listens to the "+c.Device, "It is soldered to port "+c.Port+", which is told to do "+told+".", "The device talks and the board does not hear it.", listen(k, c, plan), wire, port)
 	case "nobody":
 		return finding(Fix, "Port "+c.Port+" listens for a "+c.Device+" that is not there", "Nothing of the kind is soldered to it.", "Noise on an open wire is taken for data.", set("Give port "+c.Port+" nothing to do", "nothing"), port, "parts.wires")
 	case "twice":
@@ -258,6 +258,20 @@ func clashFinding(c wiring.Clash) Finding {
 		return finding(Stop, "The "+c.Device+" and the "+c.Other+" have one address", "Both are on bus "+c.Port+".", "They answer together, and neither is understood.", by("Put one on another bus, or give it another address"), wire)
 	}
 	return finding(Stop, "The board has no bus "+c.Port, "The "+c.Device+" is said to be on it.", "There is no such pair of pads.", plan, wire, "parts.board.buses")
+}
+
+// listen is to have a port listen to what is soldered to it, and no other port for the same. The USB plug's port cannot be told.
+func listen(k quad.Known, c wiring.Clash, plan []Remedy) []Remedy {
+	if k.Parts.Board.Ports[c.Port].USB {
+		return plan
+	}
+	edits := []Edit{{quad.Path("sheet.wiring.ports." + c.Port + ".function"), `"` + string(c.Want) + `"`}}
+	for _, other := range quad.SortedKeys(k.Sheet.Wiring.Ports) {
+		if other != c.Port && k.Sheet.Wiring.Ports[other].Function == c.Want {
+			edits = append(edits, Edit{quad.Path("sheet.wiring.ports." + other + ".function"), `"` + string(quad.PortNothing) + `"`})
+		}
+	}
+	return []Remedy{{Words: "Give port " + c.Port + " to the " + c.Device, Edits: edits}}
 }
 
 func finding(w Weight, title, figures, why string, remedies []Remedy, paths ...quad.Path) Finding {

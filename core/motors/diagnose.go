@@ -192,3 +192,24 @@ func (o Order) Story() string {
 	}
 	return ""
 }
+
+// RotationsSeen are the rotation plans to choose from, by what was seen of outputs: the one that most motors agree with, both where as many
+// speak for either.
+func RotationsSeen(seen map[string]quad.MotorSeen) []quad.Rotation {
+	both := []quad.Rotation{quad.FrontLeftClockwise, quad.FrontLeftCounterClockwise}
+	var agree [2]int
+	for _, s := range seen {
+		for i, r := range both {
+			if s.Spin == r.Wants(s.Corner) {
+				agree[i]++
+			}
+		}
+	}
+	switch {
+	case agree[0] > agree[1]:
+		return both[:1]
+	case agree[1] > agree[0]:
+		return both[1:]
+	}
+	return both
+}

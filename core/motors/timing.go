@@ -79,12 +79,20 @@ func TimingOf(m quad.MotorsSheet, load float64) FrameTiming {
 	for _, rate := range usualLoops {
 		c := LoopChoice{Rate: rate, Fits: fits(rate)}
 		if load > 0 {
-			c.Load = math.Round(baseLoad + (load-baseLoad)*rate/m.LoopRate)
+			c.Load = math.Round(LoadAt(quad.LoopLoad{Load: load, Loop: m.LoopRate}, rate))
 			c.Busy = !LoadFits(c.Load)
 		}
 		out.Loops = append(out.Loops, c)
 	}
 	return out
+}
+
+// LoadAt a loop, %: as it was read, or foreseen from a reading at another loop.
+func LoadAt(read quad.LoopLoad, loop float64) float64 {
+	if read.Loop <= 0 || read.Loop == loop {
+		return read.Load
+	}
+	return math.Round(baseLoad + (read.Load-baseLoad)*loop/read.Loop)
 }
 
 // baseLoad of a processor without the loop, %.

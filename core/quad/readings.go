@@ -256,12 +256,23 @@ func (m MotorStart) Words() string {
 // Least throttle at which it both starts and keeps turning.
 func (m MotorStart) Least() float64 { return max(m.Starts, m.Stops, m.BackStarts, m.BackStops) }
 
+// LoopLoad is how busy a board's processor is at a loop rate.
+type LoopLoad struct {
+	Load float64 `json:"load" unit:"%" label:"Load" least:"0" most:"100" because:"a share of full"`
+	Loop float64 `json:"loop" unit:"Hz" label:"At a loop of" least:"100" most:"32000" because:"no board here loops faster"`
+}
+
+// Words of it.
+func (l LoopLoad) Words() string {
+	return Quantity(l.Load, "%") + " at " + Quantity(l.Loop, "Hz")
+}
+
 type MotorsReadings struct {
 	Outputs   map[string]*Reading[MotorSeen]  `json:"outputs,omitempty" label:"Output" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction."`
 	StartsAt  *Reading[float64]               `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts." least:"0" most:"100" because:"a share of full"`
 	Starts    map[string]*Reading[MotorStart] `json:"starts,omitempty" label:"Start and run-down of" how:"Props off. Raise it slowly until it turns, then lower it as slowly until it stops."`
 	Hot       *Reading[HotMotor]              `json:"hot,omitempty" label:"Motor hotter than the others after a minute" how:"Props off. A minute at idle, pack out, then touch each bell with the back of a finger."`
-	Load      *Reading[float64]               `json:"load,omitempty" unit:"%" label:"Processor load at this loop rate" how:"Armed at idle, props off, everything that flies switched on: the board shows its load." least:"0" most:"100" because:"a share of full"`
+	Load      *Reading[LoopLoad]              `json:"load,omitempty" label:"Processor load" how:"Armed at idle, props off, everything that flies switched on: the board shows its load."`
 	Trial     *Reading[SwitchingTrial]        `json:"trial,omitempty" label:"Switching frequency tried" how:"Fly the same hard throttle cut twice, recorded: before, and with the frequency tried. From each trace the rotation that nobody asked for in the second after the cut, one sigma; 0 is not flown yet."`
 	RestStill *Reading[bool]                  `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four bells stand still."`
 }

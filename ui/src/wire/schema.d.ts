@@ -1911,7 +1911,7 @@ export interface components {
         };
         EventBody: {
             /** @enum {string} */
-            event: "crash" | "repair" | "solder" | "flash" | "remount";
+            event: "" | "crash" | "repair" | "solder" | "flash" | "remount";
             note?: string;
         };
         FaultShown: {
