@@ -4,6 +4,7 @@ package mariadb
 import (
 	"context"
 	"crypto/rand"
+	"crypto/sha256"
 	"encoding/hex"
 	"fmt"
 	"log/slog"
@@ -79,12 +80,7 @@ func Start(ctx context.Context, dir string, port int) (*Server, error) {
 	if err := os.WriteFile(setup, []byte(sql), 0o600); err != nil {
 		return nil, err
 	}
-	// The socket's path must stay short, whatever the folder, and be this server's alone.
-	tag, err := random(6)
-	if err != nil {
-		return nil, err
-	}
-	socket := filepath.Join(os.TempDir(), "perch-"+tag+".sock")
+	socket := socketOf(dir)
 	s := &Server{
 		dir: dir, socket: socket, daemon: daemon, DSN: fmt.Sprintf("perch:%s@tcp(127.0.0.1:%d)/perch", password, port),
 		args: []string{
@@ -99,6 +95,20 @@ func Start(ctx context.Context, dir string, port int) (*Server, error) {
 		return nil, err
 	}
 	return s, nil
+}
+
+// longestSocket is what the kernel takes for a socket's path, bytes, with the one that ends it.
+const longestSocket = 104
+
+// socketOf a server's folder is in it, so that it goes away with it. A folder whose path is too long for that has one in the temporary folder,
+// always the same, so that a server that was killed leaves no more than one.
+func socketOf(dir string) string {
+	socket := filepath.Join(dir, "mariadb.sock")
+	if len(socket) < longestSocket {
+		return socket
+	}
+	sum := sha256.Sum256([]byte(dir))
+	return filepath.Join(os.TempDir(), fmt.Sprintf("perch-%x.sock", sum[:6]))
 }
 
 // run starts the process and waits until it lets in.
