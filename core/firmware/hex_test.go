@@ -92,6 +92,59 @@ func TestParseHexNamesTheDamage(t *testing.T) {
 	}
 }
 
+// One bit of any byte of a record of any type, the checksum's own too, is noticed at its line.
+func TestEveryRecordsChecksumCounts(t *testing.T) {
+	good := []string{line(2, 0, 0x12, 0x34), line(4, 0, 8, 1), line(3, 0, 0, 1, 0, 2), line(0, 0x10, 1, 2, 3), end}
+	alternative := append([]string{line(5, 0, 8, 0, 1, 0x40)}, good[3:]...)
+	for _, lines := range [][]string{good, alternative} {
+		for n, l := range lines {
+			for at := 1; at+1 < len(l); at += 2 {
+				var b byte
+				if _, err := fmt.Sscanf(l[at:at+2], "%02X", &b); err != nil {
+					t.Fatal(err)
+				}
+				for bit := range 8 {
+					if at == 1 {
+						continue // the length's own: the line is then too long or too short, which is said first
+					}
+					damaged := slices.Clone(lines)
+					damaged[n] = l[:at] + fmt.Sprintf("%02X", b^1<<bit) + l[at+2:]
+					if _, err := ParseHex([]byte(strings.Join(damaged, "\n"))); code(err) != fmt.Sprintf("hex-checksum line %d", n+1) {
+						t.Fatalf("%s damaged to %s: %v", l, damaged[n], err)
+					}
+				}
+			}
+		}
+	}
+}
+
+// Sizes just under and just over each limit.
+func TestHexLimits(t *testing.T) {
+	records := func(bytes int) string {
+		var out strings.Builder
+		for at := 0; at < bytes; at += 255 {
+			if at%0x10000 < 255 || at == 0 {
+				fmt.Fprintf(&out, "%s\n", line(4, 0, byte(at>>24), byte(at>>16)))
+			}
+			fmt.Fprintf(&out, "%s\n", line(0, uint16(at), make([]byte, min(255, bytes-at))...))
+		}
+		return out.String() + end
+	}
+	if img, err := ParseHex([]byte(records(maxImage))); err != nil || img.Size() != maxImage {
+		t.Errorf("the largest image: %d, %v", img.Size(), err)
+	}
+	if _, err := ParseHex([]byte(records(maxImage + 1))); !strings.HasPrefix(code(err), "too-large line") {
+		t.Errorf("a byte more: %v", err)
+	}
+	blank := func(n int) []byte { return append(bytes.Repeat([]byte("\n"), n-len(end)), end...) }
+	if _, err := ParseHex(blank(3 * maxImage)); err != nil {
+		t.Errorf("the longest file: %v", err)
+	}
+	if _, err := ParseHex(blank(3*maxImage + 1)); code(err) != "too-large " {
+		t.Errorf("a byte more: %v", err)
+	}
+}
+
 func TestHexRoundTrip(t *testing.T) {
 	for seed := range uint64(60) {
 		r := rand.New(rand.NewPCG(seed, 2))

@@ -1,0 +1,146 @@
+package proof_test
+
+import (
+	"slices"
+	"testing"
+	"time"
+
+	"vividperch/core/check"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+)
+
+func judged(s check.Station, w check.Weight, title string, accepted bool) proof.Judged {
+	j := proof.Judged{Finding: check.Finding{Rule: string(s) + ".x", Subject: title, Station: s, Weight: w, Title: title}}
+	if accepted {
+		j.Accepted = &proof.Acceptance{Reason: "so be it"}
+	}
+	return j
+}
+
+// What is to be done, in the order to do it in: stops wherever they are, then proofs that fell, then along the line.
+func TestNextInOrder(t *testing.T) {
+	ask := func(s check.Station, label string) check.Ask {
+		return check.Ask{Station: s, Path: quad.Path("readings." + label), Label: label}
+	}
+	st := []proof.Standing{
+		{Station: check.Airframe, State: proof.HasFix, Findings: []proof.Judged{
+			judged(check.Airframe, check.Fix, "small capacitor", false), judged(check.Airframe, check.Fix, "soft pack", true), judged(check.Airframe, check.Note, "fast tips", false),
+		}},
+		{Station: check.FirstPower, State: proof.Ready, MaySign: true},
+		{Station: check.Firmware, State: proof.Proven, MaySign: false},
+		{Station: check.Wiring, State: proof.Stale, Why: []string{"soldering came after"}, MaySign: true},
+		{Station: check.Link, State: proof.Stale, Asks: []check.Ask{ask(check.Link, "channels move")}},
+		{Station: check.Sticks, State: proof.Open, Asks: []check.Ask{ask(check.Sticks, "roll")}},
+		{Station: check.Motors, State: proof.HasStop, Findings: []proof.Judged{judged(check.Motors, check.Stop, "wrong way", false), judged(check.Motors, check.Stop, "board differs", false)}},
+		{Station: check.FirstFlight, State: proof.HasStop, Findings: []proof.Judged{judged(check.FirstFlight, check.Stop, "board differs", false)}},
+	}
+	want := []proof.Todo{
+		{Station: check.Motors, Kind: "stop", Words: "wrong way", Rule: "motors.x"},
+		{Station: check.Motors, Kind: "stop", Words: "board differs", Rule: "motors.x"}, // once, though two stations find it
+		{Station: check.Wiring, Kind: "prove", Words: "Look at Wiring again and sign it: soldering came after"},
+		{Station: check.Link, Kind: "prove", Words: "channels move", Path: "readings.channels move"},
+		{Station: check.Airframe, Kind: "fix", Words: "small capacitor", Rule: "airframe.x"},
+		{Station: check.FirstPower, Kind: "sign", Words: "Sign First power"},
+		{Station: check.Sticks, Kind: "reading", Words: "roll", Path: "readings.roll"},
+	}
+	if got := proof.Next(st); !slices.Equal(got, want) {
+		t.Errorf("got\n%+v, want\n%+v", got, want)
+	}
+}
+
+// An acceptance stands for one subject of one rule, whatever its words; one from before subjects were kept stands for its title. It lapses
+// with anything that its rule reads, and stands for no stop.
+func TestAcceptanceIsOfRuleAndSubject(t *testing.T) {
+	c := signed(t)
+	set(t, &c.Known, "readings.senses.levelRoll", "3")
+	find := func(c proof.Case) proof.Judged {
+		for _, f := range proof.Standings(c)[check.Senses.Number()-1].Findings {
+			if f.Rule == "senses.level" {
+				return f
+			}
+		}
+		t.Fatal("a level that is off finds nothing")
+		return proof.Judged{}
+	}
+	f := find(c)
+	a, err := proof.Accept(f.Finding, c.Known, morning, "a pilot", "  a gravel field ")
+	if err != nil || a.Reason != "a gravel field" || a.Subject != f.Subject || a.By != "a pilot" {
+		t.Fatalf("%+v, %v", a, err)
+	}
+	for _, x := range []struct {
+		name   string
+		change func(*proof.Acceptance)
+		stands bool
+	}{
+		{"as it was accepted", func(*proof.Acceptance) {}, true},
+		{"worded otherwise since", func(a *proof.Acceptance) { a.Title = "The level was off" }, true},
+		{"of another subject", func(a *proof.Acceptance) { a.Subject = "pitch alone" }, false},
+		{"of another rule", func(a *proof.Acceptance) { a.Rule = "senses.still" }, false},
+		{"taken back", func(a *proof.Acceptance) { a.Reason = "" }, false},
+		{"of old, by its title", func(a *proof.Acceptance) { a.Subject = "" }, true},
+		{"of old, by another title", func(a *proof.Acceptance) { a.Subject, a.Title = "", "The level was off" }, false},
+	} {
+		one := a
+		x.change(&one)
+		c.Accepted = []proof.Acceptance{one}
+		st := proof.Standings(c)[check.Senses.Number()-1]
+		if got := find(c).Accepted != nil; got != x.stands || st.Accepted != map[bool]int{true: 1}[x.stands] || st.Fixes != map[bool]int{false: 1}[x.stands] {
+			t.Errorf("%s: stands %v; %d accepted, %d open", x.name, got, st.Accepted, st.Fixes)
+		}
+	}
+	c.Accepted = []proof.Acceptance{a}
+	set(t, &c.Known, "readings.senses.levelRoll", "3.5")
+	if find(c).Accepted != nil {
+		t.Error("it outlives what it was about")
+	}
+	for _, x := range []struct {
+		weight check.Weight
+		reason string
+		code   string
+	}{{check.Stop, "why not", "stop-stands"}, {check.Note, "why not", "only-a-note"}, {check.Fix, " \n", "no-reason"}, {check.Fix, string(make([]rune, 501)), "reason-too-long"}, {check.Fix, string(make([]rune, 500)), ""}} {
+		g := f.Finding
+		g.Weight = x.weight
+		_, err := proof.Accept(g, c.Known, morning, "a pilot", x.reason)
+		got := ""
+		if fault := quad.AsFault(err); fault != nil {
+			got = fault.Code
+		}
+		if got != x.code {
+			t.Errorf("a %s for %d characters: %q, want %q", x.weight, len(x.reason), got, x.code)
+		}
+	}
+}
+
+// A reading kept in another zone ends with the day of where it is judged, whichever way the zones lie; a release ends at the pilot's own
+// midnight.
+func TestDaysAreTheJudgesOwn(t *testing.T) {
+	east, west := time.FixedZone("east", 10*3600), time.FixedZone("west", -9*3600)
+	for _, x := range []struct {
+		name   string
+		kept   time.Time
+		judged time.Time
+		good   bool
+	}{
+		{"kept in the west on the 3rd, which is the 4th in the east", time.Date(2026, 5, 3, 20, 0, 0, 0, west), time.Date(2026, 5, 4, 23, 59, 0, 0, east), true},
+		{"the same, a minute after the east's midnight", time.Date(2026, 5, 3, 20, 0, 0, 0, west), time.Date(2026, 5, 5, 0, 0, 0, 0, east), false},
+		{"kept in the east on the 5th, which is the 4th in the west", time.Date(2026, 5, 5, 9, 0, 0, 0, east), time.Date(2026, 5, 4, 23, 59, 0, 0, west), true},
+		{"the same, after the west's midnight", time.Date(2026, 5, 5, 9, 0, 0, 0, east), time.Date(2026, 5, 5, 0, 0, 0, 0, west), false},
+		{"kept in UTC late, judged in the east next day", time.Date(2026, 5, 4, 13, 59, 0, 0, time.UTC), time.Date(2026, 5, 5, 0, 0, 0, 0, east), false},
+		{"kept in UTC a minute later, which is the east's next day", time.Date(2026, 5, 4, 14, 0, 0, 0, time.UTC), time.Date(2026, 5, 5, 23, 59, 59, 0, east), true},
+	} {
+		c := signed(t)
+		c.Known.Readings.FirstFlight.Wind.At = x.kept
+		c.Context.Now = x.judged
+		asked := slices.ContainsFunc(check.All(c.Known, c.Context).Asks, func(a check.Ask) bool { return a.Path == "readings.firstFlight.wind" })
+		if asked == x.good {
+			t.Errorf("%s: asked again %v", x.name, asked)
+		}
+	}
+	for _, zone := range []*time.Location{east, west, time.UTC} {
+		at := time.Date(2026, 12, 31, 23, 59, 59, 0, zone)
+		if got, want := proof.Midnight(at), time.Date(2027, 1, 1, 0, 0, 0, 0, zone); !got.Equal(want) {
+			t.Errorf("%s: until %v, want %v", at, got, want)
+		}
+	}
+}
