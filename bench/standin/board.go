@@ -5,6 +5,7 @@ import (
 
 	"vividperch/bench/protocol"
 	"vividperch/core/firmware"
+	"vividperch/core/quad"
 )
 
 func (d *Device) needRunning() error {
@@ -75,6 +76,9 @@ func (d *Device) chooseVehicle() {
 // start the firmware with what is in the settings store: names that it does not know are forgotten, values that it
 // cannot hold and those that are not there are its defaults. It does not know what an older version meant by them.
 func (d *Device) start(b *firmware.Build) error {
+	if familyOf(b.Line.Name) == nil {
+		return quad.Faultf("kit", "line", "no stand-in speaks for %s", b.Line.Name)
+	}
 	before, settings := d.build, d.settings
 	d.build, d.settings = b, map[string]string{}
 	for _, s := range b.Facts.Settings {

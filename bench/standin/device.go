@@ -74,6 +74,9 @@ func New(kit Kit, seed uint64) (*Device, error) {
 	if err != nil {
 		return nil, quad.Faultf("kit", "line", "no stand-in speaks for %s %s: %v", kit.Line, kit.Version, err)
 	}
+	if familyOf(kit.Line) == nil {
+		return nil, quad.Faultf("kit", "line", "no stand-in speaks for %s", kit.Line)
+	}
 	kit = kit.clone()
 	d := &Device{
 		kit: kit, rng: rand.New(rand.NewPCG(seed, 7)),

@@ -125,7 +125,7 @@ func (d *Device) level(nothing) error {
 	if err := d.needRunning(); err != nil {
 		return err
 	}
-	maps.Copy(d.settings, levels[d.build.Line.Name](d.kit.Mount.Roll+d.tilt[0], d.kit.Mount.Pitch+d.tilt[1]))
+	maps.Copy(d.settings, familyOf(d.build.Line.Name).levels(d.kit.Mount.Roll+d.tilt[0], d.kit.Mount.Pitch+d.tilt[1]))
 	return d.mean()
 }
 

@@ -92,3 +92,7 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 	}
 	return m
 }
+
+func marramLevels(roll, pitch float64) map[string]string {
+	return map[string]string{"found.level.roll": whole(10 * roll), "found.level.pitch": whole(10 * pitch), "found.level.done": "1"}
+}

@@ -34,14 +34,34 @@ type meaning struct {
 	barometer, satellite  bool
 }
 
-// meanings by line. after says whether the version is that one or a later one.
-var meanings = map[string]func(r raws, after func(version string) bool) meaning{
-	"Marram": marramMeaning, "Spindrift": spindriftMeaning, "Shingle": shingleMeaning,
+// family is what a firmware line's boards do by themselves, which no dictionary tells.
+type family struct {
+	line string
+	// means takes raw settings for what they make a board do. after says whether the version is that one or a later one.
+	means func(r raws, after func(version string) bool) meaning
+	// levels are the settings that say how the board hangs when its pilot calls that level, deg.
+	levels func(roll, pitch float64) map[string]string
+}
+
+// families that the stand-in speaks for: one entry a line.
+var families = []family{
+	{"Marram", marramMeaning, marramLevels},
+	{"Spindrift", spindriftMeaning, spindriftLevels},
+	{"Shingle", shingleMeaning, shingleLevels},
+}
+
+func familyOf(line string) *family {
+	for i := range families {
+		if families[i].line == line {
+			return &families[i]
+		}
+	}
+	return nil
 }
 
 // mean takes raw settings of a build for what they make its board do.
 func meanOf(b *firmware.Build, settings map[string]string) meaning {
-	return meanings[b.Line.Name](raws{settings, b.Line.Separator}, func(version string) bool {
+	return familyOf(b.Line.Name).means(raws{settings, b.Line.Separator}, func(version string) bool {
 		step := firmware.StepBetween("", version, "", b.Version.Version)
 		return step == firmware.SameVersion || step == firmware.Within || step == firmware.Major
 	})

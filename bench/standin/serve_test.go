@@ -128,6 +128,48 @@ func TestWhoeverHeldIsGone(t *testing.T) {
 	}
 }
 
+// Two programs at one device: the end of the one that holds nothing leaves the other's hold alone.
+func TestAnothersEndLeavesTheHold(t *testing.T) {
+	address := serve(t, true)
+	holds, other := dial(t, address, nil), dial(t, address, nil)
+	call(t, holds, protocol.MethodSet, protocol.Things{Pack: on(true)})
+	step(t, holds, 600)
+	call(t, other, protocol.MethodLook, nil)
+	call(t, holds, protocol.MethodMotion, protocol.Motion{Kind: "spin", Output: "A", Level: 6})
+	other.Close()
+	<-other.Closed()
+	// Whatever the bench does about the end of a connection it has done once it has taken another and let it go as well.
+	third := dial(t, address, nil)
+	third.Close()
+	<-third.Closed()
+	dial(t, address, nil)
+	if l := step(t, holds, 100); l.Motion != "spin" || !l.Corners[quad.FrontRight].Turning {
+		t.Errorf("the hold ended with somebody else's connection: %q, %+v", l.Motion, l.Corners)
+	}
+}
+
+// Another quad put on the bench ends every connection, and its messages reach nobody who spoke to the one before.
+func TestAnotherQuadEndsEveryConnection(t *testing.T) {
+	first, second := benchtest.Dunlin(t), benchtest.Kit(t, "godwit")
+	address := benchtest.ServeShelf(t, first, second)
+	var strange atomic.Int64
+	d := dial(t, address, func(l protocol.Live) {
+		if l.Mark.Serial != first.Serial {
+			strange.Add(1)
+		}
+	})
+	if err := d.Do(t.Context(), protocol.MethodPlace, protocol.Place{Quad: second.Name}); err != nil {
+		t.Fatal(err)
+	}
+	<-d.Closed()
+	if strange.Load() > 0 {
+		t.Errorf("%d messages of another quad", strange.Load())
+	}
+	if now := dial(t, address, nil).Welcome().Board; now.Serial != second.Serial || now.Quad != second.Name || now.Target != second.Target {
+		t.Errorf("on the bench is %+v", now)
+	}
+}
+
 // By the wall clock it sends at least twenty live messages a second, in order.
 func TestLiveMessages(t *testing.T) {
 	var n, last atomic.Int64

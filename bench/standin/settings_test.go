@@ -2,6 +2,7 @@ package standin
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"vividperch/bench/protocol"
@@ -222,5 +223,22 @@ func TestEveryMappedSettingDoesWhatTheSheetSays(t *testing.T) {
 		if !seen[p] {
 			t.Errorf("%s is checked, but no longer mapped", p)
 		}
+	}
+}
+
+// Every line that ships has one entry that speaks for its boards, and no line has two.
+func TestEveryLineHasItsFamily(t *testing.T) {
+	var names []string
+	for _, f := range families {
+		names = append(names, f.line)
+	}
+	slices.Sort(names)
+	if want := firmware.LineNames(); !slices.Equal(names, want) {
+		t.Errorf("families %v, lines %v", names, want)
+	}
+	k := kit()
+	k.Line = "Unheard"
+	if _, err := New(k, 1); err == nil {
+		t.Error("a board of a line that nobody speaks for")
 	}
 }

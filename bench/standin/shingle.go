@@ -2,6 +2,7 @@ package standin
 
 import (
 	"math"
+	"strconv"
 
 	"vividperch/core/flight"
 	"vividperch/core/quad"
@@ -87,4 +88,9 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		m.reversed[letter] = r.bit("EscTurned", i)
 	}
 	return m
+}
+
+func shingleLevels(roll, pitch float64) map[string]string {
+	radians := func(deg float64) string { return strconv.FormatFloat(math.Round(deg*math.Pi/180*1e4)/1e4, 'f', -1, 64) }
+	return map[string]string{"LevelRoll": radians(roll), "LevelPitch": radians(pitch), "LevelDone": "1"}
 }

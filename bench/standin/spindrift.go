@@ -81,3 +81,7 @@ func spindriftMeaning(r raws, after func(string) bool) meaning {
 	}
 	return m
 }
+
+func spindriftLevels(roll, pitch float64) map[string]string {
+	return map[string]string{"level-roll-cd": whole(100 * roll), "level-pitch-cd": whole(100 * pitch), "level-found": "1"}
+}

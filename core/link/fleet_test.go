@@ -117,4 +117,12 @@ func TestFreeNumber(t *testing.T) {
 	if got := FreeNumber(g, own, fleet); got != 0 {
 		t.Errorf("all are taken, but %d is free", got)
 	}
+	for i := range 63 { // whichever is given up, the last included, is found
+		held := fleet[fmt.Sprint(i)]
+		delete(fleet, fmt.Sprint(i))
+		if got := FreeNumber(g, own, fleet); got != i+1 {
+			t.Errorf("only %d is free, but %d is offered", i+1, got)
+		}
+		fleet[fmt.Sprint(i)] = held
+	}
 }

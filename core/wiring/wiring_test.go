@@ -428,3 +428,48 @@ func TestWhichFindsTheWrongWire(t *testing.T) {
 		t.Errorf("a port that is told nothing: %v", got)
 	}
 }
+
+// A device on a rail: what it takes, what the rail gives, with a fifth to spare, each just inside and just outside.
+func TestRails(t *testing.T) {
+	for _, c := range []struct {
+		name   string
+		device quad.Device
+		rail   quad.Rail
+		cells  int
+		wrong  bool
+		spare  float64
+	}{
+		{"takes what there is", quad.Device{Least: 4.5, Most: 5.5, Draw: 800}, quad.Rail{Volts: 5, Most: 960}, 0, false, 0},
+		{"one milliampere too little left", quad.Device{Least: 4.5, Most: 5.5, Draw: 800}, quad.Rail{Volts: 5, Most: 959}, 0, false, -1},
+		{"just enough volts", quad.Device{Least: 5, Most: 9}, quad.Rail{Volts: 5, Most: 1000}, 0, false, 1000},
+		{"a hundredth too few", quad.Device{Least: 5.01, Most: 9}, quad.Rail{Volts: 5, Most: 1000}, 0, true, 1000},
+		{"just not too many", quad.Device{Least: 3, Most: 5}, quad.Rail{Volts: 5, Most: 1000}, 0, false, 1000},
+		{"a hundredth too many", quad.Device{Least: 3, Most: 4.99}, quad.Rail{Volts: 5, Most: 1000}, 0, true, 1000},
+		{"noisy where it wants quiet", quad.Device{Least: 3, Most: 6, Quiet: true}, quad.Rail{Volts: 5, Most: 1000}, 0, true, 1000},
+		{"quiet where it wants quiet", quad.Device{Least: 3, Most: 6, Quiet: true}, quad.Rail{Volts: 5, Most: 1000, Quiet: true}, 0, false, 1000},
+		{"the pack's own rail, a full pack just taken", quad.Device{Least: 13.2, Most: 16.8}, quad.Rail{Most: 1000}, 4, false, 1000},
+		{"a full pack too much", quad.Device{Least: 13.2, Most: 16.7}, quad.Rail{Most: 1000}, 4, true, 1000},
+		{"an empty pack too little", quad.Device{Least: 13.3, Most: 16.8}, quad.Rail{Most: 1000}, 4, true, 1000},
+		{"the pack's own rail without a pack", quad.Device{Least: 3, Most: 30}, quad.Rail{Most: 1000}, 0, true, 1000},
+	} {
+		p := parts(whole)
+		c.device.Function = quad.PortVideo
+		p.Devices["camera"] = c.device
+		p.Wires["camera"] = quad.Wire{Port: "1", Rail: "x"}
+		p.Board.Rails = map[string]quad.Rail{"x": c.rail, "other": {Volts: 5, Most: 500}}
+		if c.cells > 0 {
+			p.Packs = map[string]quad.Pack{"grey": {Cells: c.cells}}
+		}
+		for _, s := range Rails(p) {
+			if s.Rail == "other" {
+				if len(s.Devices)+len(s.Wrong) > 0 {
+					t.Errorf("%s: %v hang on the other rail", c.name, s.Devices)
+				}
+				continue
+			}
+			if got := slices.Contains(s.Wrong, "camera"); got != c.wrong || math.Abs(s.Spare-c.spare) > 1e-9 || !slices.Equal(s.Devices, []string{"camera"}) {
+				t.Errorf("%s: wrong %v, spare %v mA, on it %v", c.name, got, s.Spare, s.Devices)
+			}
+		}
+	}
+}
