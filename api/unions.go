@@ -2,6 +2,7 @@ package api
 
 import (
 	"reflect"
+	"slices"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -32,7 +33,7 @@ var unions = map[reflect.Type][]string{
 	reflect.TypeFor[quad.Source]():           words(quad.Measured, quad.Declared, quad.Assumed),
 	reflect.TypeFor[motors.Turn]():           words(motors.Turns[:]...),
 	reflect.TypeFor[check.Weight]():          words(check.Stop, check.Fix, check.Note),
-	reflect.TypeFor[check.Event]():           words(check.Events...),
+	reflect.TypeFor[check.Event]():           words(slices.Concat(check.Events, []check.Event{check.NewBoard})...),
 	reflect.TypeFor[proof.Scope]():           words(proof.Hover, proof.Free, proof.Return),
 	reflect.TypeFor[sticks.Hold]():           words(sticks.Sure, sticks.Near, sticks.Edge),
 	reflect.TypeFor[quad.ModulesOn]():        quad.ModulesOn("").Enum(),

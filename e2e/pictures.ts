@@ -85,14 +85,14 @@ test('pictures', async ({ page, request }) => {
   await shoot(page, 'rehearsal')
 
   await type('loss.output', 'silence')
-  await type('loss.response', 1.24)
+  await type('loss.response', { motors: 'stopped', after: 1.24 })
   await type('loss.rearms', false)
   await page.goto('/quads/1/link-loss')
   await expect(page.getByText('measured: stopped at 1.24 s')).toBeVisible()
   await shoot(page, 'link-loss')
 
   for (const [corner, hand] of Object.entries({ frontLeft: 'clockwise', frontRight: 'counterClockwise', rearLeft: 'counterClockwise' }))
-    await type(`firstFlight.propellers.${corner}`, hand)
+    await type(`firstFlight.propellers.${corner}`, { hand, packOut: true })
   await type('firstFlight.wind', 3)
   await type('firstFlight.gust', 5)
   await type('firstFlight.clear', 18)

@@ -4,14 +4,15 @@ import { defineConfig } from '@playwright/test'
 // at a time; the speeds are measured after them, alone.
 export default defineConfig({
   testDir: '.',
+  globalSetup: './prepare.ts',
   projects: [
     { name: 'stories', testMatch: '*.spec.ts', testIgnore: 'speed.spec.ts' },
     { name: 'speed', testMatch: 'speed.spec.ts', dependencies: ['stories'] },
   ],
   workers: 2,
   fullyParallel: true,
-  // A busy machine may break a hold or miss a frame; what fails twice is broken.
-  retries: 1,
+  // What is told twice would hide what is told wrongly.
+  retries: 0,
   timeout: 150_000,
   expect: { timeout: 10_000 },
   reporter: [['list']],

@@ -1,6 +1,6 @@
 // Starts the real program for one story: its own data folder, database and bench; nothing shared, nothing kept.
 import { type ChildProcess, spawn } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { constants, cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { test as base, expect, type Page } from '@playwright/test'
@@ -23,8 +23,10 @@ export class Program {
     return Number(readFileSync(join(this.folder, 'mariadb.pid'), 'utf8'))
   }
 
-  /** Starts it, or starts it again where it was. */
+  /** Starts it, or starts it again where it was. The first start with the demo world is on a copy of the prepared folder. */
   async start(): Promise<void> {
+    const prepared = process.env.PERCH_PREPARED
+    if (!this.address && prepared && !this.more.includes('--no-demo')) cpSync(prepared, this.folder, { recursive: true, mode: constants.COPYFILE_FICLONE })
     const port = this.address ? new URL(this.address).port : '0'
     const p = spawn(join(root, 'build/perch'), ['serve', '--data', this.folder, '--port', port, '--page', join(root, 'ui/dist'), ...this.more], {
       stdio: ['ignore', 'pipe', 'inherit'],

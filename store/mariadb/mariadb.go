@@ -86,7 +86,7 @@ func Start(ctx context.Context, dir string, port int) (*Server, error) {
 		args: []string{
 			"--no-defaults", "--datadir=" + data, "--tmpdir=" + temporary, "--socket=" + socket, "--pid-file=" + filepath.Join(dir, "mariadb.pid"),
 			"--bind-address=127.0.0.1", fmt.Sprintf("--port=%d", port), "--init-file=" + setup, "--skip-name-resolve", "--skip-log-bin",
-			"--innodb-flush-log-at-trx-commit=1", "--innodb-buffer-pool-size=64M", "--performance-schema=OFF", "--max-connections=60",
+			"--innodb-flush-log-at-trx-commit=1", "--innodb-buffer-pool-size=64M", "--innodb-log-file-size=16M", "--performance-schema=OFF", "--max-connections=60",
 			"--character-set-server=utf8mb4", "--user=" + userName(), "--log-error=" + filepath.Join(dir, "mariadb.log"),
 		},
 	}

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext, useState } from 'react'
 import { tellError } from '../shell/say'
 import { acts, bench, type QuadView, server, told, useAct } from '../wire/client'
-import { useLive } from '../wire/live'
+import { type LiveState, useLive } from '../wire/live'
 
 type BenchFor = Awaited<ReturnType<typeof ask>>
 const ask = (id: number) => told(server.GET('/api/quads/{id}/bench', { params: { path: { id } } }))
@@ -15,6 +15,12 @@ export const useWhose = () => useContext(Own)
 
 /** Whether what lies on the bench is the quad that is shown. */
 export const useOwn = () => useWhose()?.same ?? false
+
+/** What can be seen of the bench, of the quad that is shown: nothing of another's counts. */
+export function useOwnBench(select: (s: LiveState) => boolean): boolean {
+  const own = useOwn()
+  return useLive(select) && own
+}
 
 /** Asks anew whenever another quad comes onto the bench, or the quad that is shown has changed. */
 export function WhoseBench({ quad, children }: { quad: QuadView; children: ReactNode }) {

@@ -56,7 +56,7 @@ export function Book() {
               {[...q.events].reverse().map((e) => (
                 <tr key={e.at}>
                   <td>{dateTime(e.at)}</td>
-                  <td>{events.find(([x]) => x === e.event)?.[1] ?? e.event}</td>
+                  <td>{e.event === 'board' ? 'Another board' : events.find(([x]) => x === e.event)?.[1]}</td>
                   <td>{e.note}</td>
                 </tr>
               ))}

@@ -1,8 +1,8 @@
 import { useState } from 'react'
+import { useOwnBench } from '../bench/whose'
 import { when } from '../line/proof-bar'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, type Schemas, useAct } from '../wire/client'
-import { useLive } from '../wire/live'
 
 export type Controller = Schemas['ControllerState']
 
@@ -18,7 +18,7 @@ export function Board({ quad, controllers }: { quad: QuadView; controllers: Cont
   const identify = useAct(quad.id, () => acts.take(quad.id, 'readings.firmware.identity'))
   const save = useAct(quad.id, (why: string) => acts.saveBoard(quad.id, why))
   const [why, setWhy] = useState('')
-  const powered = useLive((s) => Boolean(s.live && s.live.board !== 'off'))
+  const powered = useOwnBench((s) => Boolean(s.live && s.live.board !== 'off'))
   const busy = identify.isPending || save.isPending
   return (
     <div className="two wide-left">
@@ -86,7 +86,7 @@ export function Board({ quad, controllers }: { quad: QuadView; controllers: Cont
 
 function SpeedControllers({ quad, controllers }: { quad: QuadView; controllers: Controller[] }) {
   const ask = useAct(quad.id, (output: string) => acts.take(quad.id, `readings.firmware.speedControllers.${output}`))
-  const pack = useLive((s) => s.live?.pack ?? false)
+  const pack = useOwnBench((s) => s.live?.pack ?? false)
   const askAll = async () => {
     for (const c of controllers) await ask.mutateAsync(c.output)
   }

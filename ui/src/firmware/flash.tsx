@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { useOwnBench } from '../bench/whose'
 import { tellError } from '../shell/say'
 import { acts, bench, checkImage, type QuadView, type Schemas, useAct } from '../wire/client'
 import { useLive } from '../wire/live'
@@ -11,8 +12,8 @@ export function Flash({ quad, controllers }: { quad: QuadView; controllers: Cont
   const [wrong, setWrong] = useState('')
   const [whole, setWhole] = useState(false)
   const flash = useAct(quad.id, (output: string) => acts.flash(quad.id, { text, whole: whole && !output, output: output || undefined }))
-  const usb = useLive((s) => s.live?.usb ?? false)
-  const pack = useLive((s) => s.live?.pack ?? false)
+  const usb = useOwnBench((s) => s.live?.usb ?? false)
+  const pack = useOwnBench((s) => s.live?.pack ?? false)
   const boot = useLive((s) => s.live?.board === 'bootloader')
   const pick = async (f?: File) => {
     setSeen(null)

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { useOwnBench } from '../bench/whose'
 import { tellError } from '../shell/say'
 import { links, type QuadView, type Schemas, useAct } from '../wire/client'
 import { useLive } from '../wire/live'
@@ -10,7 +11,7 @@ const where = { radio: 'at the radio', receiver: 'at the receiver', quad: 'at th
 /** Binding as a task card: the cautions, then step after step, each ticked by what the bench shows. */
 export function Bind({ quad, view, onWhy }: { quad: QuadView; view: Schemas['LinkView']; onWhy: () => void }) {
   const gear = view.gear
-  const connected = useLive((s) => s.status?.connected ?? false)
+  const connected = useOwnBench((s) => s.status?.connected ?? false)
   const state = useLive((s) => (s.binding && s.binding.quad === quad.id ? JSON.stringify(s.binding) : ''))
   const guided = state ? (JSON.parse(state) as Schemas['BindingState']) : null
   const runs = Boolean(guided && !guided.ended)

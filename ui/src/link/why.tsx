@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { useOwnBench } from '../bench/whose'
 import { tellError } from '../shell/say'
 import { links, type QuadView, type Schemas } from '../wire/client'
-import { useLive } from '../wire/live'
 import { Strip } from './light'
 
 type Asked = { id: string; question: string; answer: string; words: string; says: string }
@@ -11,7 +11,7 @@ type Asked = { id: string; question: string; answer: string; words: string; says
 export function Why({ quad, view }: { quad: QuadView; view: Schemas['LinkView'] }) {
   const [asked, setAsked] = useState<Asked[]>([])
   const [looking, setLooking] = useState(false)
-  const connected = useLive((s) => s.status?.connected ?? false)
+  const connected = useOwnBench((s) => s.status?.connected ?? false)
   const given = Object.fromEntries(asked.map((a) => [a.id, a.answer]))
   const inquiry = useQuery({
     queryKey: ['why', quad.id, quad.seen, given],

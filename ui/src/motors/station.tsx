@@ -1,5 +1,6 @@
 import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
+import { useOwnBench } from '../bench/whose'
 import type { StationProps } from '../line/line'
 import { words } from '../line/typed'
 import { AsTable } from '../shell/as-table'
@@ -65,7 +66,7 @@ export function MotorsStation({ quad, perch }: StationProps) {
 }
 
 function Spinning({ quad, perch, mode }: StationProps & { mode: 'which' | 'start' }) {
-  const ready = useLive((s) => Boolean(s.live?.pack && s.live.board === 'running' && !s.live.propellers))
+  const ready = useOwnBench((s) => Boolean(s.live?.pack && s.live.board === 'running' && !s.live.propellers))
   const why = useLive((s) =>
     !s.status?.connected
       ? 'No bench is connected: type what you saw.'

@@ -1,7 +1,8 @@
 // Where the channels of a capture come from: the bench, or a radio that this browser sees as a game controller.
 import { useEffect, useRef, useState } from 'react'
+import { useOwnBench } from '../bench/whose'
 import { acts, captureHere, type QuadView, radioHealth } from '../wire/client'
-import { now, useLive, useLiveDraw } from '../wire/live'
+import { now, useLiveDraw } from '../wire/live'
 
 export type Source = {
   kind: 'bench' | 'radio'
@@ -76,7 +77,7 @@ export function useRadioHere(): boolean {
 }
 
 export function useSource(kind: 'bench' | 'radio', here: boolean): Source {
-  const benchable = useLive((s) => (s.live?.channels.length ?? 0) > 0)
+  const benchable = useOwnBench((s) => (s.live?.channels.length ?? 0) > 0)
   return kind === 'radio' ? { kind, able: here, capture: fromRadio } : { kind, able: benchable, capture: fromBench }
 }
 

@@ -1705,7 +1705,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** @enum {string} */
-            event: "" | "crash" | "repair" | "solder" | "flash" | "remount";
+            event: "" | "crash" | "repair" | "solder" | "flash" | "remount" | "board";
             note?: string;
         };
         CheckRemedy: {
@@ -1911,7 +1911,7 @@ export interface components {
         };
         EventBody: {
             /** @enum {string} */
-            event: "" | "crash" | "repair" | "solder" | "flash" | "remount";
+            event: "" | "crash" | "repair" | "solder" | "flash" | "remount" | "board";
             note?: string;
         };
         FaultShown: {

@@ -1,11 +1,11 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
+import { useOwnBench } from '../bench/whose'
 import { late } from '../line/apart'
 import type { StationProps } from '../line/line'
 import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, type Schemas, useAct, wires } from '../wire/client'
-import { useLive } from '../wire/live'
 import { Drawing } from './drawing'
 import { saveDrawing } from './save'
 
@@ -17,8 +17,8 @@ export function WiringStation({ quad }: StationProps) {
   const [plan, setPlan] = useState<Schemas['PlanView'] | null>(null)
   const move = useAct(quad.id, (m: Omit<Schemas['MoveBody'], 'version'>) => wires.move(quad.id, { ...m, version: quad.version }))
   const look = useAct(quad.id, (path: string) => acts.take(quad.id, path))
-  const unplugged = useLive((s) => Boolean(s.live && !s.live.pack && !s.live.usb))
-  const pack = useLive((s) => s.live?.pack ?? false)
+  const unplugged = useOwnBench((s) => Boolean(s.live && !s.live.pack && !s.live.usb))
+  const pack = useOwnBench((s) => s.live?.pack ?? false)
   const w = quad.wiring
   const wired = w.devices.filter((d) => d.wire.port)
   const lookAll = async () => {
