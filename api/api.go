@@ -2,6 +2,7 @@
 package api
 
 import (
+	"context"
 	"errors"
 	"io/fs"
 	"log/slog"
@@ -149,6 +150,9 @@ var statusOf = map[string]int{
 	"device-taken": http.StatusConflict, "other-quad": http.StatusConflict, "name-taken": http.StatusConflict, "too-large": http.StatusRequestEntityTooLarge,
 }
 
+// statusGone is what web servers note of a request that its sender gave up.
+const statusGone = 499
+
 // problem turns an error into an answer. What is not a Fault is ours: it is logged, and the pilot is told
 // no more than that.
 func problem(err error) error {
@@ -156,6 +160,10 @@ func problem(err error) error {
 		return nil
 	}
 	f := quad.AsFault(err)
+	if f == nil && errors.Is(err, context.Canceled) {
+		// Whoever asked has gone: nobody reads this, and nothing is wrong here.
+		return &Problem{Title: "Gone", Status: statusGone, Detail: "The request was given up.", Code: "given-up"}
+	}
 	if f == nil {
 		slog.Error("request failed", "error", err)
 		return &Problem{Title: "Internal error", Status: http.StatusInternalServerError, Detail: "Something went wrong here; nothing was changed.", Code: "internal"}

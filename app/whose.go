@@ -120,7 +120,7 @@ func (a *App) ownerOf(ctx context.Context, but int64, board quad.Mark) (string, 
 	return "", nil
 }
 
-// BenchFor a quad: whether what lies there is its own.
+// BenchFor a quad: whether what lies there is its own. A bench that is away is nobody's.
 func (a *App) BenchFor(ctx context.Context, id int64) (*BenchFor, error) {
 	b, err := a.Bench()
 	if err != nil {
@@ -132,7 +132,7 @@ func (a *App) BenchFor(ctx context.Context, id int64) (*BenchFor, error) {
 	}
 	d, err := b.connected()
 	if err != nil {
-		return nil, err
+		return &BenchFor{Says: firmware.Sentence(quad.AsFault(err).Sentence), Claim: ClaimNone, Falls: []string{}}, nil
 	}
 	return a.whose(ctx, o, d.Welcome())
 }

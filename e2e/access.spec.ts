@@ -1,73 +1,89 @@
 // Every main view, looked at by axe: names for screen readers, contrast, order of headings.
 import { AxeBuilder } from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
 import { expect, stations, test } from './program.ts'
 
-test('axe finds nothing on any main view, at day and at dusk, on a laptop and on a phone', async ({ page, request }) => {
-  test.setTimeout(600_000) // a hundred looks, each at two themes
-  // There are no frames to gather from, which spares a second page for every look.
-  const axe = () => new AxeBuilder({ page }).setLegacyMode()
-  const look = async (path: string) => {
-    // Until the pilot chooses, the page follows the system. A theme changes colours alone, so the laptop's second
-    // look is at contrast alone; a size may hide, wrap and overlap, so the phone is looked at whole.
-    for (const [width, theme, scheme, builder] of [
-      [1280, 'day', 'light', axe()],
-      [1280, 'dusk', 'dark', axe().withRules('color-contrast')],
-      [390, 'dusk', 'dark', axe()],
-      ...(process.env.PERCH_LONG ? ([[390, 'day', 'light', axe().withRules('color-contrast')]] as const) : []),
-    ] as const) {
-      await page.setViewportSize({ width, height: 800 })
-      // A page that is just being drawn may miss the change of scheme; then it is changed once more.
-      await expect(async () => {
-        await page.emulateMedia({ colorScheme: scheme === 'dark' ? 'light' : 'dark' })
-        await page.emulateMedia({ colorScheme: scheme })
-        await expect(page.locator('html')).toHaveAttribute('data-theme', theme, { timeout: 2000 })
-      }).toPass({ timeout: 20_000 })
-      const found = await builder.analyze()
-      expect(
-        found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`),
-        `${path} at ${theme}, ${width} wide`,
-      ).toEqual([])
-    }
-    await page.setViewportSize({ width: 1280, height: 800 })
+const long = Boolean(process.env.PERCH_LONG)
+let looks = 0
+
+/**
+ * Looks at what is shown. Every view is looked at whole, by day and by dusk in turn; those that serve a phone at its width too. The colours of
+ * both themes are held against each other by themselves, below. With --long every view is looked at in both themes and at both widths.
+ */
+async function look(page: Page, path: string, phone = false) {
+  looks++
+  await expect(page.locator('h1').first()).toBeVisible()
+  const dusk = looks % 2 === 0
+  const views: [number, boolean][] = long
+    ? [
+        [1280, false],
+        [1280, true],
+        [390, false],
+        [390, true],
+      ]
+    : [[1280, dusk], ...(phone ? ([[390, !dusk]] as [number, boolean][]) : [])]
+  for (const [width, dark] of views) {
+    await page.setViewportSize({ width, height: 800 })
+    // A page that is just being drawn may miss the change of scheme; then it is changed once more.
+    await expect(async () => {
+      await page.emulateMedia({ colorScheme: dark ? 'light' : 'dark' })
+      await page.emulateMedia({ colorScheme: dark ? 'dark' : 'light' })
+      await expect(page.locator('html')).toHaveAttribute('data-theme', dark ? 'dusk' : 'day', { timeout: 2000 })
+    }).toPass({ timeout: 20_000 })
+    // There are no frames to gather from, which spares a second page for every look.
+    const found = await new AxeBuilder({ page }).setLegacyMode().analyze()
+    expect(
+      found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`),
+      `${path} at ${dark ? 'dusk' : 'day'}, ${width} wide`,
+    ).toEqual([])
   }
+  if (views.length > 1) await page.setViewportSize({ width: 1280, height: 800 })
+}
+
+test('axe finds nothing at any station', async ({ page }) => {
+  test.setTimeout(long ? 900_000 : 200_000)
   await page.goto('/hangar')
   await expect(page.getByRole('article', { name: 'Dunlin' })).toBeVisible()
-  await look('/hangar')
+  await look(page, '/hangar', true)
   for (const s of stations) {
     await page.goto(`/quads/1/${s}`)
     await expect(page.getByRole('navigation', { name: 'Stations' })).toBeVisible()
-    await look(s)
+    await look(page, s, s === 'motors' || s === 'first-flight')
   }
   await page.keyboard.press('b')
   await expect(page.getByRole('region', { name: 'Bench', exact: true })).toBeVisible()
-  await look('bench')
+  await look(page, 'bench')
   await page.keyboard.press('b')
   await page.keyboard.press('?')
   await expect(page.getByRole('dialog')).toBeVisible()
-  await look('keys')
+  await look(page, 'keys')
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toBeHidden()
   await page.keyboard.press('Control+k')
   await page.keyboard.type('go')
-  await look('palette')
+  await look(page, 'palette')
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toBeHidden()
   await page.keyboard.press('n')
   await expect(page.getByRole('region', { name: 'Next' })).toBeVisible()
-  await look('next')
+  await look(page, 'next')
   await page.keyboard.press('n')
   await page.keyboard.press('v')
-  await look('table behind the drawing')
+  await look(page, 'table behind the drawing')
   for (const at of ['map', 'radio', 'modes']) {
     await page.goto(`/quads/1/sticks?at=${at}`)
     if (at === 'map') await page.getByRole('button', { name: 'Propose a plan' }).click()
     if (at === 'modes') await expect(page.getByRole('list', { name: 'What each mode made of it' })).toBeVisible()
-    await look(`sticks, ${at}`)
+    await look(page, `sticks, ${at}`)
   }
   // Sanderling has stops, fixes and a skipped station.
   await page.goto('/quads/2/sticks')
   await expect(page.getByRole('complementary', { name: 'Ledger' }).getByRole('article').first()).toBeVisible()
-  await look('Sanderling, sticks')
+  await look(page, 'Sanderling, sticks')
+})
+
+test('axe finds nothing at any other place', async ({ page, request }) => {
+  test.setTimeout(long ? 900_000 : 200_000)
   // The places of Link: a binding that is followed, a question with an answer behind it, the plot, the masts, the file.
   await request.post('/api/bench/things', { data: { pack: true, radio: true } })
   expect((await request.post('/api/quads/1/link/bind', { data: { way: 'cycles' } })).ok()).toBe(true)
@@ -76,7 +92,7 @@ test('axe finds nothing on any main view, at day and at dusk, on a laptop and on
     if (at === 'bind') await expect(page.locator('ol > [aria-current=step]')).toBeVisible()
     if (at === 'why') await page.getByRole('button', { name: 'two short flashes, a long pause' }).click()
     if (at === 'fleet') await expect(page.getByRole('region', { name: 'Estuary internal' })).toBeVisible()
-    await look(`link, ${at}`)
+    await look(page, `link, ${at}`)
   }
   await request.post('/api/bench/things', { data: { pack: false, radio: false } })
   // The places of Firmware with something in them, a board with devices, the workshop with a list.
@@ -88,29 +104,29 @@ test('axe finds nothing on any main view, at day and at dusk, on a laptop and on
   await page.getByRole('textbox', { name: 'Settings list' }).fill('out.rest = 9999\nnope = 1\n')
   await page.getByRole('button', { name: 'Read it' }).click()
   await expect(page.getByRole('list', { name: 'Remarks' })).toBeVisible()
-  await look('saved lists')
+  await look(page, 'saved lists')
   await page.goto('/quads/1/firmware?at=carry&to=Shingle%202.4.0')
   await expect(page.getByRole('region', { name: 'Carry over' })).toContainText('still to be decided')
-  await look('carry over')
+  await look(page, 'carry over')
   await page.goto('/quads/1/firmware?at=flash')
-  await look('flash')
+  await look(page, 'flash')
   await page.goto('/quads/4/wiring')
   await page.getByRole('button', { name: 'Plan the wires' }).click()
   await page.getByRole('button', { name: 'Ports', exact: true }).click()
-  await look('wiring')
+  await look(page, 'wiring')
   await page.getByRole('button', { name: 'Wires', exact: true }).click()
-  await look('wires')
+  await look(page, 'wires')
   await page.goto('/quads/1/dictionary')
   await page.getByLabel('A list that a board of it gave').fill('motorIdle = 55\nroll = 140:670:40\n')
   await expect(page.getByRole('row', { name: /motorIdle/ })).toBeVisible()
   await page.getByRole('button', { name: 'something else' }).first().click()
-  await look('workshop')
+  await look(page, 'workshop')
   await page.goto('/quads/1/rehearsal')
   await expect(page.getByRole('region', { name: 'As corrected' })).toBeVisible()
-  await look('rehearsal')
+  await look(page, 'rehearsal')
   await page.goto('/quads/1/rehearsal?shows=cell&scenario=flips&hand=beginner')
   await expect(page.getByRole('region', { name: 'Without it' })).toBeVisible()
-  await look('a consequence')
+  await look(page, 'a consequence')
   for (const [at, name] of [
     ['start', 'Where it starts'],
     ['signs', 'Mistakes'],
@@ -120,20 +136,20 @@ test('axe finds nothing on any main view, at day and at dusk, on a laptop and on
   ] as const) {
     await page.goto(`/quads/1/motors?at=${at}`)
     await expect(page.getByRole('button', { name, exact: true })).toHaveAttribute('aria-pressed', 'true')
-    await look(`motors, ${name}`)
+    await look(page, `motors, ${name}`)
   }
   await page.goto('/quads/1/book')
   await expect(page.getByRole('region', { name: 'Flights' })).toBeVisible()
-  await look('book')
+  await look(page, 'book', true)
   await page.goto('/quads/1/card')
   await expect(page.getByRole('heading', { name: 'To stop it' })).toBeVisible()
-  await look('field card')
+  await look(page, 'field card', true)
   await page.goto('/hangar')
   await page.getByText('Limits you judge every quad by').click()
   await page.getByRole('button', { name: 'Move the limit: Level error' }).click()
-  await look('limits')
+  await look(page, 'limits')
   await page.getByRole('button', { name: 'Begin a quad' }).click()
-  await look('begin a quad')
+  await look(page, 'begin a quad')
 })
 
 test('the theme that the pilot chose stays, whatever the system says', async ({ page }) => {
@@ -150,4 +166,35 @@ test('the theme that the pilot chose stays, whatever the system says', async ({ 
   await page.emulateMedia({ colorScheme: 'dark' })
   await page.reload()
   await expect(html).toHaveAttribute('data-theme', 'day')
+})
+
+test('every tone can be read on every ground, in both themes', async ({ page }) => {
+  await page.goto('/hangar')
+  for (const theme of ['day', 'dusk']) {
+    const ratios = await page.evaluate((theme) => {
+      document.documentElement.dataset.theme = theme
+      const style = getComputedStyle(document.documentElement)
+      const canvas = document.createElement('canvas').getContext('2d', { willReadFrequently: true })
+      if (!canvas) throw new Error('nothing to paint on')
+      // Relative luminance and contrast as WCAG 2.2 defines them.
+      const luminance = (role: string) => {
+        canvas.fillStyle = style.getPropertyValue(`--${role}`)
+        canvas.fillRect(0, 0, 1, 1)
+        const [r = 0, g = 0, b = 0] = [...canvas.getImageData(0, 0, 1, 1).data].map((x) =>
+          x / 255 <= 0.04045 ? x / 255 / 12.92 : ((x / 255 + 0.055) / 1.055) ** 2.4,
+        )
+        return 0.2126 * r + 0.7152 * g + 0.0722 * b
+      }
+      const pairs = ['ink', 'soft', 'act', 'stop', 'fix', 'note', 'ok'].flatMap((tone) => ['paper', 'panel', 'sunk'].map((ground) => [tone, ground] as const))
+      for (const tone of ['act', 'stop', 'fix', 'note', 'ok'] as const) pairs.push([tone, `${tone}-bg` as never], ['ink', `${tone}-bg` as never])
+      return pairs.map(([tone, ground]) => {
+        const [a, b] = [luminance(tone), luminance(ground)].sort((x, y) => y - x) as [number, number]
+        return { tone, ground, ratio: (a + 0.05) / (b + 0.05) }
+      })
+    }, theme)
+    expect(
+      ratios.filter((r) => r.ratio < 4.5).map((r) => `${r.tone} on ${r.ground}: ${r.ratio.toFixed(2)}`),
+      theme,
+    ).toEqual([])
+  }
 })

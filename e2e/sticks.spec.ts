@@ -251,7 +251,7 @@ test('edges, mixes and a card', async ({ page, request }) => {
 test('Sanderling is armed by stick, after one calibration that failed', async ({ page, request }) => {
   const bench = async (what: string, data: object) => expect((await request.post(`/api/bench/${what}`, { data })).ok(), what).toBe(true)
   await bench('place', { quad: 'Sanderling' })
-  await expect.poll(async () => (await (await request.get('/api/bench')).json()).quad).toBe('Sanderling')
+  await expect.poll(async () => (await (await request.get('/api/bench')).json()).board.quad).toBe('Sanderling')
   await expect.poll(async () => (await request.post('/api/bench/things', { data: { pack: true, radio: true } })).ok()).toBe(true)
   await page.goto('/quads/2/sticks')
   await expect(page.getByRole('button', { name: /^Bench/ })).toContainText('pack in')

@@ -33,6 +33,7 @@ test('Whimbrel goes over a major version on a new board', async ({ page }, info)
   await expect(page.getByRole('button', { name: 'Pack in', exact: true })).toBeVisible()
   await page.keyboard.press('b')
   await page.getByRole('button', { name: 'Identify and read back' }).click()
+  await expect(page.getByRole('list', { name: 'Readings' })).toContainText('number 0877') // asked, and answered
   await expect(way.getByRole('button', { name: /^write/ })).toContainText('nothing differs')
   await expect(page.getByRole('heading', { name: 'The firmware has expired' })).toBeVisible()
   await page.getByRole('button', { name: 'Ask all of them' }).click()

@@ -25,7 +25,14 @@ export function useOwnBench(select: (s: LiveState) => boolean): boolean {
 /** Asks anew whenever another quad comes onto the bench, or the quad that is shown has changed. */
 export function WhoseBench({ quad, children }: { quad: QuadView; children: ReactNode }) {
   const there = useLive((s) => (s.status?.connected ? JSON.stringify(s.status.board) : ''))
-  const got = useQuery({ queryKey: ['bench', quad.id, quad.seen, there], queryFn: () => ask(quad.id), enabled: there !== '', retry: false })
+  const got = useQuery({
+    queryKey: ['bench', quad.id, quad.seen, there],
+    queryFn: () => ask(quad.id),
+    enabled: there !== '',
+    retry: false,
+    // What was said of this quad and this bench holds until it is said anew: a change of the quad alone makes no other bench of it.
+    placeholderData: (before, query) => (query?.queryKey[1] === quad.id && query.queryKey[3] === there ? before : undefined),
+  })
   return <Own value={there === '' ? null : (got.data ?? null)}>{children}</Own>
 }
 
