@@ -14,10 +14,10 @@ import (
 
 // A file may hold any figure at any place. The quad is shown all the same: no rule stumbles, and what is not
 // a number never reaches the page.
-func TestAnyFigureAnywhereIsShown(t *testing.T) {
+func TestAnyFigureAnywhereIsShownUnraced(t *testing.T) {
 	t.Parallel()
 	if raced {
-		t.Skip("runs alone")
+		t.Skip("one thing after another: run without the race detector")
 	}
 	q, err := demo.Load("dunlin")
 	if err != nil {

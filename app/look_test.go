@@ -224,9 +224,9 @@ func (w *linkWorld) attempt(cause link.CauseID) {
 
 // Every fault that the stand-in's link can have keeps it from binding; the questions, answered by nothing but what the bench
 // shows, lead to it and to it alone within six; and what its remedy says has the channels arrive.
-func TestEveryReasonIsFoundByLooking(t *testing.T) {
+func TestEveryReasonIsFoundByLookingUnraced(t *testing.T) {
 	t.Parallel()
-	if underRace {
+	if raced {
 		t.Skip("the clocks of forty benches at once are not for the race detector")
 	}
 	newWorld(t) // the tables, before several ask for them at once

@@ -45,8 +45,11 @@ func picture(t *testing.T) []byte {
 }
 
 // A whole quad goes out, comes back under another pilot and goes out again: the same bytes, the same standing.
-func TestArchiveOutAndBack(t *testing.T) {
+func TestArchiveOutAndBackUnraced(t *testing.T) {
 	t.Parallel()
+	if raced {
+		t.Skip("one thing after another: run without the race detector")
+	}
 	w := newWorld(t)
 	id := w.dunlin()
 	w.edit(id, "sheet.link.phrase", `"curlew at dawn"`)
@@ -116,8 +119,11 @@ func quadOf(t *testing.T, a *app.App, id int64) *app.QuadView {
 	return v
 }
 
-func TestImportIsAllOrNothing(t *testing.T) {
+func TestImportIsAllOrNothingUnraced(t *testing.T) {
 	t.Parallel()
+	if raced {
+		t.Skip("one thing after another: run without the race detector")
+	}
 	w := newWorld(t)
 	id := w.dunlin()
 	sound := string(w.archive(id, false))
@@ -149,8 +155,11 @@ func TestImportIsAllOrNothing(t *testing.T) {
 
 // A reading that no longer fits, from an archive or an older program, is kept and shown as old; nothing is judged by it, and it
 // goes out again as it came. An older form of one that does is read.
-func TestReadingsThatNoLongerFitAreShownAsOld(t *testing.T) {
+func TestReadingsThatNoLongerFitAreShownAsOldUnraced(t *testing.T) {
 	t.Parallel()
+	if raced {
+		t.Skip("one thing after another: run without the race detector")
+	}
 	w := newWorld(t)
 	id := w.dunlin()
 	for path, value := range map[quad.Path]string{"readings.motors.hot": `"rearLeft"`, "readings.loss.response": `{"motors":"stopped","after":1.5}`} {
@@ -289,8 +298,11 @@ func TestFactsOfAFinding(t *testing.T) {
 	}
 }
 
-func TestPhotosAreMadeAnew(t *testing.T) {
+func TestPhotosAreMadeAnewUnraced(t *testing.T) {
 	t.Parallel()
+	if raced {
+		t.Skip("one thing after another: run without the race detector")
+	}
 	w := newWorld(t)
 	id := w.dunlin()
 	list, err := w.AddPhoto(t.Context(), id, picture(t), "before the crash")

@@ -1,7 +1,7 @@
 //go:build race
 
-package app
+package app_test
 
-// raced is true under the race detector, which has nothing to find in what runs alone and takes ten times as
-// long for it.
+// raced is true under the race detector. What does one thing after another has nothing to show it and takes ten times as long: such tests
+// end in Unraced, and are run without it.
 const raced = true

@@ -1,6 +1,6 @@
 //go:build !race
 
-package app
+package app_test
 
 // raced is false in a run without the race detector; see raced_test.go.
 const raced = false

@@ -17,6 +17,7 @@ import (
 	"testing"
 	"time"
 
+	"vividperch/app"
 	"vividperch/core/firmware"
 	"vividperch/core/flight"
 	"vividperch/demo"
