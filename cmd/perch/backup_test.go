@@ -41,6 +41,7 @@ func write(t *testing.T, name string, raw []byte) string {
 // An instance is backed up while it runs, restored into another folder and into its own, and is the same to
 // the last byte; a file that is no backup changes nothing.
 func TestBackupAndRestore(t *testing.T) {
+	t.Parallel()
 	data, elsewhere := t.TempDir(), t.TempDir()
 	backup := filepath.Join(t.TempDir(), "all.sql.gz")
 	p := start(t, data, "--bench", "none")

@@ -198,6 +198,7 @@ func (d *done) meant(t *testing.T, n int) {
 // The server is killed at random moments while readings, edits, proofs, events and flights are written: every
 // act that was answered with success is there, none is half there.
 func TestKilledServerLosesNothing(t *testing.T) {
+	t.Parallel()
 	r := drawn(t)
 	db := mariadbtest.Fresh(t)
 	d := &done{weights: []int{715}, idles: []int{1500}}
@@ -231,6 +232,7 @@ func TestKilledServerLosesNothing(t *testing.T) {
 // The database is killed under the server, or both are killed at once: the server starts its database again
 // by itself, and what was answered with success is there.
 func TestKilledDatabaseLosesNothing(t *testing.T) {
+	t.Parallel()
 	r := drawn(t)
 	data := t.TempDir()
 	p := start(t, data, "--bench", "none")
@@ -351,6 +353,7 @@ func newRelay(t *testing.T, to string) *relay {
 // Whatever is killed while a motor spins (the page, the page's thread, the server, its thread, the line to the
 // bench), the device's commanded output is zero within 250 ms.
 func TestSpinningStopsWhateverIsKilled(t *testing.T) {
+	t.Parallel()
 	db := mariadbtest.Fresh(t)
 	for _, c := range []struct {
 		name string

@@ -66,6 +66,7 @@ func file(t *testing.T, name string, content []byte) string {
 
 // The findings and asks of the demo's quads, by rule: a rule that begins or ceases to fire shows here.
 func TestCheckEqualsTheGoldenList(t *testing.T) {
+	t.Parallel()
 	for name, want := range map[string]int{"dunlin": 0, "sanderling": 0, "whimbrel": exitStop} {
 		code, out, said := perch(t, "check", "--demo", name, "--json")
 		if code != want {
@@ -101,6 +102,7 @@ func TestCheckEqualsTheGoldenList(t *testing.T) {
 
 // A sheet from a file, with readings, a board's list and a made-up truth, judged without a database.
 func TestCheckFromFiles(t *testing.T) {
+	t.Parallel()
 	q, err := demo.Load("dunlin")
 	if err != nil {
 		t.Fatal(err)
@@ -166,6 +168,7 @@ func TestCheckFromFiles(t *testing.T) {
 }
 
 func TestHex(t *testing.T) {
+	t.Parallel()
 	img, err := firmware.BuildImage(firmware.Header{Target: "HARRIER4", Line: "Marram", Version: "7.0.2"}, 0x08008000, make([]byte, 5000))
 	if err != nil {
 		t.Fatal(err)
@@ -192,6 +195,7 @@ func TestHex(t *testing.T) {
 }
 
 func TestProof(t *testing.T) {
+	t.Parallel()
 	code, out, _ := perch(t, "proof", "--matrix")
 	if code != 0 || !regexp.MustCompile(`(?m)^change sheet\.watch\.warnPerCell +power-watch$`).MatchString(out) || !strings.Contains(out, "event  crash") || !strings.Contains(out, "days   1 ") {
 		t.Errorf("exit %d: %.500s", code, out)
@@ -205,6 +209,7 @@ func TestProof(t *testing.T) {
 
 // What cannot be read ends with 2 and one sentence at its place.
 func TestUnreadableInput(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		name string
 		args []string
@@ -323,6 +328,7 @@ func (p *program) get(path string) (int, string, error) {
 
 // The program with a database of its own: started, refused a second time, and asked to end.
 func TestServeOnItsOwn(t *testing.T) {
+	t.Parallel()
 	data := t.TempDir()
 	p := start(t, data, "--bench", "none")
 	var hangar []struct{ Name string }
@@ -372,6 +378,7 @@ func TestServeOnItsOwn(t *testing.T) {
 
 // What the model flies can be read back as the recorded flight that it is written as.
 func TestTraceOfTheModelIsRead(t *testing.T) {
+	t.Parallel()
 	code, flown, said := perch(t, "rehearse", "--demo", "dunlin", "--scenario", "dive", "--csv")
 	if code != 0 {
 		t.Fatal(said)

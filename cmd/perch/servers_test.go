@@ -13,6 +13,7 @@ import (
 // Two programs on one database with one bench: one holds it, the other says so, both see the same quads; when
 // the holder is killed the other takes the bench over.
 func TestTwoProgramsHandTheBenchOver(t *testing.T) {
+	t.Parallel()
 	db := mariadbtest.Fresh(t)
 	bench := benchtest.Serve(t, benchtest.Dunlin(t), false)
 	args := []string{"--database", db, "--bench", bench, "--token", benchtest.Token}
