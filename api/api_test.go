@@ -20,6 +20,7 @@ import (
 	"vividperch/api"
 	"vividperch/app"
 	"vividperch/bench/protocol"
+	"vividperch/core/quad"
 	"vividperch/demo"
 	"vividperch/demo/benchtest"
 	"vividperch/store"
@@ -302,6 +303,17 @@ func TestLiveSocket(t *testing.T) {
 	say(api.Said{Kind: "motion", Quad: id, Motion: &protocol.Motion{Kind: "spin", Output: "Q", Level: 5}})
 	if f := next(func(f app.LiveFrame) bool { return f.Kind == "refused" }); !strings.Contains(f.Says, "no output") {
 		t.Errorf("refused with %q", f.Says)
+	}
+	// Another quad's page, and one that names no quad, turn nothing here.
+	other, err := a.Create(t.Context(), "Magpie", "", quad.Meant{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for who, want := range map[int64]string{other: "On the bench is Dunlin", 0: "no such quad", id + 1000: "no such quad"} {
+		say(api.Said{Kind: "motion", Quad: who, Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
+		if f := next(func(f app.LiveFrame) bool { return f.Kind == "refused" || f.Kind == "live" && f.Live.Motion != "" }); !strings.Contains(f.Says, want) {
+			t.Errorf("quad %d: %+v", who, f)
+		}
 	}
 	say(api.Said{Kind: "motion", Quad: id, Motion: &protocol.Motion{Kind: "spin", Output: "A", Level: 6}})
 	next(func(f app.LiveFrame) bool { return f.Kind == "live" && f.Live.Motion == "spin" })

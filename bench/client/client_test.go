@@ -181,3 +181,42 @@ func FuzzDevice(f *testing.F) {
 		}
 	})
 }
+
+// A device that becomes another one, in a message or in an answer, is let go at once; what it says then reaches nobody.
+func TestAnotherDeviceOnTheSameLineIsLetGo(t *testing.T) {
+	const mark = `{"target":"HARRIER4","serial":"2041","quad":"Dunlin"}`
+	hello := strings.Replace(welcome, `"switches":[]`, `"switches":[],"board":`+mark, 1)
+	for name, other := range map[string]string{
+		"of another number": `{"target":"HARRIER4","serial":"3000","quad":"Dunlin"}`, "of another kind": `{"target":"OLDPIER","serial":"2041","quad":"Dunlin"}`,
+		"another quad": `{"target":"HARRIER4","serial":"2041","quad":"Godwit"}`, "that does not tell any more": `{}`,
+	} {
+		for _, way := range []string{"message", "answer"} {
+			address := liar(t, func(n int, _ string) string {
+				switch {
+				case n == 1:
+					return result(1, hello) + `{"jsonrpc":"2.0","method":"live","params":{"mark":` + mark + `,"pack":true}}` + "\n"
+				case way == "message":
+					return `{"jsonrpc":"2.0","method":"live","params":{"mark":` + other + `,"usb":true}}` + "\n"
+				}
+				return result(n, `{"mark":`+other+`}`)
+			})
+			seen := make(chan protocol.Live, 10)
+			d, err := Dial(t.Context(), address, "token", func(l protocol.Live) { seen <- l })
+			if err != nil {
+				t.Fatal(err)
+			}
+			if l := <-seen; !l.Pack {
+				t.Errorf("%s: %+v", name, l)
+			}
+			if _, err := d.Call(t.Context(), protocol.MethodLook, nil); err == nil {
+				t.Errorf("%s, by %s: it is believed", name, way)
+			}
+			<-d.Closed()
+			select {
+			case l := <-seen:
+				t.Errorf("%s, by %s: %+v was passed on", name, way, l)
+			default:
+			}
+		}
+	}
+}

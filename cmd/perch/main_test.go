@@ -183,6 +183,10 @@ func TestHex(t *testing.T) {
 	if err := json.Unmarshal([]byte(out), &v); err != nil || code != 0 || v.Target != "HARRIER4" || v.Bytes != 5064 || !v.Fits {
 		t.Errorf("exit %d, %v: %s", code, err, out)
 	}
+	plain := firmware.WriteHex(firmware.Image{Segments: []firmware.Segment{{Address: 0x08008000, Data: make([]byte, 500)}}})
+	if code, out, _ := perch(t, "hex", file(t, "plain.hex", plain)); code != exitStop || !strings.Contains(out, "does not say what it is for; 500 bytes") || strings.Contains(out, " , ") {
+		t.Errorf("an image without a header: exit %d: %s", code, out)
+	}
 	flipped := bytes.Clone(text)
 	flipped[bytes.IndexByte(text, '\n')+15] ^= 1
 	if code, _, said := perch(t, "hex", file(t, "flipped.hex", flipped)); code != exitUnreadable || !strings.Contains(said, "line 2: the checksum is") {
@@ -207,6 +211,22 @@ func TestProof(t *testing.T) {
 	}
 }
 
+// Readings and a settings list given beside a quad of the demo world, or an archive, take the place of what it holds.
+func TestFilesBesideADemoQuad(t *testing.T) {
+	t.Parallel()
+	readings := file(t, "r.yaml", []byte("- {path: readings.senses.gyroStill, value: 40}\n"))
+	if code, out, _ := perch(t, "check", "--demo", "dunlin"); code != 0 || strings.Contains(out, "40 deg/s") {
+		t.Fatalf("exit %d: %.200s", code, out)
+	}
+	if code, out, said := perch(t, "check", "--demo", "dunlin", "--readings", readings); code != exitStop || !strings.Contains(out, "40 deg/s") {
+		t.Errorf("exit %d, %s: %.300s", code, said, out)
+	}
+	list := file(t, "board.txt", []byte("lean.limit = 300\n"))
+	if code, out, said := perch(t, "check", "--demo", "dunlin", "--board", list); code != exitStop || !strings.Contains(out, "Board: 30 deg.") {
+		t.Errorf("exit %d, %s: %.300s", code, said, out)
+	}
+}
+
 // What cannot be read ends with 2 and one sentence at its place.
 func TestUnreadableInput(t *testing.T) {
 	t.Parallel()
@@ -223,6 +243,16 @@ func TestUnreadableInput(t *testing.T) {
 		{"a word that is none", []string{"check", file(t, "d.yaml", []byte("sheet: {craft: {layout: ring}}"))}, `sheet.craft.layout: is "ring"`},
 		{"anchors", []string{"check", file(t, "e.yaml", []byte("a: &a [1]\nb: *a"))}, "anchor"},
 		{"too large", []string{"hex", file(t, "f.hex", make([]byte, 4<<20))}, "larger than"},
+		{"a folder", []string{"check", t.TempDir()}, "is a folder"},
+		{"no readings beside a demo quad", []string{"check", "--demo", "dunlin", "--readings", "/nowhere/r.yaml"}, "/nowhere/r.yaml: cannot be opened"},
+		{"readings of no form", []string{"check", "--demo", "dunlin", "--readings", file(t, "r1.yaml", []byte("- {path: 7"))}, "r1.yaml"},
+		{"a reading that does not fit", []string{"check", "--demo", "dunlin", "--readings", file(t, "r2.yaml", []byte("- {path: readings.motors.hot, value: banana}"))}, `r2.yaml readings.motors.hot: is "banana"`},
+		{"no settings list beside a demo quad", []string{"check", "--demo", "dunlin", "--board", "/nowhere/list"}, "/nowhere/list: cannot be opened"},
+		{"a list of another line", []string{"check", "--demo", "dunlin", "--board", file(t, "l.txt", []byte("no.such = 1\n"))}, "l.txt"},
+		{"an actual quad that is not there", []string{"rehearse", "--demo", "dunlin", "--actual", "/nowhere/a.yaml"}, "cannot be opened"},
+		{"no log", []string{"trace", "/nowhere/log.csv"}, "/nowhere/log.csv: cannot be opened"},
+		{"a log that is none", []string{"trace", file(t, "t.csv", []byte("a,b\n1,2\n"))}, "t.csv"},
+		{"no image", []string{"hex", "/nowhere/i.hex"}, "/nowhere/i.hex: cannot be opened"},
 		{"an unknown command", []string{"fly"}, "fly"},
 		{"a demo that is none", []string{"check", "--demo", "heron"}, "heron"},
 	} {
