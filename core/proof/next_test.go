@@ -144,3 +144,64 @@ func TestDaysAreTheJudgesOwn(t *testing.T) {
 		}
 	}
 }
+
+// Who may not sign is told what stands against it first: the stop, or the fix that is open, not one that was accepted or a mere note.
+func TestMaySignNamesWhatStands(t *testing.T) {
+	fix, other := judged(check.Airframe, check.Fix, "small capacitor", true), judged(check.Airframe, check.Fix, "soft pack", false)
+	note := judged(check.Airframe, check.Note, "fast tips", false)
+	for _, x := range []struct {
+		st   proof.Standing
+		want string
+	}{
+		{proof.Standing{State: proof.Ready}, ""},
+		{proof.Standing{State: proof.HasFix, Fixes: 1, Findings: []proof.Judged{fix, other, note}}, "a fix is open: soft pack"},
+		{proof.Standing{State: proof.HasFix, Fixes: 1, Findings: []proof.Judged{note, other}}, "a fix is open: soft pack"},
+		{proof.Standing{State: proof.HasStop, Stops: 1, Fixes: 1, Findings: []proof.Judged{judged(check.Airframe, check.Stop, "no pack", false), other}}, "a stop stands against it: no pack"},
+		{proof.Standing{State: proof.Open, Asks: []check.Ask{{Label: "Weight"}}}, "a reading is missing: Weight"},
+		{proof.Standing{State: proof.Skipped, Why: []string{"No video is fitted."}}, "this quad does not need the station: No video is fitted."},
+	} {
+		got := ""
+		if f := quad.AsFault(proof.MaySign(x.st)); f != nil {
+			got = f.Sentence
+		}
+		if got != x.want {
+			t.Errorf("%+v: %q, want %q", x.st.State, got, x.want)
+		}
+	}
+}
+
+// The matrix, against what the rules declare, put together another way: every length of days once, every station in it once, in whatever
+// order; and every event as the readings of the sound quad fall.
+func TestMatrixIsWhatTheRulesDeclare(t *testing.T) {
+	days := map[string]map[check.Station]bool{}
+	for _, r := range check.Rules() {
+		if r.Days < 1 {
+			continue
+		}
+		length := quad.Number(float64(r.Days))
+		if days[length] == nil {
+			days[length] = map[check.Station]bool{}
+		}
+		days[length][r.Station] = true
+	}
+	seen := 0
+	for _, row := range proof.Matrix() {
+		if row.Kind != "days" {
+			continue
+		}
+		seen++
+		want := days[row.What]
+		if len(want) != len(row.Stations) || len(want) == 0 {
+			t.Errorf("%s days: %v, want %v", row.What, row.Stations, want)
+		}
+		for _, s := range row.Stations {
+			if !want[s] {
+				t.Errorf("%s days: %s, which no rule says", row.What, s)
+			}
+			delete(want, s) // a second time it is not there any more
+		}
+	}
+	if seen != len(days) {
+		t.Errorf("%d lengths in the matrix, %d in the rules", seen, len(days))
+	}
+}
