@@ -194,14 +194,13 @@ func (b *Bench) noteStart(l protocol.Live) {
 	if !l.Pack {
 		b.forgetStarts()
 	}
+	turning := turning(l)
 	if l.Motion != "spin" {
-		return
-	}
-	turning := 0
-	for _, c := range l.Corners {
-		if c.Turning {
-			turning++
+		// What stands with nothing held stands: a raise broken off is not taken for a motor that was run down.
+		for output := range b.starts {
+			b.still[output] = b.still[output] || turning == 0
 		}
+		return
 	}
 	switch {
 	case turning == 0 && !b.still[l.Output]:

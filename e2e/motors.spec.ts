@@ -40,13 +40,14 @@ async function hold(page: Page, button: Locator, until: () => Promise<void>) {
 const see = async (page: Page, output: string, what: string) =>
   hold(page, page.getByRole('button', { name: `Hold to spin ${output}` }), () => expect(taken(page, `Output ${output}`)).toContainText(what, patient))
 
+/** What raises one output, before and after it was seen to start. */
+const raising = (page: Page, output: string) => page.getByRole('button', { name: new RegExp(`^(Hold to raise ${output}|${output} starts at)`) })
+
 /** Raises and lowers every motor, and looks at rest. */
 async function runDown(page: Page) {
   await page.getByRole('button', { name: 'Where it starts' }).click()
   for (const output of ['A', 'B', 'C', 'D']) {
-    await hold(page, page.getByRole('button', { name: new RegExp(`^(Hold to raise ${output}|${output} starts at)`) }), () =>
-      expect(taken(page, `Start and run-down of ${output}`)).toBeVisible(patient),
-    )
+    await hold(page, raising(page, output), () => expect(taken(page, `Start and run-down of ${output}`)).toBeVisible(patient))
   }
   await expect(page.getByRole('img', { name: /^Every motor turns from/ })).toBeVisible()
 }
@@ -91,6 +92,17 @@ test('Dunlin tips over in the model, is put right act by act, and proven', async
   await see(page, 'B', 'rear left, counter-clockwise')
   await see(page, 'D', 'rear right, clockwise')
   await expect(todo).toHaveCount(0)
+  // A hand that lets go on the way up takes it up where it was, not at the foot.
+  await page.getByRole('button', { name: 'Where it starts' }).click()
+  const raise = raising(page, 'A')
+  await hold(page, raise, () => expect(raise).toHaveText(/^A at [3-9]\.\d %$/, patient))
+  await expect(raise).not.toHaveText(/ at /)
+  let least = 0
+  await hold(page, raise, async () => {
+    await expect(raise).toHaveText(/^A at [1-9]/, patient)
+    least = Number(/[\d.]+/.exec((await raise.textContent()) ?? '')?.[0])
+  })
+  expect(least).toBeGreaterThanOrEqual(2.5)
   await runDown(page)
   await page.getByRole('button', { name: 'Look at rest' }).click()
   await expect(taken(page, 'Nothing spins at rest')).toBeVisible(patient)

@@ -72,7 +72,8 @@ test("by the bench's radio", async ({ page, request }) => {
   })
 })
 
-type Hand = { axis: number; from: number } | { positions: number[]; axis: number; from: number }
+/** What a hand moves, from when the page asked it to. */
+type Hand = { axis: number; from?: number; positions?: number[] }
 declare global {
   interface Window {
     radioHere: { connected: boolean; travel: number; hand: Hand | null }
@@ -92,8 +93,10 @@ function injectRadio(): void {
     at[7] = Math.sin(performance.now() / 200) // worn out: it moves by itself
     const h = r.hand
     if (h) {
-      const t = (performance.now() - h.from) / 1000
-      if ('positions' in h) at[h.axis] = h.positions[Math.min(Math.floor(t / 1.5), h.positions.length - 1)] ?? 0
+      const asked = [...document.querySelectorAll('button')].some((b) => /^(Move|Put it through)/.test(b.textContent ?? ''))
+      if (asked) h.from ??= performance.now()
+      const t = h.from === undefined ? 10 : (performance.now() - h.from) / 1000
+      if (h.positions) at[h.axis] = h.positions[Math.min(Math.floor(t / 1.5), h.positions.length - 1)] ?? 0
       else {
         const reach = short.includes(h.axis) ? r.travel : 1
         const swing = t < 1.4 ? Math.min(1, t / 0.5) : t < 2.6 ? 0 : t < 4 ? -Math.min(1, (t - 2.6) / 0.5) : 0
@@ -118,7 +121,7 @@ test('by a radio at the browser', async ({ page, request }) => {
   const hand = (axis: number, positions?: number[]) =>
     page.evaluate(
       ([a, p]) => {
-        window.radioHere.hand = p ? { axis: a as number, positions: p as number[], from: performance.now() } : { axis: a as number, from: performance.now() }
+        window.radioHere.hand = { axis: a as number, positions: p as number[] | undefined }
       },
       [axis, positions] as const,
     )

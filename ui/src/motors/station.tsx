@@ -13,6 +13,8 @@ import { now, useLive } from '../wire/live'
 /** Per cent of throttle for one spin: enough to see, slow enough to be safe, and more only for what does not turn at that. */
 const spinAt = (ms: number) => (ms < 800 ? 5 : Math.min(9, 5 + (ms - 800) / 300))
 const ramp = (ms: number) => Math.min(9, 2 + Math.floor(ms / 100) * 0.1)
+/** How far below where it was the next hold begins, in milliseconds of the ramp: half a percent of throttle. */
+const stepBack = 500
 
 const Signs = lazy(() => import('./signs').then((m) => ({ default: m.Signs })))
 const Frames = lazy(() => import('./frames').then((m) => ({ default: m.Frames })))
@@ -225,6 +227,8 @@ function Start({ output, quad, ready }: { output: string; quad: QuadView; ready:
   const [held, setHeld] = useState(false)
   const [found, setFound] = useState<{ starts: number; ms: number; stops?: number } | null>(null)
   const ms = useRef(0)
+  // A hold broken off, by a finger or by the line, is taken up where it was: only a whole answer begins again at the foot.
+  const from = useRef(0)
   const take = useAct(quad.id, () => acts.take(quad.id, 'readings.motors.startsAt'))
   const whole = useAct(quad.id, () => acts.take(quad.id, `readings.motors.starts.${output}`))
   const level = useLive((s) => (s.live?.motion === 'spin' && s.live.output === output ? s.live.level : 0))
@@ -243,14 +247,20 @@ function Start({ output, quad, ready }: { output: string; quad: QuadView; ready:
   const words = found ? `${found.starts.toFixed(1)}${found.stops === undefined ? '' : ` / ${found.stops.toFixed(1)}`} %` : ''
   return (
     <HoldButton
-      motion={(t) => {
+      motion={(since) => {
+        const t = since + from.current
         ms.current = t
         return { kind: 'spin', output, level: found && held ? Math.max(0.4, ramp(found.ms) - (t - found.ms) / 1000) : ramp(t) }
       }}
       disabled={!ready}
       onHeld={(h) => {
         setHeld(h)
-        if (h) setFound(null)
+        if (h) {
+          setFound(null)
+          ms.current = from.current
+        } else {
+          from.current = found?.stops === undefined ? Math.max(0, (found?.ms ?? ms.current) - stepBack) : 0
+        }
       }}
       label={found !== null ? `${output} starts at ${found.starts.toFixed(1)} per cent; hold to raise it again` : `Hold to raise ${output}`}
     >

@@ -1,0 +1,39 @@
+package app
+
+import (
+	"testing"
+
+	"vividperch/bench/protocol"
+	"vividperch/core/quad"
+)
+
+func TestWhereAMotorStartsAndStops(t *testing.T) {
+	t.Parallel()
+	at := func(level float64, turning bool) protocol.Live {
+		return protocol.Live{Pack: true, Motion: "spin", Output: "A", Level: level, Corners: map[quad.Corner]protocol.CornerSeen{quad.FrontLeft: {Turning: turning}}}
+	}
+	rest := func(turning bool) protocol.Live {
+		return protocol.Live{Pack: true, Corners: map[quad.Corner]protocol.CornerSeen{quad.FrontLeft: {Turning: turning}}}
+	}
+	for _, c := range []struct {
+		name          string
+		seen          []protocol.Live
+		starts, stops float64 // per cent; 0 is not known
+	}{
+		{"raised and run down", []protocol.Live{at(2, false), at(5, true), at(4, true), at(3.5, false)}, 5, 3.5},
+		{"turned already when it was first looked at", []protocol.Live{at(5, true), at(3.5, false)}, 0, 0},
+		{"broken off before it turned", []protocol.Live{at(2, false), at(4, false), rest(false), at(3.6, false), at(5, true)}, 5, 0},
+		{"broken off on the way down, raised again: what stands at the foot was not run down", []protocol.Live{at(2, false), at(5, true), at(4, true), rest(true), rest(false), at(2, false)}, 5, 0},
+		{"and a second start is the one that counts", []protocol.Live{at(2, false), at(5, true), rest(false), at(4.5, false), at(5.2, true), at(3.4, false)}, 5.2, 3.4},
+		{"the pack was out in between", []protocol.Live{at(2, false), at(5, true), {}}, 0, 0},
+	} {
+		b := &Bench{}
+		b.forgetStarts()
+		for _, l := range c.seen {
+			b.noteStart(l)
+		}
+		if b.starts["A"] != c.starts || b.stops["A"] != c.stops {
+			t.Errorf("%s: starts at %g, stops at %g", c.name, b.starts["A"], b.stops["A"])
+		}
+	}
+}
