@@ -156,7 +156,7 @@ func try(pkg string, list []mutant, workers int, known map[string]bool) (killed,
 	for range workers {
 		wait.Go(func() {
 			for m := range next {
-				noticed, what := notices(pkg, m)
+				noticed := notices(pkg, m)
 				mu.Lock()
 				switch {
 				case noticed:
@@ -165,7 +165,7 @@ func try(pkg string, list []mutant, workers int, known map[string]bool) (killed,
 					same++
 				default:
 					lived++
-					fmt.Printf("not noticed: %s:%d: %s -> %s: %s%s\n", m.file, m.Line, m.from, m.to, m.line, what)
+					fmt.Printf("not noticed: %s:%d: %s -> %s: %s\n", m.file, m.Line, m.from, m.to, m.line)
 				}
 				mu.Unlock()
 			}
@@ -179,29 +179,37 @@ func try(pkg string, list []mutant, workers int, known map[string]bool) (killed,
 	return killed, lived, same
 }
 
-// notices says whether the package's tests fail with a mutant in it. One that does not build is noticed by the compiler.
-func notices(pkg string, m mutant) (bool, string) {
+// notices says whether the package's tests fail with a mutant in it. One that does not build is noticed by the compiler; one that cannot
+// be tried, as when the file was changed meanwhile, ends the run: nothing is counted that was not seen.
+func notices(pkg string, m mutant) bool {
 	dir, err := os.MkdirTemp("", "mutant")
-	if err != nil {
-		return true, ""
-	}
+	stopIf(err)
 	defer os.RemoveAll(dir)
 	src, err := os.ReadFile(m.file)
-	if err != nil {
-		return true, ""
-	}
+	stopIf(err)
 	lines := strings.Split(string(src), "\n")
+	if len(lines) < m.Line || len(lines[m.Line-1]) < m.Column || !strings.HasPrefix(lines[m.Line-1][m.Column-1:], m.from) {
+		stopIf(fmt.Errorf("%s was changed while it was tried: begin again on files that stay", m.file))
+	}
 	l := lines[m.Line-1]
 	lines[m.Line-1] = l[:m.Column-1] + m.to + l[m.Column-1+len(m.from):]
 	changed := filepath.Join(dir, "changed.go")
-	abs, _ := filepath.Abs(m.file)
-	overlay, _ := json.Marshal(map[string]any{"Replace": map[string]string{abs: changed}})
-	if os.WriteFile(changed, []byte(strings.Join(lines, "\n")), 0o600) != nil || os.WriteFile(filepath.Join(dir, "overlay.json"), overlay, 0o600) != nil {
-		return true, ""
-	}
+	abs, err := filepath.Abs(m.file)
+	stopIf(err)
+	overlay, err := json.Marshal(map[string]any{"Replace": map[string]string{abs: changed}})
+	stopIf(err)
+	stopIf(os.WriteFile(changed, []byte(strings.Join(lines, "\n")), 0o600))
+	stopIf(os.WriteFile(filepath.Join(dir, "overlay.json"), overlay, 0o600))
 	ctx, cancel := context.WithTimeout(context.Background(), patience)
 	defer cancel()
 	cmd := exec.CommandContext(ctx, "go", "test", "-overlay", filepath.Join(dir, "overlay.json"), "-count=1", "-failfast", "-timeout", patience.String(), pkg)
 	cmd.WaitDelay = 5 * time.Second
-	return cmd.Run() != nil, ""
+	return cmd.Run() != nil
+}
+
+func stopIf(err error) {
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "mutants:", err)
+		os.Exit(1)
+	}
 }

@@ -2,12 +2,14 @@ package proof_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
 	"vividperch/core/check"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
+	"vividperch/demo"
 )
 
 func judged(s check.Station, w check.Weight, title string, accepted bool) proof.Judged {
@@ -203,5 +205,75 @@ func TestMatrixIsWhatTheRulesDeclare(t *testing.T) {
 	}
 	if seen != len(days) {
 		t.Errorf("%d lengths in the matrix, %d in the rules", seen, len(days))
+	}
+}
+
+// Why a proof fell is said in the pilot's words: by the label of what changed, by what is missing, and by why it is asked again.
+func TestWhyAProofFell(t *testing.T) {
+	why := func(change func(*proof.Case)) []string {
+		c := signed(t)
+		change(&c)
+		return proof.Standings(c)[check.PowerWatch.Number()-1].Why
+	}
+	for _, x := range []struct {
+		name   string
+		change func(*proof.Case)
+		want   string
+	}{
+		{"changed", func(c *proof.Case) { set(t, &c.Known, "readings.watch.meterVolts", "23.8") }, "Pack voltage by meter changed"},
+		{"missing", func(c *proof.Case) { c.Known.Readings.Watch.Heard = nil }, "The alarm was heard is missing"},
+		{"gone", func(c *proof.Case) { c.Known.Readings.Watch.Heard = nil }, "The alarm was heard is gone"},
+		{"on the board", func(c *proof.Case) { c.Known.Board.Sheet.Watch.Cells = 3 }, "Cells the alarm counts on changed on the board"},
+		{"kept by an older program", func(c *proof.Case) {
+			c.Signatures[check.PowerWatch].Relied["sheet.watch.belief"] = "once"
+		}, "What an older program kept is gone"},
+	} {
+		got := why(x.change)
+		if !slices.Contains(got, x.want) {
+			t.Errorf("%s: %q, want %q", x.name, got, x.want)
+		}
+		if slices.ContainsFunc(got, func(w string) bool { return strings.ContainsAny(w, ".") }) {
+			t.Errorf("%s: a path stands before the pilot: %q", x.name, got)
+		}
+	}
+}
+
+// Every station's readings live where the model keeps them, and every rule tells what it reads, the first no less than the last.
+func TestEveryStationHasItsReadings(t *testing.T) {
+	k := signed(t).Known
+	for _, s := range check.Line {
+		if s.ID != check.Feel && s.ID != check.FirstFlight && !slices.ContainsFunc(quad.Leaves(k.Readings, "readings"), func(l quad.Leaf) bool { return l.Path.Under(proof.Subject(s.ID)) }) {
+			t.Errorf("%s: nothing is kept under %s", s.ID, proof.Subject(s.ID))
+		}
+	}
+	for _, r := range check.Rules() {
+		if got := proof.ReadsOf(r.ID); !slices.Equal(got, r.Reads) {
+			t.Errorf("%s reads %v, want %v", r.ID, got, r.Reads)
+		}
+	}
+	if got := proof.ReadsOf("no.such"); got != nil {
+		t.Errorf("a rule that is not there reads %v", got)
+	}
+}
+
+// What a station counts is what it lists: every finding is a stop, a fix, an accepted one or a note.
+func TestStandingsCountTheirFindings(t *testing.T) {
+	k, err := demo.Load("dunlin")
+	if err != nil {
+		t.Fatal(err)
+	}
+	notes := 0
+	for _, st := range proof.Standings(proof.Case{Known: k, Context: check.Context{Now: morning}}) {
+		count := map[check.Weight]int{}
+		for _, f := range st.Findings {
+			count[f.Weight]++
+		}
+		notes += count[check.Note]
+		if st.Stops != count[check.Stop] || st.Fixes != count[check.Fix] || st.Notes != count[check.Note] || st.Accepted != 0 {
+			t.Errorf("%s: %d stops, %d fixes, %d notes, %d accepted of %v", st.Station, st.Stops, st.Fixes, st.Notes, st.Accepted, count)
+		}
+	}
+	if notes == 0 {
+		t.Error("no note at all: this shows nothing")
 	}
 }

@@ -114,11 +114,11 @@ func changed(paths []quad.Path, before map[quad.Path]string, k quad.Known) []str
 		if taken && was == quad.HashValue(l.Value) || !taken && isDefault(l) {
 			continue
 		}
-		out = append(out, name(l))
+		out = append(out, name(l.Path)+" changed"+where(l.Path))
 	}
 	for _, p := range quad.SortedKeys(before) {
 		if !seen[p] {
-			out = append(out, string(p)+" is gone")
+			out = append(out, name(p)+" is gone"+where(p))
 		}
 	}
 	return out
@@ -139,15 +139,19 @@ func isDefault(l quad.Leaf) bool {
 	return v.IsZero() || l.Value == any(quad.PortNothing)
 }
 
-func name(l quad.Leaf) string {
-	what := l.Label
-	if what == "" {
-		what = string(l.Path)
+// name of a place in the pilot's words; what an older program kept there has none any more.
+func name(p quad.Path) string {
+	if f, err := quad.FieldAt(p); err == nil && f.Label != "" {
+		return f.Label
 	}
-	if l.Path.Under("board") {
-		return what + " on the board changed"
+	return "What an older program kept"
+}
+
+func where(p quad.Path) string {
+	if p.Under("board") {
+		return " on the board"
 	}
-	return what + " changed"
+	return ""
 }
 
 // Skip tells whether a station does not apply to a quad, and why.

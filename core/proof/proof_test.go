@@ -207,7 +207,7 @@ func TestUpgradeAloneMakesNothingStale(t *testing.T) {
 	if why := forgot.Changed(c.Known); len(why) != 0 {
 		t.Errorf("at its default it is none: %v", why)
 	}
-	if why := old.Changed(c.Known); len(why) != 1 || !strings.Contains(why[0], "on the board changed") {
+	if why := old.Changed(c.Known); len(why) != 1 || !strings.Contains(why[0], "changed on the board") {
 		t.Errorf("hashed and changed: %v", why)
 	}
 }
