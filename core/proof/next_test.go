@@ -258,7 +258,11 @@ func TestEveryStationHasItsReadings(t *testing.T) {
 
 // What a station counts is what it lists: every finding is a stop, a fix, an accepted one or a note.
 func TestStandingsCountTheirFindings(t *testing.T) {
-	k, err := demo.Load("dunlin")
+	q, err := demo.Load("dunlin")
+	if err != nil {
+		t.Fatal(err)
+	}
+	k, err := q.Known(morning)
 	if err != nil {
 		t.Fatal(err)
 	}
