@@ -210,6 +210,22 @@ func TestUpgradeAloneMakesNothingStale(t *testing.T) {
 	if why := old.Changed(c.Known); len(why) != 1 || !strings.Contains(why[0], "changed on the board") {
 		t.Errorf("hashed and changed: %v", why)
 	}
+	// A list is at its default while it is empty.
+	for _, x := range []struct {
+		station check.Station
+		list    quad.Path
+		changes int
+	}{{check.Firmware, "sheet.firmware.other", 0}, {check.Wiring, "parts.board.buses", 0}, {check.Firmware, "parts.board.outputs", 1}} {
+		c := signed(t)
+		sig := c.Signatures[x.station]
+		if _, hashed := sig.Relied[x.list]; !hashed {
+			t.Fatalf("%s does not rely on %s", x.station, x.list)
+		}
+		delete(sig.Relied, x.list)
+		if why := sig.Changed(c.Known); len(why) != x.changes {
+			t.Errorf("%s was not hashed: %v", x.list, why)
+		}
+	}
 }
 
 func TestStatesOfAStation(t *testing.T) {
