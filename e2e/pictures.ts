@@ -91,6 +91,7 @@ test('pictures', async ({ page, request }) => {
   await expect(page.getByText('measured: stopped at 1.24 s')).toBeVisible()
   await shoot(page, 'link-loss')
 
+  await post('/api/bench/things', { pack: false })
   for (const [corner, hand] of Object.entries({ frontLeft: 'clockwise', frontRight: 'counterClockwise', rearLeft: 'counterClockwise' }))
     await type(`firstFlight.propellers.${corner}`, { hand, packOut: true })
   await type('firstFlight.wind', 3)
@@ -130,7 +131,7 @@ test('pictures', async ({ page, request }) => {
   await post('/api/bench/things', { usb: false, pack: false, radio: false })
   const put = async (quad: string, things: object) => {
     await post('/api/bench/place', { quad })
-    await expect.poll(async () => (await (await request.get('/api/bench')).json()).quad).toBe(quad)
+    await expect.poll(async () => ((await (await request.get('/api/bench')).json()) as { board: { quad: string } }).board.quad).toBe(quad)
     await expect.poll(async () => (await request.post('/api/bench/things', { data: things })).ok()).toBe(true)
   }
   await put('Whimbrel', { usb: true, pack: true })
@@ -139,6 +140,7 @@ test('pictures', async ({ page, request }) => {
   await post('/api/quads/3/backups', { why: 'before it drowned' })
   await post('/api/bench/things', { usb: false, pack: false })
   await put('Whimbrel, new board', { usb: true })
+  await post('/api/quads/3/bench/adopt', { seen: ((await (await request.get('/api/quads/3')).json()) as { seen: string }).seen })
   await post('/api/quads/3/take', { path: 'readings.firmware.identity' })
   const image = execFileSync(join(import.meta.dirname, '../build/perch'), [
     'demo',
