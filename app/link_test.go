@@ -113,6 +113,20 @@ func TestOwnGear(t *testing.T) {
 	if _, err := w.ForgetGear(t.Context(), changed.Version+1, "Groyne"); code(err) != "no-gear" {
 		t.Errorf("what is shipped was forgotten: %v", err)
 	}
+	version := changed.Version + 1
+	for i := 1; i <= 21; i++ {
+		more, err := w.SetGear(t.Context(), version, strings.Replace(file, "link: Tidewire", fmt.Sprintf("link: Creek %d", i), 1))
+		if i > 20 {
+			if code(err) != "too-many" {
+				t.Errorf("link %d: %v", i, err)
+			}
+			continue
+		}
+		if err != nil {
+			t.Fatalf("link %d: %v", i, err)
+		}
+		version = more.Version
+	}
 }
 
 // Phrases that differ in a capital only are told apart, and neither is anywhere in what is kept.

@@ -3,6 +3,7 @@ package book
 import (
 	"bytes"
 	"encoding/json"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -129,4 +130,37 @@ func FuzzReadArchive(f *testing.F) {
 		}
 		w.File()
 	})
+}
+
+// What an archive may hold: 32 MiB of 5 000 revisions, 50 000 entries and 20 dictionaries, and not one more.
+func TestArchiveLimits(t *testing.T) {
+	got := func(raw []byte) string {
+		_, err := ReadArchive(raw)
+		if f := quad.AsFault(err); f != nil {
+			return f.Code
+		}
+		return ""
+	}
+	small := write(t, sample(t), true)
+	for more, want := range map[int]string{0: "", 1: "too-large"} {
+		if code := got(append(slices.Clone(small), bytes.Repeat([]byte(" "), 32<<20+more-len(small))...)); code != want {
+			t.Errorf("%d bytes over: %q", more, code)
+		}
+		w := sample(t)
+		for len(w.Entries) < 50_000+more {
+			w.Entries = append(w.Entries, Entry{Kind: KindFlight, Name: "flight", At: noon, Body: json.RawMessage(`{}`)})
+		}
+		if code := got(write(t, w, true)); code != want {
+			t.Errorf("%d entries over: %q", more, code)
+		}
+		w = sample(t)
+		for i := len(w.Revisions) + 1; i <= 5_000+more; i++ {
+			r := w.Revisions[0]
+			r.Number, w.Quad.Head = i, i
+			w.Revisions = append(w.Revisions, r)
+		}
+		if code := got(write(t, w, true)); code != want {
+			t.Errorf("%d revisions over: %q", more, code)
+		}
+	}
 }

@@ -174,3 +174,18 @@ func FuzzReadTrack(f *testing.F) {
 		}
 	})
 }
+
+// 2 MiB are read, a byte more is not.
+func TestTrackLimit(t *testing.T) {
+	text := made(5, 0, 1, 1)
+	for more, want := range map[int]string{0: "", 1: "too-large"} {
+		_, err := ReadTrack([]byte(text + strings.Repeat("\n", 2<<20+more-len(text))))
+		got := ""
+		if f := quad.AsFault(err); f != nil {
+			got = f.Code
+		}
+		if got != want {
+			t.Errorf("%d over: %v", more, err)
+		}
+	}
+}

@@ -273,6 +273,9 @@ func TestStandingsCountTheirFindings(t *testing.T) {
 			count[f.Weight]++
 		}
 		notes += count[check.Note]
+		if word := map[bool]string{true: "1 stop", false: quad.Number(float64(st.Stops)) + " stops"}[st.Stops == 1]; st.State == proof.HasStop && st.Word != word {
+			t.Errorf("%s: %q, want %q", st.Station, st.Word, word)
+		}
 		if st.Stops != count[check.Stop] || st.Fixes != count[check.Fix] || st.Notes != count[check.Note] || st.Accepted != 0 {
 			t.Errorf("%s: %d stops, %d fixes, %d notes, %d accepted of %v", st.Station, st.Stops, st.Fixes, st.Notes, st.Accepted, count)
 		}

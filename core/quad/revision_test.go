@@ -195,3 +195,20 @@ func FuzzReadMeant(f *testing.F) {
 		}
 	})
 }
+
+// 2 MiB are read, a byte more is not.
+func TestYAMLLimit(t *testing.T) {
+	const text = "target: X\n"
+	for more, want := range map[int]string{0: "", 1: "too-large"} {
+		var into struct {
+			Target string `json:"target"`
+		}
+		got := ""
+		if f := AsFault(ReadYAML([]byte(text+strings.Repeat("\n", 2<<20+more-len(text))), &into)); f != nil {
+			got = f.Code
+		}
+		if got != want || want == "" && into.Target != "X" {
+			t.Errorf("%d over: %q, %+v", more, got, into)
+		}
+	}
+}

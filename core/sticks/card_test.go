@@ -110,3 +110,18 @@ func FuzzReadCard(f *testing.F) {
 		}
 	})
 }
+
+// 100 KiB are read, a byte more is not.
+func TestCardLimit(t *testing.T) {
+	text := string(WriteCard(plan()))
+	for more, want := range map[int]string{0: "", 1: "too-large"} {
+		_, err := ReadCard([]byte(text+strings.Repeat("\n", 100<<10+more-len(text))), quad.RadioPlan{})
+		got := ""
+		if f := quad.AsFault(err); f != nil {
+			got = f.Code
+		}
+		if got != want {
+			t.Errorf("%d over: %v", more, err)
+		}
+	}
+}
