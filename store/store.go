@@ -129,9 +129,7 @@ func (s *Store) Close() {
 // away turns an error of the connection into a sentence: the database is gone, and nothing was changed.
 func away(err *error) {
 	var network net.Error
-	switch {
-	case *err == nil || quad.AsFault(*err) != nil:
-	case errors.Is(*err, driver.ErrBadConn), errors.Is(*err, mysqldriver.ErrInvalidConn), errors.As(*err, &network), errors.Is(*err, io.ErrUnexpectedEOF):
+	if errors.Is(*err, driver.ErrBadConn) || errors.Is(*err, mysqldriver.ErrInvalidConn) || errors.As(*err, &network) || errors.Is(*err, io.ErrUnexpectedEOF) {
 		slog.Debug("the database is away", "error", *err)
 		*err = quad.Faultf("database-away", "", "the database does not answer just now; when it is back, look whether what you did last was kept")
 	}

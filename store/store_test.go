@@ -280,3 +280,33 @@ func TestOpenSaysWhatIsWrong(t *testing.T) {
 		}
 	}
 }
+
+// A quad that is brought brings all of it: entries, and the lines taught; one that the pilot taught himself stays his.
+func TestBroughtWhole(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	pilot, err := s.Pilot(t.Context(), t.Name())
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := s.SetDictionary(t.Context(), pilot, book.Dictionary{Line: "Ours", Body: "mine"}); err != nil {
+		t.Fatal(err)
+	}
+	w := first("")
+	w.Taught = map[string]string{"Ours": "theirs", "Theirs": "theirs"}
+	for i := range 250 { // more than go in one batch
+		w.Entries = append(w.Entries, entry(book.KindReading, fmt.Sprintf("readings.%d", i), "1"))
+	}
+	id, err := s.Bring(t.Context(), pilot, w)
+	if err != nil {
+		t.Fatal(err)
+	}
+	back, err := s.Whole(t.Context(), pilot, id)
+	if err != nil || len(back.Entries) != 250 || len(back.Revisions) != 1 {
+		t.Errorf("%d entries, %d revisions, %v", len(back.Entries), len(back.Revisions), err)
+	}
+	lines, err := s.Dictionaries(t.Context(), pilot)
+	if err != nil || len(lines) != 2 || lines[0].Body != "mine" || lines[1].Body != "theirs" {
+		t.Errorf("%+v, %v", lines, err)
+	}
+}
