@@ -42,7 +42,7 @@ type Bench struct {
 }
 
 // line is one connection: what a device says after it has ended, or another device in its place, is nobody's.
-type line struct{ device *client.Device }
+type line struct{ device *client.Device } // nil until it has said hello
 
 // BenchStatus tells whether there is a device and whose it is.
 type BenchStatus struct {
@@ -136,7 +136,9 @@ func (b *Bench) session(ctx context.Context) error {
 		return err
 	}
 	defer d.Close()
+	b.mu.Lock()
 	on.device = d
+	b.mu.Unlock()
 	w := d.Welcome()
 	if l, err := d.Call(ctx, protocol.MethodLook, nil); err == nil {
 		b.see(on, l)
@@ -351,8 +353,9 @@ func (b *Bench) callOn(ctx context.Context, d *client.Device, method string, par
 	}
 	b.mu.Lock()
 	on := b.line
+	current := on.device == d
 	b.mu.Unlock()
-	if on.device == d {
+	if current {
 		b.see(on, l)
 	}
 	return l, b.holds(d)
