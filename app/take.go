@@ -11,7 +11,6 @@ import (
 	"vividperch/bench/client"
 	"vividperch/bench/protocol"
 	"vividperch/core/book"
-	"vividperch/core/firmware"
 	"vividperch/core/quad"
 )
 
@@ -24,9 +23,7 @@ type taking struct {
 	device *client.Device
 	live   protocol.Live
 	known  quad.Known
-	before *firmware.Before
 	opened *opened
-	taught map[string]string
 	why    string // in the pilot's words, of what is saved
 	path   quad.Path
 	now    time.Time
@@ -178,7 +175,7 @@ func (a *App) taking(ctx context.Context, b *Bench, id int64, path quad.Path) (*
 	if err != nil {
 		return nil, err
 	}
-	return &taking{bench: b, device: device, live: live, known: o.known, before: o.before, opened: o, taught: o.file.Taught, path: path, now: a.now(), app: a}, nil
+	return &taking{bench: b, device: device, live: live, known: o.known, opened: o, path: path, now: a.now(), app: a}, nil
 }
 
 // until waits for the device that is read, and no other in its place.

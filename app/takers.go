@@ -71,7 +71,7 @@ func takeIdentity(ctx context.Context, t *taking) error {
 		return err
 	}
 	is := identity(id)
-	b := boardEntry{Identity: is, Settings: settings, Before: t.before}
+	b := boardEntry{Identity: is, Settings: settings, Before: t.opened.before}
 	was := t.known.Board
 	if was.Is().Same(is) {
 		if build, err := firmware.For(was); err == nil {
@@ -132,7 +132,7 @@ func takeBackup(ctx context.Context, t *taking) error {
 	if err != nil {
 		return err
 	}
-	kept, e, err := t.app.backup(identity(id), settings, t.taught, t.why)
+	kept, e, err := t.app.backup(identity(id), settings, t.opened.file.Taught, t.why)
 	if err != nil {
 		return err
 	}
