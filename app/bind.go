@@ -30,11 +30,7 @@ const moves = 100.0
 
 // Bind guides one way of binding on the bench, until it is done, is left, or another one begins.
 func (a *App) Bind(ctx context.Context, id int64, kind link.WayKind) (*BindingState, error) {
-	b, err := a.Bench()
-	if err != nil {
-		return nil, err
-	}
-	o, err := a.open(ctx, id)
+	b, o, err := a.atBench(ctx, id)
 	if err != nil {
 		return nil, err
 	}

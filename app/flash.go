@@ -39,11 +39,7 @@ const flashBlock = 2048
 // the settings are gone. A failure or a stop leaves the device in its bootloader; the same image again goes on where
 // it ended, as far as what is written there is sound.
 func (a *App) Flash(ctx context.Context, id int64, ask FlashAsk) (*QuadView, error) {
-	b, err := a.Bench()
-	if err != nil {
-		return nil, err
-	}
-	o, err := a.open(ctx, id)
+	b, o, err := a.atBench(ctx, id)
 	if err != nil {
 		return nil, err
 	}

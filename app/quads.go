@@ -8,7 +8,6 @@ import (
 	"image/jpeg"
 	"strings"
 	"time"
-	"unicode/utf8"
 
 	"vividperch/core/book"
 	"vividperch/core/check"
@@ -29,7 +28,7 @@ func (a *App) create(ctx context.Context, name, words string, m quad.Meant, know
 	if err := named(name); err != nil {
 		return 0, err
 	}
-	if utf8.RuneCountInString(words) > 200 {
+	if quad.Longer(words, 200) {
 		return 0, quad.Faultf("too-long", "words", "describe it in at most 200 characters")
 	}
 	if err := m.Valid(); err != nil {
@@ -47,7 +46,7 @@ func (a *App) create(ctx context.Context, name, words string, m quad.Meant, know
 
 // named refuses what is no quad's name.
 func named(name string) error {
-	if n := utf8.RuneCountInString(name); n == 0 || n > 80 {
+	if name == "" || quad.Longer(name, 80) {
 		return quad.Faultf("bad-name", "name", "a quad's name has 1 to 80 characters")
 	}
 	return nil

@@ -120,13 +120,19 @@ func (a *App) ownerOf(ctx context.Context, but int64, board quad.Mark) (string, 
 	return "", nil
 }
 
-// BenchFor a quad: whether what lies there is its own. A bench that is away is nobody's.
-func (a *App) BenchFor(ctx context.Context, id int64) (*BenchFor, error) {
+// atBench gives the bench and opens a quad for what may be done there.
+func (a *App) atBench(ctx context.Context, id int64) (*Bench, *opened, error) {
 	b, err := a.Bench()
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	o, err := a.open(ctx, id)
+	return b, o, err
+}
+
+// BenchFor a quad: whether what lies there is its own. A bench that is away is nobody's.
+func (a *App) BenchFor(ctx context.Context, id int64) (*BenchFor, error) {
+	b, o, err := a.atBench(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -148,26 +154,21 @@ func (a *App) own(ctx context.Context, b *Bench, o *opened) (*client.Device, err
 		return nil, err
 	}
 	if !v.Same {
-		return nil, quad.Faultf("other-quad", "bench", "%s", lowerFirst(strings.TrimSuffix(v.Says, ".")))
+		return nil, v.refused()
 	}
 	return d, nil
 }
 
-func lowerFirst(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToLower(s[:1]) + s[1:]
+// refused is what an act on a bench with another quad is told; why it is not the same is never left unsaid.
+func (v *BenchFor) refused() error {
+	s := strings.TrimSuffix(v.Says, ".")
+	return quad.Faultf("other-quad", "bench", "%s", strings.ToLower(s[:1])+s[1:])
 }
 
 // Adopt takes the board on the bench for the quad's own: its first one, or one that replaced it. seen is as for Sign. A replaced
 // board makes stale what was measured on the one before.
 func (a *App) Adopt(ctx context.Context, id int64, seen string) (*QuadView, error) {
-	b, err := a.Bench()
-	if err != nil {
-		return nil, err
-	}
-	o, err := a.open(ctx, id)
+	b, o, err := a.atBench(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -185,7 +186,7 @@ func (a *App) Adopt(ctx context.Context, id int64, seen string) (*QuadView, erro
 	case v.Same:
 		return nil, quad.Faultf("own-already", "bench", "it is %s's own board already", o.file.Name)
 	case v.Claim == ClaimNone:
-		return nil, quad.Faultf("other-quad", "bench", "%s", lowerFirst(strings.TrimSuffix(v.Says, ".")))
+		return nil, v.refused()
 	}
 	c := book.Change{Seen: seen}
 	e, err := a.entry(book.KindMark, "board", d.Welcome().Board)
@@ -278,11 +279,7 @@ func (a *App) Hold(ctx context.Context, id int64, m protocol.Motion) error {
 
 // Level takes the board's present attitude for level, of a quad that lies on the bench.
 func (a *App) Level(ctx context.Context, id int64) error {
-	b, err := a.Bench()
-	if err != nil {
-		return err
-	}
-	o, err := a.open(ctx, id)
+	b, o, err := a.atBench(ctx, id)
 	if err != nil {
 		return err
 	}

@@ -120,11 +120,7 @@ func (a *App) takeMeant(ctx context.Context, o *opened, version int64, meant qua
 
 // Solder a device on the bench like it is drawn.
 func (a *App) Solder(ctx context.Context, id int64, device string) error {
-	b, err := a.Bench()
-	if err != nil {
-		return err
-	}
-	o, err := a.open(ctx, id)
+	b, o, err := a.atBench(ctx, id)
 	if err != nil {
 		return err
 	}
