@@ -220,6 +220,65 @@ func TestRulesSeeOnlyWhatTheyDeclare(t *testing.T) {
 	}
 }
 
+// The same holds of a rule that somebody else brings.
+func TestABroughtRuleSeesOnlyWhatItDeclares(t *testing.T) {
+	var seen quad.Known
+	rule := check.Rule{ID: "brought", Station: check.Airframe, Reads: []quad.Path{"sheet.watch.cells"}, Judge: func(k quad.Known) check.Result {
+		seen = k
+		return check.Result{}
+	}}
+	k := sound(t)
+	check.Run([]check.Rule{rule}, k, check.Context{Now: today})
+	if seen.Sheet.Watch.Cells != k.Sheet.Watch.Cells || seen.Sheet.Watch.WarnPerCell != 0 {
+		t.Errorf("it sees %+v", seen.Sheet.Watch)
+	}
+}
+
+func TestStationsAreNumberedAlongTheLine(t *testing.T) {
+	for i, l := range check.Line {
+		if l.ID.Number() != i+1 || l.ID.Info() != l {
+			t.Errorf("%s is number %d, %+v", l.ID, l.ID.Number(), l.ID.Info())
+		}
+	}
+	if check.Station("roof").Number() != 0 {
+		t.Error("a station that is none has a number")
+	}
+}
+
+// A corner of which nobody knows which way its motor turns hides none of the others.
+func TestAHandIsJudgedWhereTheSpinWasSeen(t *testing.T) {
+	k := sound(t)
+	put(t, &k, "sheet.craft.rotation", `""`)
+	for _, output := range []quad.Path{"A", "C", "D"} {
+		put(t, &k, "readings.motors.outputs."+output, "null")
+	}
+	put(t, &k, "readings.motors.outputs.B", `{"corner":"rearLeft","spin":"clockwise"}`)
+	f := check.Run([]check.Rule{ruleByID(t, "first-flight.propellers")}, k, check.Context{Now: today}).Findings
+	if len(f) != 1 || !strings.HasPrefix(f[0].Title, "Rear left") {
+		t.Errorf("found %+v", f)
+	}
+}
+
+// How fast a stick off its centre makes it drift is told where its drag is known, and no figure stands for what nobody told.
+func TestDriftIsToldWhereTheDragIsKnown(t *testing.T) {
+	k := sound(t)
+	put(t, &k, "readings.sticks.axes.roll", `{"channel":1,"ends":{"low":1000,"centre":1509,"high":2000}}`)
+	why := func() string {
+		f := check.Run([]check.Rule{ruleByID(t, "sticks.centre")}, k, check.Context{Now: today}).Findings
+		if len(f) != 1 {
+			t.Fatalf("found %+v", f)
+		}
+		return f[0].Why
+	}
+	if w := why(); !strings.Contains(w, "m/s") {
+		t.Error(w)
+	}
+	put(t, &k, "parts.frame.dragArea", "0")
+	if w := why(); strings.Contains(w, "m/s") || !strings.HasSuffix(w, "drifts off.") {
+		t.Error(w)
+	}
+}
+
 func report(r check.Result) check.Report {
 	out := check.Report{Findings: r.Findings}
 	for _, p := range r.Asks {
