@@ -15,10 +15,19 @@ import (
 	"vividperch/core/quad"
 )
 
+// SaidKind is what a page asks for over the live socket.
+type SaidKind string
+
+const (
+	SaidMotion SaidKind = "motion"
+	SaidRest   SaidKind = "rest" // the hold ended
+	SaidCut    SaidKind = "cut"
+)
+
 // Said is what a page sends over the live socket. A motion is renewed by the page for as long as the pilot
 // holds; the server passes each renewal on and never makes one up.
 type Said struct {
-	Kind   string           `json:"kind" enum:"motion,rest,cut"`
+	Kind   SaidKind         `json:"kind" enum:"motion,rest,cut"`
 	Quad   int64            `json:"quad,omitempty"` // whose motors are to turn
 	Motion *protocol.Motion `json:"motion,omitempty"`
 	// At is the page's own clock in ms, of which only differences count.
@@ -85,10 +94,10 @@ func liveSocket(a *app.App) http.Handler {
 				if json.Unmarshal(raw, &s) != nil {
 					continue
 				}
-				if s.Kind == "motion" && !pace.Allow() {
+				if s.Kind == SaidMotion && !pace.Allow() {
 					continue // a hand renews ten times a second; what floods is not heard, and its lease ends
 				}
-				if s.Kind == "motion" {
+				if s.Kind == SaidMotion {
 					if moved = true; age.of(s.At) > protocol.LeaseMillis {
 						continue // held up under way: whoever sent it may have let go long since
 					}
@@ -118,7 +127,7 @@ func liveSocket(a *app.App) http.Handler {
 				return
 			case f = <-frames:
 			case says := <-refused:
-				f = app.LiveFrame{Kind: "refused", Says: says}
+				f = app.LiveFrame{Kind: app.FrameRefused, Says: says}
 			}
 			write, stop := context.WithTimeout(ctx, writeLimit)
 			err := wsjson.Write(write, conn, f)
@@ -134,18 +143,18 @@ func liveSocket(a *app.App) http.Handler {
 // program is there.
 func withoutBench(ctx context.Context, conn *websocket.Conn, why error) {
 	status := app.BenchStatus{Says: sentence(quad.AsFault(why).Sentence), Outputs: []string{}, Switches: []protocol.SwitchInfo{}}
-	if wsjson.Write(ctx, conn, app.LiveFrame{Kind: "status", Status: &status}) == nil {
+	if wsjson.Write(ctx, conn, app.LiveFrame{Kind: app.FrameStatus, Status: &status}) == nil {
 		<-conn.CloseRead(ctx).Done()
 	}
 }
 
 func hear(ctx context.Context, a *app.App, b *app.Bench, s Said) error {
 	switch {
-	case s.Kind == "motion" && s.Motion != nil:
+	case s.Kind == SaidMotion && s.Motion != nil:
 		return a.Hold(ctx, s.Quad, *s.Motion)
-	case s.Kind == "rest":
+	case s.Kind == SaidRest:
 		return b.Rest(ctx)
-	case s.Kind == "cut":
+	case s.Kind == SaidCut:
 		return b.Cut(ctx)
 	}
 	return nil

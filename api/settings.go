@@ -46,15 +46,15 @@ type (
 		Entries   []mappingEntry `json:"entries" maxItems:"2000"`
 	}
 	mappingEntry struct {
-		Kind     string            `json:"kind" enum:"scalar,enumeration,bits,list,record,several"`
-		Setting  string            `json:"setting" maxLength:"80"`
-		Fraction string            `json:"fraction,omitempty" maxLength:"80"`
-		Path     string            `json:"path,omitempty" maxLength:"120"`
-		Factor   float64           `json:"factor,omitempty"`
-		Offset   float64           `json:"offset,omitempty"`
-		Words    map[string]string `json:"words,omitempty"`
-		Paths    []string          `json:"paths,omitempty" maxItems:"64"`
-		Fields   []mappingField    `json:"fields,omitempty" maxItems:"64"`
+		Kind     firmware.EntryKind `json:"kind" enum:"scalar,enumeration,bits,list,record,several"`
+		Setting  string             `json:"setting" maxLength:"80"`
+		Fraction string             `json:"fraction,omitempty" maxLength:"80"`
+		Path     string             `json:"path,omitempty" maxLength:"120"`
+		Factor   float64            `json:"factor,omitempty"`
+		Offset   float64            `json:"offset,omitempty"`
+		Words    map[string]string  `json:"words,omitempty"`
+		Paths    []string           `json:"paths,omitempty" maxItems:"64"`
+		Fields   []mappingField     `json:"fields,omitempty" maxItems:"64"`
 	}
 	mappingField struct {
 		Path   string  `json:"path" maxLength:"120"`

@@ -23,10 +23,10 @@ type (
 		Moved [][]float64 `json:"moved" maxItems:"4000" doc:"While everything was moved."`
 	}
 	assignBody struct {
-		Version  int64  `json:"version"`
-		Function string `json:"function" enum:"arm,selfLevel,blended,beeper,authority"`
-		Switch   string `json:"switch" maxLength:"40"`
-		Position string `json:"position" maxLength:"40"`
+		Version  int64             `json:"version"`
+		Function sticks.FunctionID `json:"function" enum:"arm,selfLevel,blended,beeper,authority"`
+		Switch   string            `json:"switch" maxLength:"40"`
+		Position string            `json:"position" maxLength:"40"`
 	}
 	tasteQuery struct {
 		OnQuad

@@ -599,19 +599,19 @@ func TestClearCircleFollowsTheRule(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	at := func(want, when string) {
+	at := func(want app.Clearing, when string) {
 		t.Helper()
 		if got := w.view(id).Site.Clear; got != want {
 			t.Errorf("%s the radius is %q, want %q", when, got, want)
 		}
 	}
-	at("wanted", "before it is paced")
+	at(app.ClearWanted, "before it is paced")
 	paced("2")
-	at("short", "at 2 m")
+	at(app.ClearShort, "at 2 m")
 	paced("60")
-	at("enough", "at 60 m")
+	at(app.ClearEnough, "at 60 m")
 	w.now = w.now.Add(48 * time.Hour)
-	at("wanted", "two days later")
+	at(app.ClearWanted, "two days later")
 }
 
 // Who signs or releases answers for what he saw: anything that has changed since refuses it.

@@ -57,9 +57,20 @@ type BenchStatus struct {
 	Board     quad.Mark             `json:"board"` // that lies there
 }
 
+// FrameKind is what a frame of the live socket carries.
+type FrameKind string
+
+const (
+	FrameLive    FrameKind = "live"
+	FrameStatus  FrameKind = "status"
+	FrameFlash   FrameKind = "flash"
+	FrameBinding FrameKind = "binding"
+	FrameRefused FrameKind = "refused" // a motion, to the page that asked for it
+)
+
 // LiveFrame is one message of the live socket.
 type LiveFrame struct {
-	Kind    string         `json:"kind" enum:"live,status,flash,binding,refused"`
+	Kind    FrameKind      `json:"kind" enum:"live,status,flash,binding,refused"`
 	Live    *protocol.Live `json:"live,omitempty"`
 	Status  *BenchStatus   `json:"status,omitempty"`
 	Flash   *FlashState    `json:"flash,omitempty"`
@@ -172,7 +183,7 @@ func (b *Bench) setStatus(s BenchStatus, d *client.Device) {
 	}
 	s.Lease = protocol.LeaseMillis
 	b.status, b.device = s, d
-	b.send(LiveFrame{Kind: "status", Status: &s})
+	b.send(LiveFrame{Kind: FrameStatus, Status: &s})
 }
 
 // see takes one live message of a connection. One that was overtaken by the answer to a call is not taken: what it shows is
@@ -188,7 +199,7 @@ func (b *Bench) see(on *line, l protocol.Live) {
 	b.glance(l)
 	close(b.changed)
 	b.changed = make(chan struct{})
-	b.send(LiveFrame{Kind: "live", Live: &l})
+	b.send(LiveFrame{Kind: FrameLive, Live: &l})
 }
 
 // noteStart remembers at which throttle an output that had stood still began to turn.
@@ -197,7 +208,7 @@ func (b *Bench) noteStart(l protocol.Live) {
 		b.forgetStarts()
 	}
 	turning := turning(l)
-	if l.Motion != "spin" {
+	if l.Motion != protocol.MotionSpin {
 		// What stands with nothing held stands: a raise broken off is not taken for a motor that was run down.
 		for output := range b.starts {
 			b.still[output] = b.still[output] || turning == 0
@@ -246,14 +257,14 @@ func (b *Bench) Subscribe() (<-chan LiveFrame, func()) {
 	defer b.mu.Unlock()
 	b.subs[ch] = true
 	s := b.status
-	ch <- LiveFrame{Kind: "status", Status: &s}
+	ch <- LiveFrame{Kind: FrameStatus, Status: &s}
 	if s.Connected {
 		l := b.live
-		ch <- LiveFrame{Kind: "live", Live: &l}
+		ch <- LiveFrame{Kind: FrameLive, Live: &l}
 	}
 	if b.guide != nil && !b.guide.state.Ended {
 		guided := b.guide.state
-		ch <- LiveFrame{Kind: "binding", Binding: &guided}
+		ch <- LiveFrame{Kind: FrameBinding, Binding: &guided}
 	}
 	return ch, func() {
 		b.mu.Lock()

@@ -75,7 +75,7 @@ func (b *Bench) guideBy(g *guiding) {
 	}
 	b.guide = g
 	s := g.state
-	b.send(LiveFrame{Kind: "binding", Binding: &s})
+	b.send(LiveFrame{Kind: FrameBinding, Binding: &s})
 }
 
 // tell every page how far a guide has come, while it is the one that counts.
@@ -85,7 +85,7 @@ func (g *guiding) tell(s BindingState) {
 	defer b.mu.Unlock()
 	g.state = s
 	if b.guide == g {
-		b.send(LiveFrame{Kind: "binding", Binding: &s})
+		b.send(LiveFrame{Kind: FrameBinding, Binding: &s})
 	}
 }
 

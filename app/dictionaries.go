@@ -95,13 +95,22 @@ type TeachView struct {
 	Back     string                      `json:"back"` // the list as it comes back through the sheet
 }
 
+// PlaceKind is what a place of the sheet holds.
+type PlaceKind string
+
+const (
+	PlaceFigure PlaceKind = "figure"
+	PlaceWord   PlaceKind = "word"
+	PlaceYesNo  PlaceKind = "yesNo"
+)
+
 // PlaceView is a place of the sheet that a setting can map to.
 type PlaceView struct {
 	Path  quad.Path `json:"path"`
 	Label string    `json:"label"`
 	Unit  string    `json:"unit"`
 	OneOf []string  `json:"oneOf"`
-	Kind  string    `json:"kind" enum:"figure,word,yesNo"`
+	Kind  PlaceKind `json:"kind" enum:"figure,word,yesNo"`
 	Words string    `json:"words"` // what the sheet says there
 }
 
@@ -161,12 +170,12 @@ func placesOf(s quad.Sheet) []PlaceView {
 		if err != nil || l.Path.Under("sheet.firmware") || l.Private != "" {
 			continue
 		}
-		v := PlaceView{Path: l.Path, Label: l.Label, Unit: l.Unit, OneOf: nonNil(f.OneOf), Kind: "word", Words: l.Words()}
+		v := PlaceView{Path: l.Path, Label: l.Label, Unit: l.Unit, OneOf: nonNil(f.OneOf), Kind: PlaceWord, Words: l.Words()}
 		switch l.Value.(type) {
 		case float64, int:
-			v.Kind = "figure"
+			v.Kind = PlaceFigure
 		case bool:
-			v.Kind = "yesNo"
+			v.Kind = PlaceYesNo
 		}
 		out = append(out, v)
 	}

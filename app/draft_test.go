@@ -243,7 +243,7 @@ func TestNextIsInOrder(t *testing.T) {
 	if next[0].Kind != "stop" || next[0].Station != check.LinkLoss {
 		t.Errorf("first comes %+v", next[0])
 	}
-	rank := map[string]int{"stop": 0, "prove": 1}
+	rank := map[proof.TodoKind]int{proof.TodoStop: 0, proof.TodoProve: 1}
 	for i := 1; i < len(next); i++ {
 		a, b := next[i-1], next[i]
 		ra, rb := 2, 2
@@ -273,7 +273,7 @@ func TestNextIsInOrder(t *testing.T) {
 	if err != nil || len(hangar[0].Next) != len(next) {
 		t.Errorf("the hangar lists %d, the line %d (%v)", len(hangar[0].Next), len(next), err)
 	}
-	kinds := map[string]bool{}
+	kinds := map[proof.TodoKind]bool{}
 	for _, n := range next {
 		kinds[n.Kind] = true
 	}

@@ -22,14 +22,28 @@ type FlashAsk struct {
 	Output string
 }
 
+// FlashStep is where a flash stands.
+type FlashStep string
+
+const (
+	FlashSaving     FlashStep = "saving"
+	FlashErasing    FlashStep = "erasing"
+	FlashWriting    FlashStep = "writing"
+	FlashVerifying  FlashStep = "verifying"
+	FlashRestarting FlashStep = "restarting"
+	FlashDone       FlashStep = "done"
+	FlashStopped    FlashStep = "stopped" // by the pilot
+	FlashFailed     FlashStep = "failed"
+)
+
 // FlashState is how far a flash has come.
 type FlashState struct {
-	Step    string  `json:"step" enum:"saving,erasing,writing,verifying,restarting,done,stopped,failed"`
-	Output  string  `json:"output,omitempty"` // of the speed controller
-	Percent float64 `json:"percent" unit:"%"`
-	Left    float64 `json:"left" unit:"s"`
-	Resumed bool    `json:"resumed"` // goes on where an earlier one ended
-	Says    string  `json:"says"`
+	Step    FlashStep `json:"step" enum:"saving,erasing,writing,verifying,restarting,done,stopped,failed"`
+	Output  string    `json:"output,omitempty"` // of the speed controller
+	Percent float64   `json:"percent" unit:"%"`
+	Left    float64   `json:"left" unit:"s"`
+	Resumed bool      `json:"resumed"` // goes on where an earlier one ended
+	Says    string    `json:"says"`
 }
 
 const flashBlock = 2048
@@ -70,10 +84,10 @@ func (a *App) Flash(ctx context.Context, id int64, ask FlashAsk) (*QuadView, err
 		return nil, err
 	}
 	if err := f.keep(ctx); err != nil {
-		f.say("failed", 100, 0, "It is written and verified, but it did not say what it is: "+sentenceOf(err)+" Give it power and identify it.")
+		f.say(FlashFailed, 100, 0, "It is written and verified, but it did not say what it is: "+sentenceOf(err)+" Give it power and identify it.")
 		return nil, err
 	}
-	f.say("done", 100, 0, "Written, verified and identified.")
+	f.say(FlashDone, 100, 0, "Written, verified and identified.")
 	return a.Quad(ctx, id)
 }
 
@@ -98,7 +112,7 @@ func (b *Bench) setFlash(f FlashState) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	b.flash = &f
-	b.send(LiveFrame{Kind: "flash", Flash: &f})
+	b.send(LiveFrame{Kind: FrameFlash, Flash: &f})
 }
 
 type flashing struct {
@@ -115,18 +129,18 @@ type flashing struct {
 
 func (f *flashing) which() protocol.Which { return protocol.Which{Output: f.ask.Output} }
 
-func (f *flashing) say(step string, percent, left float64, words string) {
+func (f *flashing) say(step FlashStep, percent, left float64, words string) {
 	f.bench.setFlash(FlashState{Step: step, Output: f.ask.Output, Percent: percent, Left: left, Resumed: f.resumed, Says: words})
 }
 
 // ended tells every page why it ended and where that leaves the device.
 func (f *flashing) ended(ctx context.Context, err error, stopped bool) {
-	step, says := "failed", "Stopped: "+sentenceOf(err)
+	step, says := FlashFailed, "Stopped: "+sentenceOf(err)
 	if fault := quad.AsFault(err); fault != nil {
 		says = "Stopped: " + fault.Sentence + "."
 	}
 	if stopped {
-		step, says = "stopped", "Stopped, because you said so."
+		step, says = FlashStopped, "Stopped, because you said so."
 	}
 	says += " Your settings are saved."
 	if id, err := f.device.Identify(ctx, f.ask.Output); err != nil || id.Bootloader {
@@ -162,7 +176,7 @@ func (f *flashing) run(ctx context.Context) error {
 		return err
 	}
 	if f.resumed = from > 0; !f.resumed {
-		f.say("erasing", 2, 0, "")
+		f.say(FlashErasing, 2, 0, "")
 		if err := f.device.Do(ctx, protocol.MethodErase, protocol.Erase{Which: f.which(), Keep: !f.ask.Whole}); err != nil {
 			return err
 		}
@@ -170,7 +184,7 @@ func (f *flashing) run(ctx context.Context) error {
 	if err := f.write(ctx, from); err != nil {
 		return err
 	}
-	f.say("verifying", 92, 0, "")
+	f.say(FlashVerifying, 92, 0, "")
 	sum, err := f.device.Verify(ctx, f.ask.Output)
 	if err != nil {
 		return err
@@ -178,14 +192,14 @@ func (f *flashing) run(ctx context.Context) error {
 	if want := sumOf(f.image.Bytes()); sum != want {
 		return quad.Faultf("verify-failed", "board", "what is written there is not the image (%d bytes of %d, or other ones)", sum.Bytes, want.Bytes)
 	}
-	f.say("restarting", 97, 0, "")
+	f.say(FlashRestarting, 97, 0, "")
 	return f.device.Do(ctx, protocol.MethodReboot, f.which())
 }
 
 // save what a running board holds. One that waits in its bootloader cannot list its settings: then they must have been
 // saved before, or they are not to be erased.
 func (f *flashing) save(ctx context.Context, is protocol.Identity) error {
-	f.say("saving", 0, 0, "")
+	f.say(FlashSaving, 0, 0, "")
 	if !is.Bootloader {
 		words := "before flashing " + f.header.Line + " " + f.header.Version
 		if f.ask.Output != "" {
@@ -240,7 +254,7 @@ func (f *flashing) write(ctx context.Context, from int) error {
 		}
 		done := b.Offset + len(b.Data)
 		left := time.Since(began).Seconds() * float64(size-done) / float64(max(1, done-from))
-		f.say("writing", 5+85*float64(done)/float64(size), left, "")
+		f.say(FlashWriting, 5+85*float64(done)/float64(size), left, "")
 		if err := ctx.Err(); err != nil {
 			return quad.Faultf("stopped", "board", "you stopped it")
 		}

@@ -102,10 +102,10 @@ func (a *App) readList(o *opened, text []byte) (*ListView, map[string]string, er
 	for _, r := range remarks {
 		v.Remarks = append(v.Remarks, r)
 		switch {
-		case r.Code == "renamed" && r.Name != "" && settings[r.Name] == "":
+		case r.Code == firmware.RemarkRenamed && r.Name != "" && settings[r.Name] == "":
 			settings[r.Name] = r.Value
 			v.Convert++
-		case r.Code == "bound":
+		case r.Code == firmware.RemarkBound:
 			v.Measured++
 		}
 		if r.Hinders {

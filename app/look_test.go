@@ -143,7 +143,7 @@ func (w *linkWorld) bindAnew() {
 // mended does what a remedy says.
 func (w *linkWorld) mend(cause link.CauseID) {
 	w.t.Helper()
-	repair := func(what string) {
+	repair := func(what protocol.Mend) {
 		w.things(protocol.Things{Pack: no(), USB: no()})
 		w.receiver(protocol.ReceiverSet{Repair: what})
 		w.things(protocol.Things{Pack: yes()})

@@ -75,7 +75,7 @@ func (a *App) RadioHealth(_ context.Context, rest, moved [][]float64) ([]sticks.
 }
 
 // Assign a meaning to a position of a switch, in the draft.
-func (a *App) Assign(ctx context.Context, id, version int64, function, name, position string) (*QuadView, error) {
+func (a *App) Assign(ctx context.Context, id, version int64, function sticks.FunctionID, name, position string) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err

@@ -45,7 +45,7 @@ func lossOutput(before, after []float64) quad.LossOutput {
 // takeLossResponse turns the radio off while the pilot holds it armed, times the motors, turns it on again
 // and watches whether it arms by itself.
 func takeLossResponse(ctx context.Context, t *taking) error {
-	l, ok, err := t.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Armed && turning(l) > 0 })
+	l, ok, err := t.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == protocol.MotionArm && l.Armed && turning(l) > 0 })
 	if err != nil {
 		return err
 	}
@@ -115,7 +115,9 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 
 // sameHold says whether the hand that armed it still does, without having let go in between: a hold that was
 // broken and taken up again stops the motors by itself, which must not pass for what the board did.
-func sameHold(began, now protocol.Live) bool { return now.Motion == "arm" && now.Holds == began.Holds }
+func sameHold(began, now protocol.Live) bool {
+	return now.Motion == protocol.MotionArm && now.Holds == began.Holds
+}
 
 func heldBack(l protocol.Live) string {
 	for _, g := range l.Gates {
@@ -128,7 +130,7 @@ func heldBack(l protocol.Live) string {
 
 // takeGate looks whether a raised throttle keeps it from arming, while the pilot holds the switch on.
 func takeGate(ctx context.Context, t *taking) error {
-	began, ok, err := t.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Level >= 20 })
+	began, ok, err := t.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == protocol.MotionArm && l.Level >= 20 })
 	if err != nil {
 		return err
 	}
@@ -162,7 +164,9 @@ const (
 // yawing has the hand do something while the pilot holds it armed, and looks until limit at what comes of it. seen is called with
 // every moment from when the hand began.
 func yawing(ctx context.Context, t *taking, hand protocol.Sweep, seen func(protocol.Live)) error {
-	began, ok, err := t.until(ctx, time.Second, func(l protocol.Live) bool { return l.Motion == "arm" && l.Armed && turning(l) == len(quad.Corners) })
+	began, ok, err := t.until(ctx, time.Second, func(l protocol.Live) bool {
+		return l.Motion == protocol.MotionArm && l.Armed && turning(l) == len(quad.Corners)
+	})
 	if err != nil {
 		return err
 	}

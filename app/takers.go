@@ -241,7 +241,7 @@ func takeSwitch(ctx context.Context, t *taking) error {
 
 func takeOutput(ctx context.Context, t *taking) error {
 	l, ok, err := t.until(ctx, 800*time.Millisecond, func(l protocol.Live) bool {
-		return l.Motion == "spin" && l.Output == t.key() && turning(l) > 0
+		return l.Motion == protocol.MotionSpin && l.Output == t.key() && turning(l) > 0
 	})
 	if err != nil {
 		return err

@@ -101,8 +101,17 @@ type SiteView struct {
 	ClearRadius float64 `json:"clearRadius" unit:"m"`
 	HoldsWind   float64 `json:"holdsWind" unit:"m/s"`
 	// Clear tells how the paced radius stands against it; wanted when it is not paced or has aged.
-	Clear string `json:"clear" enum:"wanted,short,enough"`
+	Clear Clearing `json:"clear" enum:"wanted,short,enough"`
 }
+
+// Clearing of a place: how the paced radius stands against what the quad needs.
+type Clearing string
+
+const (
+	ClearWanted Clearing = "wanted"
+	ClearShort  Clearing = "short"
+	ClearEnough Clearing = "enough"
+)
 
 // DraftView tells what stands in the draft.
 type DraftView struct {
@@ -166,12 +175,21 @@ type WriteView struct {
 	After  string `json:"after"`
 }
 
+// FlightState of a quad: whether it may fly today.
+type FlightState string
+
+const (
+	Released FlightState = "released"
+	Grounded FlightState = "grounded" // a stop stands against it
+	Working  FlightState = "working"  // on the way
+)
+
 // HangarView is one quad among the others.
 type HangarView struct {
 	ID      int64        `json:"id"`
 	Name    string       `json:"name"`
 	Words   string       `json:"words"`
-	State   string       `json:"state" enum:"released,grounded,working"`
+	State   FlightState  `json:"state" enum:"released,grounded,working"`
 	Says    string       `json:"says"`
 	Perches []PerchState `json:"perches"`
 	Next    []proof.Todo `json:"next"` // what to do, in order
@@ -199,7 +217,7 @@ func (a *App) Hangar(ctx context.Context) ([]HangarView, error) {
 		if err != nil {
 			return nil, err
 		}
-		v := HangarView{ID: q.ID, Name: q.Name, Words: q.Words, State: "working", Flights: len(o.flights), Changed: len(o.file.Edits)}
+		v := HangarView{ID: q.ID, Name: q.Name, Words: q.Words, State: Working, Flights: len(o.flights), Changed: len(o.file.Edits)}
 		st := a.standings(o)
 		v.Next = proof.Next(st)
 		stops, proven := 0, 0
@@ -212,9 +230,9 @@ func (a *App) Hangar(ctx context.Context) ([]HangarView, error) {
 		}
 		switch r := a.standing(o, st); {
 		case r != nil:
-			v.State, v.Says = "released", "Released for hover in sight until midnight"
+			v.State, v.Says = Released, "Released for hover in sight until midnight"
 		case stops > 0:
-			v.State, v.Says = "grounded", quad.Number(float64(stops))+" "+plural(stops, "stop stands", "stops stand")+" against it"
+			v.State, v.Says = Grounded, quad.Number(float64(stops))+" "+plural(stops, "stop stands", "stops stand")+" against it"
 		default:
 			v.Says = quad.Number(float64(proven)) + " of " + quad.Number(float64(len(check.Line))) + " stations proven"
 		}
@@ -309,14 +327,14 @@ func (a *App) view(o *opened) (*QuadView, error) {
 }
 
 // clearOf tells what the rule on the clear radius found.
-func clearOf(s proof.Standing) string {
+func clearOf(s proof.Standing) Clearing {
 	if slices.ContainsFunc(s.Findings, func(f proof.Judged) bool { return f.Rule == "first-flight.clear-radius" }) {
-		return "short"
+		return ClearShort
 	}
 	if slices.ContainsFunc(s.Asks, func(a check.Ask) bool { return a.Path == "readings.firstFlight.clear" }) {
-		return "wanted"
+		return ClearWanted
 	}
-	return "enough"
+	return ClearEnough
 }
 
 // oldAt lists the readings of a station that do not fit any more. One whose place nothing knows any more is shown at the first station.
@@ -398,7 +416,7 @@ func entryFor(k quad.Known, p quad.Path) Entry {
 	if p.Under("readings.sticks.switches") {
 		name := string(p[strings.LastIndexByte(string(p), '.')+1:])
 		for _, pos := range k.Radio.Switches[name].Positions {
-			list = append(list, quad.Slot{Path: quad.Path("positions." + pos), Label: "Sent when " + pos, Unit: "µs", Kind: "number"})
+			list = append(list, quad.Slot{Path: quad.Path("positions." + pos), Label: "Sent when " + pos, Unit: "µs", Kind: quad.SlotNumber})
 		}
 	}
 	return Entry{Way: WayTo(p), Slots: nonNil(list)}

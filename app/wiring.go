@@ -20,12 +20,21 @@ type WiringView struct {
 	Suspects  []wiring.Suspect      `json:"suspects"` // when something is silent
 }
 
+// Answering tells whether a device was seen to answer.
+type Answering string
+
+const (
+	AnswersUnknown Answering = "unknown" // nobody looked
+	AnswersYes     Answering = "yes"
+	AnswersNo      Answering = "no"
+)
+
 // DeviceView is one device with what it needs, and whether it was seen to answer.
 type DeviceView struct {
 	Name string `json:"name"`
 	quad.Device
 	Wire    quad.Wire `json:"wire"`
-	Answers string    `json:"answers" enum:"unknown,yes,no"`
+	Answers Answering `json:"answers" enum:"unknown,yes,no"`
 }
 
 func wiringView(k quad.Known) WiringView {
@@ -37,9 +46,9 @@ func wiringView(k quad.Known) WiringView {
 	v.Compasses = wiring.Compasses(k.Parts, k.Limits, airframe.Summarize(k.Parts, weight).HoverCurrent)
 	devices, seen := wiring.Devices(k.Parts), wiring.Seen(k)
 	for _, name := range quad.SortedKeys(devices) {
-		d := DeviceView{Name: name, Device: devices[name], Wire: k.Parts.Wires[name], Answers: "unknown"}
+		d := DeviceView{Name: name, Device: devices[name], Wire: k.Parts.Wires[name], Answers: AnswersUnknown}
 		if answers, looked := seen[name]; looked {
-			d.Answers = map[bool]string{true: "yes", false: "no"}[answers]
+			d.Answers = map[bool]Answering{true: AnswersYes, false: AnswersNo}[answers]
 		}
 		v.Devices = append(v.Devices, d)
 	}

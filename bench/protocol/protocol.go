@@ -131,11 +131,11 @@ type Live struct {
 	Corners        map[quad.Corner]CornerSeen `json:"corners"`
 	Gates          []sticks.Gate              `json:"gates"`
 	// Calibration of the gyro that arming by stick began: nothing, running, failed.
-	Calibration string   `json:"calibration,omitempty"`
-	Motion      string   `json:"motion,omitempty"` // the leased motion that runs
-	Output      string   `json:"output,omitempty"` // of a spin
-	Level       float64  `json:"level" unit:"%"`   // of the motion
-	Link        LinkSeen `json:"link"`
+	Calibration string     `json:"calibration,omitempty"`
+	Motion      MotionKind `json:"motion,omitempty" enum:"spin,arm,gesture"` // the leased motion that runs
+	Output      string     `json:"output,omitempty"`                         // of a spin
+	Level       float64    `json:"level" unit:"%"`                           // of the motion
+	Link        LinkSeen   `json:"link"`
 	// Holds counts the motions that have begun. A renewal that comes after its lease has run out begins another
 	// one: whoever measures while something is held tells by it that the hold was broken in between.
 	Holds uint64 `json:"holds"`
@@ -175,13 +175,23 @@ type RadioSet struct {
 	Version   *string         `json:"version,omitempty" maxLength:"20"`
 }
 
+// Mend is what hands mend at a receiver.
+type Mend string
+
+const (
+	MendSupply   Mend = "supply"
+	MendAntenna  Mend = "antenna"
+	MendButton   Mend = "button"
+	MendReceiver Mend = "receiver" // another, as the parts say
+)
+
 // ReceiverSet is what hands do at the receiver. Repair mends its supply, its antenna or its button, or fits another receiver as
 // the parts say.
 type ReceiverSet struct {
 	Button  *bool   `json:"button,omitempty"`
 	Phrase  *string `json:"phrase,omitempty" maxLength:"200"`
 	Version *string `json:"version,omitempty" maxLength:"20"`
-	Repair  string  `json:"repair,omitempty" enum:",supply,antenna,button,receiver"`
+	Repair  Mend    `json:"repair,omitempty" enum:",supply,antenna,button,receiver"`
 }
 
 // Labels are what the module's own page and the receiver's label say.
@@ -224,13 +234,22 @@ type Sweep struct {
 	Frame  bool      `json:"frame,omitempty"`
 }
 
+// MotionKind is what hands do for as long as they hold.
+type MotionKind string
+
+const (
+	MotionSpin    MotionKind = "spin"    // one output, without arming
+	MotionArm     MotionKind = "arm"     // by a switch, with the throttle where it is told
+	MotionGesture MotionKind = "gesture" // throttle down and yaw to the right, until it is armed
+)
+
 // Motion is renewed while the pilot holds; see LeaseMillis.
 type Motion struct {
-	Kind     string  `json:"kind"`               // spin, arm, gesture (throttle down and yaw to the right, until it is armed)
-	Output   string  `json:"output,omitempty"`   // spin
-	Level    float64 `json:"level"`              // spin: throttle in per cent; arm: throttle stick in per cent
-	Switch   string  `json:"switch,omitempty"`   // arm: which switch, and
-	Position string  `json:"position,omitempty"` // where it is while held
+	Kind     MotionKind `json:"kind" enum:"spin,arm,gesture"`
+	Output   string     `json:"output,omitempty"`   // spin
+	Level    float64    `json:"level"`              // spin: throttle in per cent; arm: throttle stick in per cent
+	Switch   string     `json:"switch,omitempty"`   // arm: which switch, and
+	Position string     `json:"position,omitempty"` // where it is while held
 }
 
 // Adjust the radio or the receiver.

@@ -457,13 +457,13 @@ func (d *Device) setReceiver(s protocol.ReceiverSet) error {
 		return refuse("take pack and USB out before you mend anything")
 	}
 	switch s.Repair {
-	case "supply":
+	case protocol.MendSupply:
 		a.cut, a.mute, a.slow = false, false, false
-	case "antenna":
+	case protocol.MendAntenna:
 		a.broken = false
-	case "button":
+	case protocol.MendButton:
 		a.worn = false
-	case "receiver":
+	case protocol.MendReceiver:
 		m := a.module
 		a.dead, a.broken, a.paged, a.receiver = false, false, false, quad.LinkIdentity{Link: a.parts.Receiver.Link, Version: a.parts.Receiver.Version, Band: m.Band, Region: m.Region}
 		a.module.Link = a.parts.RadioModule.Link

@@ -172,7 +172,7 @@ func (d *Device) tick() {
 		d.body.Spin([4]float64{})
 		return
 	}
-	if d.motion.Kind == "spin" {
+	if d.motion.Kind == protocol.MotionSpin {
 		var duty [4]float64
 		for i, letter := range quad.SortedKeys(d.kit.Wired) {
 			if p := d.speed[letter]; p != nil && p.boot {
@@ -194,10 +194,10 @@ func (d *Device) tick() {
 		in.Heard = false // it takes no stick while its gyro settles
 	}
 	d.body.Step(in)
-	if d.motion.Kind == "gesture" && d.body.Armed() {
+	if d.motion.Kind == protocol.MotionGesture && d.body.Armed() {
 		d.place[quad.Yaw] = 0 // the hand lets the stick go
 	}
-	if d.motion.Kind != "arm" && d.motion.Kind != "gesture" && d.body.Armed() {
+	if d.motion.Kind != protocol.MotionArm && d.motion.Kind != protocol.MotionGesture && d.body.Armed() {
 		// The bench's interlock: nothing turns that nobody holds, whatever the switches say.
 		d.body.Disarm()
 		d.body.Spin([4]float64{})
@@ -275,16 +275,16 @@ func (d *Device) feel() {
 
 // rest ends the leased motion: an arm switch that was held springs back, the throttle falls.
 func (d *Device) rest() {
-	if d.motion.Kind == "arm" {
+	if d.motion.Kind == protocol.MotionArm {
 		for _, s := range d.kit.Radio.Switches {
 			if s.Name == d.motion.Switch {
 				d.switches[s.Name] = s.Rest
 			}
 		}
 	}
-	if d.motion.Kind == "arm" || d.motion.Kind == "gesture" {
+	if d.motion.Kind == protocol.MotionArm || d.motion.Kind == protocol.MotionGesture {
 		d.place[quad.Throttle] = -1
-		if d.motion.Kind == "gesture" {
+		if d.motion.Kind == protocol.MotionGesture {
 			d.place[quad.Yaw] = 0
 		}
 		// The commanded output must be zero at once even when no radio can carry the switch.

@@ -68,7 +68,7 @@ func (d *Device) move(m protocol.Motion) error {
 		return refuse("no pack is connected, or the board does not run")
 	}
 	switch m.Kind {
-	case "spin":
+	case protocol.MotionSpin:
 		if _, ok := d.kit.Wired[m.Output]; !ok {
 			return refuse("the board has no output %q", m.Output)
 		}
@@ -76,7 +76,7 @@ func (d *Device) move(m protocol.Motion) error {
 			return refuse("it is armed; one motor cannot be asked for")
 		}
 		m.Level = max(0, min(100, m.Level))
-	case "arm":
+	case protocol.MotionArm:
 		ok := false
 		for _, s := range d.kit.Radio.Switches {
 			if _, has := s.Pulses[m.Position]; s.Name == m.Switch && has {
@@ -88,7 +88,7 @@ func (d *Device) move(m protocol.Motion) error {
 			return refuse("the radio has no switch %q with a position %q", m.Switch, m.Position)
 		}
 		d.place[quad.Throttle] = max(-1, min(1, m.Level/50-1))
-	case "gesture":
+	case protocol.MotionGesture:
 		if !d.means.control.ByStick {
 			return refuse("this board is not armed by stick")
 		}

@@ -73,7 +73,7 @@ var switchRules = []Rule{
 		Judge: func(k quad.Known) Result {
 			var r Result
 			for _, f := range sticks.Functions(k.Sheet.Sticks) {
-				if f.ID == "arm" || !k.Sheet.Sticks.Arm.Used() || f.Rng.Channel != k.Sheet.Sticks.Arm.Channel {
+				if f.ID == sticks.Arm || !k.Sheet.Sticks.Arm.Used() || f.Rng.Channel != k.Sheet.Sticks.Arm.Channel {
 					continue
 				}
 				r.find(Finding{
@@ -216,7 +216,7 @@ var switchRules = []Rule{
 		Judge: func(k quad.Known) Result {
 			var r Result
 			for _, o := range sticks.Overlaps(sticks.Functions(k.Sheet.Sticks)) {
-				if o.A.ID != "selfLevel" || o.B.ID != "blended" {
+				if o.A.ID != sticks.LevelSelf || o.B.ID != sticks.LevelBlended {
 					continue
 				}
 				r.find(Finding{

@@ -83,7 +83,7 @@ func acrossRow(from, to *Build, s *Setting, held, written map[string]string, fau
 				origins = append(origins, name)
 			}
 		}
-		if raw := held[e.Setting]; e.unexpressed(raw, from.Facts.Find(e.Setting)) && e.Kind != "bits" {
+		if raw := held[e.Setting]; e.unexpressed(raw, from.Facts.Find(e.Setting)) && e.Kind != EntryBits {
 			unheard = raw
 		}
 	}

@@ -281,7 +281,7 @@ func (w *Was) become(s, old *Setting, before []string) (raw string, rounded bool
 		if raw = strconv.Itoa(n / 100); w.Take == "hundredths" {
 			raw = strconv.Itoa(n % 100)
 		}
-	case old.Kind == "list" && s.Kind == "list":
+	case old.Kind == SettingList && s.Kind == SettingList:
 		parts := strings.Split(before[0], old.between())
 		for i := range parts {
 			f := Field{Factor: w.Factor, Offset: w.Offset}

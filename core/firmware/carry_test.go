@@ -455,7 +455,7 @@ func TestReviewOfAList(t *testing.T) {
 		taken, remarks := b.Review(list, is)
 		var said []string
 		for _, r := range remarks {
-			said = append(said, strings.TrimSpace(quad.Number(float64(r.Line))+" "+r.Code))
+			said = append(said, strings.TrimSpace(quad.Number(float64(r.Line))+" "+string(r.Code)))
 			if r.Code == "renamed" && (r.Name != "out.rest" || r.Value != "62") {
 				t.Errorf("%s: %+v", c.name, r)
 			}

@@ -94,15 +94,15 @@ func (e *Entry) putWord(s *quad.Sheet, p quad.Path, raw string) error {
 // unexpressed says whether a raw value of a mapped setting holds something that the sheet has no word or bit for.
 func (e *Entry) unexpressed(raw string, fact *Setting) bool {
 	switch e.Kind {
-	case "enumeration":
+	case EntryEnumeration:
 		_, ok := e.sheetWord(raw)
 		return !ok
-	case "list":
+	case EntryList:
 		return slices.ContainsFunc(strings.Split(raw, fact.between()), func(part string) bool {
 			_, ok := e.sheetWord(part)
 			return !ok
 		})
-	case "bits":
+	case EntryBits:
 		n, err := strconv.Atoi(raw)
 		return err == nil && n>>len(e.Paths) != 0
 	}
@@ -121,14 +121,14 @@ func putNumber(s *quad.Sheet, p quad.Path, raw string, by, offset float64) error
 func (e *Entry) decode(settings map[string]string, fact *Setting, s, before *quad.Sheet) error {
 	raw := settings[e.Setting]
 	switch e.Kind {
-	case "scalar":
+	case EntryScalar:
 		return putNumber(s, e.Path, raw, e.Factor, e.Offset)
-	case "enumeration":
+	case EntryEnumeration:
 		if lacks(before, e.Path) {
 			return nil
 		}
 		return e.putWord(s, e.Path, raw)
-	case "bits":
+	case EntryBits:
 		n, err := strconv.Atoi(raw)
 		if err != nil {
 			return quad.Faultf("not-a-number", e.Setting, "%q is not a whole number", raw)
@@ -138,7 +138,7 @@ func (e *Entry) decode(settings map[string]string, fact *Setting, s, before *qua
 				return err
 			}
 		}
-	case "list":
+	case EntryList:
 		for i, part := range strings.Split(raw, fact.between()) {
 			if lacks(before, e.Paths[i]) {
 				continue
@@ -147,14 +147,14 @@ func (e *Entry) decode(settings map[string]string, fact *Setting, s, before *qua
 				return err
 			}
 		}
-	case "record":
+	case EntryRecord:
 		for i, part := range strings.Split(raw, fact.between()) {
 			f := e.Fields[i]
 			if err := putNumber(s, f.Path, part, f.Factor, f.Offset); err != nil {
 				return err
 			}
 		}
-	case "several":
+	case EntrySeveral:
 		whole, err := strconv.Atoi(raw)
 		if err != nil {
 			return quad.Faultf("not-a-number", e.Setting, "%q is not a whole number", raw)

@@ -20,6 +20,18 @@ type Dictionary struct {
 	bySetting map[string]*Entry
 }
 
+// EntryKind is how a setting holds what the sheet says.
+type EntryKind string
+
+const (
+	EntryScalar      EntryKind = "scalar"
+	EntryEnumeration EntryKind = "enumeration"
+	EntryBits        EntryKind = "bits"
+	EntryList        EntryKind = "list"
+	EntryRecord      EntryKind = "record"
+	EntrySeveral     EntryKind = "several"
+)
+
 // Entry is one mapping. It holds in every version of the line that has its settings, or between Since and Until
 // where a setting kept its name and changed its unit. The kinds are closed:
 //
@@ -33,7 +45,7 @@ type Dictionary struct {
 type Entry struct {
 	Since    string            `json:"since"`
 	Until    string            `json:"until"`
-	Kind     string            `json:"kind"`
+	Kind     EntryKind         `json:"kind"`
 	Setting  string            `json:"setting"`
 	Fraction string            `json:"fraction"` // several: the setting with the hundredths
 	Path     quad.Path         `json:"path"`
@@ -63,9 +75,9 @@ func (e *Entry) settings() []string {
 
 func (e *Entry) paths() []quad.Path {
 	switch e.Kind {
-	case "list", "bits":
+	case EntryList, EntryBits:
 		return e.Paths
-	case "record":
+	case EntryRecord:
 		out := make([]quad.Path, len(e.Fields))
 		for i, f := range e.Fields {
 			out[i] = f.Path
@@ -136,18 +148,18 @@ func (e *Entry) check(f *Facts) error {
 	s := f.Find(e.Setting)
 	parts := 0
 	switch e.Kind {
-	case "scalar", "bits":
-	case "enumeration":
-	case "list":
+	case EntryScalar, EntryBits:
+	case EntryEnumeration:
+	case EntryList:
 		parts = len(e.Paths)
-	case "record":
+	case EntryRecord:
 		parts = len(e.Fields)
-	case "several":
+	case EntrySeveral:
 		if e.Fraction == "" {
 			return quad.Faultf("bad-entry", e.Setting, "needs a setting with the hundredths")
 		}
 	default:
-		return quad.Faultf("unknown-kind", e.Setting, "%q is not a kind of mapping", quad.Clip(e.Kind, 40))
+		return quad.Faultf("unknown-kind", e.Setting, "%q is not a kind of mapping", quad.Clip(string(e.Kind), 40))
 	}
 	seen := map[string]bool{}
 	for _, word := range quad.SortedKeys(e.Words) {
@@ -155,7 +167,7 @@ func (e *Entry) check(f *Facts) error {
 		if seen[raw] {
 			return quad.Faultf("bad-entry", e.Setting, "means two things by %q", quad.Clip(raw, 40))
 		}
-		if seen[raw] = true; !slices.Contains(s.Words, raw) && (e.Kind == "list" || s.Check(raw) != nil) {
+		if seen[raw] = true; !slices.Contains(s.Words, raw) && (e.Kind == EntryList || s.Check(raw) != nil) {
 			return quad.Faultf("bad-entry", e.Setting, "cannot hold %q", quad.Clip(raw, 40))
 		}
 	}
@@ -184,14 +196,14 @@ func (e *Entry) check(f *Facts) error {
 func (e *Entry) suits(p quad.Path, f quad.Field) error {
 	kind := f.Type.Kind()
 	switch figure := kind == reflect.Float64 || kind == reflect.Int; {
-	case (e.Kind == "scalar" || e.Kind == "record" || e.Kind == "several") && !figure:
+	case (e.Kind == EntryScalar || e.Kind == EntryRecord || e.Kind == EntrySeveral) && !figure:
 		return quad.Faultf("bad-entry", string(p), "is no figure; a %s cannot hold it", e.Kind)
-	case e.Kind == "bits" && kind != reflect.Bool:
+	case e.Kind == EntryBits && kind != reflect.Bool:
 		return quad.Faultf("bad-entry", string(p), "is no yes or no; bits cannot hold it")
-	case (e.Kind == "enumeration" || e.Kind == "list") && kind != reflect.String && kind != reflect.Bool:
+	case (e.Kind == EntryEnumeration || e.Kind == EntryList) && kind != reflect.String && kind != reflect.Bool:
 		return quad.Faultf("bad-entry", string(p), "is no word; an %s cannot hold it", e.Kind)
 	}
-	if e.Kind == "enumeration" || e.Kind == "list" {
+	if e.Kind == EntryEnumeration || e.Kind == EntryList {
 		// A place with words of its own takes no others: without a translation anything would pass for one.
 		if len(e.Words) == 0 && (kind == reflect.Bool || len(f.OneOf) > 0) {
 			return quad.Faultf("bad-entry", string(p), "needs the setting's word for at least one of %s", strings.Join(orYesNo(f.OneOf), ", "))
@@ -256,9 +268,9 @@ func (d *Dictionary) Alike(p quad.Path, a, b any) bool {
 	}
 	by, offset := e.Factor, e.Offset
 	switch e.Kind {
-	case "several":
+	case EntrySeveral:
 		by, offset = 100, 0
-	case "record":
+	case EntryRecord:
 		i := slices.IndexFunc(e.Fields, func(f Field) bool { return f.Path == p })
 		by, offset = e.Fields[i].Factor, e.Fields[i].Offset
 	}

@@ -106,7 +106,7 @@ func TestEveryLineIsWholeInItself(t *testing.T) {
 		if !ok {
 			t.Fatalf("no line %s", name)
 		}
-		majors, kinds := map[byte]bool{}, map[string]bool{}
+		majors, kinds := map[byte]bool{}, map[EntryKind]bool{}
 		for _, b := range l.Builds() {
 			majors[b.Version.Version[0]] = true
 			if n := len(b.Facts.Settings); n < least {
@@ -128,7 +128,7 @@ func TestEveryLineIsWholeInItself(t *testing.T) {
 		if len(l.Versions) < 3 || len(majors) != 2 {
 			t.Errorf("%s has %d versions of %d majors", name, len(l.Versions), len(majors))
 		}
-		for _, kind := range []string{"scalar", "enumeration", "bits", "list", "record", "several"} {
+		for _, kind := range []EntryKind{EntryScalar, EntryEnumeration, EntryBits, EntryList, EntryRecord, EntrySeveral} {
 			if !kinds[kind] {
 				t.Errorf("%s maps nothing as %s", name, kind)
 			}

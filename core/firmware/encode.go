@@ -137,7 +137,7 @@ func (e *Entry) rawWord(value, held string, p quad.Path) (string, error) {
 
 func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string]string) error {
 	switch e.Kind {
-	case "scalar":
+	case EntryScalar:
 		x, err := figure(s, e.Path)
 		if err != nil {
 			return err
@@ -145,7 +145,7 @@ func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string
 		if out[e.Setting] = rawNumber(x, e.Factor, e.Offset, fact.Places); e.Silence && x == 0 {
 			out[e.Setting] = fact.Default
 		}
-	case "enumeration":
+	case EntryEnumeration:
 		w, err := word(s, e.Path)
 		if err != nil {
 			return err
@@ -155,7 +155,7 @@ func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string
 			return err
 		}
 		out[e.Setting] = raw
-	case "bits":
+	case EntryBits:
 		n, err := strconv.Atoi(held)
 		if err != nil {
 			return quad.Faultf("not-a-number", e.Setting, "%q is not a whole number", quad.Clip(held, 40))
@@ -171,7 +171,7 @@ func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string
 			}
 		}
 		out[e.Setting] = strconv.Itoa(n)
-	case "list":
+	case EntryList:
 		parts, before := make([]string, len(e.Paths)), strings.Split(held, fact.between())
 		for i, p := range e.Paths {
 			w, err := word(s, p)
@@ -183,7 +183,7 @@ func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string
 			}
 		}
 		out[e.Setting] = strings.Join(parts, fact.between())
-	case "record":
+	case EntryRecord:
 		parts, told := make([]string, len(e.Fields)), false
 		for i, f := range e.Fields {
 			x, err := figure(s, f.Path)
@@ -196,7 +196,7 @@ func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string
 		if out[e.Setting] = strings.Join(parts, fact.between()); e.Silence && !told {
 			out[e.Setting] = fact.Default
 		}
-	case "several":
+	case EntrySeveral:
 		x, err := figure(s, e.Path)
 		if err != nil {
 			return err

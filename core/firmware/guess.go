@@ -152,19 +152,19 @@ func (p *place) guess(setting, raw string, own []string) (Guess, bool) {
 		if err != nil {
 			return g, false
 		}
-		g.Kind = "scalar"
+		g.Kind = EntryScalar
 		fit, why := 0.0, ""
 		g.Factor, g.Offset, fit, why = p.scale(x)
 		g.Score = 0.62*name + fit
 		g.Why = reasons(name, why)
 	case bool:
-		g.Kind, g.Words = "enumeration", yesOrNo(raw)
+		g.Kind, g.Words = EntryEnumeration, yesOrNo(raw)
 		if g.Words == nil {
 			return g, false
 		}
 		g.Score, g.Why = 0.75*name, reasons(name, "")
 	default:
-		g.Kind = "enumeration"
+		g.Kind = EntryEnumeration
 		word := wordOf(p.value)
 		switch {
 		case len(p.field.OneOf) == 0 && raw == word && word != "":
@@ -286,7 +286,7 @@ func guessGroups(setting string, parts, own []string, places []place) []Guess {
 			if len(group) != len(parts) || last != group[0] || byPath[parent+"."+quad.Path(group[1])] == nil {
 				continue
 			}
-			g := Guess{Entry: Entry{Kind: "record", Setting: setting}}
+			g := Guess{Entry: Entry{Kind: EntryRecord, Setting: setting}}
 			fits, name := 0.0, 0.0
 			for k, key := range group {
 				p := byPath[parent+"."+quad.Path(key)]

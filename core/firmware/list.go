@@ -161,12 +161,26 @@ func (f *Facts) CheckList(list []Listed) (map[string]string, []*quad.Fault) {
 	return out, faults
 }
 
+// RemarkCode is the kind of a remark.
+type RemarkCode string
+
+const (
+	RemarkUnknown RemarkCode = "unknown" // no setting of this version
+	RemarkRenamed RemarkCode = "renamed"
+	RemarkRange   RemarkCode = "range" // a value that the setting cannot hold
+	RemarkTwice   RemarkCode = "duplicate"
+	RemarkVersion RemarkCode = "version" // taken from another one
+	RemarkBoard   RemarkCode = "board"   // taken from another target
+	RemarkLine    RemarkCode = "line"    // taken from another line
+	RemarkBound   RemarkCode = "bound"   // measured on another board
+	RemarkSave    RemarkCode = "save"    // a line that only says save
+)
+
 // Remark on one line of a list: what does not fit the board it is meant for.
 type Remark struct {
-	Line int `json:"line"`
-	// Code is unknown, renamed, range, duplicate, version, board, line, bound or save.
-	Code string `json:"code" enum:"unknown,renamed,range,duplicate,version,board,line,bound,save"`
-	Says string `json:"says"`
+	Line int        `json:"line"`
+	Code RemarkCode `json:"code" enum:"unknown,renamed,range,duplicate,version,board,line,bound,save"`
+	Says string     `json:"says"`
 	// Hinders is set when the list cannot be taken as it is.
 	Hinders bool `json:"hinders"`
 	// Name and Value that the line would have in this version; empty where there are none.
@@ -177,25 +191,25 @@ type Remark struct {
 // Review reads a list against the board it is meant for, whole, before anything is taken from it. The settings are those that fit as
 // they are; remarks come in the order of their lines, those about the whole list first, at line 0.
 func (b *Build) Review(list List, is quad.Identity) (settings map[string]string, remarks []Remark) {
-	remark := func(line int, code string, hinders bool, format string, args ...any) *Remark {
+	remark := func(line int, code RemarkCode, hinders bool, format string, args ...any) *Remark {
 		remarks = append(remarks, Remark{Line: line, Code: code, Hinders: hinders, Says: fmt.Sprintf(format, args...)})
 		return &remarks[len(remarks)-1]
 	}
 	version := list.Is.Version
 	if list.Is.Line != "" && list.Is.Line != is.Line {
-		remark(0, "line", true, "It was taken from %s; the board runs %s. Its settings are carried over through the sheet, not loaded.", list.Is.Line, is.Line)
+		remark(0, RemarkLine, true, "It was taken from %s; the board runs %s. Its settings are carried over through the sheet, not loaded.", list.Is.Line, is.Line)
 	} else if version != "" {
 		switch StepBetween(is.Line, version, is.Line, is.Version) {
 		case Major:
-			remark(0, "version", true, "It was taken from version %s, a major step before %s: the same figures mean other things. Carry it over setting by setting.", version, is.Version)
+			remark(0, RemarkVersion, true, "It was taken from version %s, a major step before %s: the same figures mean other things. Carry it over setting by setting.", version, is.Version)
 		case Within, Back:
-			remark(0, "version", false, "It was taken from version %s; the board runs %s.", version, is.Version)
+			remark(0, RemarkVersion, false, "It was taken from version %s; the board runs %s.", version, is.Version)
 		case Other:
-			remark(0, "version", true, "It says it is from version %q, which is none of %s.", version, is.Line)
+			remark(0, RemarkVersion, true, "It says it is from version %q, which is none of %s.", version, is.Line)
 		}
 	}
 	if list.Is.Target != "" && list.Is.Target != is.Target {
-		remark(0, "board", true, "It was taken from a %s; this board is a %s. What names pins means others here.", list.Is.Target, is.Target)
+		remark(0, RemarkBoard, true, "It was taken from a %s; this board is a %s. What names pins means others here.", list.Is.Target, is.Target)
 	}
 	elsewhere := list.Is.Serial != "" && is.Serial != "" && list.Is.Serial != is.Serial
 	settings = make(map[string]string, len(list.Settings))
@@ -207,28 +221,28 @@ func (b *Build) Review(list List, is quad.Identity) (settings map[string]string,
 			continue
 		}
 		if at, twice := first[l.Name]; twice {
-			remark(l.Line, "duplicate", true, "%s was set in line %d already.", l.Name, at)
+			remark(l.Line, RemarkTwice, true, "%s was set in line %d already.", l.Name, at)
 			continue
 		}
 		first[l.Name] = l.Line
 		raw, err := s.Canonical(l.Value)
 		switch {
 		case err != nil:
-			remark(l.Line, "range", true, "%s.", err.Error())
+			remark(l.Line, RemarkRange, true, "%s.", err.Error())
 		case s.Bound != "" && elsewhere:
-			remark(l.Line, "bound", true, "%s was measured on another board (%s): %s is measured anew.", l.Name, list.Is.Serial, s.Bound.Words())
+			remark(l.Line, RemarkBound, true, "%s was measured on another board (%s): %s is measured anew.", l.Name, list.Is.Serial, s.Bound.Words())
 		default:
 			settings[l.Name] = raw
 		}
 	}
 	if list.Saves > 0 {
-		remark(0, "save", false, "A line that only says save was left out: writing saves by itself.")
+		remark(0, RemarkSave, false, "A line that only says save was left out: writing saves by itself.")
 	}
 	return settings, remarks
 }
 
 // unknown name: one that another version of the line has is told with what became of it.
-func (b *Build) unknown(l Listed, remark func(line int, code string, hinders bool, format string, args ...any) *Remark) {
+func (b *Build) unknown(l Listed, remark func(line int, code RemarkCode, hinders bool, format string, args ...any) *Remark) {
 	for i := len(b.Line.builds) - 1; i >= 0; i-- {
 		old := b.Line.builds[i]
 		s := old.Facts.Find(l.Name)
@@ -236,7 +250,7 @@ func (b *Build) unknown(l Listed, remark func(line int, code string, hinders boo
 			continue
 		}
 		if i > b.index {
-			remark(l.Line, "unknown", true, "%s comes with version %s; the board runs %s.", l.Name, old.Version.Version, b.Version.Version)
+			remark(l.Line, RemarkUnknown, true, "%s comes with version %s; the board runs %s.", l.Name, old.Version.Version, b.Version.Version)
 			return
 		}
 		now := b.successors(l.Name, i)
@@ -245,10 +259,10 @@ func (b *Build) unknown(l Listed, remark func(line int, code string, hinders boo
 			if e := b.Line.eras[i][l.Name]; e.Instead != "" {
 				words = e.Instead
 			}
-			remark(l.Line, "unknown", true, "%s ended with version %s: %s.", l.Name, old.Version.Version, words)
+			remark(l.Line, RemarkUnknown, true, "%s ended with version %s: %s.", l.Name, old.Version.Version, words)
 			return
 		}
-		r := remark(l.Line, "renamed", true, "%s is called %s from version %s on.", l.Name, strings.Join(now, " and "), b.Line.Versions[b.Line.eras[b.index][now[0]].since].Version)
+		r := remark(l.Line, RemarkRenamed, true, "%s is called %s from version %s on.", l.Name, strings.Join(now, " and "), b.Line.Versions[b.Line.eras[b.index][now[0]].since].Version)
 		if len(now) == 1 {
 			if raw, _, err := b.Line.convert(now[0], i, b.index, map[string]string{l.Name: l.Value}); err == nil {
 				r.Name, r.Value = now[0], raw
@@ -257,7 +271,7 @@ func (b *Build) unknown(l Listed, remark func(line int, code string, hinders boo
 		}
 		return
 	}
-	remark(l.Line, "unknown", true, "%s %s has no setting named %q.", b.Line.Name, b.Version.Version, quad.Clip(l.Name, 40))
+	remark(l.Line, RemarkUnknown, true, "%s %s has no setting named %q.", b.Line.Name, b.Version.Version, quad.Clip(l.Name, 40))
 }
 
 // WriteList writes settings as a list, by name; only what differs from base when base is not nil.

@@ -8,16 +8,27 @@ import (
 	"vividperch/core/quad"
 )
 
+// SettingKind is what a setting holds.
+type SettingKind string
+
+const (
+	SettingWhole   SettingKind = "whole" // a whole number
+	SettingDecimal SettingKind = "decimal"
+	SettingWord    SettingKind = "word" // one of a few
+	SettingText    SettingKind = "text"
+	SettingList    SettingKind = "list"
+)
+
 // Setting is a fact about one setting of a line in one version.
 type Setting struct {
-	Name    string   `json:"name"`
-	Kind    string   `json:"kind"` // whole, decimal, word, text, list
-	Min     float64  `json:"min"`
-	Max     float64  `json:"max"`
-	Places  int      `json:"places"` // of a decimal: how many the line keeps
-	Words   []string `json:"words"`
-	Items   int      `json:"items"` // of a list: how many
-	Default string   `json:"default"`
+	Name    string      `json:"name"`
+	Kind    SettingKind `json:"kind"`
+	Min     float64     `json:"min"`
+	Max     float64     `json:"max"`
+	Places  int         `json:"places"` // of a decimal: how many the line keeps
+	Words   []string    `json:"words"`
+	Items   int         `json:"items"` // of a list: how many
+	Default string      `json:"default"`
 	// Bound names what is measured on this very board to give the value: it never comes from another quad.
 	Bound Measured `json:"bound"`
 	// Unset is the raw value of a bound setting that says that it was never measured; empty where none does.
@@ -63,13 +74,13 @@ func (m Measured) Words() string {
 
 func (s *Setting) valid() error {
 	switch s.Kind {
-	case "whole", "decimal", "word", "text":
-	case "list":
+	case SettingWhole, SettingDecimal, SettingWord, SettingText:
+	case SettingList:
 		if s.Items < 1 || s.Items > 64 {
 			return quad.Faultf("bad-fact", s.Name, "a list has 1 to 64 items, not %d", s.Items)
 		}
 	default:
-		return quad.Faultf("bad-fact", s.Name, "%q is not a kind of setting", quad.Clip(s.Kind, 40))
+		return quad.Faultf("bad-fact", s.Name, "%q is not a kind of setting", quad.Clip(string(s.Kind), 40))
 	}
 	if s.Min > s.Max {
 		return quad.Faultf("bad-fact", s.Name, "has its least value %s above its greatest %s", plain(s.Min, s.Places), plain(s.Max, s.Places))
@@ -77,7 +88,7 @@ func (s *Setting) valid() error {
 	if s.Places < 0 || s.Places > 8 {
 		return quad.Faultf("bad-fact", s.Name, "keeps 0 to 8 decimals, not %d", s.Places)
 	}
-	if s.Kind == "word" && len(s.Words) == 0 {
+	if s.Kind == SettingWord && len(s.Words) == 0 {
 		return quad.Faultf("bad-fact", s.Name, "is a word and names none")
 	}
 	return nil
@@ -93,11 +104,11 @@ func (s *Setting) Check(raw string) error {
 // that is not allowed is a Fault at the setting's name.
 func (s *Setting) Canonical(raw string) (string, error) {
 	switch s.Kind {
-	case "whole", "decimal":
+	case SettingWhole, SettingDecimal:
 		return s.number(raw)
-	case "word":
+	case SettingWord:
 		return s.word(raw, "is %q, but must be one of %s")
-	case "list":
+	case SettingList:
 		parts := strings.Split(raw, s.between())
 		if len(parts) != s.Items {
 			return "", quad.Faultf("out-of-range", s.Name, "must have %d parts with %s between, not %d", s.Items, separatorWords(s.between()), len(parts))

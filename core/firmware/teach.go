@@ -55,19 +55,19 @@ type (
 		Version string `yaml:"version"`
 	}
 	taughtSetting struct {
-		Name    string   `yaml:"name"`
-		Kind    string   `yaml:"kind"`
-		Min     int64    `yaml:"min,omitempty"`
-		Max     int64    `yaml:"max,omitempty"`
-		Places  int      `yaml:"places,omitempty"`
-		Items   int      `yaml:"items,omitempty"`
-		Words   []string `yaml:"words,omitempty"`
-		Default string   `yaml:"default"`
+		Name    string      `yaml:"name"`
+		Kind    SettingKind `yaml:"kind"`
+		Min     int64       `yaml:"min,omitempty"`
+		Max     int64       `yaml:"max,omitempty"`
+		Places  int         `yaml:"places,omitempty"`
+		Items   int         `yaml:"items,omitempty"`
+		Words   []string    `yaml:"words,omitempty"`
+		Default string      `yaml:"default"`
 	}
 	taughtEntry struct {
 		Since    string            `yaml:"since,omitempty"`
 		Until    string            `yaml:"until,omitempty"`
-		Kind     string            `yaml:"kind"`
+		Kind     EntryKind         `yaml:"kind"`
 		Setting  string            `yaml:"setting"`
 		Fraction string            `yaml:"fraction,omitempty"`
 		Path     quad.Path         `yaml:"path,omitempty"`
@@ -88,7 +88,7 @@ const widest = 1_000_000_000
 // guessFacts of a setting from what one list holds and what it is mapped to. Words that the mapping names belong to it,
 // whatever the list holds.
 func guessFacts(s Listed, l Lesson) taughtSetting {
-	out := taughtSetting{Name: s.Name, Default: s.Value, Kind: "text"}
+	out := taughtSetting{Name: s.Name, Default: s.Value, Kind: SettingText}
 	var words []string
 	for _, e := range l.Entries {
 		if slices.Contains(e.settings(), s.Name) {
@@ -106,9 +106,9 @@ func guessFacts(s Listed, l Lesson) taughtSetting {
 	figures := !slices.ContainsFunc(parts, func(p string) bool { return !number10.MatchString(p) })
 	switch {
 	case len(words) > 0:
-		out.Kind, out.Words = "word", words
+		out.Kind, out.Words = SettingWord, words
 		if len(parts) > 1 {
-			out.Kind, out.Items = "list", len(parts)
+			out.Kind, out.Items = SettingList, len(parts)
 		}
 		for _, p := range parts {
 			if !slices.Contains(out.Words, p) {
@@ -124,12 +124,12 @@ func guessFacts(s Listed, l Lesson) taughtSetting {
 			out.Places = max(out.Places, len(decimals))
 		}
 	}
-	out.Kind, out.Min, out.Max = "whole", -widest, widest
+	out.Kind, out.Min, out.Max = SettingWhole, -widest, widest
 	if out.Places > 0 {
-		out.Kind = "decimal"
+		out.Kind = SettingDecimal
 	}
 	if len(parts) > 1 {
-		out.Kind, out.Items = "list", len(parts)
+		out.Kind, out.Items = SettingList, len(parts)
 	}
 	return out
 }
@@ -147,19 +147,19 @@ func Unclear(l *Line, list []Listed) []Remark {
 				continue
 			}
 		}
-		out = append(out, Remark{Line: x.Line, Code: "unknown", Hinders: true, Name: x.Name, Says: x.Name + " is not in the dictionary, or cannot hold " + quad.Clip(x.Value, 40) + "."})
+		out = append(out, Remark{Line: x.Line, Code: RemarkUnknown, Hinders: true, Name: x.Name, Says: x.Name + " is not in the dictionary, or cannot hold " + quad.Clip(x.Value, 40) + "."})
 	}
 	sheet, err := b.Dictionary.Decode(settings)
 	if err != nil {
-		return append(out, Remark{Code: "range", Hinders: true, Says: Sentence(err.Error())})
+		return append(out, Remark{Code: RemarkRange, Hinders: true, Says: Sentence(err.Error())})
 	}
 	written, faults := b.Dictionary.EncodeAll(sheet, settings)
 	for _, f := range faults {
-		out = append(out, Remark{Code: "range", Hinders: true, Says: Sentence(f.Error())})
+		out = append(out, Remark{Code: RemarkRange, Hinders: true, Says: Sentence(f.Error())})
 	}
 	for _, x := range list {
 		if back, ok := written[x.Name]; ok && back != settings[x.Name] {
-			out = append(out, Remark{Line: x.Line, Code: "range", Hinders: true, Name: x.Name, Value: back, Says: x.Name + " was " + settings[x.Name] + " and comes back as " + back + "."})
+			out = append(out, Remark{Line: x.Line, Code: RemarkRange, Hinders: true, Name: x.Name, Value: back, Says: x.Name + " was " + settings[x.Name] + " and comes back as " + back + "."})
 		}
 	}
 	return out

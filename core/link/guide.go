@@ -23,9 +23,18 @@ type Way struct {
 	Steps []Step  `json:"steps"`
 }
 
+// Hands are where a step is done.
+type Hands string
+
+const (
+	AtRadio    Hands = "radio"
+	AtReceiver Hands = "receiver"
+	AtQuad     Hands = "quad"
+)
+
 // Step of a way.
 type Step struct {
-	Where string `json:"where" enum:"radio,receiver,quad"`
+	Where Hands  `json:"where" enum:"radio,receiver,quad"`
 	Words string `json:"words"`
 	Until Sight  `json:"until"`
 	// Traps are what shows that something was done in the wrong order while this step is waited for.
@@ -80,7 +89,7 @@ func (g Gear) checkWays() error {
 			if s.Words == "" {
 				return quad.Faultf("bad-gear", place+".words", "says nothing")
 			}
-			if !slices.Contains([]string{"radio", "receiver", "quad"}, s.Where) {
+			if !slices.Contains([]Hands{AtRadio, AtReceiver, AtQuad}, s.Where) {
 				return quad.Faultf("bad-gear", place+".where", "is %q, but must be radio, receiver or quad", s.Where)
 			}
 			if !slices.Contains(Sights, s.Until) {

@@ -6,11 +6,22 @@ import (
 	"vividperch/core/quad"
 )
 
+// StretchKind is what takes a part of the loop.
+type StretchKind string
+
+const (
+	StretchFrame StretchKind = "frame"
+	StretchTurn  StretchKind = "turn" // of the line, from sending to listening
+	StretchReply StretchKind = "reply"
+	StretchSpare StretchKind = "spare"
+	StretchPulse StretchKind = "pulse" // whose length is the command
+)
+
 // Stretch of one loop period that is taken by something, µs from the beginning of the loop.
 type Stretch struct {
-	What string  `json:"what" enum:"frame,turn,reply,spare,pulse"`
-	From float64 `json:"from" unit:"µs"`
-	To   float64 `json:"to" unit:"µs"`
+	What StretchKind `json:"what" enum:"frame,turn,reply,spare,pulse"`
+	From float64     `json:"from" unit:"µs"`
+	To   float64     `json:"to" unit:"µs"`
 }
 
 // FrameTiming is a throttle protocol laid against the control loop.
@@ -57,9 +68,9 @@ func TimingOf(m quad.MotorsSheet, load float64) FrameTiming {
 		}
 		out.Takes = FrameTime(m.BitRate, m.TwoWay)
 		frame := FrameTime(m.BitRate, false)
-		out.Stretches = append(out.Stretches, Stretch{"frame", 0, frame})
+		out.Stretches = append(out.Stretches, Stretch{StretchFrame, 0, frame})
 		if m.TwoWay {
-			out.Stretches = append(out.Stretches, Stretch{"turn", frame, frame + turnAround}, Stretch{"reply", frame + turnAround, out.Takes})
+			out.Stretches = append(out.Stretches, Stretch{StretchTurn, frame, frame + turnAround}, Stretch{StretchReply, frame + turnAround, out.Takes})
 		}
 		fits = func(rate float64) bool { return out.Takes <= LoopRoom(rate) }
 		out.Carried = m.LoopRate
@@ -68,13 +79,13 @@ func TimingOf(m quad.MotorsSheet, load float64) FrameTiming {
 		if m.Protocol == quad.ProtocolShort {
 			out.Takes = 250
 		}
-		out.Stretches = append(out.Stretches, Stretch{"pulse", 0, out.Takes})
+		out.Stretches = append(out.Stretches, Stretch{StretchPulse, 0, out.Takes})
 		out.Carried = math.Min(m.LoopRate, PulseLoop(m.Protocol))
 		fits = func(rate float64) bool { return rate <= PulseLoop(m.Protocol) }
 	}
 	out.Fits = fits(m.LoopRate)
 	if out.Takes < out.Period {
-		out.Stretches = append(out.Stretches, Stretch{"spare", out.Takes, out.Period})
+		out.Stretches = append(out.Stretches, Stretch{StretchSpare, out.Takes, out.Period})
 	}
 	for _, rate := range usualLoops {
 		c := LoopChoice{Rate: rate, Fits: fits(rate)}

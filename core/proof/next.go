@@ -8,10 +8,21 @@ import (
 	"vividperch/core/quad"
 )
 
+// TodoKind is why something is to be done.
+type TodoKind string
+
+const (
+	TodoStop    TodoKind = "stop" // a stop stands
+	TodoFix     TodoKind = "fix"
+	TodoProve   TodoKind = "prove" // a proof fell
+	TodoReading TodoKind = "reading"
+	TodoSign    TodoKind = "sign"
+)
+
 // Todo is one thing to do next.
 type Todo struct {
 	Station check.Station `json:"station"`
-	Kind    string        `json:"kind" enum:"stop,fix,prove,reading,sign"`
+	Kind    TodoKind      `json:"kind" enum:"stop,fix,prove,reading,sign"`
 	Words   string        `json:"words"`
 	// Path of the reading that is wanted, Rule of the finding; one of them or none.
 	Path quad.Path `json:"path,omitempty"`
@@ -19,7 +30,7 @@ type Todo struct {
 }
 
 // urgency of the kinds: what can injure first, then what fell, then the way along the line.
-var urgency = map[string]int{"stop": 0, "prove": 1, "fix": 2, "reading": 2, "sign": 2}
+var urgency = map[TodoKind]int{TodoStop: 0, TodoProve: 1, TodoFix: 2, TodoReading: 2, TodoSign: 2}
 
 // Next lists everything that is to be done over all stations, in the order to do it in: stops first, then
 // proofs that fell, then along the line what is to be fixed, read and signed.
@@ -31,19 +42,19 @@ func Next(st []Standing) []Todo {
 		for _, f := range s.Findings {
 			if f.Accepted == nil && f.Weight != check.Note && !told[f.Title] {
 				told[f.Title] = true
-				out = append(out, Todo{Station: s.Station, Kind: string(f.Weight), Words: f.Title, Rule: f.Rule})
+				out = append(out, Todo{Station: s.Station, Kind: TodoKind(f.Weight), Words: f.Title, Rule: f.Rule})
 			}
 		}
 		switch {
 		case s.State == Stale && len(s.Asks) == 0:
-			out = append(out, Todo{Station: s.Station, Kind: "prove", Words: "Look at " + name + " again and sign it: " + s.Why[0]})
+			out = append(out, Todo{Station: s.Station, Kind: TodoProve, Words: "Look at " + name + " again and sign it: " + s.Why[0]})
 		case s.MaySign && s.State != Proven:
-			out = append(out, Todo{Station: s.Station, Kind: "sign", Words: "Sign " + name})
+			out = append(out, Todo{Station: s.Station, Kind: TodoSign, Words: "Sign " + name})
 		}
 		for _, a := range s.Asks {
-			kind := "reading"
+			kind := TodoReading
 			if s.State == Stale {
-				kind = "prove"
+				kind = TodoProve
 			}
 			out = append(out, Todo{Station: s.Station, Kind: kind, Words: a.Label, Path: a.Path})
 		}

@@ -6,13 +6,23 @@ import (
 	"strings"
 )
 
+// SlotKind is what is filled in.
+type SlotKind string
+
+const (
+	SlotNumber SlotKind = "number"
+	SlotYesNo  SlotKind = "yesNo"
+	SlotWord   SlotKind = "word"
+	SlotOneOf  SlotKind = "oneOf"
+)
+
 // Slot is one thing to fill in when a value is typed: a figure, a word, a yes or no. Path is relative to the
 // value, empty when the value is the slot itself.
 type Slot struct {
 	Path  Path     `json:"path"`
 	Label string   `json:"label"`
 	Unit  string   `json:"unit,omitempty"`
-	Kind  string   `json:"kind" enum:"number,yesNo,word,oneOf"`
+	Kind  SlotKind `json:"kind" enum:"number,yesNo,word,oneOf"`
 	OneOf []string `json:"oneOf,omitempty"`
 	// Optional slots may be left empty: the value then counts as zero.
 	Optional bool     `json:"optional,omitempty"`
@@ -40,12 +50,12 @@ func slots(f Field, s Slot, out *[]Slot) {
 		}
 		return
 	case reflect.Float64, reflect.Int:
-		s.Kind = "number"
+		s.Kind = SlotNumber
 	case reflect.Bool:
-		s.Kind = "yesNo"
+		s.Kind = SlotYesNo
 	case reflect.String:
-		if s.Kind = "word"; len(s.OneOf) > 0 {
-			s.Kind = "oneOf"
+		if s.Kind = SlotWord; len(s.OneOf) > 0 {
+			s.Kind = SlotOneOf
 		}
 	default:
 		return

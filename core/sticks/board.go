@@ -10,9 +10,20 @@ import (
 	"vividperch/core/quad"
 )
 
+// FunctionID names what a switch can decide.
+type FunctionID string
+
+const (
+	Arm           FunctionID = "arm"
+	LevelSelf     FunctionID = "selfLevel"
+	LevelBlended  FunctionID = "blended"
+	Beep          FunctionID = "beeper"
+	IdleAuthority FunctionID = "authority"
+)
+
 // Function that the board does while a channel is inside a range.
 type Function struct {
-	ID   string     `json:"id" enum:"arm,selfLevel,blended,beeper,authority"`
+	ID   FunctionID `json:"id" enum:"arm,selfLevel,blended,beeper,authority"`
 	Path quad.Path  `json:"path"`
 	Name string     `json:"name"`
 	On   string     `json:"on"` // in words, what it does inside the range, and outside
@@ -23,11 +34,11 @@ type Function struct {
 // everyFunction that a sheet may put on a channel, in the order of their weight.
 func everyFunction(s quad.SticksSheet) []Function {
 	return []Function{
-		{"arm", "sheet.sticks.arm", "arm", "armed", "safe", s.Arm},
-		{"selfLevel", "sheet.sticks.selfLevel", "self-level", "self-level", "acro", s.SelfLevel},
-		{"blended", "sheet.sticks.blended", "blended", "blended", "acro", s.Blended},
-		{"beeper", "sheet.sticks.beeper", "the beeper", "beeper", "quiet", s.Beeper},
-		{"authority", "sheet.sticks.authority", "authority at idle", "authority at idle", "still at idle", s.Authority},
+		{Arm, "sheet.sticks.arm", "arm", "armed", "safe", s.Arm},
+		{LevelSelf, "sheet.sticks.selfLevel", "self-level", "self-level", "acro", s.SelfLevel},
+		{LevelBlended, "sheet.sticks.blended", "blended", "blended", "acro", s.Blended},
+		{Beep, "sheet.sticks.beeper", "the beeper", "beeper", "quiet", s.Beeper},
+		{IdleAuthority, "sheet.sticks.authority", "authority at idle", "authority at idle", "still at idle", s.Authority},
 	}
 }
 
@@ -294,16 +305,16 @@ func (b Switchboard) Combinations(s quad.SticksSheet) (list []Combination, more 
 
 func (b Switchboard) combination(s quad.SticksSheet, functions []Function, at map[string]string) Combination {
 	c := Combination{At: at, Flies: Acro, Over: []Mode{}, Also: []string{}}
-	on := map[string]bool{}
+	on := map[FunctionID]bool{}
 	for _, f := range functions {
 		us, driven := b.Pulse(f.Rng.Channel, at)
 		on[f.ID] = driven && f.Rng.Holds(us)
 	}
-	c.Armed = on["arm"]
+	c.Armed = on[Arm]
 	for _, m := range []struct {
-		id   string
+		id   FunctionID
 		mode Mode
-	}{{"selfLevel", SelfLevel}, {"blended", Blended}} {
+	}{{LevelSelf, SelfLevel}, {LevelBlended, Blended}} {
 		switch {
 		case !on[m.id]:
 		case c.Flies == Acro:
@@ -313,11 +324,11 @@ func (b Switchboard) combination(s quad.SticksSheet, functions []Function, at ma
 		}
 	}
 	for _, f := range functions {
-		if on[f.ID] && (f.ID == "beeper" || f.ID == "authority") {
+		if on[f.ID] && (f.ID == Beep || f.ID == IdleAuthority) {
 			c.Also = append(c.Also, f.On)
 		}
 	}
-	if s.AuthorityAlways && !on["authority"] {
+	if s.AuthorityAlways && !on[IdleAuthority] {
 		c.Also = append(c.Also, "authority at idle")
 	}
 	return c

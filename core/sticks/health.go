@@ -6,13 +6,22 @@ import (
 	"vividperch/core/quad"
 )
 
+// ChannelState of a radio at the browser.
+type ChannelState string
+
+const (
+	Sound    ChannelState = "sound"
+	Dead     ChannelState = "dead"     // nothing moves it
+	Spinning ChannelState = "spinning" // it moves by itself
+)
+
 // Health of one channel of a radio at the browser.
 type Health struct {
-	Channel int     `json:"channel"`
-	Rest    float64 `json:"rest" unit:"µs"` // how far it went while nobody touched anything
-	Low     float64 `json:"low" unit:"µs"`
-	High    float64 `json:"high" unit:"µs"` // while everything was moved
-	State   string  `json:"state" enum:"sound,dead,spinning"`
+	Channel int          `json:"channel"`
+	Rest    float64      `json:"rest" unit:"µs"` // how far it went while nobody touched anything
+	Low     float64      `json:"low" unit:"µs"`
+	High    float64      `json:"high" unit:"µs"` // while everything was moved
+	State   ChannelState `json:"state" enum:"sound,dead,spinning"`
 }
 
 const (
@@ -34,11 +43,11 @@ func HealthOf(rest, moved [][]float64) ([]Health, error) {
 		h.Low, h.High = span(moved, c)
 		switch {
 		case h.Rest > spins:
-			h.State = "spinning"
+			h.State = Spinning
 		case h.High-h.Low < stays:
-			h.State = "dead"
+			h.State = Dead
 		default:
-			h.State = "sound"
+			h.State = Sound
 		}
 	}
 	return out, nil

@@ -28,11 +28,11 @@ func TestDeadAndSpinningChannels(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for i, want := range []string{"sound", "dead", "spinning", "sound"} {
+	for i, want := range []ChannelState{Sound, Dead, Spinning, Sound} {
 		if i == 3 {
-			want = "dead" // 20 µs of jitter are no stick
+			want = Dead // 20 µs of jitter are no stick
 			if got[3].High-got[3].Low >= stays {
-				want = "sound"
+				want = Sound
 			}
 		}
 		if got[i].State != want {

@@ -165,14 +165,14 @@ func (b Switchboard) rangeFor(name string, on []string) quad.Range {
 
 // Assign a function to a position of a switch: its range then holds that position and none of the switch's others. Where a mix or
 // another switch is on the channel too, a position is no pulse, and that is a Fault.
-func Assign(k quad.Known, function, name, position string) (PlanEdit, error) {
-	paths := map[string]quad.Path{}
+func Assign(k quad.Known, function FunctionID, name, position string) (PlanEdit, error) {
+	paths := map[FunctionID]quad.Path{}
 	for _, f := range everyFunction(k.Sheet.Sticks) {
 		paths[f.ID] = f.Path
 	}
 	path, known := paths[function]
 	if !known {
-		return PlanEdit{}, quad.Faultf("no-function", function, "is nothing that a switch decides")
+		return PlanEdit{}, quad.Faultf("no-function", string(function), "is nothing that a switch decides")
 	}
 	b := NewSwitchboard(k)
 	s, there := b.switches[name]

@@ -128,7 +128,7 @@ func TestMeaningsOnPositions(t *testing.T) {
 		}
 	}
 	for _, c := range [][4]string{{"dance", "three", "a", "no-function"}, {"arm", "four", "a", "no-switch"}, {"arm", "three", "d", "no-position"}, {"arm", "two", "a", "not-alone"}} {
-		if _, err := Assign(k, c[0], c[1], c[2]); quad.AsFault(err) == nil || quad.AsFault(err).Code != c[3] {
+		if _, err := Assign(k, FunctionID(c[0]), c[1], c[2]); quad.AsFault(err) == nil || quad.AsFault(err).Code != c[3] {
 			t.Errorf("%v: %v", c, err)
 		}
 	}

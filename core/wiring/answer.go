@@ -28,12 +28,12 @@ func heard(p quad.Parts, ports map[string]quad.PortPlan, d quad.Device, w quad.W
 		return false // its supply is off
 	}
 	pad := output
-	kinds := []string{"receive", "both"}
+	kinds := []PadKind{PadReceive, PadBoth}
 	switch {
 	case d.OneWire:
-		kinds = []string{"both", "send"}
+		kinds = []PadKind{PadBoth, PadSend}
 	case !d.Talks:
-		pad, kinds = input, []string{"send", "both"}
+		pad, kinds = input, []PadKind{PadSend, PadBoth}
 	}
 	for _, x := range Pads(p.Board) {
 		if x.Name == pad && slices.Contains(kinds, x.Kind) {
@@ -172,9 +172,9 @@ func hypotheses(p quad.Parts, silent []string) []hypothesis {
 			add("crossed", oftenCrossed, fmt.Sprintf("The %s's two data wires are exchanged: its output is on %s, which sends too.", name, input),
 				fmt.Sprintf("Follow the wire from the %s's output: it must end at %s.", name, output), func(w *quad.Wire) { w.Out, w.In = input, output })
 		}
-		signal, pad := "output", output
+		signal, pad := Output, output
 		if !d.Talks && !d.OneWire {
-			signal, pad = "input", input
+			signal, pad = Input, input
 		}
 		add("off", oftenOff, fmt.Sprintf("The wire from the %s's %s to %s is off, or its joint is cold.", name, signal, pad),
 			fmt.Sprintf("Pack out: the ohmmeter from the %s's %s to %s must show nearly nothing.", name, signal, pad), func(w *quad.Wire) {
@@ -204,7 +204,7 @@ func hypotheses(p quad.Parts, silent []string) []hypothesis {
 func neighbours(b quad.BoardPart, pad string) []string {
 	var same []string
 	for _, p := range Pads(b) {
-		if p.Kind == "receive" || p.Kind == "send" {
+		if p.Kind == PadReceive || p.Kind == PadSend {
 			same = append(same, p.Name)
 		}
 	}

@@ -33,9 +33,18 @@ type Freed struct {
 	Was string `json:"was"`
 }
 
+// Scarce is what there is not enough of.
+type Scarce string
+
+const (
+	ScarcePorts Scarce = "port"
+	ScarceBuses Scarce = "bus"
+	ScarceRails Scarce = "rail"
+)
+
 // Conflict is the smallest set of devices that cannot all be wired.
 type Conflict struct {
-	Over    string   `json:"over" enum:"port,bus,rail"`
+	Over    Scarce   `json:"over" enum:"port,bus,rail"`
 	Devices []string `json:"devices"`
 	Why     string   `json:"why"`
 }
@@ -74,18 +83,18 @@ func Solve(p quad.Parts) (*Plan, *Conflict, error) {
 	}
 	onPort, ok := s.assignPorts(serials)
 	if !ok {
-		return nil, s.smallest("port", serials, func(list []string) bool { _, ok := s.assignPorts(list); return ok }), nil
+		return nil, s.smallest(ScarcePorts, serials, func(list []string) bool { _, ok := s.assignPorts(list); return ok }), nil
 	}
 	onBus, ok := s.assign(buses, p.Board.Buses, func(n string) string { return p.Wires[n].Bus }, s.busTakes)
 	if !ok {
-		return nil, s.smallest("bus", buses, func(list []string) bool {
+		return nil, s.smallest(ScarceBuses, buses, func(list []string) bool {
 			_, ok := s.assign(list, p.Board.Buses, func(string) string { return "" }, s.busTakes)
 			return ok
 		}), nil
 	}
 	onRail, ok := s.assign(fed, s.rails, func(n string) string { return p.Wires[n].Rail }, s.railTakes)
 	if !ok {
-		return nil, s.smallest("rail", fed, func(list []string) bool {
+		return nil, s.smallest(ScarceRails, fed, func(list []string) bool {
 			_, ok := s.assign(list, s.rails, func(string) string { return "" }, s.railTakes)
 			return ok
 		}), nil
@@ -230,7 +239,7 @@ func (s *solver) railTakes(rail string, has []string, device string) bool {
 }
 
 // smallest set among devices that cannot all be placed: searched by size, so that none smaller exists.
-func (s *solver) smallest(over string, list []string, fits func([]string) bool) *Conflict {
+func (s *solver) smallest(over Scarce, list []string, fits func([]string) bool) *Conflict {
 	for size := 1; size <= len(list); size++ {
 		for set := range 1 << len(list) {
 			if bits.OnesCount(uint(set)) != size {
@@ -250,13 +259,13 @@ func (s *solver) smallest(over string, list []string, fits func([]string) bool) 
 	return nil
 }
 
-func (s *solver) why(over string, some []string) string {
+func (s *solver) why(over Scarce, some []string) string {
 	switch {
-	case over == "bus":
+	case over == ScarceBuses:
 		return "Each bus holds one device of an address, and there are not buses enough."
-	case over == "rail" && len(some) == 1:
+	case over == ScarceRails && len(some) == 1:
 		return "No rail has its voltage, is as quiet as it wants, and has enough current with a fifth to spare."
-	case over == "rail":
+	case over == ScarceRails:
 		return "The rails that suit them do not give enough current for all of them, with a fifth to spare."
 	case len(some) == 1:
 		return "No port of this board can do what it needs."

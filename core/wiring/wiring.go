@@ -38,13 +38,27 @@ func Devices(p quad.Parts) map[string]quad.Device {
 // serial says whether a device needs a serial port.
 func serial(d quad.Device) bool { return !d.Bus && (d.Talks || d.Listens || d.OneWire) }
 
+// PadKind is what a pad of a board does.
+type PadKind string
+
+const (
+	PadReceive PadKind = "receive"
+	PadSend    PadKind = "send"
+	PadBoth    PadKind = "both"  // one wire, both ways
+	PadData    PadKind = "data"  // of a bus
+	PadClock   PadKind = "clock" // of a bus
+	PadRail    PadKind = "rail"
+	PadGround  PadKind = "ground"
+	PadUSB     PadKind = "usb"
+)
+
 // Pad of a board.
 type Pad struct {
-	Name string `json:"name"`
-	Kind string `json:"kind" enum:"receive,send,both,data,clock,rail,ground,usb"`
-	Port string `json:"port"` // of a serial pad
-	Bus  string `json:"bus"`
-	Rail string `json:"rail"`
+	Name string  `json:"name"`
+	Kind PadKind `json:"kind" enum:"receive,send,both,data,clock,rail,ground,usb"`
+	Port string  `json:"port"` // of a serial pad
+	Bus  string  `json:"bus"`
+	Rail string  `json:"rail"`
 }
 
 // Pads of a board in the order in which they are drawn: port by port, buses, rails, ground.
@@ -54,31 +68,43 @@ func Pads(b quad.BoardPart) []Pad {
 		p := b.Ports[name]
 		switch {
 		case p.USB:
-			out = append(out, Pad{Name: "USB", Kind: "usb", Port: name})
+			out = append(out, Pad{Name: "USB", Kind: PadUSB, Port: name})
 		case p.Soft || p.OneWire && !p.Receive && !p.Send:
-			out = append(out, Pad{Name: name, Kind: "both", Port: name})
+			out = append(out, Pad{Name: name, Kind: PadBoth, Port: name})
 		default:
 			if p.Receive {
-				out = append(out, Pad{Name: "R" + name, Kind: "receive", Port: name})
+				out = append(out, Pad{Name: "R" + name, Kind: PadReceive, Port: name})
 			}
 			if p.Send {
-				out = append(out, Pad{Name: "T" + name, Kind: "send", Port: name})
+				out = append(out, Pad{Name: "T" + name, Kind: PadSend, Port: name})
 			}
 		}
 	}
 	for _, bus := range b.Buses {
-		out = append(out, Pad{Name: "D" + bus, Kind: "data", Bus: bus}, Pad{Name: "C" + bus, Kind: "clock", Bus: bus})
+		out = append(out, Pad{Name: "D" + bus, Kind: PadData, Bus: bus}, Pad{Name: "C" + bus, Kind: PadClock, Bus: bus})
 	}
 	for _, rail := range quad.SortedKeys(b.Rails) {
-		out = append(out, Pad{Name: rail, Kind: "rail", Rail: rail})
+		out = append(out, Pad{Name: rail, Kind: PadRail, Rail: rail})
 	}
-	return append(out, Pad{Name: "G", Kind: "ground"})
+	return append(out, Pad{Name: "G", Kind: PadGround})
 }
+
+// Signal is what a wire of a device carries.
+type Signal string
+
+const (
+	Output Signal = "output" // of the device
+	Input  Signal = "input"
+	Data   Signal = "data"  // of a bus
+	Clock  Signal = "clock" // of a bus
+	Supply Signal = "supply"
+	Ground Signal = "ground"
+)
 
 // Joint is one wire from a device to a pad.
 type Joint struct {
 	Device string `json:"device"`
-	Signal string `json:"signal" enum:"output,input,data,clock,supply,ground"`
+	Signal Signal `json:"signal" enum:"output,input,data,clock,supply,ground"`
 	Pad    string `json:"pad"`
 	quad.Lead
 }
@@ -93,23 +119,23 @@ func Leads(p quad.Parts) []Joint {
 			continue
 		}
 		d := devices[name]
-		add := func(signal, pad string) {
+		add := func(signal Signal, pad string) {
 			if pad != "" {
-				out = append(out, Joint{Device: name, Signal: signal, Pad: pad, Lead: w.Leads[signal]})
+				out = append(out, Joint{Device: name, Signal: signal, Pad: pad, Lead: w.Leads[string(signal)]})
 			}
 		}
 		if serial(d) {
 			output, input := ends(p.Board, d, w)
-			add("output", output)
-			add("input", input)
+			add(Output, output)
+			add(Input, input)
 		}
 		if d.Bus && w.Bus != "" {
-			add("data", "D"+w.Bus)
-			add("clock", "C"+w.Bus)
+			add(Data, "D"+w.Bus)
+			add(Clock, "C"+w.Bus)
 		}
-		add("supply", w.Rail)
+		add(Supply, w.Rail)
 		if w.Rail != "" {
-			add("ground", "G")
+			add(Ground, "G")
 		}
 	}
 	return out
@@ -282,9 +308,9 @@ func crossed(b quad.BoardPart, d quad.Device, w quad.Wire) bool {
 		return false
 	}
 	output, input := ends(b, d, w)
-	return d.Talks && strings.HasPrefix(output, "T") && isPad(b, output, "send") || d.Listens && isPad(b, input, "receive")
+	return d.Talks && strings.HasPrefix(output, "T") && isPad(b, output, PadSend) || d.Listens && isPad(b, input, PadReceive)
 }
 
-func isPad(b quad.BoardPart, name, kind string) bool {
+func isPad(b quad.BoardPart, name string, kind PadKind) bool {
 	return slices.ContainsFunc(Pads(b), func(p Pad) bool { return p.Name == name && p.Kind == kind })
 }

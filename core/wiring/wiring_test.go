@@ -212,7 +212,7 @@ func bruteForce(p quad.Parts, only []string) (ports, buses, rails int) {
 // The solver finds a way whenever there is one, with the fewest devices moved, and else the smallest set that cannot be
 // wired: against every assignment there is, on boards of up to 8 ports and 8 devices.
 func TestSolveAgainstEveryAssignment(t *testing.T) {
-	solved, stuck := 0, map[string]int{}
+	solved, stuck := 0, map[Scarce]int{}
 	for seed := range uint64(800) {
 		r := rand.New(rand.NewPCG(seed, 21))
 		p := randomBoard(r, 8)
@@ -247,7 +247,7 @@ func TestSolveAgainstEveryAssignment(t *testing.T) {
 		}
 		works(t, seed, q)
 	}
-	if solved < 120 || stuck["port"] < 40 || stuck["rail"] < 5 || stuck["bus"] < 5 {
+	if solved < 120 || stuck[ScarcePorts] < 40 || stuck[ScarceRails] < 5 || stuck[ScarceBuses] < 5 {
 		t.Errorf("%d solved, stuck %v: the boards do not try the solver", solved, stuck)
 	}
 }
@@ -284,7 +284,7 @@ func smallestOf(t *testing.T, seed uint64, p quad.Parts, c *Conflict) {
 		q := p
 		q.Wires = nil
 		ports, buses, rails := bruteForce(q, list)
-		return map[string]int{"port": ports, "bus": buses, "rail": rails}[c.Over] < 0
+		return map[Scarce]int{ScarcePorts: ports, ScarceBuses: buses, ScarceRails: rails}[c.Over] < 0
 	}
 	if !stuckWith(c.Devices) {
 		t.Errorf("seed %d: %v are no conflict over a %s", seed, c.Devices, c.Over)

@@ -3027,7 +3027,8 @@ export interface components {
             load: number;
             loss: boolean;
             mark: components["schemas"]["Mark"];
-            motion?: string;
+            /** @enum {string} */
+            motion?: "spin" | "arm" | "gesture";
             /** @enum {string} */
             onLoss: "" | "silence" | "hold" | "preset";
             output?: string;
@@ -3064,7 +3065,8 @@ export interface components {
             volts: number;
         };
         ProtocolMotion: {
-            kind: string;
+            /** @enum {string} */
+            kind: "spin" | "arm" | "gesture";
             /** Format: double */
             level: number;
             output?: string;
