@@ -1,6 +1,8 @@
 // One bench is one quad: a second quad beside it, with Dunlin on the bench, through the page.
 import type { Page } from '@playwright/test'
-import { expect, station, stations, test } from './program.ts'
+import { patient } from './hold.ts'
+import { call, Line } from './line.ts'
+import { expect, LoneBench, Program, station, stations, test } from './program.ts'
 
 const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' })
 const other = (page: Page) => page.getByRole('region', { name: 'Another quad on the bench' })
@@ -80,6 +82,77 @@ test('the right quad is put on the bench from where it is missed, and a board is
   await expect(other(page)).toBeHidden()
   await page.goto('/quads/3/book')
   await expect(page.getByRole('region', { name: 'What happened and what changed' })).toContainText('1203')
+})
+
+test('another quad comes onto the bench in the middle of a write and of a hold: nothing is kept of it', async ({ context }) => {
+  test.setTimeout(120_000)
+  const bench = new LoneBench(['--quad', ''])
+  await bench.start()
+  const line = new Line(bench)
+  await line.open()
+  const program = new Program(['--bench', line.address, '--token', bench.token])
+  await program.start()
+  const page = await context.newPage()
+  const put = async (quad: string) => {
+    await call(bench, 'set', { pack: false, usb: false })
+    await call(bench, 'place', { quad })
+    await expect(chip(page)).toContainText(quad, patient)
+    await call(bench, 'set', { pack: true })
+  }
+  try {
+    await page.goto(`${program.address}/quads/1/feel`)
+    await call(bench, 'set', { pack: true })
+    await expect(chip(page)).toContainText(/Dunlin.*pack in/)
+
+    await test.step('in the middle of a write', async () => {
+      await ledger(page)
+        .getByText(/^What is meant here/)
+        .click()
+      await ledger(page)
+        .getByRole('button', { name: /^Angle limit of self-level/ })
+        .click()
+      await ledger(page)
+        .getByRole('textbox', { name: /^Angle limit of self-level/ })
+        .fill('41')
+      await page.keyboard.press('Enter')
+      const differs = ledger(page).getByRole('article').filter({ hasText: 'The board does not hold what the sheet says: angle limit' })
+      await expect(differs).toBeVisible()
+      const changed = line.once('write', () => put('Godwit'))
+      await differs.getByRole('button', { name: 'Write the sheet to the board' }).click()
+      await changed
+      await expect(page.getByRole('alert').filter({ hasText: 'device' })).toBeVisible()
+      await expect(other(page)).toContainText('On the bench is Godwit. Put Dunlin there, or type it.')
+      await expect(differs).toBeVisible()
+      const held = (await call(bench, 'settings', {})) as { settings: Record<string, string> }
+      expect(Object.values(held.settings)).not.toContain('41')
+    })
+
+    await test.step('in the middle of a hold', async () => {
+      await put('Dunlin')
+      await expect(other(page)).toBeHidden()
+      await station(page, 'Motors')
+      const seen = ledger(page).getByRole('list', { name: 'Readings' })
+      const spin = page.getByRole('button', { name: 'Hold to spin A' })
+      await spin.hover()
+      await page.mouse.down()
+      await expect(seen).toContainText('Output A', patient) // Dunlin's own
+      const own = await seen.textContent()
+      await put('Godwit')
+      await expect(other(page)).toContainText('On the bench is Godwit')
+      await expect(spin).toBeDisabled()
+      const turning = async () => {
+        const live = (await call(bench, 'set', {})) as { motion?: string; corners: Record<string, { turning: boolean }> }
+        return live.motion ?? Object.values(live.corners).some((c) => c.turning)
+      }
+      expect(await turning()).toBe(false)
+      await page.mouse.up()
+      expect(await seen.textContent()).toBe(own)
+    })
+  } finally {
+    await program.end()
+    line.close()
+    await bench.kill()
+  }
 })
 
 test('a part of the page that cannot be drawn leaves the rest, the cut above all', async ({ page, errors }) => {
