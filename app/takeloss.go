@@ -68,8 +68,13 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	guard := time.Duration(t.known.Sheet.Loss.Guard * float64(time.Second))
 	released := false
 	var emits quad.LossOutput
+	pace := paceOf(start)
+	over := 0 // moments since the guard time at which they turned otherwise than before
 	end, stopped, err := t.until(ctx, guard+2500*time.Millisecond, func(l protocol.Live) bool {
 		released = released || !sameHold(start, l)
+		if now := paceOf(l); l.Time-start.Time > guard.Milliseconds()+settles.Milliseconds() && math.Abs(now-pace) > overBy*pace {
+			over++
+		}
 		if emits == "" && l.Time-start.Time > 250 {
 			emits = lossOutput(before, l.Channels)
 		}
@@ -82,8 +87,11 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 		return quad.Faultf("let-go", string(t.path), "you let go before the motors had stopped: nothing is known; hold until it says so")
 	}
 	response := quad.LossResponse{Motors: quad.NeverStopped}
-	if stopped {
+	switch {
+	case stopped:
 		response = quad.LossResponse{Motors: quad.StoppedAfter, After: max(0.01, math.Round(float64(end.Time-start.Time)/10)/100)}
+	case over > 3:
+		response = quad.LossResponse{Motors: quad.WentOver}
 	}
 	if err := t.put("readings.loss.response", response); err != nil {
 		return err
@@ -91,10 +99,18 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	if err := t.put("readings.loss.output", emits); err != nil {
 		return err
 	}
-	if err := t.put("readings.benchProof.radioOff", stopped && response.After <= t.known.Sheet.Loss.Guard+linkloss.Stop); err != nil {
+	asSet := stopped && response.After <= t.known.Sheet.Loss.Guard+linkloss.Stop
+	lands := t.known.Sheet.Loss.Policy == quad.PolicyLand
+	if lands {
+		asSet = response.Motors == quad.WentOver
+	}
+	if err := t.put("readings.benchProof.radioOff", asSet); err != nil {
 		return err
 	}
 	if !stopped {
+		if asSet {
+			return t.put("readings.loss.rearms", false) // it has never disarmed, and lands until the switch goes off
+		}
 		return nil // whether it re-arms cannot be seen while it never disarmed
 	}
 	if err := t.set(ctx, protocol.Things{Radio: &on}); err != nil {
@@ -111,6 +127,21 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 		return quad.Faultf("let-go", string(t.path), "you let go before the radio was back: hold until it says so")
 	}
 	return t.put("readings.loss.rearms", rearmed)
+}
+
+// How long motors take to settle at another throttle, and by what share of their pace they must differ to be at one.
+const (
+	settles = 500 * time.Millisecond
+	overBy  = 0.25
+)
+
+// paceOf all four together.
+func paceOf(l protocol.Live) float64 {
+	sum := 0.0
+	for _, c := range l.Corners {
+		sum += c.Pace
+	}
+	return sum
 }
 
 // sameHold says whether the hand that armed it still does, without having let go in between: a hold that was

@@ -5,7 +5,6 @@ package demo
 import (
 	"embed"
 	"encoding/json"
-	"maps"
 	"time"
 
 	"vividperch/bench/standin"
@@ -99,39 +98,20 @@ func Sound(at time.Time) (quad.Known, error) {
 
 // Write makes the board hold the sheet.
 func Write(k *quad.Known, at time.Time) error {
-	build, err := firmware.Find(k.Sheet.Firmware.Line, k.Sheet.Firmware.Version)
-	if err != nil {
-		return err
+	b, err := firmware.Written(*k, at)
+	if err == nil {
+		k.Board = b
 	}
-	settings := build.Facts.Defaults()
-	maps.Copy(settings, k.Board.Settings)
-	written, err := build.Dictionary.Encode(k.Sheet, settings)
-	if err != nil {
-		return err
-	}
-	maps.Copy(settings, written)
-	is := k.Sheet.Firmware.Is()
-	is.Serial = k.Board.Serial
-	k.Board = firmware.Board(firmware.ReadBack{Is: is, Settings: settings, At: at})
-	return nil
+	return err
 }
 
 // Rehearse flies the hover card with what is known and keeps what came of it as a reading.
 func Rehearse(k *quad.Known, at time.Time) error {
-	in, err := flight.NewInput(*k)
-	if err != nil {
-		return err
+	r, err := flight.Rehearsed(*k, at)
+	if err == nil {
+		k.Readings.FirstFlight.Rehearsal = r
 	}
-	run, err := flight.Rehearse(in, flight.HoverCard, nil)
-	if err != nil {
-		return err
-	}
-	summary, err := flight.Kept(run, in, *k)
-	if err != nil {
-		return err
-	}
-	k.Readings.FirstFlight.Rehearsal = &quad.Reading[quad.Rehearsal]{Value: summary, Origin: quad.OriginModel, Input: run.Input, At: at, Revision: 1}
-	return nil
+	return err
 }
 
 // Kit of the bench that belongs to a quad.

@@ -153,7 +153,7 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 	"sheet.sticks.order": func(t *testing.T, p quad.Path) {
 		// With TAER the first channel is the throttle: raising it raises every motor.
 		b := written(t, kit(), map[quad.Path]string{p: `"TAER"`})
-		f := flight.Sticks{Heard: true, Channels: [8]float64{1000, 1500, 1500, 1500, 1000, 1000}}
+		f := flight.Sticks{Heard: true, Channels: quad.Pulses{1000, 1500, 1500, 1500, 1000, 1000}}
 		b.body.Hold(0, 0, [3]float64{})
 		b.body.Step(f)
 		f.Channels[4] = 1900

@@ -117,7 +117,7 @@ func (b *benchUnderTest) close(what string, got, want, tolerance float64) {
 
 // frame for the body alone: armed, sticks given, level or acro.
 func frame(level bool, roll, pitch, throttle, yaw float64) flight.Sticks {
-	s := flight.Sticks{Heard: true, Channels: [8]float64{1500 + 500*roll, 1500 + 500*pitch, 1000 + 1000*throttle, 1500 + 500*yaw, 1900, 1000, 1000, 1000}}
+	s := flight.Sticks{Heard: true, Channels: quad.Pulses{1500 + 500*roll, 1500 + 500*pitch, 1000 + 1000*throttle, 1500 + 500*yaw, 1900, 1000, 1000, 1000}}
 	if level {
 		s.Channels[5] = 2000
 	}

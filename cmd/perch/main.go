@@ -26,6 +26,7 @@ type commands struct {
 	Check    checkCommand    `cmd:"" help:"Findings and missing readings; exit 1 when a stop stands."`
 	Diff     diffCommand     `cmd:"" help:"What differs between two sheets or archives, in words; exit 1 when something does."`
 	Rehearse rehearseCommand `cmd:"" help:"Fly the hover card in the model."`
+	Oracle   oracleCommand   `cmd:"" help:"Draw quads, judge them, fly those that pass, and say where rules and flight disagree; exit 1 when one ends badly."`
 	Trace    traceCommand    `cmd:"" help:"How a recorded flight shakes after its hard throttle cuts."`
 	Hex      hexCommand      `cmd:"" help:"Check an Intel HEX image."`
 	Proof    proofCommand    `cmd:"" help:"Stations and what makes them stale."`

@@ -27,6 +27,16 @@ var airframeRules = []Rule{
 			}
 			for _, name := range quad.SortedKeys(k.Parts.Packs) {
 				cells := k.Parts.Packs[name].Cells
+				if cells == 0 {
+					r.find(Finding{
+						Weight:   Stop,
+						Title:    "How many cells pack " + name + " has is not told",
+						Why:      "Its voltage is what everything that it feeds is judged by.",
+						Remedies: by("Count them: one less than its balance plug has wires"),
+						Paths:    []quad.Path{quad.Path("parts.packs." + name + ".cells")},
+					})
+					continue
+				}
 				for _, part := range []struct {
 					name     string
 					min, max int

@@ -47,8 +47,8 @@ var benchProofRules = []Rule{
 			})
 			confirm(&r, b.RadioOff, "readings.benchProof.radioOff", true, Finding{
 				Weight:   Stop,
-				Title:    "Radio off does not stop the motors",
-				Why:      "Nothing else will, in the air.",
+				Title:    "Radio off does not do what was set",
+				Why:      "Nothing else will stop it or bring it down, in the air.",
 				Remedies: by("Go back to Link loss"),
 			})
 			return r

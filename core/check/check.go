@@ -181,6 +181,7 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 		k.Today = time.Date(c.Now.Year(), c.Now.Month(), c.Now.Day(), 0, 0, 0, 0, time.UTC)
 	}
 	asked := map[string]bool{}
+	flies := flight.Whole(k)
 	var seen quad.Known
 	for i := range rules {
 		r := &rules[i]
@@ -190,6 +191,9 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 			f.Rule, f.Station = r.ID, r.Station
 			if f.Subject == "" {
 				f.Subject = subjectOf(f.Paths)
+			}
+			if !flies {
+				f.Shows = "" // a rule of its own says what is missing
 			}
 			out.Findings = append(out.Findings, f)
 		}

@@ -27,8 +27,12 @@ var feelRules = []Rule{
 			limit := k.Sheet.Feel.ThrottleLimit
 			ratio := d.Motors * d.At(limit/100).Thrust / (w.Value / 1000 * airframe.Gravity)
 			if ratio < feel.LeastLimitedRatio {
+				weight := Fix
+				if ratio < feel.LiftsRatio {
+					weight = Stop
+				}
 				r.find(Finding{
-					Weight:   Fix,
+					Weight:   weight,
 					Title:    "The throttle limit leaves too little to stop a descent",
 					Figures:  "At " + q(limit, "%") + " it lifts " + q(round2(ratio), "1") + " times its weight; 1.4 is the least.",
 					Why:      "A quad that cannot stop sinking lands hard.",

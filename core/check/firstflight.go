@@ -50,7 +50,7 @@ var firstFlightRules = []Rule{
 						Why:      "The quad tips over to the " + c.Words() + " before it lifts.",
 						Remedies: by("Fit one made to turn " + spin.Words() + ", lettering up"),
 						Paths:    []quad.Path{path, "readings.motors.outputs"},
-						Shows:    flight.FaultHand,
+						Shows:    handOrSpin(hand, want),
 					})
 				}
 			}
@@ -168,7 +168,7 @@ var firstFlightRules = []Rule{
 		Station: FirstFlight,
 		Days:    1,
 		Ages:    []quad.Path{"readings.firstFlight.rehearsal"},
-		Reads:   judgedBy("drift", reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.gust", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firmware.speedControllers", "sheet.firmware.line", "readings.sticks.axes", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed")...),
+		Reads:   judgedBy("drift", reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.gust", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firmware.speedControllers", "sheet.firmware.line", "readings.sticks.axes", "readings.sticks.switches", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "radio.switches", "radio.mixes", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed")...),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstFlight.Rehearsal
@@ -216,6 +216,15 @@ var firstFlightRules = []Rule{
 			return r
 		},
 	},
+}
+
+// handOrSpin is which of the two a propeller that pushes down shows: one of the hand that is wanted is on a motor that turns against
+// the plan.
+func handOrSpin(hand, want quad.Spin) flight.Fault {
+	if hand == want {
+		return flight.FaultSpin
+	}
+	return flight.FaultHand
 }
 
 // judgeGains looks how much of the gains that were flown is steady with the assigned pack of the most cells, as a rehearsal found.

@@ -2,11 +2,12 @@ package check
 
 import (
 	"math"
+	"slices"
+	"sort"
 
 	"vividperch/core/airframe"
 	"vividperch/core/flight"
 	"vividperch/core/linkloss"
-	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -106,10 +107,30 @@ var linkLossRules = []Rule{
 				r.ask("readings.loss.response")
 				return r
 			}
-			if k.Sheet.Loss.Policy != quad.PolicyDrop {
-				return r // only drop stops the motors on a bench
+			policy := k.Sheet.Loss.Policy
+			if policy == quad.PolicyReturn {
+				return r // nothing here has seen one
 			}
+			lands := policy == quad.PolicyLand
 			switch most := k.Sheet.Loss.Guard + linkloss.Stop; {
+			case lands && m.Value.Motors == quad.StoppedAfter:
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The motors stopped where it should land",
+					Figures:  "They stopped after " + q(round2(m.Value.After), "s") + ".",
+					Why:      "Lost in flight it falls, from wherever it is.",
+					Remedies: by("Write the sheet to the board, then measure again; or have it drop, and mean it"),
+					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.policy"},
+				})
+			case !lands && m.Value.Motors == quad.WentOver:
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The motors went on, at a throttle of their own",
+					Figures:  "It is set to stop them.",
+					Why:      "The board does something else than you meant.",
+					Remedies: by("Write the sheet to the board, then measure again"),
+					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.policy"},
+				})
 			case m.Value.Motors == quad.NeverStopped:
 				r.find(Finding{
 					Weight:   Stop,
@@ -119,7 +140,7 @@ var linkLossRules = []Rule{
 					Remedies: by("Mend what the receiver puts out, then measure again"),
 					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.policy"},
 				})
-			case m.Value.After > most:
+			case !lands && m.Value.After > most:
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The motors stopped later than set",
@@ -135,7 +156,7 @@ var linkLossRules = []Rule{
 	{
 		ID:      "link-loss.land-throttle",
 		Station: LinkLoss,
-		Reads:   reads("sheet.loss.policy", "sheet.loss.landThrottle", "sheet.motors.idle", "sheet.feel.throttleLimit", "readings.airframe.weight"),
+		Reads:   reads("sheet.loss.policy", "sheet.loss.landThrottle", "sheet.motors.idle", "sheet.feel.throttleLimit", "readings.airframe.weight", "parts.frame.dragArea"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if k.Sheet.Loss.Policy != quad.PolicyLand {
@@ -146,29 +167,10 @@ var linkLossRules = []Rule{
 				r.ask("readings.airframe.weight")
 				return r
 			}
-			d, _, ok := driveFor(k.Parts, airframe.RestCell)
-			if !ok {
+			if _, _, ok := driveFor(k.Parts, airframe.RestCell); !ok {
 				return missingDrive(k)
 			}
-			hover, able := d.Hover(w.Value / 1000)
-			if !able {
-				return r
-			}
-			share := 100 * motors.Throttle(hover.Duty, k.Sheet.Motors.Idle/100, k.Sheet.Feel.ThrottleLimit/100)
-			if share > 100 {
-				return r // it cannot even hover, which the rule on the limit says
-			}
-			if land := k.Sheet.Loss.LandThrottle; land >= share || land < share*linkloss.LandLeast {
-				good := math.Round(share * linkloss.LandGood)
-				r.find(Finding{
-					Weight:   Fix,
-					Title:    "The landing throttle does not land this quad",
-					Figures:  q(land, "%") + " set, it hovers at about " + q(math.Round(share), "%") + ".",
-					Why:      "At or above hover it climbs away; far below it falls.",
-					Remedies: []Remedy{{Words: "Land at " + q(good, "%"), Edits: []Edit{{"sheet.loss.landThrottle", q(good, "")}}}},
-					Paths:    []quad.Path{"sheet.loss.landThrottle", "readings.airframe.weight"},
-				})
-			}
+			r.landing(k, w.Value)
 			return r
 		},
 	},
@@ -189,4 +191,54 @@ var linkLossRules = []Rule{
 			return r
 		},
 	},
+}
+
+// landing judges the landing throttle with every pack, full and low.
+func (r *Result) landing(k quad.Known, weight float64) {
+	with := func(throttle float64) (climbs, hardest *flight.Landing) {
+		for _, l := range flight.Landings(k.Parts, weight, throttle, k.Sheet.Motors.Idle, k.Sheet.Feel.ThrottleLimit) {
+			switch {
+			case l.Climbs || l.Speed < linkloss.SinksAtLeast:
+				if climbs == nil || l.Hover < climbs.Hover {
+					climbs = &l
+				}
+			case hardest == nil || l.Speed > hardest.Speed:
+				hardest = &l
+			}
+		}
+		return climbs, hardest
+	}
+	land := k.Sheet.Loss.LandThrottle
+	if !slices.ContainsFunc(flight.Landings(k.Parts, weight, land, k.Sheet.Motors.Idle, k.Sheet.Feel.ThrottleLimit), func(l flight.Landing) bool { return l.Hover <= 100 }) {
+		return // it does not even hover, which the rule on the limit says
+	}
+	climbs, hardest := with(land)
+	f := Finding{Paths: []quad.Path{"sheet.loss.landThrottle", "readings.airframe.weight", "parts.packs"}}
+	how := func(l *flight.Landing) string {
+		return q(round1(l.Speed), "m/s") + " and " + q(math.Round(l.Energy), "J") + " with " + l.Pack + " at " + q(l.Cell, "V") + " a cell"
+	}
+	switch {
+	case climbs != nil:
+		f.Weight, f.Title = Stop, "The landing throttle does not bring it down"
+		f.Figures = q(land, "%") + " set; with " + climbs.Pack + " at " + q(climbs.Cell, "V") + " a cell " + q(round1(climbs.Hover), "%") + " holds it in the air."
+		f.Why = "Without a radio it climbs away, until the pack is empty."
+	case hardest != nil && hardest.Speed > linkloss.LandsHard:
+		f.Weight, f.Title = Fix, "The landing throttle brings it down hard"
+		f.Figures = q(land, "%") + " set: " + how(hardest) + "; " + q(linkloss.LandsHard, "m/s") + " is the most."
+		f.Why = "One throttle for every pack and charge: what just sinks when it is full falls when it is low."
+	default:
+		return
+	}
+	// The highest that still brings every pack down is the softest for all.
+	best := float64(sort.Search(100, func(throttle int) bool { c, _ := with(float64(throttle)); return c != nil }) - 1)
+	_, softest := with(best)
+	switch {
+	case best < 1 || softest == nil:
+		f.Remedies = by("Have it drop: no throttle brings it down with every pack")
+	case softest.Speed <= linkloss.LandsHard || f.Weight == Stop:
+		f.Remedies = []Remedy{{Words: "Land at " + q(best, "%") + ": at most " + how(softest), Edits: []Edit{{"sheet.loss.landThrottle", q(best, "")}}}}
+	default:
+		f.Remedies = by("The softest for all packs is " + q(best, "%") + ", with at most " + how(softest) + "; or have it drop, low and away from people")
+	}
+	r.find(f)
 }

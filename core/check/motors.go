@@ -68,6 +68,33 @@ var motorsRules = []Rule{
 		},
 	},
 	{
+		ID:      "motors.corners",
+		Station: Motors,
+		Reads:   []quad.Path{"sheet.motors.outputs"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			driven := map[quad.Corner][]string{}
+			for _, letter := range quad.SortedKeys(k.Sheet.Motors.Outputs) {
+				c := k.Sheet.Motors.Outputs[letter].Corner
+				driven[c] = append(driven[c], letter)
+			}
+			for _, c := range quad.Corners {
+				f := Finding{Weight: Stop, Subject: string(c), Paths: []quad.Path{"sheet.motors.outputs"}, Remedies: by("Give each corner one output, by the letters printed on the board")}
+				switch letters := driven[c]; len(letters) {
+				case 0:
+					f.Title, f.Why = "No output drives "+c.Words(), "A corner without an output stands still, and it tips over to it."
+				case 1:
+					continue
+				default:
+					f.Title, f.Figures = "Several outputs are meant to drive "+c.Words(), upper(join(letters))+"."
+					f.Why = "What one of them corrects the other undoes somewhere else."
+				}
+				r.find(f)
+			}
+			return r
+		},
+	},
+	{
 		ID:      "motors.spin",
 		Station: Motors,
 		Reads:   []quad.Path{"readings.motors.outputs", "sheet.motors.outputs", "sheet.motors.reversible", "sheet.craft.rotation"},

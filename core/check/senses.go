@@ -28,9 +28,10 @@ var sensesRules = []Rule{
 				return r
 			}
 			tilt := senses.Tilt(roll.Value, pitch.Value)
-			if most, whose := Limit(k, "level"); tilt > most {
+			most, whose := Limit(k, "level")
+			if tilt > min(most, senses.LeanMost) {
 				drift := senses.Drift(tilt, airframe.Gravity)
-				r.find(Finding{
+				f := Finding{
 					Weight:   Fix,
 					Title:    "Level is not level",
 					Figures:  fmt.Sprintf("On the plate it shows roll %s and pitch %s, %s in all: %s of drift, %s in 5 s.", q(roll.Value, "deg"), q(pitch.Value, "deg"), q(round1(tilt), "deg"), q(round2(drift), "m/s²"), q(round1(drift*12.5), "m")) + whose,
@@ -38,7 +39,21 @@ var sensesRules = []Rule{
 					Remedies: by("Calibrate the level on the plate, then read it back"),
 					Paths:    []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"},
 					Shows:    flight.FaultLevel,
-				})
+				}
+				switch {
+				case tilt > senses.TurnedFrom:
+					f.Weight, f.Title = Stop, "The board does not lie as the quad does"
+					f.Figures = fmt.Sprintf("On the plate it shows roll %s and pitch %s.", q(roll.Value, "deg"), q(pitch.Value, "deg"))
+					f.Why = "No calibration takes up as much: it was mounted on its side or its back, or told so."
+					f.Remedies = by("Look how the board lies, tell the board so, then read its level again")
+				case tilt > senses.LeanMost:
+					f.Weight = Stop
+					f.Why = "In self-level it leans by as much: it slides off, and may tip over before it has left its feet."
+					if tilt < senses.LeanSurely {
+						f.Shows = "" // a steady hand may still hold it
+					}
+				}
+				r.find(f)
 			}
 			return r
 		},

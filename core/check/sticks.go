@@ -6,6 +6,7 @@ import (
 
 	"vividperch/core/flight"
 	"vividperch/core/quad"
+	"vividperch/core/senses"
 	"vividperch/core/sticks"
 )
 
@@ -160,7 +161,7 @@ var sticksRules = []Rule{
 				centre := sticks.Through(k.Sheet.Sticks.Ranges.Of(a), s.Ends.Centre)
 				off := math.Abs(centre - sticks.Centre)
 				if off > sticks.CentreTolerance && off > k.Sheet.Sticks.Deadband {
-					asks := "It turns slowly by itself."
+					asks, weight := "It turns slowly by itself.", Fix
 					if a != quad.Yaw {
 						lean := math.Abs(sticks.Map(centre, k.Sheet.Sticks.Deadband)) * k.Sheet.Feel.AngleLimit
 						asks = fmt.Sprintf("In self-level it leans by %s and drifts off", q(round1(lean), "deg"))
@@ -171,9 +172,12 @@ var sticksRules = []Rule{
 							}
 						}
 						asks += "."
+						if lean > senses.LeanMost {
+							weight, asks = Stop, asks+" It may tip over before it has left its feet."
+						}
 					}
 					r.find(Finding{
-						Weight:   Fix,
+						Weight:   weight,
 						Title:    upper(string(a)) + " does not rest at its centre",
 						Figures:  fmt.Sprintf("%.0f µs at rest, dead band %.0f µs.", centre, k.Sheet.Sticks.Deadband),
 						Why:      asks,

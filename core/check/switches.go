@@ -143,6 +143,40 @@ var switchRules = []Rule{
 		},
 	},
 	{
+		ID:      "sticks.planned-channel",
+		Station: Sticks,
+		Reads:   []quad.Path{"readings.sticks.switches", "radio.switches", "sheet.sticks.arm.channel"},
+		Voids:   []Event{Flash},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			for _, name := range quad.SortedKeys(k.Radio.Switches) {
+				plan, m := k.Radio.Switches[name], k.Readings.Sticks.Switches[name]
+				arm := k.Sheet.Sticks.Arm.Channel
+				switch {
+				case m == nil && arm > 0 && plan.Channel == arm:
+					r.ask(quad.Path("readings.sticks.switches." + name))
+					continue
+				case m == nil || m.Value.Channel == plan.Channel:
+					continue
+				}
+				at := quad.Path("radio.switches." + name)
+				f := Finding{
+					Weight:   Fix,
+					Title:    "The " + name + " switch arrives on another channel than planned",
+					Figures:  fmt.Sprintf("Captured on channel %d, planned on %d.", m.Value.Channel, plan.Channel),
+					Why:      "What is planned for it, another channel decides.",
+					Remedies: by(fmt.Sprintf("Put it on channel %d at the radio, or change the plan; then capture it again", plan.Channel)),
+					Paths:    []quad.Path{at + ".channel", quad.Path("readings.sticks.switches." + name)},
+				}
+				if arm > 0 && (m.Value.Channel == arm || plan.Channel == arm) {
+					f.Weight, f.Why = Stop, "Another switch arms it than the one you take for it."
+				}
+				r.find(f)
+			}
+			return r
+		},
+	},
+	{
 		ID:      "sticks.by-stick",
 		Station: Sticks,
 		Reads:   []quad.Path{"sheet.sticks.armByStick", "sheet.sticks.arm.channel"},
@@ -185,6 +219,21 @@ var switchRules = []Rule{
 					Paths:    []quad.Path{"radio.mixes"},
 				})
 				return r
+			}
+			for _, name := range quad.SortedKeys(k.Radio.Mixes) {
+				m := k.Radio.Mixes[name]
+				if m.To < 1 || m.To > len(quad.Axes) || m.From < 1 || m.Weight == 0 && !m.Alone {
+					continue
+				}
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The mix " + name + " moves a stick's channel",
+					Subject:  "mix " + name,
+					Figures:  fmt.Sprintf("%s of channel %d is put onto channel %d.", q(m.Weight, "%"), m.From, m.To),
+					Why:      "It steers without a hand: by the arm switch, or by another stick.",
+					Remedies: by("Take the mix out, or put it onto a channel of its own"),
+					Paths:    []quad.Path{quad.Path("radio.mixes." + name)},
+				})
 			}
 			for _, s := range b.Strips(quad.Known{Radio: k.Radio}) {
 				n := len(s.Switches) + len(s.Mixes)

@@ -44,6 +44,9 @@ func CentreSlope(family quad.RateFamily, r quad.Rates) float64 {
 // own descent in time.
 const LeastLimitedRatio = 1.4
 
+// LiftsRatio is the thrust-to-weight under which it hardly leaves the ground, and slides along it: nothing is left for its corrections.
+const LiftsRatio = 1.2
+
 // alikeWithin is the factor between roll and pitch up to which diagonal moves still come out straight.
 const alikeWithin = 1.25
 

@@ -60,6 +60,24 @@ func Board(r ReadBack) quad.Board {
 	return out
 }
 
+// Written is the board of a quad once it holds the sheet; what it held of other things stays. A sheet that its line cannot hold is a Fault.
+func Written(k quad.Known, at time.Time) (quad.Board, error) {
+	build, err := Find(k.Sheet.Firmware.Line, k.Sheet.Firmware.Version)
+	if err != nil {
+		return quad.Board{}, err
+	}
+	settings := build.Facts.Defaults()
+	maps.Copy(settings, k.Board.Settings)
+	written, err := build.Dictionary.Encode(k.Sheet, settings)
+	if err != nil {
+		return quad.Board{}, err
+	}
+	maps.Copy(settings, written)
+	is := k.Sheet.Firmware.Is()
+	is.Serial = k.Board.Serial
+	return Board(ReadBack{Is: is, Settings: settings, At: at}), nil
+}
+
 // elsewhere lists the hardware-bound settings that hold, to the last digit, what was measured on another board.
 func elsewhere(b *Build, r ReadBack) []string {
 	if r.Before.Is.SameBoard(r.Is) {

@@ -118,7 +118,7 @@ func TestAllReversedRunsAwayInYaw(t *testing.T) {
 
 // stick is a frame with the throttle at us, sticks centred, armed or not, self-level on.
 func stick(us float64, armed bool) Sticks {
-	s := Sticks{Heard: true, Channels: [8]float64{1500, 1500, us, 1500, 1000, 2000, 1500, 1500}}
+	s := Sticks{Heard: true, Channels: quad.Pulses{1500, 1500, us, 1500, 1000, 2000, 1500, 1500}}
 	if armed {
 		s.Channels[4] = 1900
 	}

@@ -3,6 +3,7 @@ package flight
 import (
 	"maps"
 	"math"
+	"time"
 
 	"vividperch/core/airframe"
 	"vividperch/core/linkloss"
@@ -40,6 +41,9 @@ func Consider(k quad.Known, fault Fault, suppose func(*Input)) (*Consequence, er
 		in, err := NewLossInput(k)
 		if err != nil {
 			return nil, err
+		}
+		if fault == FaultGains {
+			in = in.WithMostCells(k.Parts) // with which they were tried
 		}
 		if suppose != nil {
 			suppose(&in)
@@ -184,6 +188,23 @@ func Kept(run *Run, in Input, k quad.Known) (quad.Rehearsal, error) {
 	share, err := SteadyGains(Corrected(with, k.Sheet.Craft.Rotation))
 	out.Steady, out.Cells = math.Round(100*share), with.Pack.Cells
 	return out, err
+}
+
+// Rehearsed is the reading that a first hover in the model leaves, with what is known of a quad.
+func Rehearsed(k quad.Known, at time.Time) (*quad.Reading[quad.Rehearsal], error) {
+	in, err := NewInput(k)
+	if err != nil {
+		return nil, err
+	}
+	run, err := Rehearse(in, HoverCard, nil)
+	if err != nil {
+		return nil, err
+	}
+	summary, err := Kept(run, in, k)
+	if err != nil {
+		return nil, err
+	}
+	return &quad.Reading[quad.Rehearsal]{Value: summary, Origin: quad.OriginModel, Input: run.Input, At: at, Revision: 1}, nil
 }
 
 // KeepsSteady says whether the gains that [SteadyGains] gives this share of do not oscillate as they are, with nothing in hand.

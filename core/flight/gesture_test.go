@@ -14,7 +14,7 @@ func byStick(t *testing.T) (s *Stepper, hold func(yaw float64, ms int, moved boo
 	in.Settings.Arm, in.Settings.ByStick, in.Noise = quad.Range{}, true, 0
 	s = mustNew(t, in)
 	hold = func(yaw float64, ms int, moved bool) {
-		f := Sticks{Heard: true, Channels: [8]float64{1500, 1500, 1000, 1500 + 500*yaw, 1000, 2000, 1000, 1000}}
+		f := Sticks{Heard: true, Channels: quad.Pulses{1500, 1500, 1000, 1500 + 500*yaw, 1000, 2000, 1000, 1000}}
 		for i := range ms {
 			var rates [3]float64
 			if moved && i == ms/2 {
@@ -90,7 +90,7 @@ func TestNoGesture(t *testing.T) {
 		s := mustNew(t, in)
 		for range 4000 {
 			s.Hold(0, 0, [3]float64{})
-			s.Step(Sticks{Heard: true, Channels: [8]float64{1500, 1500, us, 2000, 1000, 2000, 1000, 1000}})
+			s.Step(Sticks{Heard: true, Channels: quad.Pulses{1500, 1500, us, 2000, 1000, 2000, 1000, 1000}})
 		}
 		if s.Armed() {
 			t.Errorf("by stick %v, throttle at %v µs: it armed", byStick, us)
@@ -129,7 +129,7 @@ func TestReversibleThrottleRestsInItsMiddle(t *testing.T) {
 	in.Noise = 0
 	for us, want := range map[float64]bool{1000: false, 1500: true, 1551: false} {
 		s := mustNew(t, in)
-		f := Sticks{Heard: true, Channels: [8]float64{1500, 1500, us, 1500, 1000, 2000, 1000, 1000}}
+		f := Sticks{Heard: true, Channels: quad.Pulses{1500, 1500, us, 1500, 1000, 2000, 1000, 1000}}
 		s.Step(f)
 		f.Channels[4] = 1900
 		s.Step(f)

@@ -22,6 +22,9 @@ var (
 	Beginner = Hand{Delay: 0.4, Bandwidth: 1.5, Tremor: 0.02}
 )
 
+// late is how long after something happens the fingers are where they should be, s.
+func (h Hand) late() float64 { return h.Delay + 1/(2*math.Pi*h.Bandwidth) }
+
 const (
 	handRate = 100  // stick movements a second; no hand is faster
 	startled = 0.7  // s, until a startled hand cuts
@@ -51,9 +54,12 @@ type flyer struct {
 	set     Settings
 	mass    float64      // kg
 	axes    [4]axisPlace // roll, pitch, throttle, yaw
+	atRest  quad.Pulses
+	mixes   []quad.MixPlan
 	noise   noise
 	share   float64 // of the way that the fingers go from one movement to the next
 	wide    float64 // the inverse of what they leave of a tremble's width
+	gentle  float64 // share of a steady hand's movements that a hand as late as this one makes, lest it chase what it sees
 	tremble [4]float64
 	moved   [4]float64 // where the fingers are
 	seen    []State    // ring
@@ -78,9 +84,15 @@ func newFlyer(in Input, card Card, who Hand) *flyer {
 	if who == (Hand{}) {
 		who = Steady
 	}
-	p := &flyer{Hand: who, card: card, set: in.Settings, mass: in.Mass, noise: newNoise(in.Seed, 4)}
+	p := &flyer{Hand: who, card: card, set: in.Settings, mass: in.Mass, atRest: in.AtRest, mixes: in.Mixes, noise: newNoise(in.Seed, 4)}
+	for i, us := range p.atRest {
+		if us == 0 {
+			p.atRest[i] = 1500 // nothing is known of it
+		}
+	}
 	p.share = 1 - math.Exp(-2*math.Pi*who.Bandwidth/handRate)
 	p.wide = math.Sqrt((2 - p.share) / p.share)
+	p.gentle = min(1, Steady.late()/who.late())
 	p.seen = make([]State, max(1, int(math.Round(who.Delay*handRate))))
 	for i, a := range quad.Axes {
 		p.axes[i] = axisPlace{in.Actual.Channels[a] - 1, in.Actual.Sticks[a]}
@@ -122,9 +134,7 @@ func (p *flyer) sees(now State) State {
 func (p *flyer) frame() Sticks {
 	share := p.share
 	s := Sticks{Heard: true}
-	for i := range s.Channels {
-		s.Channels[i] = 1500
-	}
+	s.Channels = p.atRest
 	to := [4]float64{p.want.roll, p.want.pitch, p.want.throttle*2 - 1, p.want.yaw}
 	if p.set.Reverses {
 		to[2] = p.want.throttle // from the middle, up or down
@@ -155,7 +165,21 @@ func (p *flyer) frame() Sticks {
 		put(p.set.Blended, p.want.blended)
 	}
 	put(p.set.Arm, p.want.arm)
+	mix(&s.Channels, p.mixes)
 	return s
+}
+
+// mix onto channels what the radio adds to them.
+func mix(channels *quad.Pulses, mixes []quad.MixPlan) {
+	for _, m := range mixes {
+		if m.Alone {
+			channels[m.To-1] = 1500
+		}
+	}
+	for _, m := range mixes {
+		to := &channels[m.To-1]
+		*to = max(800, min(2200, *to+m.Weight/100*(channels[m.From-1]-1500)))
+	}
 }
 
 // startles the hand when it sees the quad tip: a while later it cuts.
@@ -175,13 +199,13 @@ func (p *flyer) startles(t float64, seen State) {
 // carry moves the throttle about the trim by how much faster (m/s) it should climb; how far is in the hand,
 // which learned at lift-off what carries this quad.
 func (p *flyer) carry(faster, h float64) {
-	p.trim = max(0.02, min(1, p.trim+0.1*p.trim*faster*h))
-	p.want.throttle = max(0, min(1, p.trim*(1+0.14*faster)))
+	p.trim = max(0.02, min(1, p.trim+0.1*p.gentle*p.gentle*p.trim*faster*h))
+	p.want.throttle = max(0, min(1, p.trim*(1+0.14*p.gentle*faster)))
 }
 
 // holds a height above the ground.
 func (p *flyer) holds(height float64, seen State, h float64) {
-	p.carry(max(-1.5, min(1.5, 0.8*(height-seen.Height)))-seen.Velocity[2], h)
+	p.carry(max(-1.5, min(1.5, 0.8*p.gentle*(height-seen.Height)))-seen.Velocity[2], h)
 }
 
 // stays over where it began, by small stick movements.
@@ -190,7 +214,8 @@ func (p *flyer) stays(seen State) {
 	q := seen.Attitude
 	heading := math.Atan2(2*(q[0]*q[3]+q[1]*q[2]), 1-2*(q[2]*q[2]+q[3]*q[3]))
 	cos, sin := math.Cos(heading), math.Sin(heading)
-	north, east := 0.06*seen.North+0.13*seen.Velocity[0], 0.06*seen.East+0.13*seen.Velocity[1]
+	there, way := 0.06*p.gentle*p.gentle, 0.13*p.gentle
+	north, east := there*seen.North+way*seen.Velocity[0], there*seen.East+way*seen.Velocity[1]
 	p.want.pitch = clip(-(cos*north + sin*east))
 	p.want.roll = clip(-(cos*east - sin*north))
 }

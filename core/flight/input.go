@@ -18,7 +18,7 @@ import (
 )
 
 // Version of the model; it takes part in the hash of every cached or recorded result.
-const Version = 5
+const Version = 6
 
 // Rate of the model's steps when nothing else is asked for, Hz.
 const Rate = 1000
@@ -49,8 +49,12 @@ type Input struct {
 	Ideal    bool        `json:"ideal"`              // no pack resistance, and the air does not answer to the rotors: for comparison with closed forms
 	// OnLoss is what the receiver puts out without a radio, and Preset what it holds then, µs by channel.
 	OnLoss quad.LossOutput `json:"onLoss"`
-	Preset [8]float64      `json:"preset" unit:"µs"`
-	Rate   int             `json:"rate" unit:"Hz"` // of the model's steps; 0 is the usual one
+	Preset quad.Pulses     `json:"preset" unit:"µs"`
+	// AtRest is what arrives while nobody touches a switch, and Mixes what the radio adds to that and to the sticks, each after those
+	// onto the channel it takes from.
+	AtRest quad.Pulses    `json:"atRest" unit:"µs"`
+	Mixes  []quad.MixPlan `json:"mixes"`
+	Rate   int            `json:"rate" unit:"Hz"` // of the model's steps; 0 is the usual one
 }
 
 func (in Input) rate() int {
@@ -142,8 +146,8 @@ func BlendOf(f quad.FeelSheet) float64 {
 
 // Sticks are what reaches the board in one step.
 type Sticks struct {
-	Channels [8]float64 // µs
-	Heard    bool       // a frame arrived
+	Channels quad.Pulses
+	Heard    bool // a frame arrived
 }
 
 // NewInput puts together what is known: the board's settings as decoded (or the sheet's, when there is no
@@ -168,15 +172,34 @@ func NewInput(k quad.Known) (Input, error) {
 		Settings: SettingsOf(sheet), Actual: quad.Observe(k).Actual, Layout: k.Sheet.Craft.Layout,
 		Site: Site{Density: airframe.Density}, Noise: GyroNoise, Seed: 1,
 	}
+	board := sticks.NewSwitchboard(k)
+	in.AtRest, in.Mixes = board.AtRest(k.Radio), board.Mixes()
 	if w := k.Readings.FirstFlight.Wind; w != nil {
 		in.Site.WindNorth = -w.Value // the nose stands north, into the wind
 		in.Site.Gust = GustShare * w.Value
 		if g := k.Readings.FirstFlight.Gust; g != nil {
-			in.Site.Gust = math.Max(0, (g.Value-w.Value)/gustPeak)
+			in.Site.Gust = GustsOf(w.Value, g.Value)
 		}
 	}
 	return in, in.check()
 }
+
+// Whole says whether a quad has what every flight needs: outputs for four corners, one each, and packs with cells.
+func Whole(k quad.Known) bool {
+	corners := map[quad.Corner]bool{}
+	for _, o := range k.Sheet.Motors.Outputs {
+		corners[o.Corner] = o.Corner.Index() >= 0
+	}
+	for _, p := range k.Parts.Packs {
+		if p.Cells == 0 {
+			return false
+		}
+	}
+	return len(corners) == len(quad.Corners) && len(k.Sheet.Motors.Outputs) == len(quad.Corners) && len(k.Parts.Packs) > 0
+}
+
+// GustsOf is how strong gusts are (one sigma, m/s) with a mean wind and a strongest gust of five minutes.
+func GustsOf(wind, strongest float64) float64 { return math.Max(0, (strongest-wind)/gustPeak) }
 
 // WithMostCells is an input with the assigned pack of the most cells in place of the heaviest.
 func (in Input) WithMostCells(p quad.Parts) Input {

@@ -113,7 +113,7 @@ func FlyModes(in Input, scene Scene) (*ModesRun, error) {
 }
 
 // aside is a channel that no stick is on.
-const aside = 8
+const aside = quad.MostChannels
 
 func (sc sceneScript) fly(in Input, m modeSet, throttle float64) (f ModeFlight, sticks []float64, err error) {
 	whole := quad.Range{Channel: aside, From: 900, To: 2100}

@@ -54,6 +54,7 @@ type Run struct {
 	Opened   float64        `json:"opened" unit:"s"`  // when the throttle was opened
 	Impact   float64        `json:"impact" unit:"J"`  // energy of motion with which it first hit the ground; 0 it did not
 	Blades   float64        `json:"blades" unit:"J"`  // in the propellers that struck it
+	Lost     float64        `json:"lost" unit:"s"`    // when the radio was gone; 0 it was not
 	Struck   quad.Corner    `json:"struck,omitempty"` // where the first propeller struck
 	Figures  []Figured      `json:"figures"`          // what else came out of it
 	Frames   []Frame        `json:"frames"`
@@ -162,8 +163,11 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 			if watch.over(s, now, p) {
 				break
 			}
-			if f.Scenario == RadioLost && t >= lossAt {
-				moved = in.gone(moved)
+			if f.Scenario == RadioLost && watch.lostAt == 0 && t >= lossFrom && (t >= lossUntil || p.steadily(now)) {
+				watch.lostAt = t
+			}
+			if watch.lostAt > 0 {
+				moved = in.Gone(moved)
 			} else {
 				seen := p.sees(now)
 				script.fly(p, t, 1.0/handRate, seen)
@@ -182,6 +186,7 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 		}
 		s.fly()
 	}
+	run.Lost = watch.lostAt
 	watch.close(run, s, p)
 	return run, nil
 }

@@ -42,7 +42,7 @@ var Scripts = []Script{
 	{PunchOut, "Punch-out", "From hover full throttle for a second and a half, closed for half a second, caught.", 7, 4, (*flyer).punchOut},
 	{ForwardFlight, "Forward flight", "Six seconds with the stick four fifths forward, into the wind, holding height; then stopped.", 13, 15, (*flyer).forward},
 	{DiveRecovery, "Dive and recovery", "Nose down, the throttle closed for nearly three seconds, then opened and caught.", 10, 90, (*flyer).dive},
-	{RadioLost, "Radio lost", "Forward at walking pace, five metres up; after two seconds the radio is gone.", 9, 5, (*flyer).lost},
+	{RadioLost, "Radio lost", "Forward at walking pace, five metres up, holding height; then the radio is gone.", 20, 5, (*flyer).lost},
 	{InvertedHover, "Inverted hover", "Half a roll with the thrust turned round, five seconds on its back at the same height, and back.", 14, 15, (*flyer).invertedHover},
 }
 
@@ -57,12 +57,13 @@ func ScriptOf(s Scenario) (Script, bool) {
 }
 
 const (
-	longest   = 30.0 // s, a card's whole time
+	longest   = 40.0 // s, a card's whole time
+	landBy    = 23.0 // s, when the hand comes down whatever it has got to
 	liftedOff = 0.15 // m, under which it never left the ground
 	nudging   = 2.9  // s, when the first nudge begins
 	nudge     = 0.3  // s, of the stick
 	nudgeRest = 0.3  // s, between two
-	nudgeBy   = 0.4  // of the stick
+	nudgeBy   = 0.3  // of the stick
 	nudgeLift = 0.75 // of the throttle of hover
 )
 
@@ -86,6 +87,9 @@ func nudgeAt(t float64) (i int, out bool) {
 
 const nudged = nudging + 4*(nudge+nudgeRest) // s, when the last is over
 
+// opens is how fast the throttle is opened slowly, 1/s: a hand that sees later is in less of a hurry.
+func (p *flyer) opens() float64 { return 0.1 * p.gentle }
+
 func (p *flyer) firstHover(t, h float64, seen State) {
 	p.want = wants{level: true, arm: t > 0.6 && !p.cutOff && p.down < 1, throttle: p.want.throttle}
 	if t < opening {
@@ -94,7 +98,8 @@ func (p *flyer) firstHover(t, h float64, seen State) {
 	}
 	if seen.Height > 0.04 && !p.lifted {
 		p.lifted = true
-		p.trim = p.want.throttle * 0.95
+		// What carried it is what he gave when it left the ground, which he saw later.
+		p.trim = max(0.02, p.want.throttle-p.opens()*p.late())
 	}
 	if !p.lifted {
 		switch i, out := nudgeAt(t); {
@@ -105,7 +110,7 @@ func (p *flyer) firstHover(t, h float64, seen State) {
 				p.want.roll, p.want.pitch = nudges[i].roll, nudges[i].pitch
 			}
 		default:
-			p.want.throttle = min(0.85, p.want.throttle+0.1*h) // open slowly until it leaves the ground
+			p.want.throttle = min(0.85, p.want.throttle+p.opens()*h) // until it leaves the ground
 		}
 		return
 	}
@@ -117,7 +122,7 @@ func (p *flyer) firstHover(t, h float64, seen State) {
 		p.settled = t
 	}
 	switch {
-	case p.settled > 0 && since > p.card.Hold || t > longest-7:
+	case p.settled > 0 && since > p.card.Hold || t > landBy:
 		p.landing = true
 	case since > 1 && since < 1.6:
 		p.want.yaw = 0.25
@@ -133,9 +138,9 @@ func (p *flyer) firstHover(t, h float64, seen State) {
 	case since > 3.6 && since < 3.9:
 		p.want.throttle = min(1, p.trim*1.2)
 	default:
-		want := max(-0.6, min(0.5, 0.8*(p.card.Height-seen.Height)))
+		want := max(-0.6, min(0.5, 0.8*p.gentle*(p.card.Height-seen.Height)))
 		p.carry(want-seen.Velocity[2], h)
-		if math.Abs(seen.Velocity[2]) < 0.15 && math.Abs(seen.Height-p.card.Height) < 0.4 {
+		if math.Abs(seen.Velocity[2]) < 0.15/p.gentle && math.Abs(seen.Height-p.card.Height) < 0.4/p.gentle {
 			p.hoverSum += p.want.throttle
 			p.hoverN++
 		}
@@ -267,8 +272,16 @@ func (p *flyer) almostClosed() float64 { return max(0.07, (p.set.IdleBelow-1000)
 // pastRest is a throttle as far from the middle, with reversible thrust.
 const pastRest = 0.15
 
-// lossAt is when the radio of RadioLost is gone, s.
-const lossAt = 2.0
+// The radio of RadioLost is gone as soon as it flies steadily, within these times, s.
+const (
+	lossFrom  = 2.0
+	lossUntil = 6.0
+)
+
+// steadily says whether nothing that the hand does is still under way.
+func (p *flyer) steadily(now State) bool {
+	return math.Abs(now.Velocity[2]) < 0.15 && math.Abs(now.Height-p.begins) < 0.4
+}
 
 func (p *flyer) invertedHover(t, h float64, seen State) {
 	half := p.full(0, 180)
@@ -309,8 +322,8 @@ func (p *flyer) upsideDown(height float64, seen State, h float64) float64 {
 	return max(0.02, min(1, p.trim*(1+0.14*faster)))
 }
 
-// gone is what the receiver puts out once the radio is gone.
-func (in *Input) gone(last Sticks) Sticks {
+// Gone is what the receiver puts out once the radio is gone.
+func (in *Input) Gone(last Sticks) Sticks {
 	switch in.OnLoss {
 	case quad.LossHold:
 		return last

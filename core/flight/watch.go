@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"vividperch/core/feel"
 	"vividperch/core/quad"
 )
 
@@ -11,15 +12,19 @@ import (
 type Outcome string
 
 const (
-	Landed      Outcome = "landed"
-	Flown       Outcome = "flown" // in the air to the end, as it should
-	TippedOver  Outcome = "tippedOver"
-	Tumbled     Outcome = "tumbled" // in the air, beyond what was asked of it
-	FlewAway    Outcome = "flewAway"
-	NeverLifted Outcome = "neverLifted"
-	NeverArmed  Outcome = "neverArmed"
-	Crashed     Outcome = "crashed"
-	Ripples     Outcome = "ripples" // it oscillates, and holds
+	Landed       Outcome = "landed"
+	Flown        Outcome = "flown" // in the air to the end, as it should
+	TippedOver   Outcome = "tippedOver"
+	Tumbled      Outcome = "tumbled" // in the air, beyond what was asked of it
+	FlewAway     Outcome = "flewAway"
+	NeverLifted  Outcome = "neverLifted"
+	NeverArmed   Outcome = "neverArmed"
+	Crashed      Outcome = "crashed"
+	Ripples      Outcome = "ripples"      // it oscillates, and holds
+	AnswersWrong Outcome = "answersWrong" // it lands, but does something else than the stick asks
+	NotHeld      Outcome = "notHeld"      // it hops and comes down
+	Stands       Outcome = "stands"       // a motor falls out of step and stands, in the air
+	Leaps        Outcome = "leaps"        // a motor runs hard as it is armed, with the throttle at rest
 )
 
 // Good says whether an outcome is what was wanted.
@@ -44,11 +49,16 @@ type watcher struct {
 	tilt               float64       // deg, the most where nobody asked for any
 	answers            [4][2]float64 // deg of roll and pitch that it leaned when nudged
 	nudgeFrom          [4]State
+	nudgeTurned        [4]float64 // deg that it turned meanwhile
 	shaken             [3]float64 // deg²/s² of rotation above what the hand can do, summed
 	shakenN            int
 	slow               [3]float64
 	stood              [4]float64 // s, when a motor fell out of step; 0 it did not
 	onBack             float64    // s
+	turned, turnAsked  float64    // deg that it turned the way yaw asked for, and what was asked
+	lostAt             float64    // s, when the radio was gone; 0 it is there
+	leapt              float64    // duty of the motor that ran hardest while the throttle was at rest
+	leaptAt            int        // its corner
 }
 
 func newWatcher(s Script) *watcher {
@@ -135,6 +145,12 @@ func (w *watcher) ripple() (by float64, axis int) {
 	return by, axis
 }
 
+// turnNoticed is how much it turns before anybody sees which way, deg; leaping is the duty of a motor that nobody takes for idle.
+const (
+	turnNoticed = 2.0
+	leaping     = 0.5
+)
+
 // rippling is how much of it counts as an oscillation, deg/s.
 const rippling = 25.0
 
@@ -144,6 +160,18 @@ func (w *watcher) overGround(of *Stepper, s State, p *flyer) bool {
 			w.nudgeFrom[i] = s
 		}
 		w.answers[i] = [2]float64{s.Roll - w.nudgeFrom[i].Roll, s.Pitch - w.nudgeFrom[i].Pitch}
+		w.nudgeTurned[i] += s.Rates[2] / handRate
+	}
+	if x := p.moved[3]; math.Abs(x) > 0.1 && s.Height > liftedOff {
+		w.turned += math.Copysign(1, x) * s.Rates[2] / handRate
+		w.turnAsked += math.Abs(feel.Rate(p.set.Family, p.set.Rates[2], x)) / handRate
+	}
+	if s.Armed && s.Time < opening {
+		for i, x := range s.Duty {
+			if math.Abs(x) > math.Abs(w.leapt) {
+				w.leapt, w.leaptAt = x, i
+			}
+		}
 	}
 	if w.tipTime == 0 && (s.Tilt > 30 || of.struck > 0) {
 		w.tipTime, w.tipHeight, w.tipRoll, w.tipPitch = s.Time, w.top, s.Roll, s.Pitch
@@ -258,12 +286,29 @@ func (w *watcher) groundSummary(out *quad.Rehearsal, run *Run, s State, p *flyer
 		}
 	}
 	after := math.Max(0, w.tipTime-opening)
-	wrong := w.answered()
+	wrong, sure := w.answered()
 	switch Outcome(out.Outcome) {
 	case Landed:
 		out.Moment = round2(s.Time)
 		out.Sentence = fmt.Sprintf("It lifts, holds %.1f m within %.1f m of where it stood, and lands. Hover is at %.0f %% of throttle.", p.card.Height, w.far, out.HoverShare)
-		if by, axis := w.ripple(); by > rippling {
+		by, axis := w.ripple()
+		switch {
+		case math.Abs(w.leapt) > leaping:
+			out.Outcome = string(Leaps)
+			out.Sentence = fmt.Sprintf("As it is armed, the throttle at rest, the motor %s runs at %.0f %%%s.", quad.Corners[w.leaptAt].Words(), 100*math.Abs(w.leapt), map[bool]string{true: " backward"}[w.leapt < 0])
+		case p.hoverN == 0:
+			out.Outcome = string(NotHeld)
+			out.Sentence = fmt.Sprintf("It hops %.1f m up and comes down; it never holds %.1f m.", w.top, p.card.Height)
+		case w.turned < -turnNoticed:
+			out.Outcome = string(AnswersWrong)
+			out.Sentence = "It lifts and lands, but asked to turn right it turns left, and the other way round."
+		case w.turnAsked > 5*turnNoticed && w.turned < w.turnAsked/10:
+			out.Outcome = string(AnswersWrong)
+			out.Sentence = "It lifts and lands, but does not turn when it is asked to."
+		case sure:
+			out.Outcome = string(AnswersWrong)
+			out.Sentence = "It lifts and lands, but answers the sticks wrongly."
+		case by > rippling:
 			out.Outcome = string(Ripples)
 			out.Sentence = fmt.Sprintf("It lifts and lands, but shakes about %s by %.0f deg/s all the while: the motors would not take it for long.", axisWords[axis], by)
 		}
@@ -296,12 +341,12 @@ func (w *watcher) groundSummary(out *quad.Rehearsal, run *Run, s State, p *flyer
 	}
 }
 
-// answered says which nudge tipped it another way than it should. What it does to one side and to the other is taken together, so
-// that what it would have done anyhow is left out.
-func (w *watcher) answered() string {
+// answered says which nudge tipped it another way than it should, and whether that is beyond doubt. What it does to one side and to
+// the other is taken together, so that what it would have done anyhow is left out.
+func (w *watcher) answered() (words string, sure bool) {
 	for i := 0; i < len(w.answers); i += 2 {
 		if w.nudgeFrom[i+1].Time == 0 {
-			return ""
+			return "", false
 		}
 		there, back := w.answers[i], w.answers[i+1]
 		roll, pitch := (there[0]-back[0])/2, (there[1]-back[1])/2
@@ -309,16 +354,20 @@ func (w *watcher) answered() string {
 		if nudges[i].pitch != 0 {
 			own, stray = -pitch, math.Abs(roll)
 		}
-		if anyhow := math.Hypot(there[0]+back[0], there[1]+back[1]) / 2; anyhow > math.Hypot(own, stray) {
+		anyhow, leans := math.Hypot(there[0]+back[0], there[1]+back[1])/2, math.Hypot(own, stray)
+		if turns := math.Abs(w.nudgeTurned[i]-w.nudgeTurned[i+1]) / 2; turns > turnNoticed && leans < feltLean {
+			return fmt.Sprintf("Nudged %s on its feet it turns instead.", nudges[i].words), true
+		}
+		if anyhow > leans {
 			continue // it leans by itself, more than by any nudge
 		}
-		if math.Hypot(own, stray) > feltLean && (own < stray/2 || own < 1.3*stray && w.nudgeFrom[i].Tilt < 0.4) {
+		if leans > feltLean && (own < stray/2 || own < 1.3*stray && w.nudgeFrom[i].Tilt < 0.4) {
 			if to := leaning(10*roll, 10*pitch); to != nudges[i].asks {
-				return fmt.Sprintf("Nudged %s on its feet it already leans to the %s.", nudges[i].words, to)
+				return fmt.Sprintf("Nudged %s on its feet it already leans to the %s.", nudges[i].words, to), leans > 3*feltLean && anyhow < leans/3 && own < 0.2*stray
 			}
 		}
 	}
-	return ""
+	return "", false
 }
 
 // feltLean is how little of a lean on its feet still shows which way it would go, deg.
@@ -354,6 +403,9 @@ func (w *watcher) airSummary(out *quad.Rehearsal, s State, p *flyer) {
 		out.Sentence = fmt.Sprintf("%sIt shakes about %s by %.0f deg/s all the while.", stood, axisWords[axis], by)
 		return
 	}
+	if stood != "" {
+		out.Outcome = string(Stands)
+	}
 	switch w.scenario {
 	case PunchOut:
 		out.Sentence = fmt.Sprintf("It climbs at up to %.0f m/s, %.0f m in all, takes %.0f A and the pack sags to %.1f V; closed, it leans by no more than %.0f°.", w.climbed, w.top-w.begins, w.amps, w.volts, w.tilt)
@@ -371,7 +423,7 @@ func (w *watcher) airSummary(out *quad.Rehearsal, s State, p *flyer) {
 		}
 		out.Sentence = fmt.Sprintf("It turns over, stays on its back for %.0f s and comes back; it loses %.1f m.", w.onBack, math.Max(0, w.begins-w.lowest))
 	case RadioLost:
-		out.Sentence = fmt.Sprintf("%.0f s after the radio is gone it is still in the air, %.0f m away and %.0f m up.", s.Time-lossAt, w.far, s.Height)
+		out.Sentence = fmt.Sprintf("%.0f s after the radio is gone it is still in the air, %.0f m away and %.0f m up.", s.Time-w.lostAt, w.far, s.Height)
 		out.Outcome = string(FlewAway)
 	default:
 		out.Sentence = fmt.Sprintf("It does what is asked in every mode and ends level, %.1f m from where it began.", math.Hypot(s.North, s.East))

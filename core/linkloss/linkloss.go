@@ -17,11 +17,10 @@ const (
 // Stop is how long after the guard time a dropped motor may take to stand still, s.
 const Stop = 1.0
 
-// A landing throttle as a share of the throttle that hovers: below LandLeast it falls, at LandGood it
-// sinks well, from 1 on it climbs away.
+// A descent at a fixed throttle: slower than SinksAtLeast any gust keeps it up, faster than LandsHard it breaks what it lands on, m/s.
 const (
-	LandLeast = 0.6
-	LandGood  = 0.85
+	SinksAtLeast = 0.3
+	LandsHard    = 4.0
 )
 
 // Notices says whether the controller can notice a loss at all: only silence ends its frames.
@@ -29,7 +28,7 @@ func Notices(out quad.LossOutput) bool { return out == quad.LossSilence }
 
 // Presets that a receiver puts out without a radio, µs by channel, as they leave its maker: sticks in the middle, the throttle at its low
 // end, every switch where the radio plan has it when the radio is gone, or at rest.
-func Presets(k quad.Known) (out [8]float64) {
+func Presets(k quad.Known) (out quad.Pulses) {
 	for i := range out {
 		out[i] = 1500
 	}

@@ -39,7 +39,7 @@ func (Policy) Enum() []string { return enum(PolicyDrop, PolicyLand, PolicyReturn
 func (LossOutput) Enum() []string { return enum(LossSilence, LossHold, LossPreset) }
 
 // Enum implements [Enumeration].
-func (MotorsStop) Enum() []string { return enum(StoppedAfter, NeverStopped) }
+func (MotorsStop) Enum() []string { return enum(StoppedAfter, NeverStopped, WentOver) }
 
 // Enum implements [Enumeration].
 func (HotMotor) Enum() []string { return append([]string{string(HotNone)}, Corner("").Enum()...) }

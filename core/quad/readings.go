@@ -291,7 +291,7 @@ type WatchReadings struct {
 
 type LossReadings struct {
 	Output   *Reading[LossOutput]   `json:"output,omitempty" label:"What the receiver puts out without a radio" how:"Props off. Radio off, watch the channels: gone, frozen, or jumped to a preset."`
-	Response *Reading[LossResponse] `json:"response,omitempty" label:"Radio off to motors stopped" how:"Props off, hand on the cut, armed at idle: radio off, time it until the last bell stops."`
+	Response *Reading[LossResponse] `json:"response,omitempty" label:"What the motors do when the radio is off" how:"Props off, hand on the cut, armed at idle: radio off. Time it until the last bell stops; where it is to land, all four go to the landing throttle instead."`
 	Rearms   *Reading[bool]         `json:"rearms,omitempty" label:"It arms by itself when the radio comes back" how:"Radio on again with the arm switch still on: watch whether anything turns."`
 }
 
@@ -306,6 +306,8 @@ func (l LossResponse) Words() string {
 	switch {
 	case l.Motors == NeverStopped:
 		return "never stopped"
+	case l.Motors == WentOver:
+		return "went to landing throttle"
 	case l.After > 0:
 		return "stopped after " + Quantity(l.After, "s")
 	}
@@ -341,7 +343,7 @@ type BenchProofReadings struct {
 	GateRefuses *Reading[bool] `json:"gateRefuses,omitempty" label:"Raised throttle refuses to arm" how:"Props off. Throttle up a quarter, arm switch on: nothing may turn."`
 	FrameYaw    *Reading[bool] `json:"frameYaw,omitempty" label:"Turning the frame is answered against" how:"Armed at idle, props off: turn the frame clockwise by hand; the clockwise motors must speed up."`
 	StickYaw    *Reading[bool] `json:"stickYaw,omitempty" label:"The yaw stick twists the frame its own way" how:"Armed at idle in your hand, props off: yaw right, and the frame twists clockwise."`
-	RadioOff    *Reading[bool] `json:"radioOff,omitempty" label:"Radio off stops the motors" how:"Armed at idle, props off: radio off; all four stop within the guard time."`
+	RadioOff    *Reading[bool] `json:"radioOff,omitempty" label:"Radio off does what was set" how:"Armed at idle, props off: radio off. All four stop within the guard time, or, where it is to land, go to the landing throttle."`
 }
 
 // Rehearsal is the summary of one modelled flight of the card.

@@ -52,6 +52,12 @@ type LinkSheet struct {
 	StrengthChannel int            `json:"strengthChannel" unit:"count" label:"Channel the board takes for the strength" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
 }
 
+// MostChannels that a control link carries.
+const MostChannels = 18
+
+// Pulses that arrive, µs by channel, the first at 0.
+type Pulses [MostChannels]float64
+
 // Range of a channel in which something is on. Both ends belong to it.
 type Range struct {
 	Channel int     `json:"channel" unit:"count" label:"Channel" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`

@@ -159,6 +159,7 @@ type MotorsStop string
 const (
 	StoppedAfter MotorsStop = "stopped"
 	NeverStopped MotorsStop = "neverStopped"
+	WentOver     MotorsStop = "wentToLanding" // to a throttle of their own, as a landing has it
 )
 
 // HotMotor is the corner whose motor was hotter than the others, or none.

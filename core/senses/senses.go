@@ -6,6 +6,16 @@ import "math"
 // LevelTolerance of the level plate, deg.
 const LevelTolerance = 0.5
 
+// LeanMost is the error of a level, or the lean that a stick off its centre asks for, from which on a quad may tip over before it has
+// left its feet, deg: what the flight model showed of none at 3 deg, of one in a hundred at 4, of half of all at 8.
+const LeanMost = 3.0
+
+// LeanSurely is from where on it does, whoever flies it, deg.
+const LeanSurely = 11.0
+
+// TurnedFrom is the level error that no calibration makes: the board lies otherwise than it was told, deg.
+const TurnedFrom = 20.0
+
 // GyroTolerance is the rotation a gyro may show at rest, deg/s.
 const GyroTolerance = 1.0
 

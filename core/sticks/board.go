@@ -163,6 +163,29 @@ func (b Switchboard) Pulse(channel int, at map[string]string) (us float64, drive
 	return max(800, min(2200, us)), true // no radio sends pulses beyond
 }
 
+// AtRest is what arrives on each channel that a switch drives while every switch lies where the plan has it at power-up; 0 where none
+// drives it, or nobody told where it lies. Nothing is mixed onto it.
+func (b Switchboard) AtRest(plan quad.RadioPlan) (out quad.Pulses) {
+	for _, name := range b.order {
+		s := b.switches[name]
+		if us := s.Positions[plan.Switches[name].Rest]; us > 0 && s.Channel >= 1 && s.Channel <= len(out) {
+			out[s.Channel-1] = us
+		}
+	}
+	return out
+}
+
+// Mixes in an order in which each comes after those onto the channel it takes from.
+func (b Switchboard) Mixes() []quad.MixPlan {
+	var out []quad.MixPlan
+	for _, m := range b.mixes {
+		if m.From <= quad.MostChannels && m.To <= quad.MostChannels {
+			out = append(out, m.MixPlan)
+		}
+	}
+	return out
+}
+
 // Drivers names the switches that have a say on a channel, directly or through mixes, sorted.
 func (b Switchboard) Drivers(channel int) []string {
 	channels := map[int]bool{channel: true}

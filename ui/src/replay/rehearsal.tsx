@@ -278,4 +278,8 @@ const words: Record<string, string> = {
   neverLifted: 'never lifts',
   neverArmed: 'never arms',
   ripples: 'shakes',
+  answersWrong: 'answers wrongly',
+  notHeld: 'only hops',
+  stands: 'loses a motor',
+  leaps: 'leaps as it is armed',
 }

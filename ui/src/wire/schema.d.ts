@@ -2074,6 +2074,8 @@ export interface components {
             impact: number;
             input: string;
             /** Format: double */
+            lost: number;
+            /** Format: double */
             opened: number;
             /** @enum {string} */
             scenario: "" | "hover" | "tour" | "flips" | "punch" | "forward" | "dive" | "loss" | "inverted";

@@ -1,0 +1,104 @@
+package flight
+
+import (
+	"math"
+
+	"vividperch/core/airframe"
+	"vividperch/core/motors"
+	"vividperch/core/quad"
+)
+
+// LowCell is the resting voltage of a cell at the end of a flight, V.
+const LowCell = 3.5
+
+// Landing is how a quad comes down level at a fixed throttle, as after a loss with the policy land.
+type Landing struct {
+	Pack   string
+	Cell   float64 // V, at rest
+	Hover  float64 // % of throttle that would hold it
+	Climbs bool    // it does not come down at all
+	Speed  float64 // m/s downward, once nothing changes any more
+	Energy float64 // J that it has at the ground
+}
+
+// Landings with every assigned pack, full and low; weight in g with the heaviest, throttle, idle and limit in %. Those of packs that no
+// drive can be computed for are left out. It is the balance of thrust, drag and weight that the model's flight ends in; see
+// docs/flight-model.md.
+func Landings(p quad.Parts, weight, throttle, idle, limit float64) []Landing {
+	_, heaviest, ok := airframe.Heaviest(p)
+	if !ok || !quad.Plausible("readings.airframe.weight", weight) {
+		return nil
+	}
+	var out []Landing
+	for _, name := range quad.SortedKeys(p.Packs) {
+		pack := p.Packs[name]
+		mass := (weight - heaviest.Mass + pack.Mass) / 1000
+		for _, cell := range []float64{airframe.FullCell, LowCell} {
+			d, err := airframe.NewDrive(p, pack, cell*float64(pack.Cells), airframe.Density)
+			if err != nil || mass <= 0 {
+				continue
+			}
+			l := Landing{Pack: name, Cell: cell}
+			hover, able := d.Hover(mass)
+			if l.Hover = 100 * motors.Throttle(hover.Duty, idle/100, limit/100); !able {
+				l.Hover = math.Inf(1)
+			}
+			s := sinking{drive: d, winding: newWinding(d), duty: motors.Duty(throttle/100, idle/100, limit/100), drag: airframe.Density * p.Frame.DragArea * 1e-4 / 2}
+			if l.Climbs = s.lift(0) >= mass*airframe.Gravity; !l.Climbs {
+				l.Speed = s.speed(mass * airframe.Gravity)
+				l.Energy = mass * l.Speed * l.Speed / 2
+			}
+			out = append(out, l)
+		}
+	}
+	return out
+}
+
+// sinking is a quad that comes down level at one duty.
+type sinking struct {
+	drive   airframe.Drive
+	winding winding
+	duty    float64
+	drag    float64 // N/(m/s)²
+}
+
+// lift and drag together, N, sinking at v m/s.
+func (s *sinking) lift(v float64) float64 {
+	d := s.drive
+	r := rotor{forward: d.ThrustPer, backward: -d.ThrustPer, braking: 1}
+	volts, w := d.PackVoltage, 0.0
+	for range 5 { // what it draws lowers what it gets
+		amps := 0.0
+		r.speed = w
+		u := -v * s.winding.advance
+		amps = 4 * r.drive(&s.winding, s.duty, volts, u, 1e-3)
+		w = r.target
+		volts = d.PackVoltage - d.PackOhm*amps
+	}
+	loss := d.ThrustPer * 2 * math.Pi / d.Diameter / zeroThrust
+	through := math.Min(v, -stalledDown*w*d.Diameter*zeroThrust/(2*math.Pi))
+	thrust := 4 * d.ThrustPer * w * w
+	down := math.Sqrt(thrust / (2 * airframe.Density * discArea(d)))
+	if down > 0 {
+		thrust *= 1 - wakeLoss*depth(v/down, 0)
+	}
+	return thrust + 4*loss*w*through + s.drag*v*v
+}
+
+// speed at which lift and drag carry a weight, m/s: the slowest, by steps and then by halving.
+func (s *sinking) speed(weight float64) float64 {
+	const fastest, step = 60.0, 1.0
+	v := 0.0
+	for v < fastest && s.lift(v) < weight {
+		v += step
+	}
+	low, high := math.Max(0, v-step), v
+	for range 16 {
+		if mid := (low + high) / 2; s.lift(mid) < weight {
+			low = mid
+		} else {
+			high = mid
+		}
+	}
+	return high
+}

@@ -1,0 +1,356 @@
+package oracle
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"reflect"
+	"slices"
+	"strings"
+
+	"vividperch/core/quad"
+)
+
+// draw a quad: a sound one of any kind, with none to three changes.
+func draw(kinds []kind, r *rand.Rand) *world {
+	w := kinds[r.IntN(len(kinds))].world.clone()
+	n := []int{0, 1, 1, 1, 1, 2, 2, 2, 3, 3}[r.IntN(10)]
+	for range n {
+		w.spoil(r)
+	}
+	return &w
+}
+
+// spoil a quad in one way: a leaf of what is meant, or something about how it really is. One that its board cannot hold is drawn anew.
+func (w *world) spoil(r *rand.Rand) {
+	for range 20 {
+		try := w.clone()
+		var c Change
+		ok := false
+		switch r.IntN(10) {
+		case 0, 1, 2, 3:
+			c, ok = try.changeLeaf(r, flies)
+		case 4, 5, 6:
+			c, ok = try.changeLeaf(r, func(quad.Path) bool { return true })
+		case 7, 8:
+			c, ok = try.changeReal(r)
+		default:
+			c, ok = try.changeSet(r)
+		}
+		if !ok {
+			continue
+		}
+		if r.IntN(12) == 0 && c.Path.Under("sheet") {
+			try.is.unwritten = true
+			c.What += ", not written to the board"
+		}
+		if !try.is.unwritten && try.write() != nil {
+			continue
+		}
+		try.changes = append(slices.Clone(w.changes), c)
+		*w = try
+		return
+	}
+}
+
+// names are leaves that only tell one thing from another.
+var names = []quad.Path{"sheet.link.phrase", "radio.phrase", "pilot.gear"}
+
+// flies says whether the flight model looks at a leaf, or whoever holds the sticks goes by it.
+func flies(p quad.Path) bool {
+	for _, root := range []quad.Path{
+		"sheet.craft", "sheet.sticks", "sheet.motors", "sheet.senses.boardYaw", "sheet.feel", "sheet.loss", "parts.frame", "parts.motor", "parts.propeller", "parts.packs",
+		"radio.order", "radio.travel", "radio.trims", "radio.switches", "radio.mixes",
+	} {
+		if p.Under(root) {
+			return true
+		}
+	}
+	return false
+}
+
+func (w *world) changeLeaf(r *rand.Rand, wanted func(quad.Path) bool) (Change, bool) {
+	var leaves []quad.Leaf
+	// What is meant, and what the pilot wants of every quad.
+	for root, of := range map[quad.Path]any{"sheet": w.k.Sheet, "parts": w.k.Parts, "radio": w.k.Radio, "limits": w.k.Limits, "pilot": w.k.Pilot} {
+		for _, l := range quad.Leaves(of, root) {
+			if wanted(l.Path) && !slices.ContainsFunc(names, l.Path.Under) {
+				leaves = append(leaves, l)
+			}
+		}
+	}
+	slices.SortFunc(leaves, func(a, b quad.Leaf) int { return strings.Compare(string(a.Path), string(b.Path)) })
+	l := leaves[r.IntN(len(leaves))]
+	raw, ok := altered(r, l)
+	if !ok || quad.Set(&w.k, l.Path, []byte(raw)) != nil || quad.Fits(l.Path, json.RawMessage(raw)) != nil {
+		return Change{}, false
+	}
+	return Change{Path: l.Path, What: fmt.Sprintf("%v, now %s", l.Value, raw)}, true
+}
+
+// altered is another value of a leaf, as JSON: near it, far from it, at an end of its range, or none at all.
+func altered(r *rand.Rand, l quad.Leaf) (string, bool) {
+	f, err := quad.FieldAt(l.Path)
+	if err != nil {
+		return "", false
+	}
+	v := reflect.ValueOf(l.Value)
+	switch v.Kind() {
+	case reflect.Bool:
+		return fmt.Sprint(!v.Bool()), true
+	case reflect.Float64:
+		x := anotherFigure(r, v.Float(), f.Allowed)
+		return trimmed(x), x != v.Float()
+	case reflect.Int:
+		x := math.Round(anotherFigure(r, float64(v.Int()), f.Allowed))
+		if r.IntN(2) == 0 {
+			x = float64(v.Int()) + float64(1-2*r.IntN(2))
+		}
+		return trimmed(x), x != float64(v.Int())
+	case reflect.String:
+		word := v.String()
+		other := word + "x"
+		switch {
+		case len(f.OneOf) > 0:
+			other = f.OneOf[r.IntN(len(f.OneOf))]
+		case l.Path.Matches("sheet.sticks.order") || l.Path.Matches("radio.order"):
+			order := []byte("AETR")
+			r.Shuffle(4, func(i, j int) { order[i], order[j] = order[j], order[i] })
+			other = string(order)
+		case r.IntN(3) == 0:
+			other = ""
+		}
+		raw, err := json.Marshal(other)
+		return string(raw), err == nil && other != word
+	case reflect.Slice:
+		raw, err := json.Marshal(l.Value)
+		var list []string
+		if err != nil || json.Unmarshal(raw, &list) != nil || len(list) == 0 {
+			return "", false
+		}
+		list = slices.Delete(list, 0, 1)
+		raw, err = json.Marshal(list)
+		return string(raw), err == nil
+	}
+	return "", false
+}
+
+func trimmed(x float64) string { return fmt.Sprintf("%.6g", x) }
+
+func anotherFigure(r *rand.Rand, x float64, allowed *quad.Allowed) float64 {
+	least, most := 0.0, math.Max(1, 4*math.Abs(x))
+	if allowed != nil {
+		least, most = allowed.Least, allowed.Most
+	}
+	switch r.IntN(8) {
+	case 0, 1, 2:
+		x *= []float64{0.5, 0.8, 0.93, 1.08, 1.3, 2}[r.IntN(6)]
+	case 3, 4:
+		x += []float64{-1, 1}[r.IntN(2)] * math.Max(1, 0.1*math.Abs(x))
+	case 5:
+		x = 0
+	case 6:
+		x = least + (most-least)*r.Float64()
+	default:
+		x *= math.Pow(10, 2*r.Float64()-1)
+	}
+	return math.Max(least, math.Min(most, significant(x)))
+}
+
+// changeReal makes the quad other than everything that is meant of it.
+func (w *world) changeReal(r *rand.Rand) (Change, bool) {
+	a := &w.is
+	letters, axes := quad.SortedKeys(a.wired), quad.Axes
+	switches := quad.SortedKeys(w.k.Radio.Switches)
+	letter, axis := letters[r.IntN(len(letters))], axes[r.IntN(len(axes))]
+	corner := quad.Corners[r.IntN(len(quad.Corners))]
+	what := func(format string, args ...any) (Change, bool) {
+		return Change{What: fmt.Sprintf(format, args...)}, true
+	}
+	end := func() quad.Ends { return w.actualQuad().Sticks[axis] }
+	switch r.IntN(18) {
+	case 0:
+		other := letters[r.IntN(len(letters))]
+		x, y := a.wired[letter], a.wired[other]
+		x.Corner, y.Corner = y.Corner, x.Corner
+		a.wired[letter], a.wired[other] = x, y
+		return Change{What: "outputs " + letter + " and " + other + " exchanged"}, letter != other
+	case 1:
+		o := a.wired[letter]
+		o.Spin = o.Spin.Opposite()
+		a.wired[letter] = o
+		return what("the motor of output %s wired to turn the other way", letter)
+	case 2:
+		a.hands[corner] = a.hands[corner].Opposite()
+		return what("the propeller %s of the other hand", corner.Words())
+	case 3:
+		i := r.IntN(2)
+		a.tilt[i] = []float64{0.6, 1.5, 3, 5, 8, 12, 20, 45, 180}[r.IntN(9)] * float64(1-2*r.IntN(2))
+		return what("the board shows %v deg on a level plate", a.tilt)
+	case 4:
+		a.boardYaw = math.Remainder(a.boardYaw+[]float64{5, 15, 45, 90, 180, 270}[r.IntN(6)], 360)
+		return what("the board lies turned by %v deg", a.boardYaw)
+	case 5:
+		o := a.wired[letter]
+		o.StopsAt = math.Round(10*o.StopsAt*(0.5+2*r.Float64())) / 10
+		a.wired[letter] = o
+		return what("output %s stands still below %v %%", letter, o.StopsAt)
+	case 6:
+		e := end()
+		e.Low, e.High = e.High, e.Low
+		a.ends[axis] = e
+		return what("%s runs backwards", axis)
+	case 7:
+		e := end()
+		by := []float64{10, 20, 60, 150, 300}[r.IntN(5)]
+		if r.IntN(2) == 0 {
+			e.Low += by
+		} else {
+			e.High -= by
+		}
+		a.ends[axis] = e
+		return what("%s runs from %v to %v µs", axis, e.Low, e.High)
+	case 8:
+		e := end()
+		e.Centre += []float64{3, 6, 15, 50, 120}[r.IntN(5)] * float64(1-2*r.IntN(2))
+		a.ends[axis] = e
+		return what("%s rests at %v µs", axis, e.Centre)
+	case 9:
+		a.channels[axis] = 1 + r.IntN(8)
+		return what("%s arrives on channel %d", axis, a.channels[axis])
+	case 10:
+		a.weight += []float64{-200, -60, -15, 20, 60, 200, 600}[r.IntN(7)]
+		if w.weighed() < 20 {
+			return Change{}, false
+		}
+		return what("it weighs %v g", w.weighed())
+	case 11:
+		a.wind = math.Round(15 * r.Float64())
+		a.gust = math.Max(a.wind, math.Round(a.wind+8*r.Float64()))
+		return what("wind of %v m/s, gusts of %v", a.wind, a.gust)
+	case 12:
+		a.clear = []float64{5, 10, 15, 20, 25, 40, 80}[r.IntN(7)]
+		return what("%v m are clear", a.clear)
+	case 13:
+		other := []quad.LossOutput{quad.LossHold, quad.LossPreset}[r.IntN(2)]
+		a.onLoss = other
+		return what("without a radio the receiver puts out %s", other)
+	case 14, 15:
+		name := switches[r.IntN(len(switches))]
+		s := w.switches()[name]
+		positions := quad.SortedKeys(s.Positions)
+		if len(positions) == 0 {
+			return Change{}, false
+		}
+		at := positions[r.IntN(len(positions))]
+		fresh := quad.SwitchSeen{Channel: s.Channel, Positions: map[string]float64{}}
+		for p, us := range s.Positions {
+			fresh.Positions[p] = us
+		}
+		fresh.Positions[at] = math.Round(math.Max(900, math.Min(2100, 900+1200*r.Float64())))
+		a.switches[name] = fresh
+		return what("%s at %s sends %v µs", name, at, fresh.Positions[at])
+	case 16:
+		name := switches[r.IntN(len(switches))]
+		s := w.switches()[name]
+		s.Channel = 5 + r.IntN(8)
+		a.switches[name] = s
+		return what("%s arrives on channel %d", name, s.Channel)
+	}
+	return w.changeTruth(r)
+}
+
+// changeTruth makes an answer another one that no part of the model tells: a meter's figure, a pilot's yes.
+func (w *world) changeTruth(r *rand.Rand) (Change, bool) {
+	k := quad.Known{Readings: w.truths}
+	leaves := quad.Leaves(k.Readings, "readings")
+	leaves = slices.DeleteFunc(leaves, func(l quad.Leaf) bool { return slices.ContainsFunc(told, l.Path.Under) })
+	l := leaves[r.IntN(len(leaves))]
+	raw, err := json.Marshal(l.Value)
+	if err != nil {
+		return Change{}, false
+	}
+	var v any
+	if json.Unmarshal(raw, &v) != nil {
+		return Change{}, false
+	}
+	f, err := quad.FieldAt(l.Path)
+	if err != nil {
+		return Change{}, false
+	}
+	other := anotherAnswer(r, v, f)
+	raw, err = json.Marshal(other)
+	if err != nil || reflect.DeepEqual(v, other) || quad.Enter(&k, l.Path, raw, today) != nil {
+		return Change{}, false
+	}
+	w.truths = k.Readings
+	return Change{What: strings.TrimPrefix(string(l.Path), "readings.") + " is " + string(raw)}, true
+}
+
+// told are readings that follow from how the quad is: see answers.
+var told = []quad.Path{
+	"readings.airframe.weight", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firstFlight.propellers", "readings.firstFlight.wind", "readings.firstFlight.gust",
+	"readings.firstFlight.clear", "readings.firstFlight.rehearsal", "readings.senses.levelRoll", "readings.senses.levelPitch", "readings.sticks", "readings.loss",
+	"readings.benchProof", "readings.watch.boardVolts", "readings.watch.meterVolts",
+}
+
+func anotherAnswer(r *rand.Rand, v any, f quad.Field) any {
+	switch x := v.(type) {
+	case bool:
+		return !x
+	case float64:
+		return anotherFigure(r, x, f.Allowed)
+	case string:
+		if len(f.OneOf) > 0 {
+			return f.OneOf[r.IntN(len(f.OneOf))]
+		}
+		return x + "x"
+	case map[string]any:
+		keys := quad.SortedKeys(x)
+		if len(keys) == 0 {
+			return v
+		}
+		key := keys[r.IntN(len(keys))]
+		x[key] = anotherAnswer(r, x[key], quad.Field{})
+	}
+	return v
+}
+
+// changeSet adds or takes away what has a name: a pack, a switch, a mix, an output, a device.
+func (w *world) changeSet(r *rand.Rand) (Change, bool) {
+	set := func(p quad.Path, raw string) (Change, bool) {
+		return Change{Path: p, What: "now " + raw}, quad.Set(&w.k, p, []byte(raw)) == nil
+	}
+	pick := func(list ...string) string { return list[r.IntN(len(list))] }
+	switch r.IntN(9) {
+	case 0:
+		return set("parts.packs.heavy", fmt.Sprintf(`{"cells":%d,"capacity":%d,"discharge":60,"resistance":%d,"mass":%d}`, 2+r.IntN(5), 500+100*r.IntN(40), 8+r.IntN(40), 60+10*r.IntN(60)))
+	case 1:
+		names := quad.SortedKeys(w.k.Parts.Packs)
+		if len(names) < 2 {
+			return Change{}, false
+		}
+		return set(quad.Path("parts.packs."+names[r.IntN(len(names))]), "null")
+	case 2:
+		names := quad.SortedKeys(w.k.Radio.Switches)
+		return set(quad.Path("radio.switches."+names[r.IntN(len(names))]), "null")
+	case 3:
+		return set("radio.mixes.odd", fmt.Sprintf(`{"from":%d,"to":%d,"weight":%d,"alone":%v}`, 1+r.IntN(8), 1+r.IntN(8), -100+25*r.IntN(9), r.IntN(4) == 0))
+	case 4:
+		letters := quad.SortedKeys(w.k.Sheet.Motors.Outputs)
+		return set(quad.Path("sheet.motors.outputs."+letters[r.IntN(len(letters))]), "null")
+	case 5:
+		return set("radio.switches.spare", fmt.Sprintf(`{"channel":%d,"positions":["a","b","c"],"rest":%q,"springs":%v}`, 5+r.IntN(6), pick("a", "b", "c", ""), r.IntN(3) == 0))
+	case 6:
+		name := pick("arm", "selfLevel", "blended", "beeper", "authority")
+		from := 900 + 50*r.IntN(20)
+		return set(quad.Path("sheet.sticks."+name), fmt.Sprintf(`{"channel":%d,"from":%d,"to":%d}`, 1+r.IntN(10), from, from+50+50*r.IntN(12)))
+	case 7:
+		w.k.Parts.Board.Rails = map[string]quad.Rail{"5V": {Volts: 5, Most: float64(300 + 100*r.IntN(20)), USB: r.IntN(2) == 0, Quiet: r.IntN(2) == 0}}
+		w.k.Parts.Board.Buses = []string{"1"}
+		return set("parts.devices.camera", fmt.Sprintf(`{"draw":%d,"least":4.5,"most":5.5,"quiet":%v}`, 100+50*r.IntN(10), r.IntN(2) == 0))
+	default:
+		return set("parts.wires.camera", `{"port":"4","rail":"5V","leads":{"output":{"colour":"green","length":80}}}`)
+	}
+}

@@ -1,0 +1,258 @@
+package oracle
+
+import (
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+	"sort"
+
+	"vividperch/core/airframe"
+	"vividperch/core/check"
+	"vividperch/core/flight"
+	"vividperch/core/linkloss"
+	"vividperch/core/motors"
+	"vividperch/core/quad"
+)
+
+// kind is a sound quad of one sort, to be drawn from.
+type kind struct {
+	name  string
+	world world
+}
+
+// size of a quad: its parts, as far as they differ.
+type size struct {
+	name               string
+	arm, legs, drag    float64 // mm, mm, cm²
+	frame              float64 // g without pack
+	kv, ohm, free, lag float64 // rpm/V, mΩ, A, ms
+	peak               float64 // A
+	prop               float64 // mm
+	thrust, power      float64
+	pack               quad.Pack
+	carries            float64 // A each
+	capacitor          float64 // µF
+	rating             float64 // V
+	limit              float64 // % of throttle
+}
+
+var sizes = []size{
+	{"5 in", 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, quad.Pack{}, 0, 0, 0, 0},
+	{"3 in", 52, 18, 55, 148, 3600, 120, 0.7, 22, 22, 76, 0.12, 0.075, quad.Pack{Cells: 4, Capacity: 650, Discharge: 95, Resistance: 28, Mass: 78}, 35, 470, 25, 100},
+	{"7 in", 112, 30, 190, 640, 1150, 48, 1, 42, 46, 178, 0.12, 0.06, quad.Pack{Cells: 6, Capacity: 2200, Discharge: 95, Resistance: 16, Mass: 330}, 60, 1500, 35, 80},
+}
+
+// sorts of quads besides their size, each a change of the sound one that leaves it sound.
+var sorts = []struct {
+	name string
+	make func(w *world) error
+}{
+	{"", func(*world) error { return nil }},
+	{"the other rotation", func(w *world) error { w.turnRound(); return nil }},
+	{"wide", func(w *world) error {
+		w.k.Sheet.Craft.Layout = quad.LayoutWide
+		w.k.Parts.Frame.ArmSide *= 1.25
+		return nil
+	}},
+	{"plus", func(w *world) error { w.k.Sheet.Craft.Layout = quad.LayoutPlus; return nil }},
+	{"throttle first", func(w *world) error { w.k.Sheet.Sticks.Order, w.k.Radio.Order = "TAER", "TAER"; return nil }},
+	{"landing", func(w *world) error { w.k.Sheet.Loss.Policy = quad.PolicyLand; return w.landsSoftly() }},
+	{"reversible", func(w *world) error {
+		w.k.Sheet.Motors.Reversible, w.k.Parts.Propeller.Reversed = true, 0.95
+		for letter, o := range w.k.Sheet.Motors.Outputs {
+			o.BothWays = true
+			w.k.Sheet.Motors.Outputs[letter] = o
+		}
+		w.k.Sheet.Feel.ThrottleLimit = 100
+		w.truths.Motors.Hot = reading(quad.HotNone)
+		return nil
+	}},
+}
+
+// kindsOf every sort and size that the bases can be made into. Each is sound: what a test holds.
+func kindsOf(bases []Base) ([]kind, error) {
+	var out []kind
+	for _, b := range bases {
+		for _, s := range sizes {
+			for _, sort := range sorts {
+				w := newWorld(b.Known)
+				w.kind = b.Name + ", " + s.name
+				if sort.name != "" {
+					w.kind += ", " + sort.name
+				}
+				if err := w.grow(s, b.Known); err != nil {
+					return nil, fmt.Errorf("%s: %w", w.kind, err)
+				}
+				if err := sort.make(&w); err != nil {
+					return nil, fmt.Errorf("%s: %w", w.kind, err)
+				}
+				if err := w.write(); err != nil {
+					return nil, fmt.Errorf("%s: %w", w.kind, err)
+				}
+				if err := w.learnAsked(); err != nil {
+					return nil, fmt.Errorf("%s: %w", w.kind, err)
+				}
+				out = append(out, kind{w.kind, w})
+			}
+		}
+	}
+	return out, nil
+}
+
+// newWorld in which everything is as it was read.
+func newWorld(k quad.Known) world {
+	seen := quad.Observe(k).Actual
+	w := world{k: k, truths: k.Readings, is: actual{
+		wired: seen.Outputs, hands: seen.Hands, tilt: [2]float64{seen.TiltRoll, seen.TiltPitch}, boardYaw: k.Sheet.Senses.BoardYaw,
+		switches: map[string]quad.SwitchSeen{}, channels: map[quad.Axis]int{}, ends: map[quad.Axis]quad.Ends{},
+		wind: k.Readings.FirstFlight.Wind.Value, gust: k.Readings.FirstFlight.Gust.Value, clear: k.Readings.FirstFlight.Clear.Value, onLoss: k.Readings.Loss.Output.Value,
+	}}
+	for name, s := range k.Readings.Sticks.Switches {
+		w.is.switches[name] = s.Value
+	}
+	for letter, o := range w.is.wired {
+		if k.Sheet.Motors.Outputs[letter].Reversed {
+			o.Spin = o.Spin.Opposite()
+			w.is.wired[letter] = o
+		}
+	}
+	_, pack, _ := airframe.Heaviest(k.Parts)
+	w.is.weight = k.Readings.Airframe.Weight.Value - k.Parts.Frame.Mass - pack.Mass
+	w.k.Sheet.Motors.Outputs = maps.Clone(k.Sheet.Motors.Outputs)
+	w.k.Readings = quad.Readings{}
+	return w
+}
+
+// clone of a world, to be spoiled.
+func (w *world) clone() world {
+	out := *w
+	out.is = w.is.clone()
+	return out
+}
+
+// grow a quad to a size, with gains that suit it as the base's suit the base.
+func (w *world) grow(s size, base quad.Known) error {
+	if s.arm == 0 {
+		return nil
+	}
+	p := &w.k.Parts
+	p.Frame.ArmFront, p.Frame.ArmSide, p.Frame.LegHeight, p.Frame.DragArea, p.Frame.Mass = s.arm, s.arm, s.legs, s.drag, s.frame
+	p.Motor.KV, p.Motor.Resistance, p.Motor.IdleCurrent, p.Motor.TimeConst, p.Motor.PeakCurrent = s.kv, s.ohm, s.free, s.lag, s.peak
+	p.Propeller.Diameter, p.Propeller.Thrust, p.Propeller.Power = s.prop, s.thrust, s.power
+	p.SpeedController.Continuous, p.Capacitor.Capacitance, p.Capacitor.Rating = s.carries, s.capacitor, s.rating
+	p.Packs = map[string]quad.Pack{"blue": s.pack}
+	w.k.Sheet.Feel.ThrottleLimit, w.k.Sheet.Watch.Cells = s.limit, s.pack.Cells
+	reference, err := flight.NewInput(base)
+	if err != nil {
+		return err
+	}
+	if err := w.write(); err != nil {
+		return err
+	}
+	now, err := w.input(s.pack, airframe.RestCell, 1)
+	if err != nil {
+		return err
+	}
+	scale, err := flight.FirstGains(reference, now)
+	if err != nil {
+		return err
+	}
+	f := &w.k.Sheet.Feel
+	for _, g := range []*quad.Gains{&f.RollGains, &f.PitchGains, &f.YawGains} {
+		*g = quad.Gains{Proportional: significant(g.Proportional * scale), Integral: significant(g.Integral * scale), Derivative: significant(g.Derivative * scale)}
+	}
+	w.is.clear = math.Max(w.is.clear, 60)
+	return w.landsSoftly()
+}
+
+// significant keeps three figures of a gain.
+func significant(x float64) float64 {
+	if x == 0 {
+		return 0
+	}
+	by := math.Pow(10, 2-math.Floor(math.Log10(math.Abs(x))))
+	return math.Round(x*by) / by
+}
+
+// landsSoftly sets the highest landing throttle that brings it down with every pack.
+func (w *world) landsSoftly() error {
+	climbs := func(throttle int) bool {
+		list := flight.Landings(w.k.Parts, w.weighed(), float64(throttle), w.k.Sheet.Motors.Idle, w.k.Sheet.Feel.ThrottleLimit)
+		return slices.ContainsFunc(list, func(l flight.Landing) bool { return l.Climbs || l.Speed < linkloss.SinksAtLeast })
+	}
+	w.k.Sheet.Loss.LandThrottle = float64(sort.Search(100, climbs) - 1)
+	return nil
+}
+
+// turnRound declares the other rotation, with motors and propellers to match.
+func (w *world) turnRound() {
+	w.k.Sheet.Craft.Rotation = motors.Other(w.k.Sheet.Craft.Rotation)
+	for letter, o := range w.is.wired {
+		o.Spin = o.Spin.Opposite()
+		w.is.wired[letter] = o
+	}
+	for c, hand := range w.is.hands {
+		w.is.hands[c] = hand.Opposite()
+	}
+}
+
+// learnAsked notes what a sound quad is asked.
+func (w *world) learnAsked() error {
+	if _, err := w.judged(); err != nil {
+		return err
+	}
+	w.k.Readings = quad.Readings{}
+	return nil
+}
+
+// judged by the rules, with every question answered truthfully. The rehearsal is flown only where no stop stands without it.
+func (w *world) judged() (check.Report, error) {
+	answers := w.answers()
+	full := quad.Known{Readings: answers}
+	w.k.Readings = quad.Readings{}
+	quad.MaskTo(&w.k, &full, quad.AddressesOf(w.asked))
+	for range 12 {
+		report := check.All(w.k, check.Context{Now: today})
+		rehearse, news := false, false
+		for _, a := range report.Asks {
+			if a.Path == "readings.firstFlight.rehearsal" {
+				rehearse = true
+				continue
+			}
+			if known(&w.k, a.Path) {
+				continue // asked for again: what there is does not answer it
+			}
+			quad.MaskTo(&w.k, &full, quad.AddressesOf([]quad.Path{a.Path}))
+			if known(&w.k, a.Path) {
+				w.asked, news = append(w.asked, a.Path), true
+			}
+		}
+		if news {
+			continue
+		}
+		if !rehearse || w.k.Readings.FirstFlight.Rehearsal != nil || stopped(report) {
+			return report, nil
+		}
+		r, err := flight.Rehearsed(w.k, today)
+		if err != nil {
+			return report, nil // a rule says what keeps it from being flown
+		}
+		w.k.Readings.FirstFlight.Rehearsal = r
+	}
+	return check.All(w.k, check.Context{Now: today}), nil
+}
+
+func stopped(r check.Report) bool {
+	for _, f := range r.Findings {
+		if f.Weight == check.Stop {
+			return true
+		}
+	}
+	return false
+}
+
+func known(k *quad.Known, p quad.Path) bool {
+	v, err := quad.Get(k, p)
+	return err == nil && v != nil
+}

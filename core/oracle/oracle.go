@@ -1,0 +1,238 @@
+// Package oracle holds the rules and the flight model against each other. It draws quads, sound ones with up to three changes, has the
+// rules judge them, asks answered truthfully, and flies those against which nothing stands, each as it really is. A quad that passes and
+// ends badly is a [Miss]; a stop that names a consequence which no flight shows is a [FalseAlarm].
+package oracle
+
+import (
+	"context"
+	"math/rand/v2"
+	"runtime"
+	"slices"
+	"sync"
+	"time"
+
+	"vividperch/core/check"
+	"vividperch/core/quad"
+)
+
+// Change of one quad against the sound one that it was drawn from.
+type Change struct {
+	Path quad.Path `json:"path,omitempty"` // of the sheet, the parts or the radio plan; none for the real quad
+	What string    `json:"what"`
+}
+
+// Flown is one flight as far as it tells something.
+type Flown struct {
+	Scenario string  `json:"scenario"`
+	Hand     string  `json:"hand"`
+	Pack     string  `json:"pack"`
+	CellVolt float64 `json:"cellVolt" unit:"V"`
+	Seed     uint64  `json:"seed"`
+	Sentence string  `json:"sentence"`
+}
+
+// Ending is how a flight ended badly.
+type Ending string
+
+const (
+	TipsOver     Ending = "tips over"
+	StrikesHard  Ending = "strikes hard"
+	FliesAway    Ending = "flies away"
+	Climbs       Ending = "climbs after a loss"
+	LeavesCircle Ending = "leaves the clear circle"
+	ArmsByItself Ending = "arms by itself"
+	Unflyable    Ending = "cannot be flown" // the model refuses what the rules pass
+)
+
+// Miss is a quad against which no stop stood and no ask was open, and that ended badly.
+type Miss struct {
+	Seed    uint64   `json:"seed"`
+	Kind    string   `json:"kind"`
+	Changes []Change `json:"changes"`
+	Judged  []string `json:"judged"` // titles of the fixes and notes that stood
+	Ending  Ending   `json:"ending"`
+	Flown   Flown    `json:"flown"`
+}
+
+// FalseAlarm is a stop that names a consequence which the flight does not show.
+type FalseAlarm struct {
+	Seed    uint64   `json:"seed"`
+	Kind    string   `json:"kind"`
+	Changes []Change `json:"changes"`
+	Rule    string   `json:"rule"`
+	Title   string   `json:"title"`
+	Shows   string   `json:"shows"`
+	Flown   string   `json:"flown"`
+}
+
+// Table is what came of many quads.
+type Table struct {
+	Count   int `json:"count"`
+	Passed  int `json:"passed"`
+	Stopped int `json:"stopped"` // a stop stands
+	Open    int `json:"open"`    // no stop, and something is asked for that nothing answers
+	// Flown is how many quads were flown; Seconds of flight in all.
+	Flown   int     `json:"flown"`
+	Seconds float64 `json:"seconds" unit:"s"`
+	// NeverArmed of those that passed: no danger, and no first flight either.
+	NeverArmed  int            `json:"neverArmed"`
+	Named       int            `json:"named"` // stops that name a consequence, as far as they were flown
+	Misses      []Miss         `json:"misses"`
+	FalseAlarms []FalseAlarm   `json:"falseAlarms"`
+	Endings     map[Ending]int `json:"endings"`
+}
+
+// Ask is which quads are drawn and what is flown of them.
+type Ask struct {
+	Seed  uint64
+	Count int
+	Bases []Base
+	// MissesOnly leaves the stops' consequences unflown.
+	MissesOnly bool
+	// Readings of the model, which take flights of their own, are worked out for the first so many of those that would pass.
+	Progress func(done int)
+}
+
+// Run draws, judges and flies. The same ask gives the same table, on any number of cores.
+func Run(ctx context.Context, ask Ask) (Table, error) {
+	kinds, err := kindsOf(ask.Bases)
+	if err != nil {
+		return Table{}, err
+	}
+	results := make([]result, ask.Count)
+	next := make(chan int)
+	var wait sync.WaitGroup
+	var mu sync.Mutex
+	var failed error
+	done := 0
+	for range runtime.GOMAXPROCS(0) {
+		wait.Go(func() {
+			for i := range next {
+				res, err := one(kinds, ask, i)
+				mu.Lock()
+				if results[i] = res; err != nil && failed == nil {
+					failed = err
+				}
+				if done++; ask.Progress != nil {
+					ask.Progress(done)
+				}
+				mu.Unlock()
+			}
+		})
+	}
+	for i := range ask.Count {
+		if ctx.Err() != nil {
+			break
+		}
+		next <- i
+	}
+	close(next)
+	wait.Wait()
+	if failed == nil {
+		failed = ctx.Err()
+	}
+	return tableOf(results), failed
+}
+
+type result struct {
+	state      check.Weight // Stop, Note where it passed, Fix where something is open
+	seconds    float64
+	flown      bool
+	neverArmed bool
+	named      int
+	misses     []Miss
+	alarms     []FalseAlarm
+}
+
+func tableOf(results []result) Table {
+	t := Table{Count: len(results), Misses: []Miss{}, FalseAlarms: []FalseAlarm{}, Endings: map[Ending]int{}}
+	for _, r := range results {
+		switch r.state {
+		case check.Stop:
+			t.Stopped++
+		case check.Fix:
+			t.Open++
+		case check.Note:
+			t.Passed++
+		}
+		if r.flown {
+			t.Flown++
+		}
+		if r.neverArmed {
+			t.NeverArmed++
+		}
+		t.Seconds += r.seconds
+		t.Named += r.named
+		t.Misses = append(t.Misses, r.misses...)
+		t.FalseAlarms = append(t.FalseAlarms, r.alarms...)
+		for _, m := range r.misses {
+			t.Endings[m.Ending]++
+		}
+	}
+	return t
+}
+
+// today of every quad that is drawn.
+var today = time.Date(2026, 5, 4, 11, 0, 0, 0, time.UTC)
+
+// seedOf the i-th quad of a run: neighbours have nothing in common.
+func seedOf(seed uint64, i int) uint64 {
+	return rand.New(rand.NewPCG(seed, uint64(i))).Uint64() >> 11 // what a file of figures holds exactly
+}
+
+func one(kinds []kind, ask Ask, i int) (result, error) {
+	seed := seedOf(ask.Seed, i)
+	r := rand.New(rand.NewPCG(seed, 1))
+	w := draw(kinds, r)
+	report, err := w.judged()
+	if err != nil {
+		return result{}, err
+	}
+	var out result
+	stops := slices.DeleteFunc(slices.Clone(report.Findings), func(f check.Finding) bool { return f.Weight != check.Stop })
+	switch {
+	case len(stops) > 0:
+		out.state = check.Stop
+		if !ask.MissesOnly {
+			out.alarms, out.named, out.seconds = w.alarms(seed, stops)
+		}
+		return out, nil
+	case len(report.Asks) > 0:
+		out.state = check.Fix
+		return out, nil
+	}
+	out.state, out.flown = check.Note, true
+	judged := []string{}
+	for _, f := range report.Findings {
+		judged = append(judged, f.Title)
+	}
+	miss := func(end Ending, flown Flown) {
+		out.misses = append(out.misses, Miss{Seed: seed, Kind: w.kind, Changes: w.changes, Judged: judged, Ending: end, Flown: flown})
+	}
+	how, seconds, err := w.armsByItself()
+	if err != nil {
+		miss(Unflyable, Flown{Sentence: err.Error()})
+		return out, nil
+	}
+	if out.seconds += seconds; how != "" {
+		miss(ArmsByItself, Flown{Scenario: "power-up", Sentence: "It arms " + how + "."})
+		return out, nil
+	}
+	flights, err := w.flights(rand.New(rand.NewPCG(seed, 2)))
+	if err != nil {
+		return out, err
+	}
+	for _, f := range flights {
+		end, flown, err := w.fly(f)
+		if err != nil {
+			end, flown.Sentence = Unflyable, err.Error()
+		}
+		out.seconds += flown.lasted
+		out.neverArmed = out.neverArmed || flown.neverArmed
+		if end != "" {
+			miss(end, flown.Flown)
+			break // one is enough to tell what is wrong
+		}
+	}
+	return out, nil
+}
