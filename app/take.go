@@ -73,6 +73,7 @@ var takers = map[quad.Path]taker{
 	"readings.motors.starts.":             takeStart,
 	"readings.motors.restStill":           takeRestStill,
 	"readings.motors.load":                takeLoad,
+	"readings.senses.boardLies":           takeBoardLies,
 	"readings.senses.levelRoll":           running(func(l protocol.Live) any { return l.Roll }),
 	"readings.senses.levelPitch":          running(func(l protocol.Live) any { return l.Pitch }),
 	"readings.senses.gyroStill":           running(func(l protocol.Live) any { return math.Abs(l.Gyro) }),

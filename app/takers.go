@@ -11,6 +11,7 @@ import (
 	"vividperch/core/book"
 	"vividperch/core/firmware"
 	"vividperch/core/quad"
+	"vividperch/core/senses"
 	"vividperch/core/sticks"
 )
 
@@ -220,6 +221,38 @@ func takeAxis(ctx context.Context, t *taking) error {
 	}
 	return t.put(t.path, got)
 }
+
+// takeBoardLies has the hand point the nose down, and takes from the lean that the board shows how it lies.
+func takeBoardLies(ctx context.Context, t *taking) error {
+	if t.live.Board != "running" {
+		return quad.Faultf("board-off", string(t.path), "the board does not run: connect USB or the pack")
+	}
+	if t.live.Armed || t.live.Motion != "" {
+		return quad.Faultf("armed", string(t.path), "let go first: nothing may turn while the frame is tilted")
+	}
+	before := t.live
+	if _, err := t.call(ctx, protocol.MethodSweep, protocol.Sweep{Nose: true}); err != nil {
+		return err
+	}
+	var steepest protocol.Live
+	lean := func(l protocol.Live) float64 { return math.Hypot(l.Roll-before.Roll, l.Pitch-before.Pitch) }
+	if _, _, err := t.until(ctx, noseLooked, func(l protocol.Live) bool {
+		if lean(l) > lean(before) && (steepest.Time == 0 || lean(l) > lean(steepest)) {
+			steepest = l
+		}
+		return false
+	}); err != nil {
+		return err
+	}
+	deg, ok := senses.Lies(steepest.Roll-before.Roll, steepest.Pitch-before.Pitch, t.known.Board.Sheet.Senses.BoardYaw)
+	if steepest.Time == 0 || !ok {
+		return quad.Faultf("not-tilted", string(t.path), "the board did not say that it leans; lift the tail until the nose points down by about thirty degrees")
+	}
+	return t.put(t.path, math.Round(deg))
+}
+
+// noseLooked is how long a tilt of the frame is watched.
+const noseLooked = 1100 * time.Millisecond
 
 func takeSwitch(ctx context.Context, t *taking) error {
 	samples, err := t.sweep(ctx, protocol.Sweep{Switch: t.key()})

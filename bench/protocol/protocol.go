@@ -227,11 +227,12 @@ type Stick struct {
 }
 
 // Sweep asks the hand to move one stick to its high end, back to rest, to its low end and back to rest, or one
-// switch through all its positions and back, or to turn the frame clockwise and back.
+// switch through all its positions and back, to turn the frame clockwise and back, or to point its nose down and back.
 type Sweep struct {
 	Axis   quad.Axis `json:"axis,omitempty"`
 	Switch string    `json:"switch,omitempty"`
 	Frame  bool      `json:"frame,omitempty"`
+	Nose   bool      `json:"nose,omitempty"`
 }
 
 // MotionKind is what hands do for as long as they hold.

@@ -166,7 +166,8 @@ func (d *Device) tick() {
 	d.air.tick(d.now, d.radio, d.fed(d.wires["receiver"]))
 	d.hear()
 	d.body.Hinder(d.usb || len(d.kit.Hinders) > 0)
-	d.body.Hold(d.tilt[0], d.tilt[1], d.turned())
+	held := d.held()
+	d.body.Hold(held[0], held[1], d.turned())
 	if !d.running() || !d.pack {
 		d.body.Disarm()
 		d.body.Spin([4]float64{})
@@ -222,13 +223,14 @@ const usualHold = 0.6
 // turned is the rotation that the hand gives the frame in this millisecond, deg/s.
 func (d *Device) turned() [3]float64 {
 	var out [3]float64
-	for i := range d.tilt {
-		if by := d.tilt[i] - d.tiltWas[i]; by != 0 {
+	held := d.held()
+	for i := range held {
+		if by := held[i] - d.tiltWas[i]; by != 0 {
 			out[i] = max(-500, min(500, 1000*by))
 			d.movedAt = d.now
 		}
 	}
-	d.tiltWas = d.tilt
+	d.tiltWas = held
 	if at := d.swept(); d.sweep.active && d.sweep.kind.Frame {
 		// To the right and back again, as a wrist turns.
 		out[2] = handTurns * math.Sin(2*math.Pi*at)
@@ -236,6 +238,18 @@ func (d *Device) turned() [3]float64 {
 	}
 	return out
 }
+
+// held is how the hand holds the frame, deg of roll and pitch.
+func (d *Device) held() [2]float64 {
+	out := d.tilt
+	if at := d.swept(); d.sweep.active && d.sweep.kind.Nose {
+		out[1] -= nosePoints * math.Min(1, 1.6*math.Sin(math.Pi*at))
+	}
+	return out
+}
+
+// nosePoints is how far a hand points the nose down, deg.
+const nosePoints = 30.0
 
 // handTurns is how fast a hand turns the frame, deg/s.
 const handTurns = 90.0
@@ -302,8 +316,8 @@ func (d *Device) moveHand() {
 		d.sweep.active = false
 		at = 1
 	}
-	if d.sweep.kind.Frame {
-		return // it is turned, not moved: see turned
+	if d.sweep.kind.Frame || d.sweep.kind.Nose {
+		return // the frame is moved, no stick: see turned and held
 	}
 	if a := d.sweep.kind.Axis; a != "" {
 		// To the high end and let go, then to the low one and let go; dwelling everywhere. The throttle has no
@@ -439,8 +453,11 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	if d.channels != nil {
 		out.Channels = d.channels
 	}
-	out.Roll = round(d.tilt[0]+d.kit.Mount.Roll-d.means.levelRoll, 1)
-	out.Pitch = round(d.tilt[1]+d.kit.Mount.Pitch-d.means.levelPitch, 1)
+	// The board shows what leans along its own length and across it, which are the frame's where it lies as it was told.
+	sin, cos := math.Sincos((d.kit.Mount.Yaw - d.means.control.BoardYaw) * math.Pi / 180)
+	held := d.held()
+	out.Roll = round(cos*held[0]+sin*held[1]+d.kit.Mount.Roll-d.means.levelRoll, 1)
+	out.Pitch = round(cos*held[1]-sin*held[0]+d.kit.Mount.Pitch-d.means.levelPitch, 1)
 	out.Gyro = round(d.kit.Gyro, 2)
 	out.Load = round(min(99, idleLoad+d.kit.loopLoad()*d.means.loop/1000), 0)
 	out.BoardVolts = round(out.Volts*d.means.scale/d.kit.VoltScale, 2)

@@ -27,6 +27,16 @@ func Mass(p quad.Parts, pack quad.Pack, weighed float64) float64 {
 	return (p.Frame.Mass + pack.Mass) / 1000
 }
 
+// LegsMost is how many times its shortest arm a quad may stand high: beyond, its middle comes to lie outside its feet by a lean of
+// half a right angle and less, and a nudge tips it over in the flight model.
+const LegsMost = 1.5
+
+// How far, as a share, what was weighed may be from the sum of the parts, and from where on one of them is another quad's.
+const (
+	WeighsAlike = 0.1
+	WeighsOther = 0.35
+)
+
 // Heaviest of the assigned packs, by name; ok is false when none is assigned. The heaviest is what
 // judgements about lifting and hovering must hold for.
 func Heaviest(p quad.Parts) (string, quad.Pack, bool) {

@@ -240,6 +240,67 @@ var airframeRules = []Rule{
 		},
 	},
 	{
+		ID:      "airframe.stands",
+		Station: Airframe,
+		Reads:   []quad.Path{"parts.frame.legHeight", "parts.frame.armFront", "parts.frame.armSide"},
+		By:      []quad.Path{"sheet.craft.layout"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			f := k.Parts.Frame
+			arm := f.ArmFront
+			if k.Sheet.Craft.Layout != quad.LayoutPlus {
+				arm = math.Min(f.ArmFront, f.ArmSide)
+			}
+			if arm > 0 && f.LegHeight > airframe.LegsMost*arm {
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "It stands higher than its feet are apart",
+					Figures:  q(f.LegHeight, "mm") + " of legs under arms of " + q(arm, "mm") + ".",
+					Why:      "Nudged on its feet, or landed with a little drift, it falls over.",
+					Remedies: by("Shorter legs, or measure them again"),
+					Paths:    []quad.Path{"parts.frame.legHeight", "parts.frame.armFront", "parts.frame.armSide"},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "airframe.weight-by-parts",
+		Station: Airframe,
+		Reads:   []quad.Path{"readings.airframe.weight", "parts.frame.mass", "parts.packs"},
+		Voids:   []Event{Repair},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			w := k.Readings.Airframe.Weight
+			if w == nil {
+				r.ask("readings.airframe.weight")
+				return r
+			}
+			name, pack, ok := airframe.Heaviest(k.Parts)
+			if !ok || k.Parts.Frame.Mass == 0 || pack.Mass == 0 {
+				return r // what nobody told is no sum
+			}
+			sum := k.Parts.Frame.Mass + pack.Mass
+			off := math.Abs(w.Value/sum - 1)
+			if off <= airframe.WeighsAlike {
+				return r
+			}
+			f := Finding{
+				Weight:   Fix,
+				Title:    "It does not weigh what its parts weigh",
+				Figures:  q(w.Value, "g") + " weighed; " + q(math.Round(sum), "g") + " by its parts with " + name + ".",
+				Why:      "A wrong pack, a slipped digit, or a part that nobody told: every figure about lift goes by it.",
+				Remedies: by("Weigh it again with " + name + " strapped on, or put its parts right"),
+				Paths:    []quad.Path{"readings.airframe.weight", "parts.frame.mass", "parts.packs"},
+			}
+			if off > airframe.WeighsOther {
+				f.Weight = Stop
+			}
+			r.find(f)
+			return r
+		},
+	},
+	{
 		ID:      "airframe.propellers-clear",
 		Station: Airframe,
 		Reads:   []quad.Path{"readings.airframe.clear", "parts.frame.tipGap"},

@@ -94,6 +94,10 @@ var firstFlightRules = []Rule{
 			case strongest > flight.HoldsOf*able:
 				f.Weight, f.Title = Stop, "It cannot hold its place in this wind"
 				r.find(f)
+			case wind.Value > flight.WindMost || gust.Value > flight.GustMost:
+				f.Weight, f.Title = Stop, "The wind tips it over as it lifts, or as it comes down"
+				f.Figures += fmt.Sprintf(" Over %s, or gusts over %s, nobody takes off for the first time.", q(flight.WindMost, "m/s"), q(flight.GustMost, "m/s"))
+				r.find(f)
 			case strongest > most:
 				f.Weight, f.Figures = Fix, f.Figures+whose
 				r.find(f)
@@ -168,7 +172,7 @@ var firstFlightRules = []Rule{
 		Station: FirstFlight,
 		Days:    1,
 		Ages:    []quad.Path{"readings.firstFlight.rehearsal"},
-		Reads:   judgedBy("drift", reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.gust", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firmware.speedControllers", "sheet.firmware.line", "readings.sticks.axes", "readings.sticks.switches", "readings.senses.levelRoll", "readings.senses.levelPitch", "radio.order", "radio.switches", "radio.mixes", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed")...),
+		Reads:   judgedBy("drift", reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.gust", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firmware.speedControllers", "sheet.firmware.line", "readings.sticks.axes", "readings.sticks.switches", "readings.senses.levelRoll", "readings.senses.levelPitch", "readings.senses.boardLies", "radio.order", "radio.switches", "radio.mixes", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed")...),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstFlight.Rehearsal

@@ -6,6 +6,7 @@ import (
 	"vividperch/core/firmware"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
+	"vividperch/core/senses"
 )
 
 // all rules, the ones written by hand and, for each station, the one that compares the board with the sheet
@@ -68,7 +69,7 @@ func boardRule(rules []Rule) (Rule, bool) {
 					Why:      "It flies by what the board holds, not by what you meant.",
 					Remedies: []Remedy{{Words: "Write the sheet to the board", Write: true}},
 					Paths:    []quad.Path{d.Path},
-					Shows:    differs[d.Path],
+					Shows:    showsOf(&k, d.Path),
 				})
 			}
 			return r
@@ -78,9 +79,17 @@ func boardRule(rules []Rule) (Rule, bool) {
 
 // differs says which fault it is to fly with what the board holds at a path instead of what the sheet says.
 var differs = map[quad.Path]flight.Fault{
-	"sheet.craft.layout": flight.FaultLayout, "sheet.craft.rotation": flight.FaultLayout, "sheet.senses.boardYaw": flight.FaultMount,
+	"sheet.craft.rotation": flight.FaultLayout, "sheet.senses.boardYaw": flight.FaultMount,
 	"sheet.sticks.order": flight.FaultChannels, "sheet.motors.outputs.A.corner": flight.FaultOrder, "sheet.motors.outputs.B.corner": flight.FaultOrder,
 	"sheet.motors.outputs.C.corner": flight.FaultOrder, "sheet.motors.outputs.D.corner": flight.FaultOrder,
+}
+
+// showsOf a difference: a mount that is told a little otherwise shows nothing.
+func showsOf(k *quad.Known, p quad.Path) flight.Fault {
+	if p == "sheet.senses.boardYaw" && senses.Off(k.Sheet.Senses.BoardYaw, k.Board.Sheet.Senses.BoardYaw) < senses.TurnedShows {
+		return ""
+	}
+	return differs[p]
 }
 
 func readsAny(reads []quad.Path, p quad.Path) bool {

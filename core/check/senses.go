@@ -2,6 +2,7 @@ package check
 
 import (
 	"fmt"
+	"math"
 
 	"vividperch/core/airframe"
 	"vividperch/core/flight"
@@ -44,7 +45,10 @@ var sensesRules = []Rule{
 				case tilt > senses.TurnedFrom:
 					f.Weight, f.Title = Stop, "The board does not lie as the quad does"
 					f.Figures = fmt.Sprintf("On the plate it shows roll %s and pitch %s.", q(roll.Value, "deg"), q(pitch.Value, "deg"))
-					f.Why = "No calibration takes up as much: it was mounted on its side or its back, or told so."
+					f.Why = "No calibration takes up as much: it was mounted on its side, or told so."
+					if tilt > 90 {
+						f.Title = "The board lies on its back"
+					}
 					f.Remedies = by("Look how the board lies, tell the board so, then read its level again")
 				case tilt > senses.LeanMost:
 					f.Weight = Stop
@@ -55,6 +59,46 @@ var sensesRules = []Rule{
 				}
 				r.find(f)
 			}
+			return r
+		},
+	},
+	{
+		ID:      "senses.board-lies",
+		Station: Senses,
+		Reads:   []quad.Path{"readings.senses.boardLies", "sheet.senses.boardYaw"},
+		Voids:   []Event{Crash, Repair, NewMount},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			m := k.Readings.Senses.BoardLies
+			if m == nil {
+				r.ask("readings.senses.boardLies")
+				return r
+			}
+			told := k.Sheet.Senses.BoardYaw
+			off := senses.Off(m.Value, told)
+			if off <= senses.TurnedNote {
+				return r
+			}
+			to := math.Round(m.Value)
+			if near := 45 * math.Round(m.Value/45); senses.Off(m.Value, near) < senses.TurnedNote {
+				to = near // boards are mounted so
+			}
+			to = math.Mod(to+360, 360)
+			f := Finding{
+				Weight:   Fix,
+				Title:    "The board lies otherwise than it was told",
+				Figures:  "It lies " + q(math.Round(m.Value), "deg") + " clockwise from the nose; told " + q(told, "deg") + ".",
+				Why:      "Part of what it takes for roll is pitch: it leans aside as it is corrected.",
+				Remedies: []Remedy{{Words: "Tell it " + q(to, "deg"), Edits: []Edit{{"sheet.senses.boardYaw", q(to, "")}}}, {Words: "Or turn the board to where it was told to lie"}},
+				Paths:    []quad.Path{"readings.senses.boardLies", "sheet.senses.boardYaw"},
+			}
+			if off > senses.TurnedMost {
+				f.Weight, f.Why = Stop, "Its corrections push the wrong corners: it tips over as it lifts, or circles away."
+				if off > senses.TurnedShows {
+					f.Shows = flight.FaultMount
+				}
+			}
+			r.find(f)
 			return r
 		},
 	},

@@ -3,6 +3,7 @@ package check
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"vividperch/core/flight"
 	"vividperch/core/quad"
@@ -112,6 +113,7 @@ var sticksRules = []Rule{
 				return r
 			}
 			var short, figures []string
+			weight := Fix
 			var edits []Edit
 			worst := 0.0
 			for _, a := range quad.Axes {
@@ -121,6 +123,9 @@ var sticksRules = []Rule{
 					continue
 				}
 				short = append(short, string(a))
+				if sticks.FarBeyond(got) {
+					weight = Stop
+				}
 				figures = append(figures, fmt.Sprintf("%s %.0f to %.0f µs", upper(string(a)), got.Low, got.High))
 				edits = append(edits, Edit{quad.Path("sheet.sticks.ranges." + string(a)), fmt.Sprintf(`{"low":%.0f,"centre":%.0f,"high":%.0f}`, e.Low, e.Centre, e.High)})
 				worst = math.Max(worst, sticks.Lost(e))
@@ -130,8 +135,8 @@ var sticksRules = []Rule{
 				if len(short) == 1 {
 					title = upper(short[0]) + " does not reach its ends"
 				}
-				r.find(Finding{
-					Weight:  Fix,
+				f := Finding{
+					Weight:  weight,
 					Title:   title,
 					Figures: join(figures) + ". The board expects " + q(sticks.Low, "") + " to " + q(sticks.High, "µs") + ".",
 					Why:     "Full stick is not full answer, and a throttle that does not come down will not arm.",
@@ -140,7 +145,12 @@ var sticksRules = []Rule{
 						{Words: fmt.Sprintf("Or have the board stretch what arrives; it loses %.0f %% of its steps", 100*worst), Edits: edits},
 					},
 					Paths: []quad.Path{"readings.sticks.axes", "sheet.sticks.ranges"},
-				})
+				}
+				if weight == Stop {
+					f.Title = strings.Replace(strings.Replace(title, "do not reach their", "run far beyond their", 1), "does not reach its", "runs far beyond its", 1)
+					f.Why = "Half a stick is already all of it: it answers half as much again as you ask, and is hard to hold."
+				}
+				r.find(f)
 			}
 			return r
 		},

@@ -291,7 +291,7 @@ func (w *world) changeTruth(r *rand.Rand) (Change, bool) {
 // told are readings that follow from how the quad is: see answers.
 var told = []quad.Path{
 	"readings.airframe.weight", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firstFlight.propellers", "readings.firstFlight.wind", "readings.firstFlight.gust",
-	"readings.firstFlight.clear", "readings.firstFlight.rehearsal", "readings.senses.levelRoll", "readings.senses.levelPitch", "readings.sticks", "readings.loss",
+	"readings.firstFlight.clear", "readings.firstFlight.rehearsal", "readings.senses.levelRoll", "readings.senses.levelPitch", "readings.senses.boardLies", "readings.sticks", "readings.loss",
 	"readings.benchProof", "readings.watch.boardVolts", "readings.watch.meterVolts",
 }
 

@@ -118,7 +118,7 @@ func newWorld(k quad.Known) world {
 		}
 	}
 	_, pack, _ := airframe.Heaviest(k.Parts)
-	w.is.weight = k.Readings.Airframe.Weight.Value - k.Parts.Frame.Mass - pack.Mass
+	w.is.weight = k.Readings.Airframe.Weight.Value - pack.Mass
 	w.k.Sheet.Motors.Outputs = maps.Clone(k.Sheet.Motors.Outputs)
 	w.k.Readings = quad.Readings{}
 	return w
@@ -142,6 +142,7 @@ func (w *world) grow(s size, base quad.Known) error {
 	p.Propeller.Diameter, p.Propeller.Thrust, p.Propeller.Power = s.prop, s.thrust, s.power
 	p.SpeedController.Continuous, p.Capacitor.Capacitance, p.Capacitor.Rating = s.carries, s.capacitor, s.rating
 	p.Packs = map[string]quad.Pack{"blue": s.pack}
+	w.is.weight = s.frame
 	w.k.Sheet.Feel.ThrottleLimit, w.k.Sheet.Watch.Cells = s.limit, s.pack.Cells
 	reference, err := flight.NewInput(base)
 	if err != nil {

@@ -38,7 +38,7 @@ type actual struct {
 	switches  map[string]quad.SwitchSeen // that send something else than planned
 	channels  map[quad.Axis]int          // of sticks that arrive elsewhere than planned
 	ends      map[quad.Axis]quad.Ends    // of sticks that run otherwise than the radio's travel and trim make them
-	weight    float64                    // g besides what the parts weigh
+	weight    float64                    // g without a pack
 	wind      float64                    // m/s
 	gust      float64                    // m/s
 	clear     float64                    // m
@@ -121,7 +121,7 @@ func (w *world) atRest() map[string]string {
 // weighed in g, with the heaviest pack.
 func (w *world) weighed() float64 {
 	_, pack, _ := airframe.Heaviest(w.k.Parts)
-	return math.Round(w.k.Parts.Frame.Mass + pack.Mass + w.is.weight)
+	return math.Round(w.is.weight + pack.Mass)
 }
 
 func reading[T any](v T) *quad.Reading[T] {
@@ -148,6 +148,7 @@ func (w *world) answers() quad.Readings {
 		out.FirstFlight.Propellers[string(c)] = reading(quad.Fitted{Hand: hand, PackOut: true})
 	}
 	out.Senses.LevelRoll, out.Senses.LevelPitch = reading(real.TiltRoll), reading(real.TiltPitch)
+	out.Senses.BoardLies = reading(math.Round(real.BoardYaw))
 	out.Sticks.Axes = map[string]*quad.Reading[quad.StickAxis]{}
 	for _, a := range quad.Axes {
 		e := real.Sticks[a]
@@ -254,6 +255,6 @@ func (w *world) input(pack quad.Pack, cell float64, seed uint64) (flight.Input, 
 	in.Pack, in.CellVolt, in.Seed = pack, cell, seed
 	in.Mass = (w.weighed() + pack.Mass - heaviest.Mass) / 1000
 	in.Actual, in.OnLoss = w.actualQuad(), w.is.onLoss
-	in.Site.Gust = flight.GustsOf(w.is.wind, w.is.gust)
+	in.Site.WindNorth, in.Site.Gust = -w.is.wind, flight.GustsOf(w.is.wind, w.is.gust)
 	return in, nil
 }

@@ -149,7 +149,7 @@ func (o *Observed) assume(p Path, words string) {
 
 // Observe builds the Observed quad from what is known. Outputs not seen are taken as the sheet has them,
 // propellers not seen as matched to the wanted direction, an unread level as level, sticks not captured as
-// 1000-1500-2000 in the order of the radio plan, the board as turned on its mount as the sheet says.
+// 1000-1500-2000 in the order of the radio plan, a board that was not tilted as turned on its mount as the sheet says.
 func Observe(k Known) Observed {
 	o := Observed{
 		Actual:  Actual{Outputs: map[string]OutputActual{}, Hands: map[Corner]Spin{}, Sticks: map[Axis]Ends{}, Channels: map[Axis]int{}},
@@ -194,6 +194,9 @@ func Observe(k Known) Observed {
 		o.assume("level", "the board's level is level")
 	}
 	o.BoardYaw, o.Sources["boardYaw"] = k.Sheet.Senses.BoardYaw, Declared
+	if r := k.Readings.Senses.BoardLies; r != nil {
+		o.BoardYaw, o.Sources["boardYaw"] = r.Value, Measured
+	}
 	for _, a := range Axes {
 		at := Path("sticks." + string(a))
 		o.Channels[a] = ChannelIn(k.Radio.Order, a)

@@ -75,6 +75,12 @@ func Reaches(e quad.Ends) bool {
 	return math.Abs(e.Low-Low) <= EndTolerance && math.Abs(e.High-High) <= EndTolerance
 }
 
+// FarBeyond says whether a stick runs so far beyond what the board expects that it answers much more than it is asked.
+func FarBeyond(e quad.Ends) bool { return e.Low < Low-farBeyond || e.High > High+farBeyond }
+
+// farBeyond the ends, µs: three tenths of a stick's way. Ends a quarter beyond fly well in the model; half beyond tips it over.
+const farBeyond = 150.0
+
 // Hold is how surely a switch position is on its side of a range's edges.
 type Hold string
 
