@@ -177,8 +177,10 @@ func mix(channels *quad.Pulses, mixes []quad.MixPlan) {
 		}
 	}
 	for _, m := range mixes {
-		to := &channels[m.To-1]
-		*to = max(800, min(2200, *to+m.Weight/100*(channels[m.From-1]-1500)))
+		channels[m.To-1] += m.Weight / 100 * (channels[m.From-1] - 1500)
+	}
+	for _, m := range mixes {
+		channels[m.To-1] = max(800, min(2200, channels[m.To-1])) // no radio sends pulses beyond
 	}
 }
 

@@ -64,13 +64,16 @@ func (w *world) mixed(out quad.Pulses) quad.Pulses {
 			if waits {
 				continue
 			}
-			out[m.To-1] = max(800, min(2200, out[m.To-1]+m.Weight/100*(out[m.From-1]-1500)))
+			out[m.To-1] += m.Weight / 100 * (out[m.From-1] - 1500)
 			delete(left, name)
 			done = true
 		}
 		if !done {
 			break // they go round
 		}
+	}
+	for i := range out {
+		out[i] = max(800, min(2200, out[i])) // no radio sends pulses beyond
 	}
 	return out
 }

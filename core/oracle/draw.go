@@ -41,8 +41,8 @@ func (w *world) spoil(r *rand.Rand) {
 		if !ok {
 			continue
 		}
-		if r.IntN(12) == 0 && c.Path.Under("sheet") {
-			try.is.unwritten = true
+		if c.Path.Under("sheet") && (r.IntN(12) == 0 || c.Path.Under("sheet.firmware")) {
+			try.is.unwritten = true // another firmware is flashed, not written
 			c.What += ", not written to the board"
 		}
 		if !try.is.unwritten && try.write() != nil {
@@ -147,7 +147,8 @@ func anotherFigure(r *rand.Rand, x float64, allowed *quad.Allowed) float64 {
 	case 0, 1, 2:
 		x *= []float64{0.5, 0.8, 0.93, 1.08, 1.3, 2}[r.IntN(6)]
 	case 3, 4:
-		x += []float64{-1, 1}[r.IntN(2)] * math.Max(1, 0.1*math.Abs(x))
+		step := math.Max(math.Min(1, (most-least)/1000), 0.1*math.Abs(x))
+		x += []float64{-1, 1}[r.IntN(2)] * step
 	case 5:
 		x = 0
 	case 6:
@@ -165,42 +166,42 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 	switches := quad.SortedKeys(w.k.Radio.Switches)
 	letter, axis := letters[r.IntN(len(letters))], axes[r.IntN(len(axes))]
 	corner := quad.Corners[r.IntN(len(quad.Corners))]
-	what := func(format string, args ...any) (Change, bool) {
-		return Change{What: fmt.Sprintf(format, args...)}, true
+	what := func(p quad.Path, format string, args ...any) (Change, bool) {
+		return Change{Path: p, What: fmt.Sprintf(format, args...)}, true
 	}
 	end := func() quad.Ends { return w.actualQuad().Sticks[axis] }
-	switch r.IntN(18) {
+	switch r.IntN(30) { // from the last one on the answers that nothing else tells
 	case 0:
 		other := letters[r.IntN(len(letters))]
 		x, y := a.wired[letter], a.wired[other]
 		x.Corner, y.Corner = y.Corner, x.Corner
 		a.wired[letter], a.wired[other] = x, y
-		return Change{What: "outputs " + letter + " and " + other + " exchanged"}, letter != other
+		return Change{Path: quad.Path("readings.motors.outputs." + letter), What: "outputs " + letter + " and " + other + " exchanged"}, letter != other
 	case 1:
 		o := a.wired[letter]
 		o.Spin = o.Spin.Opposite()
 		a.wired[letter] = o
-		return what("the motor of output %s wired to turn the other way", letter)
+		return what(quad.Path("readings.motors.outputs."+letter), "the motor of output %s wired to turn the other way", letter)
 	case 2:
 		a.hands[corner] = a.hands[corner].Opposite()
-		return what("the propeller %s of the other hand", corner.Words())
+		return what(quad.Path("readings.firstFlight.propellers."+string(corner)), "the propeller %s of the other hand", corner.Words())
 	case 3:
 		i := r.IntN(2)
 		a.tilt[i] = []float64{0.6, 1.5, 3, 5, 8, 12, 20, 45, 180}[r.IntN(9)] * float64(1-2*r.IntN(2))
-		return what("the board shows %v deg on a level plate", a.tilt)
+		return what([]quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"}[i], "the board shows %v deg on a level plate", a.tilt)
 	case 4:
 		a.boardYaw = math.Remainder(a.boardYaw+[]float64{5, 15, 45, 90, 180, 270}[r.IntN(6)], 360)
-		return what("the board lies turned by %v deg", a.boardYaw)
+		return what("readings.senses.boardLies", "the board lies turned by %v deg", a.boardYaw)
 	case 5:
 		o := a.wired[letter]
 		o.StopsAt = math.Round(10*o.StopsAt*(0.5+2*r.Float64())) / 10
 		a.wired[letter] = o
-		return what("output %s stands still below %v %%", letter, o.StopsAt)
+		return what(quad.Path("readings.motors.starts."+letter), "output %s stands still below %v %%", letter, o.StopsAt)
 	case 6:
 		e := end()
 		e.Low, e.High = e.High, e.Low
 		a.ends[axis] = e
-		return what("%s runs backwards", axis)
+		return what(quad.Path("readings.sticks.axes."+string(axis)), "%s runs backwards", axis)
 	case 7:
 		e := end()
 		by := []float64{10, 20, 60, 150, 300}[r.IntN(5)]
@@ -210,32 +211,32 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 			e.High -= by
 		}
 		a.ends[axis] = e
-		return what("%s runs from %v to %v µs", axis, e.Low, e.High)
+		return what(quad.Path("readings.sticks.axes."+string(axis)), "%s runs from %v to %v µs", axis, e.Low, e.High)
 	case 8:
 		e := end()
 		e.Centre += []float64{3, 6, 15, 50, 120}[r.IntN(5)] * float64(1-2*r.IntN(2))
 		a.ends[axis] = e
-		return what("%s rests at %v µs", axis, e.Centre)
+		return what(quad.Path("readings.sticks.axes."+string(axis)), "%s rests at %v µs", axis, e.Centre)
 	case 9:
 		a.channels[axis] = 1 + r.IntN(8)
-		return what("%s arrives on channel %d", axis, a.channels[axis])
+		return what(quad.Path("readings.sticks.axes."+string(axis)), "%s arrives on channel %d", axis, a.channels[axis])
 	case 10:
 		a.weight += []float64{-200, -60, -15, 20, 60, 200, 600}[r.IntN(7)]
 		if w.weighed() < 20 {
 			return Change{}, false
 		}
-		return what("it weighs %v g", w.weighed())
+		return what("readings.airframe.weight", "it weighs %v g", w.weighed())
 	case 11:
 		a.wind = math.Round(15 * r.Float64())
 		a.gust = math.Max(a.wind, math.Round(a.wind+8*r.Float64()))
-		return what("wind of %v m/s, gusts of %v", a.wind, a.gust)
+		return what("readings.firstFlight.wind", "wind of %v m/s, gusts of %v", a.wind, a.gust)
 	case 12:
 		a.clear = []float64{5, 10, 15, 20, 25, 40, 80}[r.IntN(7)]
-		return what("%v m are clear", a.clear)
+		return what("readings.firstFlight.clear", "%v m are clear", a.clear)
 	case 13:
 		other := []quad.LossOutput{quad.LossHold, quad.LossPreset}[r.IntN(2)]
 		a.onLoss = other
-		return what("without a radio the receiver puts out %s", other)
+		return what("readings.loss.output", "without a radio the receiver puts out %s", other)
 	case 14, 15:
 		name := switches[r.IntN(len(switches))]
 		s := w.switches()[name]
@@ -250,13 +251,13 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 		}
 		fresh.Positions[at] = math.Round(math.Max(900, math.Min(2100, 900+1200*r.Float64())))
 		a.switches[name] = fresh
-		return what("%s at %s sends %v µs", name, at, fresh.Positions[at])
+		return what(quad.Path("readings.sticks.switches."+name), "%s at %s sends %v µs", name, at, fresh.Positions[at])
 	case 16:
 		name := switches[r.IntN(len(switches))]
 		s := w.switches()[name]
 		s.Channel = 5 + r.IntN(8)
 		a.switches[name] = s
-		return what("%s arrives on channel %d", name, s.Channel)
+		return what(quad.Path("readings.sticks.switches."+name), "%s arrives on channel %d", name, s.Channel)
 	}
 	return w.changeTruth(r)
 }
@@ -264,6 +265,15 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 // changeTruth makes an answer another one that no part of the model tells: a meter's figure, a pilot's yes.
 func (w *world) changeTruth(r *rand.Rand) (Change, bool) {
 	k := quad.Known{Readings: w.truths}
+	if r.IntN(3) == 0 {
+		one := sometimes[r.IntN(len(sometimes))]
+		raw := one.values[r.IntN(len(one.values))]
+		if quad.Enter(&k, one.path, json.RawMessage(raw), today) != nil {
+			return Change{}, false
+		}
+		w.truths = k.Readings
+		return Change{Path: one.path, What: "is " + raw}, true
+	}
 	leaves := quad.Leaves(k.Readings, "readings")
 	leaves = slices.DeleteFunc(leaves, func(l quad.Leaf) bool { return slices.ContainsFunc(told, l.Path.Under) })
 	l := leaves[r.IntN(len(leaves))]
@@ -279,13 +289,27 @@ func (w *world) changeTruth(r *rand.Rand) (Change, bool) {
 	if err != nil {
 		return Change{}, false
 	}
-	other := anotherAnswer(r, v, f)
-	raw, err = json.Marshal(other)
-	if err != nil || reflect.DeepEqual(v, other) || quad.Enter(&k, l.Path, raw, today) != nil {
+	before := string(raw)
+	raw, err = json.Marshal(anotherAnswer(r, v, f))
+	if err != nil || string(raw) == before || quad.Enter(&k, l.Path, raw, today) != nil {
 		return Change{}, false
 	}
 	w.truths = k.Readings
-	return Change{What: strings.TrimPrefix(string(l.Path), "readings.") + " is " + string(raw)}, true
+	return Change{Path: l.Path, What: "is " + string(raw)}, true
+}
+
+// sometimes are answers that a sound quad has none of.
+var sometimes = []struct {
+	path   quad.Path
+	values []string
+}{
+	{"readings.motors.hot", []string{`"rearLeft"`, `"none"`}},
+	{"readings.motors.load", []string{`{"load":40,"loop":4000}`, `{"load":85,"loop":4000}`, `{"load":60,"loop":8000}`}},
+	{"readings.motors.trial", []string{`{"before":24,"tried":48,"was":9,"is":6}`, `{"before":24,"tried":48,"was":6,"is":9}`}},
+	{"readings.link.track", []string{`{"points":300,"farthest":900,"missing":14,"spread":3,"slope":1}`, `{"points":300,"farthest":900,"missing":2,"spread":3,"slope":1}`}},
+	{"readings.link.modulePhrase", []string{`{"exact":"aaaa","loose":"aaaa"}`}},
+	{"readings.link.receiverPhrase", []string{`{"exact":"bbbb","loose":"bbbb"}`}},
+	{"readings.wiring.answers.camera", []string{"true", "false"}},
 }
 
 // told are readings that follow from how the quad is: see answers.
@@ -349,6 +373,9 @@ func (w *world) changeSet(r *rand.Rand) (Change, bool) {
 	case 7:
 		w.k.Parts.Board.Rails = map[string]quad.Rail{"5V": {Volts: 5, Most: float64(300 + 100*r.IntN(20)), USB: r.IntN(2) == 0, Quiet: r.IntN(2) == 0}}
 		w.k.Parts.Board.Buses = []string{"1"}
+		if r.IntN(2) == 0 {
+			return Change{Path: quad.Path(pick("parts.board.rails", "parts.board.buses")), What: "a rail and a bus more"}, true
+		}
 		return set("parts.devices.camera", fmt.Sprintf(`{"draw":%d,"least":4.5,"most":5.5,"quiet":%v}`, 100+50*r.IntN(10), r.IntN(2) == 0))
 	default:
 		return set("parts.wires.camera", `{"port":"4","rail":"5V","leads":{"output":{"colour":"green","length":80}}}`)

@@ -17,7 +17,7 @@ import (
 
 // Change of one quad against the sound one that it was drawn from.
 type Change struct {
-	Path quad.Path `json:"path,omitempty"` // of the sheet, the parts or the radio plan; none for the real quad
+	Path quad.Path `json:"path"` // of what is meant, or of the reading that would show what is really so
 	What string    `json:"what"`
 }
 
@@ -89,7 +89,7 @@ type Ask struct {
 	Bases []Base
 	// MissesOnly leaves the stops' consequences unflown.
 	MissesOnly bool
-	// Readings of the model, which take flights of their own, are worked out for the first so many of those that would pass.
+	// Progress is told how many are done; it may be nil.
 	Progress func(done int)
 }
 

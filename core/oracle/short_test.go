@@ -1,0 +1,8 @@
+//go:build !long
+
+package oracle
+
+const long = false
+
+// drawn quads of every run of the tests.
+const drawn = 240
