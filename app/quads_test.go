@@ -271,7 +271,7 @@ func TestFactsOfAFinding(t *testing.T) {
 	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
-	if _, err := w.Type(t.Context(), id, "readings.senses.levelRoll", json.RawMessage("4")); err != nil {
+	if _, err := w.Type(t.Context(), id, "readings.senses.levelRoll", json.RawMessage("2")); err != nil {
 		t.Fatal(err)
 	}
 	if _, err := w.Type(t.Context(), id, "readings.senses.levelPitch", json.RawMessage("0")); err != nil {
@@ -287,7 +287,7 @@ func TestFactsOfAFinding(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if f.Saw["readings.senses.levelRoll"] != 4.0 || f.Origins["readings.senses.levelRoll"].Origin != quad.OriginTyped || f.Finding.Weight != check.Fix {
+	if f.Saw["readings.senses.levelRoll"] != 2.0 || f.Origins["readings.senses.levelRoll"].Origin != quad.OriginTyped || f.Finding.Weight != check.Fix {
 		t.Errorf("%+v", f)
 	}
 	if _, more := f.Saw["sheet.motors.idle"]; more || len(f.Saw) != 6 {
