@@ -393,3 +393,17 @@ func TestRestoreKnowsItsBoard(t *testing.T) {
 		t.Errorf("put back on another board: cells %s, level %s, measured %s", s["volt.cells"], s["found.level.roll"], s["found.level.done"])
 	}
 }
+
+// An image tells without any board whose memory it is for.
+func TestAnImageTellsWhatItIsFor(t *testing.T) {
+	for target, speed := range map[string]bool{"HARRIER4": false, "CW60": true} {
+		at := map[bool]uint32{false: 0x08008000, true: 0x1000}[speed]
+		img, err := firmware.BuildImage(firmware.Header{Target: target, Line: "Marram", Version: "7.0.2"}, at, bytes.Repeat([]byte("shingle "), 64))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if v := app.DescribeImage(img); v.Speed != speed || !v.Fits || v.Target != target {
+			t.Errorf("%s: %+v", target, v)
+		}
+	}
+}

@@ -241,9 +241,12 @@ func TestLinkReadingsFromTheBench(t *testing.T) {
 		}
 	}
 	take("too-near")
-	far, low := 25.0, 10.0
+	far, low, most := 25.0, 10.0, 25.0
 	w.radio(protocol.RadioSet{Distance: &far})
 	take("too-strong")
+	w.radio(protocol.RadioSet{Power: &most}) // the lowest power there is
+	w.until("it is seen", func() bool { return w.live().Link.Power == most })
+	take("")
 	w.radio(protocol.RadioSet{Power: &low})
 	w.until("it is seen", func() bool { return w.live().Link.Power == low })
 	take("")

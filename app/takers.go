@@ -251,8 +251,8 @@ func takeBoardLies(ctx context.Context, t *taking) error {
 	return t.put(t.path, math.Round(deg))
 }
 
-// noseLooked is how long a tilt of the frame is watched.
-const noseLooked = 1100 * time.Millisecond
+// noseLooked is how long a tilt of the frame is watched: until it lies flat again.
+const noseLooked = 1800 * time.Millisecond
 
 func takeSwitch(ctx context.Context, t *taking) error {
 	samples, err := t.sweep(ctx, protocol.Sweep{Switch: t.key()})

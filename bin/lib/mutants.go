@@ -3,7 +3,7 @@
 // Mutants changes one operator of a package at a time and looks whether its tests notice. A mutation tool from the registry finds the places;
 // a seeded sample of them is tried here, each in a build of its own over an overlay, so that the checkout is never touched.
 //
-// usage: go run bin/lib/mutants.go [--seed N] [--count N] [--workers N] PACKAGE...
+// usage: go run bin/lib/mutants.go [--seed N] [--count N] [--after N] [--workers N] PACKAGE...
 package main
 
 import (
@@ -51,6 +51,7 @@ var others = map[string]map[string]string{
 func main() {
 	seed := flag.Uint64("seed", 1, "of the sample")
 	count := flag.Int("count", 100, "how many a package")
+	after := flag.Int("after", 0, "how many of the sample were tried before, in a run that was broken off")
 	workers := flag.Int("workers", 2, "how many at a time")
 	equivalent := flag.String("equivalent", "docs/mutants.txt", "survivors that no test can notice, a line each, with the reason")
 	flag.Parse()
@@ -64,7 +65,7 @@ func main() {
 		}
 		r := rand.New(rand.NewPCG(*seed, 12))
 		r.Shuffle(len(list), func(i, j int) { list[i], list[j] = list[j], list[i] })
-		list = list[:min(*count, len(list))]
+		list = list[min(*after, len(list)):min(*count, len(list))]
 		killed, lived, same := try(pkg, list, *workers, known)
 		share := 100 * float64(killed) / float64(max(1, killed+lived))
 		fmt.Printf("%s: %d tried, %d noticed, %d not, %d that change nothing: %.0f %%\n", pkg, len(list), killed, lived, same, share)
