@@ -129,7 +129,8 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
 
   await test.step('Senses: level is off by some degrees, is taken again on the plate', async () => {
     await goTo(page, 'Senses')
-    for (const label of ['Roll shown on the level plate', 'Pitch shown on the level plate', 'Rotation shown at rest']) await read(page, label)
+    for (const label of ['Roll shown on the level plate', 'Pitch shown on the level plate', 'How the board lies', 'Rotation shown at rest'])
+      await read(page, label)
     await expect(finding(page, 'Level is not level')).toContainText('of drift')
     await atBench(page, (b) => press(b.getByRole('button', { name: 'Take this for level' })))
     for (const label of ['Roll shown on the level plate', 'Pitch shown on the level plate']) {
@@ -159,7 +160,7 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
       await expect(b.getByRole('button', { name: 'silence' })).toHaveAttribute('aria-pressed', 'true')
     })
     await hold(page, arm, () => expect(finding(page, /The receiver hides a loss/)).toBeHidden(patient))
-    await expect(taken(page, 'Radio off to motors stopped')).toContainText(/1\.\d+ s/)
+    await expect(taken(page, 'What the motors do when the radio is off')).toContainText(/1\.\d+ s/)
     await expect(taken(page, 'It arms by itself')).toContainText('no')
     await sign(page, 'Link loss')
   })

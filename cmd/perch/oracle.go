@@ -3,9 +3,12 @@ package main
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"os"
+	"runtime"
 	"strings"
+	"sync"
 	"time"
 
 	"vividperch/core/oracle"
@@ -25,10 +28,15 @@ func (c oracleCommand) Run(ctx context.Context) error {
 		return err
 	}
 	began := time.Now()
-	table, err := oracle.Run(ctx, oracle.Ask{Seed: c.Seed, Count: c.Count, Bases: []oracle.Base{{Name: "Dunlin", Known: sound}}})
+	o, err := oracle.New([]oracle.Base{{Name: "Dunlin", Known: sound}})
 	if err != nil {
 		return err
 	}
+	results, err := c.all(ctx, o)
+	if err != nil {
+		return err
+	}
+	table := oracle.TableOf(results)
 	if c.JSON {
 		out := json.NewEncoder(os.Stdout)
 		out.SetIndent("", "  ")
@@ -40,6 +48,29 @@ func (c oracleCommand) Run(ctx context.Context) error {
 		return exit{code: exitStop}
 	}
 	return err
+}
+
+// all of them, on every core.
+func (c oracleCommand) all(ctx context.Context, o *oracle.Oracle) ([]oracle.Result, error) {
+	results, errs := make([]oracle.Result, c.Count), make([]error, c.Count)
+	next := make(chan int)
+	var wait sync.WaitGroup
+	for range runtime.GOMAXPROCS(0) {
+		wait.Go(func() {
+			for i := range next {
+				results[i], errs[i] = o.Try(oracle.Ask{Seed: c.Seed}, i)
+			}
+		})
+	}
+	for i := range c.Count {
+		if ctx.Err() != nil {
+			break
+		}
+		next <- i
+	}
+	close(next)
+	wait.Wait()
+	return results, errors.Join(append(errs, ctx.Err())...)
 }
 
 func sayTable(t oracle.Table, took time.Duration) {

@@ -4,11 +4,8 @@
 package oracle
 
 import (
-	"context"
 	"math/rand/v2"
-	"runtime"
 	"slices"
-	"sync"
 	"time"
 
 	"vividperch/core/check"
@@ -82,59 +79,24 @@ type Table struct {
 	Endings     map[Ending]int `json:"endings"`
 }
 
+// Oracle draws from sound quads of every kind.
+type Oracle struct{ kinds []kind }
+
+// New oracle that draws from some quads, in every size and of every sort that they can be made into.
+func New(bases []Base) (*Oracle, error) {
+	kinds, err := kindsOf(bases)
+	return &Oracle{kinds}, err
+}
+
 // Ask is which quads are drawn and what is flown of them.
 type Ask struct {
-	Seed  uint64
-	Count int
-	Bases []Base
+	Seed uint64
 	// MissesOnly leaves the stops' consequences unflown.
 	MissesOnly bool
-	// Progress is told how many are done; it may be nil.
-	Progress func(done int)
 }
 
-// Run draws, judges and flies. The same ask gives the same table, on any number of cores.
-func Run(ctx context.Context, ask Ask) (Table, error) {
-	kinds, err := kindsOf(ask.Bases)
-	if err != nil {
-		return Table{}, err
-	}
-	results := make([]result, ask.Count)
-	next := make(chan int)
-	var wait sync.WaitGroup
-	var mu sync.Mutex
-	var failed error
-	done := 0
-	for range runtime.GOMAXPROCS(0) {
-		wait.Go(func() {
-			for i := range next {
-				res, err := one(kinds, ask, i)
-				mu.Lock()
-				if results[i] = res; err != nil && failed == nil {
-					failed = err
-				}
-				if done++; ask.Progress != nil {
-					ask.Progress(done)
-				}
-				mu.Unlock()
-			}
-		})
-	}
-	for i := range ask.Count {
-		if ctx.Err() != nil {
-			break
-		}
-		next <- i
-	}
-	close(next)
-	wait.Wait()
-	if failed == nil {
-		failed = ctx.Err()
-	}
-	return tableOf(results), failed
-}
-
-type result struct {
+// Result of one quad.
+type Result struct {
 	state      check.Weight // Stop, Note where it passed, Fix where something is open
 	seconds    float64
 	flown      bool
@@ -144,7 +106,8 @@ type result struct {
 	alarms     []FalseAlarm
 }
 
-func tableOf(results []result) Table {
+// TableOf what came of many quads, in the order in which they were drawn.
+func TableOf(results []Result) Table {
 	t := Table{Count: len(results), Misses: []Miss{}, FalseAlarms: []FalseAlarm{}, Endings: map[Ending]int{}}
 	for _, r := range results {
 		switch r.state {
@@ -180,15 +143,17 @@ func seedOf(seed uint64, i int) uint64 {
 	return rand.New(rand.NewPCG(seed, uint64(i))).Uint64() >> 11 // what a file of figures holds exactly
 }
 
-func one(kinds []kind, ask Ask, i int) (result, error) {
+// Try draws the i-th quad of an ask, has it judged and flies it. The same ask gives the same result, whatever was tried before; several
+// may be tried at the same time.
+func (o *Oracle) Try(ask Ask, i int) (Result, error) {
 	seed := seedOf(ask.Seed, i)
 	r := rand.New(rand.NewPCG(seed, 1))
-	w := draw(kinds, r)
+	w := draw(o.kinds, r)
 	report, err := w.judged()
 	if err != nil {
-		return result{}, err
+		return Result{}, err
 	}
-	var out result
+	var out Result
 	stops := slices.DeleteFunc(slices.Clone(report.Findings), func(f check.Finding) bool { return f.Weight != check.Stop })
 	switch {
 	case len(stops) > 0:

@@ -25,6 +25,7 @@ const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit:
       { at: [-0.1, 0], side: 'left', row: 1, name: 'Roll on the plate', lines: [reading(p, 'readings.senses.levelRoll'), 'right side down is positive'] },
       { at: [0.1, 0.05], side: 'right', row: 1, name: 'Pitch on the plate', lines: [reading(p, 'readings.senses.levelPitch'), 'nose up is positive'] },
       { at: [0.1, -0.1], side: 'right', row: 3, name: 'Gyro at rest', lines: [reading(p, 'readings.senses.gyroStill')] },
+      { at: [-0.1, -0.1], side: 'left', row: 3, name: 'How it lies', lines: [reading(p, 'readings.senses.boardLies'), 'clockwise from the nose'] },
     ],
   }),
   feel: (q) => {
@@ -91,7 +92,7 @@ const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit:
       { at: [-0.12, 0.05], side: 'left', row: 1, name: 'Refuses throttle up', lines: [reading(p, 'readings.benchProof.gateRefuses')] },
       { at: [0.12, 0.05], side: 'right', row: 1, name: 'Frame turned: answered', lines: [reading(p, 'readings.benchProof.frameYaw')] },
       { at: [0.12, -0.1], side: 'right', row: 3, name: 'Yaw stick twists its way', lines: [reading(p, 'readings.benchProof.stickYaw')] },
-      { at: [-0.1, -0.3], side: 'left', row: 3, name: 'Radio off stops it', lines: [reading(p, 'readings.benchProof.radioOff')] },
+      { at: [-0.1, -0.3], side: 'left', row: 3, name: 'Radio off: as set', lines: [reading(p, 'readings.benchProof.radioOff')] },
     ],
   }),
 }

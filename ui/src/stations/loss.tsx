@@ -16,6 +16,7 @@ export function LossStation({ quad, perch }: StationProps) {
   const end = 3.2
   const measured = perch.readings.find((r) => r.path === 'readings.loss.response')
   const seconds = (measured?.value as Schemas['LossResponse'] | undefined)?.after ?? 0
+  const over = (measured?.value as Schemas['LossResponse'] | undefined)?.motors === 'wentToLanding'
   return (
     <div className="stage">
       <AsTable
@@ -69,6 +70,11 @@ export function LossStation({ quad, perch }: StationProps) {
               measured: stopped at {seconds} s
             </text>
           </g>
+        )}
+        {over && (
+          <text x={x(end) - 8} y="348" textAnchor="end" fontSize="14.5" fontWeight="600" style={{ fill: 'var(--ok)' }}>
+            measured: at the landing throttle
+          </text>
         )}
         <Channels />
       </svg>
