@@ -239,7 +239,7 @@ func TestReleaseForTheDayUnraced(t *testing.T) {
 	w := newWorld(t)
 	w.now = time.Date(2026, 5, 4, 21, 0, 0, 0, time.FixedZone("spit", 2*3600))
 	id := w.dunlin()
-	w.edit(id, "sheet.sticks.arm.from", "1450")
+	w.edit(id, "sheet.sticks.arm.from", "1650")
 	k, err := demo.Sound(w.now)
 	if err != nil {
 		t.Fatal(err)

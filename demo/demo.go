@@ -85,7 +85,7 @@ func Sound(at time.Time) (quad.Known, error) {
 	if err := quad.ReadYAML(raw, &q.Readings); err != nil {
 		return quad.Known{}, err
 	}
-	q.Meant.Sheet.Sticks.Arm.From = 1450
+	q.Meant.Sheet.Sticks.Arm.From = 1650
 	k, err := q.Known(at)
 	if err != nil {
 		return k, err

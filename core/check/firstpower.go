@@ -41,7 +41,7 @@ var firstPowerRules = []Rule{
 				r.ask("readings.firstPower.leadResistance")
 				return r
 			}
-			if power.Shorted(m.Value) {
+			if power.Shorted(m.Value, k.Parts.Capacitor.Capacitance) {
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "The battery lead is shorted",

@@ -348,6 +348,29 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 		})
 		return r
 	}
+	better := sticks.CentredRange(rng.Channel, inside, outside)
+	if clear, ok := sticks.ArmRange(rng.Channel, inside, outside); must && ok {
+		better = clear
+	}
+	put := []Remedy{{Words: fmt.Sprintf("Put the range at %.0f to %.0f µs", better.From, better.To), Edits: []Edit{
+		{at + ".from", q(better.From, "")}, {at + ".to", q(better.To, "")},
+	}}}
+	if must && rng.Holds(sticks.Centre) {
+		f := Finding{
+			Weight:   Stop,
+			Title:    "The middle of its channel arms it",
+			Subject:  "the middle",
+			Figures:  fmt.Sprintf("%.0f to %.0f µs holds %.0f µs.", rng.From, rng.To, sticks.Centre),
+			Why:      "That is what a channel sends that nobody drives, or that is missing.",
+			Remedies: put,
+			Paths:    paths,
+		}
+		if better.Holds(sticks.Centre) {
+			f.Remedies = by("Arm by the end of a switch, not by its middle")
+		}
+		r.find(f)
+		return r
+	}
 	worst := seen[0]
 	for _, p := range seen {
 		if math.Abs(p.Margin) < math.Abs(worst.Margin) {
@@ -356,16 +379,13 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 	}
 	if hold := sticks.HoldOf(worst.Margin); hold != sticks.Sure {
 		m := math.Abs(worst.Margin)
-		better := sticks.CentredRange(rng.Channel, inside, outside)
 		f := Finding{
-			Weight:  Fix,
-			Title:   name + " is only just decided",
-			Figures: fmt.Sprintf("The %s switch arrives at %.0f µs when %s, %.0f µs from the range's edge (%.0f to %.0f µs). %.0f is the least that holds.", worst.Switch, worst.Pulse, worst.Position, m, rng.From, rng.To, sticks.EdgeMargin),
-			Why:     "A warm radio or another receiver moves a pulse by as much.",
-			Remedies: []Remedy{{Words: fmt.Sprintf("Put the range at %.0f to %.0f µs", better.From, better.To), Edits: []Edit{
-				{at + ".from", q(better.From, "")}, {at + ".to", q(better.To, "")},
-			}}},
-			Paths: paths,
+			Weight:   Fix,
+			Title:    name + " is only just decided",
+			Figures:  fmt.Sprintf("The %s switch arrives at %.0f µs when %s, %.0f µs from the range's edge (%.0f to %.0f µs). %.0f is the least that holds.", worst.Switch, worst.Pulse, worst.Position, m, rng.From, rng.To, sticks.EdgeMargin),
+			Why:      "A warm radio or another receiver moves a pulse by as much.",
+			Remedies: put,
+			Paths:    paths,
 		}
 		if hold == sticks.Edge {
 			f.Weight = Stop

@@ -95,12 +95,34 @@ var switchRules = []Rule{
 		Judge: func(k quad.Known) Result {
 			var r Result
 			arm := k.Sheet.Sticks.Arm
+			if arm.Used() && arm.Channel <= len(quad.Axes) {
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "Arm lies on a stick's channel",
+					Subject:  "stick",
+					Figures:  fmt.Sprintf("Channel %d.", arm.Channel),
+					Why:      "Moving that stick arms it, and stops the motors in the air.",
+					Remedies: by("Put arm on a switch with a channel of its own, from 5 on"),
+					Paths:    []quad.Path{"sheet.sticks.arm"},
+				})
+			}
 			for _, name := range quad.SortedKeys(k.Radio.Switches) {
 				plan := k.Radio.Switches[name]
 				if !arm.Used() || plan.Channel != arm.Channel {
 					continue
 				}
 				paths := []quad.Path{quad.Path("radio.switches." + name), "sheet.sticks.arm"}
+				if !slices.Contains(plan.Positions, plan.Rest) {
+					r.find(Finding{
+						Weight:   Fix,
+						Title:    "Where the arm switch rests is not told",
+						Subject:  "rest",
+						Figures:  "The " + name + " switch.",
+						Why:      "Nobody can say whether it is armed by taking the radio up.",
+						Remedies: by("Tell at which of its positions it lies at power-up"),
+						Paths:    []quad.Path{quad.Path("radio.switches." + name + ".rest")},
+					})
+				}
 				if plan.Springs {
 					r.find(Finding{
 						Weight:   Fix,
@@ -139,6 +161,32 @@ var switchRules = []Rule{
 					})
 				}
 			}
+			return r
+		},
+	},
+	{
+		ID:      "sticks.arm-tilt",
+		Station: Sticks,
+		Reads:   []quad.Path{"sheet.sticks.armTilt", "sheet.motors.reversible"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			lean := sticks.ArmTilt(k.Sheet.Sticks)
+			if lean <= sticks.ArmTiltMost {
+				return r
+			}
+			usual := Edit{"sheet.sticks.armTilt", q(sticks.UsualArmTilt, "")}
+			f := Finding{
+				Weight:   Fix,
+				Title:    "It arms however steeply it lies",
+				Figures:  "Up to " + q(lean, "deg") + "; " + q(sticks.UsualArmTilt, "deg") + " is usual.",
+				Why:      "On its side after a crash, or in a hand, it should not start.",
+				Remedies: []Remedy{{Words: "Arm up to " + q(sticks.UsualArmTilt, "deg"), Edits: []Edit{usual}}},
+				Paths:    []quad.Path{"sheet.sticks.armTilt"},
+			}
+			if lean >= 180 && !k.Sheet.Motors.Reversible {
+				f.Weight, f.Title, f.Why = Stop, "It arms lying on its back", "Its propellers dig in and throw it about, at whoever picks it up."
+			}
+			r.find(f)
 			return r
 		},
 	},

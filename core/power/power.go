@@ -25,12 +25,24 @@ const (
 	IdleStop = 2.0
 )
 
-// Short is the resistance after ten seconds under which a power lead is shorted, Ω: a capacitor climbs past
-// it.
+// Short is the resistance after ten seconds under which a power lead is shorted, Ω, whatever it did until then.
 const Short = 100.0
 
-// Shorted judges an ohmmeter on a power lead with a capacitor: low after ten seconds and not rising.
-func Shorted(r quad.Resistance) bool { return r.After < Short && r.After <= r.AtOnce*1.2+1 }
+// climbShare of the climb that its capacitor makes by itself is the least that counts as one.
+const climbShare = 0.02
+
+// Climb of an ohmmeter on a capacitor of so many µF in the ten seconds between the two readings, Ω. The meter sends a steady current: the
+// voltage, and with it the figure shown, grows by 1/C a second, until what is beside the capacitor takes all of it.
+func Climb(capacitance float64) float64 { return 10 / (capacitance * 1e-6) }
+
+// Shorted judges an ohmmeter on a power lead: low after ten seconds, or without the climb that its capacitor (µF; 0 is not known) makes, if
+// only for a moment.
+func Shorted(r quad.Resistance, capacitance float64) bool {
+	if r.After < Short {
+		return capacitance <= 0 || r.After-r.AtOnce < climbShare*Climb(capacitance)
+	}
+	return false
+}
 
 // FrameShort is the resistance between lead and frame under which carbon conducts to the pack, kΩ.
 const FrameShort = 10.0

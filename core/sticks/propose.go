@@ -76,7 +76,7 @@ func Propose(k quad.Known, t Taste) (Proposal, error) {
 	}
 	var out Proposal
 	put := func(path quad.Path, name string, on ...string) error {
-		r := b.rangeFor(name, on)
+		r := b.rangeFor(name, on, path == "sheet.sticks.arm")
 		raw, err := json.Marshal(r)
 		if err != nil {
 			return err
@@ -149,8 +149,8 @@ func Propose(k quad.Known, t Taste) (Proposal, error) {
 	return out, nil
 }
 
-// rangeFor holds some positions of a switch and none of the others.
-func (b Switchboard) rangeFor(name string, on []string) quad.Range {
+// rangeFor holds some positions of a switch and none of the others; one that arms keeps clear of the middle where it can.
+func (b Switchboard) rangeFor(name string, on []string, arms bool) quad.Range {
 	s := b.switches[name]
 	var inside, outside []float64
 	for position, us := range s.Positions {
@@ -159,6 +159,9 @@ func (b Switchboard) rangeFor(name string, on []string) quad.Range {
 		} else {
 			outside = append(outside, us)
 		}
+	}
+	if r, ok := ArmRange(s.Channel, inside, outside); arms && ok {
+		return r
 	}
 	return CentredRange(s.Channel, inside, outside)
 }
@@ -185,6 +188,6 @@ func Assign(k quad.Known, function FunctionID, name, position string) (PlanEdit,
 	if switches, mixes := b.Onto(s.Channel); len(switches)+len(mixes) != 1 {
 		return PlanEdit{}, quad.Faultf("not-alone", "radio.switches."+name, "something else drives channel %d too; one position is not one pulse there", s.Channel)
 	}
-	raw, err := json.Marshal(b.rangeFor(name, []string{position}))
+	raw, err := json.Marshal(b.rangeFor(name, []string{position}, function == Arm))
 	return PlanEdit{path, raw}, err
 }

@@ -152,6 +152,14 @@ func CentredRange(channel int, inside, outside []float64) quad.Range {
 	return quad.Range{Channel: channel, From: math.Round(from/5) * 5, To: math.Round(to/5) * 5}
 }
 
+// ArmRange proposes a range for arming, as [CentredRange] does, that keeps clear of the middle as well: a channel that nobody drives, or
+// that is missing, sends that. ok is false where a position that should arm lies too near it.
+func ArmRange(channel int, inside, outside []float64) (r quad.Range, ok bool) {
+	r = CentredRange(channel, inside, append(slices.Clone(outside), Centre))
+	ok = !slices.ContainsFunc(inside, func(us float64) bool { return !r.Holds(us) || HoldOf(Margin(r, us)) != Sure })
+	return r, ok && math.Abs(Margin(r, Centre)) >= EdgeMargin && !r.Holds(Centre)
+}
+
 // Rest is where the throttle counts as at rest, µs, both ends included.
 type Rest struct{ From, To float64 }
 
@@ -218,15 +226,18 @@ type Moment struct {
 	NeverCalibrated, NoFix, HoldOn, Expired, SelfRight, Overload bool
 }
 
-// usualArmTilt is the lean over which a board refuses to arm that was told nothing else, deg.
-const usualArmTilt = 25.0
+// UsualArmTilt is the lean over which a board refuses to arm that was told nothing else, deg; ArmTiltMost is the most that is any use.
+const (
+	UsualArmTilt = 25.0
+	ArmTiltMost  = 45.0
+)
 
 // ArmTilt is the lean over which the board refuses to arm, deg.
 func ArmTilt(s quad.SticksSheet) float64 {
 	if s.ArmTilt > 0 {
 		return s.ArmTilt
 	}
-	return usualArmTilt
+	return UsualArmTilt
 }
 
 // Gates lists every arming gate in the order that most boards look at them; a line has an order of its own.
