@@ -293,7 +293,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	v.Answers = motors.Answers(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Sheet.Motors.Outputs, v.Observed.Actual, k.Parts.Propeller.Reversed)
 	v.Site.ClearRadius, _ = flight.ClearRadius(k.Parts, weight)
 	v.Site.HoldsWind = flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
-	v.Next, v.Card = proof.Next(st), flight.HoverCard.Steps()
+	v.Next, v.Card = proof.Next(st), flight.HoverCard.Steps(o.known.Sheet.Motors.Reversible)
 	v.Site.Clear = clearOf(st[check.FirstFlight.Number()-1])
 	v.Loss = linkloss.Stages(emits, k.Sheet.Loss)
 	v.Board.Changes, v.Board.Hinders = writes(k)

@@ -297,7 +297,7 @@ func (d *Device) rest() {
 		}
 	}
 	if d.motion.Kind == protocol.MotionArm || d.motion.Kind == protocol.MotionGesture {
-		d.place[quad.Throttle] = -1
+		d.place[quad.Throttle] = d.throttleRest()
 		if d.motion.Kind == protocol.MotionGesture {
 			d.place[quad.Yaw] = 0
 		}

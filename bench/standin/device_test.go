@@ -396,3 +396,28 @@ func TestSanderlingIsArmedByStick(t *testing.T) {
 		t.Errorf("nobody holds, and it is armed: %v", l.Armed)
 	}
 }
+
+// A hand that holds a board with reversible thrust armed leaves the throttle in its middle: all the way down is full thrust at the ground.
+func TestHoldRestsTheThrottleWhereTheBoardDoes(t *testing.T) {
+	for reversible, want := range map[string]float64{"false": 1000, "true": 1500} {
+		d := written(t, kit(), map[quad.Path]string{
+			"sheet.motors.reversible": reversible, "sheet.motors.outputs.A.bothWays": reversible, "sheet.motors.outputs.B.bothWays": reversible,
+			"sheet.motors.outputs.C.bothWays": reversible, "sheet.motors.outputs.D.bothWays": reversible,
+		})
+		d.travel = 100
+		for _, level := range []float64{0, 50} {
+			if err := d.move(protocol.Motion{Kind: protocol.MotionArm, Switch: "arm", Position: "armed", Level: level}); err != nil {
+				t.Fatal(err)
+			}
+			d.Advance(200)
+			if got := d.channels[2]; math.Abs(got-(want+(2000-want)*level/100)) > 5 {
+				t.Errorf("reversible %s: held at %v %% the throttle sends %v µs", reversible, level, got)
+			}
+		}
+		d.rest()
+		d.Advance(200)
+		if got := d.channels[2]; math.Abs(got-want) > 5 {
+			t.Errorf("reversible %s: let go, the throttle sends %v µs", reversible, got)
+		}
+	}
+}

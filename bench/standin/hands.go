@@ -63,6 +63,14 @@ func (d *Device) startSweep(s protocol.Sweep) error {
 	return nil
 }
 
+// throttleRest is where a hand puts the throttle to rest: all the way down, and with reversible thrust in its middle.
+func (d *Device) throttleRest() float64 {
+	if d.means.control.Reverses {
+		return 0
+	}
+	return -1
+}
+
 func (d *Device) move(m protocol.Motion) error {
 	if !d.pack || !d.running() {
 		return refuse("no pack is connected, or the board does not run")
@@ -87,12 +95,13 @@ func (d *Device) move(m protocol.Motion) error {
 		if !ok {
 			return refuse("the radio has no switch %q with a position %q", m.Switch, m.Position)
 		}
-		d.place[quad.Throttle] = max(-1, min(1, m.Level/50-1))
+		rest := d.throttleRest()
+		d.place[quad.Throttle] = rest + max(0, min(1, m.Level/100))*(1-rest)
 	case protocol.MotionGesture:
 		if !d.means.control.ByStick {
 			return refuse("this board is not armed by stick")
 		}
-		d.place[quad.Throttle] = -1
+		d.place[quad.Throttle] = d.throttleRest()
 		if !d.body.Armed() && d.body.Calibration() == "" {
 			d.place[quad.Yaw] = 1
 		}

@@ -100,7 +100,7 @@ func TestCardNamesWhatIsFlown(t *testing.T) {
 		}
 		s.Step(frame)
 	}
-	card := strings.Join(HoverCard.Steps(), " ")
+	card := strings.Join(HoverCard.Steps(false), " ")
 	for word, flown := range map[string]bool{"nudge": nudged, "yaw": yawed, "brief push of throttle": pushed, "Hold it there": hovered} {
 		if flown != strings.Contains(card, word) {
 			t.Errorf("%s: flown %v, on the card %v", word, flown, !flown)

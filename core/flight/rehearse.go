@@ -7,6 +7,7 @@ import (
 	"vividperch/core/airframe"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 // Card of the hover: what the scripted pilot does.
@@ -18,15 +19,20 @@ type Card struct {
 // HoverCard is the first flight's card: up to one metre, six seconds there, down.
 var HoverCard = Card{Height: 1, Hold: 6}
 
-// Steps of the card as a pilot flies it, the same that the model flies.
-func (c Card) Steps() []string {
+// Steps of the card as a pilot flies it, the same that the model flies. With reversible thrust the throttle rests in its middle, and all
+// the way down is full thrust at the ground.
+func (c Card) Steps(reversible bool) []string {
+	down := "Throttle down, let it land, disarm, pack out."
+	if reversible {
+		down = "Throttle slowly back to its middle and no further, let it land, disarm, pack out: below the middle it is driven at the ground."
+	}
 	return []string{
 		"Set it down nose away from you and stand behind it, outside the clear circle.",
-		"Arm and listen for two seconds: all four idle alike, nothing else moves.",
+		"Throttle " + sticks.RestWords(reversible) + ". Arm and listen for two seconds: all four idle alike, nothing else moves.",
 		"A little throttle, still on its feet: nudge right, left, forward, back. It must lean the way of the stick; if not, disarm.",
 		"Throttle up until it lifts, then to " + quad.Quantity(c.Height, "m") + ". If it tips or slides, arm switch off at once.",
 		"Hold it there for " + quad.Quantity(c.Hold, "s") + ": it must not drift off, climb or shake. Meanwhile yaw a little right, then left, and once a brief push of throttle.",
-		"Throttle down, let it land, disarm, pack out.",
+		down,
 		"Feel every motor: one that is hotter than the others is a finding.",
 	}
 }

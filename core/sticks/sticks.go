@@ -172,6 +172,14 @@ func RestOf(s quad.SticksSheet, reversible bool) Rest {
 	return Rest{0, s.IdleBelow}
 }
 
+// RestWords say where the throttle is put to rest, as a sentence about it goes on.
+func RestWords(reversible bool) string {
+	if reversible {
+		return "in its middle"
+	}
+	return "all the way down"
+}
+
 // Holds says whether a throttle that arrives counts as at rest.
 func (r Rest) Holds(us float64) bool { return us >= r.From && us <= r.To }
 
