@@ -389,6 +389,10 @@ var fixtures = []fixture{
 	{rule: "motors.protocol-fits-loop", name: "one way fits", set: set("sheet.motors.loopRate", "8000", "sheet.motors.twoWay", "false")},
 	{rule: "motors.protocol-fits-loop", name: "pulses", set: set("sheet.motors.protocol", `"pulse"`), weight: check.Note, says: "4000 Hz against 400 Hz"},
 	{rule: "motors.two-way-able", name: "one end only", set: set("parts.speedController.twoWay", "false"), weight: check.Stop, says: "cannot answer"},
+	{rule: "motors.two-way-able", name: "over pulses", set: set("sheet.motors.protocol", `"pulse"`), weight: check.Stop, says: "no way back"},
+	{rule: "motors.two-way-able", name: "one said that it does not reply", set: set("readings.firmware.speedControllers.C", `{"layout":"CW60","version":"3.1.0","switching":24,"replies":false}`), weight: check.Stop, says: "C: asked, they do not reply"},
+	{rule: "motors.two-way-able", name: "one was not asked", set: set("readings.firmware.speedControllers.C", "null"), ask: "readings.firmware.speedControllers.C"},
+	{rule: "motors.two-way-able", name: "none can be asked", set: set("readings.firmware.speedControllers", "{}", "parts.speedController.layout", `""`)},
 	{rule: "motors.two-way-able", name: "off at both", set: set("parts.speedController.twoWay", "false", "sheet.motors.twoWay", "false")},
 	{rule: "motors.idle", name: "below the start", set: set("sheet.motors.idle", "3"), weight: check.Stop, says: "do not turn"},
 	{rule: "motors.idle", name: "little above", set: set("sheet.motors.idle", "4.5"), weight: check.Fix, says: "little above"},
@@ -468,6 +472,7 @@ var fixtures = []fixture{
 	{rule: "feel.gains-present", name: "not on a switch", set: set("sheet.feel.levelStrength", "0", "sheet.sticks.selfLevel.channel", "0")},
 
 	{rule: "power-watch.cells", name: "another pack", set: set("parts.packs.green.cells", "4"), weight: check.Fix, says: "Set for 6 cells, the pack has 4"},
+	{rule: "power-watch.cells", name: "it counts by itself", set: set("sheet.watch.cells", "0", "parts.packs.green.cells", "4")},
 	{rule: "power-watch.cells", name: "all alike", set: set("sheet.watch.cells", "4", "parts.packs.green.cells", "4", "parts.packs.grey.cells", "4")},
 	{rule: "power-watch.thresholds", name: "too late", set: set("sheet.watch.warnPerCell", "3.1"), weight: check.Fix, says: "helps nobody"},
 	{rule: "power-watch.thresholds", name: "landing above the warning", set: set("sheet.watch.landPerCell", "3.6"), weight: check.Fix, says: "not below the warning"},

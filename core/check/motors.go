@@ -221,18 +221,48 @@ var motorsRules = []Rule{
 	{
 		ID:      "motors.two-way-able",
 		Station: Motors,
-		Reads:   []quad.Path{"sheet.motors.twoWay", "parts.speedController.twoWay"},
+		Reads:   []quad.Path{"sheet.motors.twoWay", "sheet.motors.protocol", "sheet.motors.outputs", "parts.speedController.twoWay", "parts.speedController.layout", "readings.firmware.speedControllers"},
+		Ages:    []quad.Path{"readings.firmware.speedControllers"},
+		Voids:   []Event{Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			if k.Sheet.Motors.TwoWay && !k.Parts.SpeedController.TwoWay {
-				r.find(Finding{
-					Weight:   Stop,
-					Title:    "The board asks for rotation that the speed controllers cannot answer",
-					Figures:  "Two-way throttle is on at one end only.",
-					Why:      "Without an answer the board refuses to arm, or filters on nothing.",
-					Remedies: []Remedy{{Words: "Switch two-way throttle off", Edits: []Edit{{"sheet.motors.twoWay", "false"}}}},
-					Paths:    []quad.Path{"sheet.motors.twoWay", "parts.speedController.twoWay"},
-				})
+			if !k.Sheet.Motors.TwoWay {
+				return r
+			}
+			f := Finding{
+				Weight:   Stop,
+				Title:    "The board asks for rotation that the speed controllers cannot answer",
+				Figures:  "Two-way throttle is on at one end only.",
+				Why:      "Without an answer the board refuses to arm, or filters on nothing.",
+				Remedies: []Remedy{{Words: "Switch two-way throttle off", Edits: []Edit{{"sheet.motors.twoWay", "false"}}}},
+				Paths:    []quad.Path{"sheet.motors.twoWay", "parts.speedController.twoWay"},
+			}
+			if k.Sheet.Motors.Protocol != quad.ProtocolDigital {
+				f.Title, f.Figures = "The throttle protocol has no way back", "Two-way throttle is on, over "+quad.Spelled(string(k.Sheet.Motors.Protocol))+" pulses."
+				f.Subject, f.Paths = "protocol", []quad.Path{"sheet.motors.twoWay", "sheet.motors.protocol"}
+				r.find(f)
+				return r
+			}
+			if !k.Parts.SpeedController.TwoWay {
+				r.find(f)
+				return r
+			}
+			if k.Parts.SpeedController.Layout == "" {
+				return r // they cannot be asked
+			}
+			var mute []string
+			for _, letter := range quad.SortedKeys(k.Sheet.Motors.Outputs) {
+				says := k.Readings.Firmware.SpeedControllers[letter]
+				if says == nil {
+					r.ask(quad.Path("readings.firmware.speedControllers." + letter))
+				} else if !says.Value.Replies {
+					mute = append(mute, letter)
+				}
+			}
+			if len(mute) > 0 {
+				f.Figures = upper(join(mute)) + ": asked, they do not reply; their firmware has no way back."
+				f.Subject, f.Paths = "mute", []quad.Path{"sheet.motors.twoWay", "readings.firmware.speedControllers"}
+				r.find(f)
 			}
 			return r
 		},

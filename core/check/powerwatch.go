@@ -14,6 +14,9 @@ var powerWatchRules = []Rule{
 		Reads:   []quad.Path{"sheet.watch.cells", "parts.packs"},
 		Judge: func(k quad.Known) Result {
 			var r Result
+			if k.Sheet.Watch.Cells == 0 {
+				return r // it counts them by itself, with every pack anew
+			}
 			alike := map[int]bool{}
 			for _, p := range k.Parts.Packs {
 				alike[p.Cells] = true
