@@ -99,16 +99,6 @@ func (w *world) switches() map[string]quad.SwitchSeen {
 	return out
 }
 
-// board of the radio as it really is: its switches, and what is mixed onto what.
-func (w *world) switchboard() sticks.Switchboard {
-	k := quad.Known{Radio: w.k.Radio}
-	k.Readings.Sticks.Switches = map[string]*quad.Reading[quad.SwitchSeen]{}
-	for name, s := range w.switches() {
-		k.Readings.Sticks.Switches[name] = &quad.Reading[quad.SwitchSeen]{Value: s}
-	}
-	return sticks.NewSwitchboard(k)
-}
-
 // atRest is where every switch lies when nobody has touched it.
 func (w *world) atRest() map[string]string {
 	at := map[string]string{}
