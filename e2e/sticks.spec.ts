@@ -229,9 +229,9 @@ test('edges, mixes and a card', async ({ page, request }) => {
   await expect(plan.getByLabel('self-level at the high end')).toBeChecked()
   await plan.getByRole('button', { name: 'Propose a plan' }).click()
   await expect(plan).toContainText('left shoulder arms, at armed.')
-  await expect(plan.getByRole('list', { name: 'What it changes' })).toContainText('armed: channel 5, 1860 to 2100 µs, then channel 5, 1500 to 2100 µs')
+  await expect(plan.getByRole('list', { name: 'What it changes' })).toContainText('armed: channel 5, 1860 to 2100 µs, then channel 5, 1750 to 2100 µs')
   await plan.getByRole('button', { name: 'Take it' }).click()
-  await expect(page.getByRole('slider', { name: 'arm, from, µs' })).toHaveAttribute('aria-valuenow', '1500')
+  await expect(page.getByRole('slider', { name: 'arm, from, µs' })).toHaveAttribute('aria-valuenow', '1750')
   await expect(page.getByRole('region', { name: 'What flies' })).toContainText('armed, self-level')
 
   // A card goes out, comes back with mixes that go round, and with a line that cannot be.
