@@ -84,7 +84,7 @@ var airframeRules = []Rule{
 			spare, whose := Limit(k, "currentSpare")
 			if peak := d.At(1).Current; peak*spare > k.Parts.SpeedController.Continuous {
 				r.find(Finding{
-					Weight:   Fix,
+					Weight:   overload(peak, k.Parts.SpeedController.Continuous),
 					Title:    "The motors can draw more than the speed controllers carry",
 					Figures:  q(round1(peak), "A") + " at full throttle on a full pack; with " + q(math.Round(100*(spare-1)), "%") + " to spare " + q(round1(peak*spare), "A") + ", rated " + q(k.Parts.SpeedController.Continuous, "A") + "." + whose,
 					Why:      "A speed controller that overheats stops its corner in the air.",
@@ -94,7 +94,7 @@ var airframeRules = []Rule{
 			}
 			if rated, peak := k.Parts.Motor.PeakCurrent, d.At(1).Current; rated > 0 && peak > rated {
 				r.find(Finding{
-					Weight:   Fix,
+					Weight:   overload(peak, rated),
 					Title:    "The motors draw more than they are rated for",
 					Figures:  q(round1(peak), "A") + " at full throttle on a full pack, rated " + q(rated, "A") + ".",
 					Why:      "Their windings cook within a punch-out.",
@@ -251,6 +251,16 @@ var airframeRules = []Rule{
 			if k.Sheet.Craft.Layout != quad.LayoutPlus {
 				arm = math.Min(f.ArmFront, f.ArmSide)
 			}
+			if f.LegHeight == 0 {
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "How high it stands is not told",
+					Why:      "Whether its propellers clear the ground as it leans on its feet, nobody can say.",
+					Remedies: by("Measure from the ground to the arms, and tell it as the height of its legs"),
+					Paths:    []quad.Path{"parts.frame.legHeight"},
+				})
+				return r
+			}
 			if arm > 0 && f.LegHeight > airframe.LegsMost*arm {
 				r.find(Finding{
 					Weight:   Stop,
@@ -326,4 +336,12 @@ var airframeRules = []Rule{
 			return r
 		},
 	},
+}
+
+// overload is a fix while a punch-out cooks it, and a stop from twice what it carries on: then it is the wrong part, or a slipped digit.
+func overload(peak, rated float64) Weight {
+	if rated > 0 && peak > 2*rated {
+		return Stop
+	}
+	return Fix
 }

@@ -5,6 +5,7 @@ import (
 
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
 
@@ -20,21 +21,34 @@ var feelRules = []Rule{
 				r.ask("readings.airframe.weight")
 				return r
 			}
-			d, _, ok := driveFor(k.Parts, airframe.RestCell)
-			if !ok {
+			_, heaviest, ok := airframe.Heaviest(k.Parts)
+			if _, _, able := driveFor(k.Parts, airframe.RestCell); !ok || !able {
 				return missingDrive(k)
 			}
 			limit := k.Sheet.Feel.ThrottleLimit
-			ratio := d.Motors * d.At(limit/100).Thrust / (w.Value / 1000 * airframe.Gravity)
-			if ratio < feel.LeastLimitedRatio {
+			for _, name := range quad.SortedKeys(k.Parts.Packs) {
+				pack := k.Parts.Packs[name]
+				mass := (w.Value - heaviest.Mass + pack.Mass) / 1000
+				at := func(cell float64) float64 {
+					d, err := airframe.NewDrive(k.Parts, pack, cell*float64(pack.Cells), airframe.Density)
+					if err != nil || mass <= 0 {
+						return math.Inf(1) // what it lacks another rule says
+					}
+					return d.Motors * d.At(limit/100).Thrust / (mass * airframe.Gravity)
+				}
+				ratio := at(airframe.RestCell)
+				if ratio >= feel.LeastLimitedRatio {
+					continue
+				}
 				weight := Fix
-				if ratio < feel.LiftsRatio {
+				if ratio < feel.LiftsRatio || at(flight.LowCell) < feel.LiftsLow {
 					weight = Stop
 				}
 				r.find(Finding{
 					Weight:   weight,
 					Title:    "The throttle limit leaves too little to stop a descent",
-					Figures:  "At " + q(limit, "%") + " it lifts " + q(round2(ratio), "1") + " times its weight; 1.4 is the least.",
+					Subject:  name,
+					Figures:  "At " + q(limit, "%") + " it lifts " + q(round2(ratio), "1") + " times its weight with " + name + "; 1.4 is the least.",
 					Why:      "A quad that cannot stop sinking lands hard.",
 					Remedies: by("Raise the limit"),
 					Paths:    []quad.Path{"sheet.feel.throttleLimit"},

@@ -253,7 +253,7 @@ var switchRules = []Rule{
 	{
 		ID:      "sticks.mixes",
 		Station: Sticks,
-		Reads:   []quad.Path{"radio.mixes", "radio.switches", "sheet.sticks.arm.channel"},
+		Reads:   []quad.Path{"radio.mixes", "radio.switches", "sheet.sticks.arm.channel", "sheet.sticks.selfLevel.channel", "sheet.sticks.blended.channel"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			b := sticks.NewSwitchboard(quad.Known{Radio: k.Radio}) // as planned
@@ -298,8 +298,12 @@ var switchRules = []Rule{
 					Remedies: by("Give each a channel of its own, or take a mix out"),
 					Paths:    []quad.Path{"radio.mixes", "radio.switches"},
 				}
-				if arms {
+				modes := s.Channel == k.Sheet.Sticks.SelfLevel.Channel || s.Channel == k.Sheet.Sticks.Blended.Channel
+				switch {
+				case arms:
 					f.Weight, f.Why = Stop, "Arm is on it: a movement of another switch arms, or stops the motors in the air."
+				case modes && len(s.Mixes) > 0:
+					f.Weight, f.Why = Stop, "A flight mode is on it: it changes under your hands, by a stick or another switch."
 				}
 				r.find(f)
 			}

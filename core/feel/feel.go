@@ -47,6 +47,9 @@ const LeastLimitedRatio = 1.4
 // LiftsRatio is the thrust-to-weight under which it hardly leaves the ground, and slides along it: nothing is left for its corrections.
 const LiftsRatio = 1.2
 
+// LiftsLow is the same with a pack that is nearly empty.
+const LiftsLow = 1.1
+
 // alikeWithin is the factor between roll and pitch up to which diagonal moves still come out straight.
 const alikeWithin = 1.25
 

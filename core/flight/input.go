@@ -184,7 +184,7 @@ func NewInput(k quad.Known) (Input, error) {
 	return in, in.check()
 }
 
-// Whole says whether a quad has what every flight needs: outputs for four corners, one each, and packs with cells.
+// Whole says whether a quad has what every flight needs: outputs for four corners, one each, arms, and packs with cells.
 func Whole(k quad.Known) bool {
 	corners := map[quad.Corner]bool{}
 	for _, o := range k.Sheet.Motors.Outputs {
@@ -194,6 +194,10 @@ func Whole(k quad.Known) bool {
 		if p.Cells == 0 {
 			return false
 		}
+	}
+	f := k.Parts.Frame
+	if f.ArmFront <= 0 || f.ArmSide <= 0 && k.Sheet.Craft.Layout != quad.LayoutPlus {
+		return false
 	}
 	return len(corners) == len(quad.Corners) && len(k.Sheet.Motors.Outputs) == len(quad.Corners) && len(k.Parts.Packs) > 0
 }

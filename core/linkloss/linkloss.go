@@ -19,7 +19,7 @@ const Stop = 1.0
 
 // A descent at a fixed throttle: slower than SinksAtLeast any gust keeps it up, faster than LandsHard it breaks what it lands on, m/s.
 const (
-	SinksAtLeast = 0.3
+	SinksAtLeast = 1.0
 	LandsHard    = 4.0
 )
 
