@@ -96,7 +96,7 @@ func sayTable(t oracle.Table, took time.Duration) {
 	}
 	fmt.Printf("%d quads: %d stopped, %d with something open, %d passed and were flown; %.0f s of flight in %.0f s.\n", t.Count, t.Stopped, t.Open, t.Flown, t.Seconds, took.Seconds())
 	fmt.Printf("%d passed and ended badly. %d of %d stops that name a consequence are not shown by the flight (%.1f %%).\n", len(t.Misses), len(t.FalseAlarms), t.Named, share)
-	for _, e := range []oracle.Ending{oracle.TipsOver, oracle.StrikesHard, oracle.FliesAway, oracle.Climbs, oracle.LeavesCircle, oracle.ArmsByItself, oracle.Unflyable} {
+	for _, e := range oracle.Endings {
 		if n := t.Endings[e]; n > 0 {
 			fmt.Printf("  %-24s %d\n", e, n)
 		}

@@ -37,6 +37,15 @@ const (
 	WeighsOther = 0.35
 )
 
+// MassWith is the mass in kg with a pack in, of a quad that was weighed (g) with its heaviest.
+func MassWith(p quad.Parts, pack quad.Pack, weighed float64) float64 {
+	_, heaviest, _ := Heaviest(p)
+	return (weighed - heaviest.Mass + pack.Mass) / 1000
+}
+
+// OverloadStop is how many times its rating a part may be asked for before that is no load but the wrong part, or a slipped digit.
+const OverloadStop = 2.0
+
 // Heaviest of the assigned packs, by name; ok is false when none is assigned. The heaviest is what
 // judgements about lifting and hovering must hold for.
 func Heaviest(p quad.Parts) (string, quad.Pack, bool) {

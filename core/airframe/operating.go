@@ -147,10 +147,13 @@ func (d Drive) TipMach(rotation float64) float64 { return rotation * d.Diameter 
 // Hover is the steady state that carries a mass (kg) on four rotors.
 func (d Drive) Hover(mass float64) (Point, bool) { return d.ForThrust(mass * Gravity / d.Motors) }
 
-// ThrustToWeight at full duty for a mass in kg.
-func (d Drive) ThrustToWeight(mass float64) float64 {
-	return d.Motors * d.At(1).Thrust / (mass * Gravity)
+// Lifts is how many times its weight a mass in kg is lifted at a duty of 0..1.
+func (d Drive) Lifts(duty, mass float64) float64 {
+	return d.Motors * d.At(duty).Thrust / (mass * Gravity)
 }
+
+// ThrustToWeight at full duty for a mass in kg.
+func (d Drive) ThrustToWeight(mass float64) float64 { return d.Lifts(1, mass) }
 
 // CapacitorNeed is the least capacitance (F) that holds the overshoot of a power lead under allowed volts,
 // conservatively: dV = I (sqrt(L/C) + ESR). ok is false when the series resistance alone is too much.

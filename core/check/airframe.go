@@ -338,9 +338,9 @@ var airframeRules = []Rule{
 	},
 }
 
-// overload is a fix while a punch-out cooks it, and a stop from twice what it carries on: then it is the wrong part, or a slipped digit.
+// overload is a fix while a punch-out cooks it, and a stop from where it cannot be meant.
 func overload(peak, rated float64) Weight {
-	if rated > 0 && peak > 2*rated {
+	if rated > 0 && peak > airframe.OverloadStop*rated {
 		return Stop
 	}
 	return Fix

@@ -21,20 +21,19 @@ var feelRules = []Rule{
 				r.ask("readings.airframe.weight")
 				return r
 			}
-			_, heaviest, ok := airframe.Heaviest(k.Parts)
-			if _, _, able := driveFor(k.Parts, airframe.RestCell); !ok || !able {
+			if _, _, ok := driveFor(k.Parts, airframe.RestCell); !ok {
 				return missingDrive(k)
 			}
 			limit := k.Sheet.Feel.ThrottleLimit
 			for _, name := range quad.SortedKeys(k.Parts.Packs) {
 				pack := k.Parts.Packs[name]
-				mass := (w.Value - heaviest.Mass + pack.Mass) / 1000
+				mass := airframe.MassWith(k.Parts, pack, w.Value)
 				at := func(cell float64) float64 {
 					d, err := airframe.NewDrive(k.Parts, pack, cell*float64(pack.Cells), airframe.Density)
 					if err != nil || mass <= 0 {
 						return math.Inf(1) // what it lacks another rule says
 					}
-					return d.Motors * d.At(limit/100).Thrust / (mass * airframe.Gravity)
+					return d.Lifts(limit/100, mass)
 				}
 				ratio := at(airframe.RestCell)
 				if ratio >= feel.LeastLimitedRatio {

@@ -3,7 +3,6 @@ package check
 import (
 	"math"
 	"slices"
-	"sort"
 
 	"vividperch/core/airframe"
 	"vividperch/core/flight"
@@ -195,32 +194,24 @@ var linkLossRules = []Rule{
 
 // landing judges the landing throttle with every pack, full and low.
 func (r *Result) landing(k quad.Known, weight float64) {
-	with := func(throttle float64) (climbs, hardest *flight.Landing) {
-		for _, l := range flight.Landings(k.Parts, weight, throttle, k.Sheet.Motors.Idle, k.Sheet.Feel.ThrottleLimit) {
-			switch {
-			case l.Climbs || l.Speed < linkloss.SinksAtLeast:
-				if climbs == nil || l.Hover < climbs.Hover {
-					climbs = &l
-				}
-			case hardest == nil || l.Speed > hardest.Speed:
-				hardest = &l
-			}
-		}
-		return climbs, hardest
+	idle, limit := k.Sheet.Motors.Idle, k.Sheet.Feel.ThrottleLimit
+	at := func(throttle float64) []flight.Landing {
+		return flight.Landings(k.Parts, weight, throttle, idle, limit)
 	}
 	land := k.Sheet.Loss.LandThrottle
-	if !slices.ContainsFunc(flight.Landings(k.Parts, weight, land, k.Sheet.Motors.Idle, k.Sheet.Feel.ThrottleLimit), func(l flight.Landing) bool { return l.Hover <= 100 }) {
+	list := at(land)
+	if !slices.ContainsFunc(list, func(l flight.Landing) bool { return l.Hover <= 100 }) {
 		return // it does not even hover, which the rule on the limit says
 	}
-	climbs, hardest := with(land)
+	up, hardest := worst(list)
 	f := Finding{Paths: []quad.Path{"sheet.loss.landThrottle", "readings.airframe.weight", "parts.packs"}}
 	how := func(l *flight.Landing) string {
 		return q(round1(l.Speed), "m/s") + " and " + q(math.Round(l.Energy), "J") + " with " + l.Pack + " at " + q(l.Cell, "V") + " a cell"
 	}
 	switch {
-	case climbs != nil:
+	case up != nil:
 		f.Weight, f.Title = Stop, "The landing throttle does not bring it down"
-		f.Figures = q(land, "%") + " set; with " + climbs.Pack + " at " + q(climbs.Cell, "V") + " a cell " + q(round1(climbs.Hover), "%") + " holds it in the air."
+		f.Figures = q(land, "%") + " set; with " + up.Pack + " at " + q(up.Cell, "V") + " a cell " + q(round1(up.Hover), "%") + " holds it in the air."
 		f.Why = "Without a radio it climbs away, until the pack is empty."
 	case hardest != nil && hardest.Speed > linkloss.LandsHard:
 		f.Weight, f.Title = Fix, "The landing throttle brings it down hard"
@@ -229,9 +220,8 @@ func (r *Result) landing(k quad.Known, weight float64) {
 	default:
 		return
 	}
-	// The highest that still brings every pack down is the softest for all.
-	best := float64(sort.Search(100, func(throttle int) bool { c, _ := with(float64(throttle)); return c != nil }) - 1)
-	_, softest := with(best)
+	best := flight.Softest(k.Parts, weight, idle, limit)
+	_, softest := worst(at(best))
 	switch {
 	case best < 1 || softest == nil:
 		f.Remedies = by("Have it drop: no throttle brings it down with every pack")
@@ -241,4 +231,19 @@ func (r *Result) landing(k quad.Known, weight float64) {
 		f.Remedies = by("The softest for all packs is " + q(best, "%") + ", with at most " + how(softest) + "; or have it drop, low and away from people")
 	}
 	r.find(f)
+}
+
+// worst of some landings: of those that stay up the one that the least throttle holds, of the others the hardest; nil where there is none.
+func worst(list []flight.Landing) (up, hardest *flight.Landing) {
+	for i := range list {
+		switch l := &list[i]; {
+		case !l.ComesDown():
+			if up == nil || l.Hover < up.Hover {
+				up = l
+			}
+		case hardest == nil || l.Speed > hardest.Speed:
+			hardest = l
+		}
+	}
+	return up, hardest
 }

@@ -79,11 +79,7 @@ var sensesRules = []Rule{
 			if off <= senses.TurnedNote {
 				return r
 			}
-			to := math.Round(m.Value)
-			if near := 45 * math.Round(m.Value/45); senses.Off(m.Value, near) < senses.TurnedNote {
-				to = near // boards are mounted so
-			}
-			to = math.Mod(to+360, 360)
+			to := senses.Mounted(m.Value)
 			f := Finding{
 				Weight:   Fix,
 				Title:    "The board lies otherwise than it was told",

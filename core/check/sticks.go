@@ -3,7 +3,6 @@ package check
 import (
 	"fmt"
 	"math"
-	"strings"
 
 	"vividperch/core/flight"
 	"vividperch/core/quad"
@@ -131,26 +130,25 @@ var sticksRules = []Rule{
 				worst = math.Max(worst, sticks.Lost(e))
 			}
 			if len(short) > 0 {
-				title := upper(join(short)) + " do not reach their ends"
-				if len(short) == 1 {
-					title = upper(short[0]) + " does not reach its ends"
+				one, more, why := "does not reach", "do not reach", "Full stick is not full answer, and a throttle that does not come down will not arm."
+				if weight == Stop {
+					one, more, why = "runs far beyond", "run far beyond", "Half a stick is already all of it: it answers half as much again as you ask, and is hard to hold."
 				}
-				f := Finding{
+				title := upper(join(short)) + " " + more + " their ends"
+				if len(short) == 1 {
+					title = upper(short[0]) + " " + one + " its ends"
+				}
+				r.find(Finding{
 					Weight:  weight,
 					Title:   title,
 					Figures: join(figures) + ". The board expects " + q(sticks.Low, "") + " to " + q(sticks.High, "µs") + ".",
-					Why:     "Full stick is not full answer, and a throttle that does not come down will not arm.",
+					Why:     why,
 					Remedies: []Remedy{
 						{Words: "Set travel to 100 % both ways at the radio, then capture again"},
 						{Words: fmt.Sprintf("Or have the board stretch what arrives; it loses %.0f %% of its steps", 100*worst), Edits: edits},
 					},
 					Paths: []quad.Path{"readings.sticks.axes", "sheet.sticks.ranges"},
-				}
-				if weight == Stop {
-					f.Title = strings.Replace(strings.Replace(title, "do not reach their", "run far beyond their", 1), "does not reach its", "runs far beyond its", 1)
-					f.Why = "Half a stick is already all of it: it answers half as much again as you ask, and is hard to hold."
-				}
-				r.find(f)
+				})
 			}
 			return r
 		},

@@ -2,8 +2,11 @@ package flight
 
 import (
 	"math"
+	"slices"
+	"sort"
 
 	"vividperch/core/airframe"
+	"vividperch/core/linkloss"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
@@ -25,14 +28,13 @@ type Landing struct {
 // drive can be computed for are left out. It is the balance of thrust, drag and weight that the model's flight ends in; see
 // docs/flight-model.md.
 func Landings(p quad.Parts, weight, throttle, idle, limit float64) []Landing {
-	_, heaviest, ok := airframe.Heaviest(p)
-	if !ok || !quad.Plausible("readings.airframe.weight", weight) {
+	if !quad.Plausible("readings.airframe.weight", weight) {
 		return nil
 	}
 	var out []Landing
 	for _, name := range quad.SortedKeys(p.Packs) {
 		pack := p.Packs[name]
-		mass := (weight - heaviest.Mass + pack.Mass) / 1000
+		mass := airframe.MassWith(p, pack, weight)
 		for _, cell := range []float64{airframe.FullCell, LowCell} {
 			d, err := airframe.NewDrive(p, pack, cell*float64(pack.Cells), airframe.Density)
 			if err != nil || mass <= 0 {
@@ -52,6 +54,18 @@ func Landings(p quad.Parts, weight, throttle, idle, limit float64) []Landing {
 		}
 	}
 	return out
+}
+
+// ComesDown says whether it sinks fast enough that no gust keeps it up.
+func (l Landing) ComesDown() bool { return !l.Climbs && l.Speed >= linkloss.SinksAtLeast }
+
+// Softest is the highest whole throttle (%) that brings a quad down with every pack, full and low: of all that do, it lands the softest.
+// 0 where none does. Weight, idle and limit as for [Landings].
+func Softest(p quad.Parts, weight, idle, limit float64) float64 {
+	stays := func(throttle int) bool {
+		return slices.ContainsFunc(Landings(p, weight, float64(throttle), idle, limit), func(l Landing) bool { return !l.ComesDown() })
+	}
+	return math.Max(0, float64(sort.Search(100, stays)-1))
 }
 
 // sinking is a quad that comes down level at one duty.
@@ -75,7 +89,7 @@ func (s *sinking) lift(v float64) float64 {
 		w = r.target
 		volts = d.PackVoltage - d.PackOhm*amps
 	}
-	loss := d.ThrustPer * 2 * math.Pi / d.Diameter / zeroThrust
+	loss := lossPer(d)
 	through := math.Min(v, -stalledDown*w*d.Diameter*zeroThrust/(2*math.Pi))
 	thrust := 4 * d.ThrustPer * w * w
 	down := math.Sqrt(thrust / (2 * airframe.Density * discArea(d)))

@@ -68,13 +68,16 @@ type rotor struct {
 	braking        float64 // share of the usual braking that its speed controller's switching leaves
 }
 
+// lossPer is the thrust lost to the air's way through a disc, N/(rad/s)/(m/s).
+func lossPer(d airframe.Drive) float64 { return d.ThrustPer * 2 * math.Pi / d.Diameter / zeroThrust }
+
 func newRotor(d airframe.Drive, place airframe.Place, a quad.OutputActual, in *Input, lag float64) rotor {
 	r := rotor{forward: d.ThrustPer, torque: d.TorquePer, x: place.X, y: place.Y, gain: 1, bothWays: a.BothWays}
 	r.backward = -d.ThrustPer * in.Parts.Propeller.Reversed
 	if a.Spin != in.Actual.Hands[a.Corner] {
 		r.forward, r.backward = r.backward, r.forward
 	}
-	r.loss = d.ThrustPer * 2 * math.Pi / d.Diameter / zeroThrust
+	r.loss = lossPer(d)
 	// The time constant of a motor and its propeller is that of the winding's braking: inertia R / Kt².
 	r.inertia = lag * d.Constant * d.Constant / d.Resistance
 	if a.Spin == quad.Clockwise {

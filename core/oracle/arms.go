@@ -4,24 +4,19 @@ import (
 	"fmt"
 	"maps"
 
+	"vividperch/core/airframe"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
 
-// fingers are where a radio lies in somebody's hands: its switches, and its sticks at rest but for what is told.
-type fingers struct {
-	at       map[string]string
-	throttle float64 // share of its way up from rest
-}
-
-// pulses that the radio really sends. It is worked out here by itself: what rules and page go by is not asked.
-func (w *world) pulses(f fingers) quad.Pulses {
+// pulses that the radio really sends with its switches in some positions and its sticks at rest. It is worked out here by itself: what rules and page go by is not asked.
+func (w *world) pulses(at map[string]string) quad.Pulses {
 	var out quad.Pulses
 	for i := range out {
 		out[i] = 1500
 	}
 	for name, s := range w.switches() {
-		if us, ok := s.Positions[f.at[name]]; ok && s.Channel >= 1 && s.Channel <= len(out) {
+		if us, ok := s.Positions[at[name]]; ok && s.Channel >= 1 && s.Channel <= len(out) {
 			out[s.Channel-1] = us
 		}
 	}
@@ -30,10 +25,7 @@ func (w *world) pulses(f fingers) quad.Pulses {
 		e := real.Sticks[a]
 		us := e.Centre
 		if a == quad.Throttle {
-			us = e.Low + f.throttle*(e.High-e.Low)
-			if w.k.Board.Sheet.Motors.Reversible {
-				us = e.Centre + f.throttle*(e.High-e.Centre)
-			}
+			us = w.throttleAt(e, 0)
 		}
 		if c := real.Channels[a]; c >= 1 && c <= len(out) {
 			out[c-1] = us
@@ -81,8 +73,8 @@ func (w *world) mixed(out quad.Pulses) quad.Pulses {
 // armsByItself looks whether it arms while nobody puts the arm switch on: at power-up with everything at rest, by any other switch, and
 // when a lost radio comes back. It says how, or nothing.
 func (w *world) armsByItself() (how string, seconds float64, err error) {
-	pack, _ := w.anyPack()
-	in, err := w.input(pack, fullCell, 1)
+	_, pack, _ := airframe.Heaviest(w.k.Parts)
+	in, err := w.input(pack, airframe.FullCell, 1)
 	if err != nil {
 		return "", 0, err
 	}
@@ -90,16 +82,16 @@ func (w *world) armsByItself() (how string, seconds float64, err error) {
 	if err != nil {
 		return "", 0, err
 	}
-	rest := fingers{at: w.atRest()}
-	hear := func(f fingers, heard bool, lasts float64) bool {
-		frame := flight.Sticks{Heard: heard, Channels: w.pulses(f)}
+	rest := w.atRest()
+	hear := func(at map[string]string, lasts float64) bool {
+		frame := flight.Sticks{Heard: true, Channels: w.pulses(at)}
 		for range int(lasts * flight.Rate) {
 			s.Step(frame)
 		}
 		seconds += lasts
 		return s.Armed()
 	}
-	if hear(rest, true, 0.5) {
+	if hear(rest, 0.5) {
 		return "at power-up, every switch at rest", seconds, nil
 	}
 	arm := w.k.Board.Sheet.Sticks.Arm
@@ -108,16 +100,16 @@ func (w *world) armsByItself() (how string, seconds float64, err error) {
 			continue // the one that the pilot takes for the arm switch
 		}
 		for _, at := range w.k.Radio.Switches[name].Positions {
-			moved := fingers{at: maps.Clone(rest.at)}
-			moved.at[name] = at
-			if hear(moved, true, 0.15) {
+			moved := maps.Clone(rest)
+			moved[name] = at
+			if hear(moved, 0.15) {
 				return fmt.Sprintf("by the %s switch at %s", name, at), seconds, nil
 			}
 		}
-		hear(rest, true, 0.1)
+		hear(rest, 0.1)
 	}
 	on, ok := w.armed(rest)
-	if !ok || !hear(on, true, 0.3) {
+	if !ok || !hear(on, 0.3) {
 		return "", seconds, nil
 	}
 	gone := in.Gone(flight.Sticks{Heard: true, Channels: w.pulses(on)})
@@ -125,36 +117,26 @@ func (w *world) armsByItself() (how string, seconds float64, err error) {
 		s.Step(gone)
 	}
 	seconds += in.Settings.Guard + 1.5
-	if was := s.Armed(); !was && hear(on, true, 0.5) {
+	if !s.Armed() && hear(on, 0.5) {
 		return "when the radio comes back, its arm switch still on", seconds, nil
 	}
 	return "", seconds, nil
 }
 
-// armed is the radio with its arm switch where it arms, as the pilot finds it.
-func (w *world) armed(rest fingers) (fingers, bool) {
+// armed is where the switches lie once the arm switch is where it arms, as the pilot finds it.
+func (w *world) armed(rest map[string]string) (map[string]string, bool) {
 	arm := w.k.Board.Sheet.Sticks.Arm
-	if !arm.Used() || arm.Channel > quad.MostChannels {
-		return rest, false
-	}
 	for _, name := range quad.SortedKeys(w.k.Radio.Switches) {
 		if w.k.Radio.Switches[name].Channel != arm.Channel {
 			continue
 		}
 		for _, at := range w.k.Radio.Switches[name].Positions {
-			on := fingers{at: maps.Clone(rest.at)}
-			on.at[name] = at
-			if p := w.pulses(on); arm.Holds(p[arm.Channel-1]) {
+			on := maps.Clone(rest)
+			on[name] = at
+			if w.armedBy(w.pulses(on)) {
 				return on, true
 			}
 		}
 	}
 	return rest, false
-}
-
-func (w *world) anyPack() (quad.Pack, bool) {
-	for _, name := range quad.SortedKeys(w.k.Parts.Packs) {
-		return w.k.Parts.Packs[name], true
-	}
-	return quad.Pack{}, false
 }

@@ -21,12 +21,6 @@ const (
 	climbMost  = 1.0  // m above where the radio was lost
 )
 
-// Charges of a pack that is flown: resting voltage of a cell.
-const (
-	fullCell = airframe.FullCell
-	lowCell  = flight.LowCell
-)
-
 // sortie is one flight of a quad.
 type sortie struct {
 	flight.Flight
@@ -38,31 +32,31 @@ type sortie struct {
 }
 
 // flights of one quad: the hover by both hands, with packs full and low, and the radio lost with both.
-func (w *world) flights(r *rand.Rand) ([]sortie, error) {
+func (w *world) flights(r *rand.Rand) []sortie {
 	names := quad.SortedKeys(w.k.Parts.Packs)
 	if len(names) == 0 {
-		return nil, nil
+		return nil
 	}
 	any := func() string { return names[r.IntN(len(names))] }
 	heaviest, _, _ := airframe.Heaviest(w.k.Parts)
 	most, _, _ := airframe.MostCells(w.k.Parts)
-	steady := sortie{Flight: flight.Hover(flight.HoverCard), hand: "steady", pack: any(), cell: lowCell}
-	beginner := sortie{Flight: flight.Hover(flight.HoverCard), hand: "beginner", pack: most, cell: fullCell}
+	steady := sortie{Flight: flight.Hover(flight.HoverCard), hand: "steady", pack: any(), cell: flight.LowCell}
+	beginner := sortie{Flight: flight.Hover(flight.HoverCard), hand: "beginner", pack: most, cell: airframe.FullCell}
 	beginner.Hand = flight.Beginner
 	if r.IntN(2) == 0 {
 		steady.pack, beginner.pack = most, heaviest
-		steady.cell, beginner.cell = fullCell, lowCell
+		steady.cell, beginner.cell = airframe.FullCell, flight.LowCell
 	}
 	out := []sortie{beginner, steady}
 	if w.k.Board.Sheet.Loss.Policy != quad.PolicyReturn {
 		out = append(out,
-			sortie{Flight: flight.RadioLost.Steady(), hand: "steady", pack: most, cell: fullCell},
-			sortie{Flight: flight.RadioLost.Steady(), hand: "steady", pack: any(), cell: lowCell})
+			sortie{Flight: flight.RadioLost.Steady(), hand: "steady", pack: most, cell: airframe.FullCell},
+			sortie{Flight: flight.RadioLost.Steady(), hand: "steady", pack: any(), cell: flight.LowCell})
 	}
 	for i := range out {
 		out[i].seed, out[i].wind = 1+r.Uint64N(1<<40), 2*math.Pi*r.Float64()
 	}
-	return out, nil
+	return out
 }
 
 // flown is a flight with what the table counts.
@@ -112,11 +106,10 @@ func (w *world) fly(s sortie) (Ending, flown, error) {
 	if err != nil {
 		return "", out, err
 	}
-	speed := -in.Site.WindNorth
-	in.Site.WindNorth, in.Site.WindEast = -speed*math.Cos(s.wind), -speed*math.Sin(s.wind)
+	in.Site.WindNorth, in.Site.WindEast = -w.is.wind*math.Cos(s.wind), -w.is.wind*math.Sin(s.wind)
 	var t track
 	lost := s.Scenario == flight.RadioLost
-	run, err := flight.Fly(in, s.Flight, flight.Watching{Rate: recorded, Record: func(now flight.State) { t.see(now) }})
+	run, err := flight.Fly(in, s.Flight, flight.Watching{Rate: recorded, Record: t.see})
 	if err != nil {
 		return "", out, err
 	}
@@ -125,14 +118,15 @@ func (w *world) fly(s sortie) (Ending, flown, error) {
 	out.neverArmed = outcome == flight.NeverArmed
 	held := w.k.Board.Sheet
 	if lost {
+		climbed, told := t.climbed(run.Lost), w.told(s)
 		switch {
-		case t.climbed(run.Lost) > climbMost:
-			out.Sentence = fmt.Sprintf("%.1f m above where the radio was lost. ", t.climbed(run.Lost)) + out.Sentence
+		case climbed > climbMost:
+			out.Sentence = fmt.Sprintf("%.1f m above where the radio was lost. ", climbed) + out.Sentence
 			return Climbs, out, nil
 		case t.far > farMost || t.top > highMost:
 			return FliesAway, out, nil
-		case held.Loss.Policy == quad.PolicyLand && w.is.onLoss == quad.LossSilence && t.sinks > w.told(s):
-			out.Sentence = fmt.Sprintf("It comes down at %.1f m/s, %.1f were told. ", t.sinks, w.told(s)) + out.Sentence
+		case held.Loss.Policy == quad.PolicyLand && w.is.onLoss == quad.LossSilence && t.sinks > told:
+			out.Sentence = fmt.Sprintf("It comes down at %.1f m/s, %.1f were told. ", t.sinks, told) + out.Sentence
 			return StrikesHard, out, nil
 		case held.Loss.Policy != quad.PolicyLand && t.far > w.is.clear:
 			return LeavesCircle, out, nil

@@ -5,12 +5,10 @@ import (
 	"maps"
 	"math"
 	"slices"
-	"sort"
 
 	"vividperch/core/airframe"
 	"vividperch/core/check"
 	"vividperch/core/flight"
-	"vividperch/core/linkloss"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
@@ -57,7 +55,7 @@ var sorts = []struct {
 	}},
 	{"plus", func(w *world) error { w.k.Sheet.Craft.Layout = quad.LayoutPlus; return nil }},
 	{"throttle first", func(w *world) error { w.k.Sheet.Sticks.Order, w.k.Radio.Order = "TAER", "TAER"; return nil }},
-	{"landing", func(w *world) error { w.k.Sheet.Loss.Policy = quad.PolicyLand; return w.landsSoftly() }},
+	{"landing", func(w *world) error { w.k.Sheet.Loss.Policy = quad.PolicyLand; w.landsSoftly(); return nil }},
 	{"reversible", func(w *world) error {
 		w.k.Sheet.Motors.Reversible, w.k.Parts.Propeller.Reversed = true, 0.95
 		for letter, o := range w.k.Sheet.Motors.Outputs {
@@ -164,7 +162,8 @@ func (w *world) grow(s size, base quad.Known) error {
 		*g = quad.Gains{Proportional: significant(g.Proportional * scale), Integral: significant(g.Integral * scale), Derivative: significant(g.Derivative * scale)}
 	}
 	w.is.clear = math.Max(w.is.clear, 60)
-	return w.landsSoftly()
+	w.landsSoftly()
+	return nil
 }
 
 // significant keeps three figures of a gain.
@@ -177,13 +176,8 @@ func significant(x float64) float64 {
 }
 
 // landsSoftly sets the highest landing throttle that brings it down with every pack.
-func (w *world) landsSoftly() error {
-	climbs := func(throttle int) bool {
-		list := flight.Landings(w.k.Parts, w.weighed(), float64(throttle), w.k.Sheet.Motors.Idle, w.k.Sheet.Feel.ThrottleLimit)
-		return slices.ContainsFunc(list, func(l flight.Landing) bool { return l.Climbs || l.Speed < linkloss.SinksAtLeast })
-	}
-	w.k.Sheet.Loss.LandThrottle = float64(sort.Search(100, climbs) - 1)
-	return nil
+func (w *world) landsSoftly() {
+	w.k.Sheet.Loss.LandThrottle = flight.Softest(w.k.Parts, w.weighed(), w.k.Sheet.Motors.Idle, w.k.Sheet.Feel.ThrottleLimit)
 }
 
 // turnRound declares the other rotation, with motors and propellers to match.
@@ -232,7 +226,7 @@ func (w *world) judged() (check.Report, error) {
 		if news {
 			continue
 		}
-		if !rehearse || w.k.Readings.FirstFlight.Rehearsal != nil || stopped(report) {
+		if !rehearse || w.k.Readings.FirstFlight.Rehearsal != nil || len(stopsOf(report)) > 0 {
 			return report, nil
 		}
 		r, err := flight.Rehearsed(w.k, today)
@@ -244,13 +238,8 @@ func (w *world) judged() (check.Report, error) {
 	return check.All(w.k, check.Context{Now: today}), nil
 }
 
-func stopped(r check.Report) bool {
-	for _, f := range r.Findings {
-		if f.Weight == check.Stop {
-			return true
-		}
-	}
-	return false
+func stopsOf(r check.Report) []check.Finding {
+	return slices.DeleteFunc(slices.Clone(r.Findings), func(f check.Finding) bool { return f.Weight != check.Stop })
 }
 
 func known(k *quad.Known, p quad.Path) bool {

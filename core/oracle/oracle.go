@@ -5,10 +5,8 @@ package oracle
 
 import (
 	"math/rand/v2"
-	"slices"
 	"time"
 
-	"vividperch/core/check"
 	"vividperch/core/quad"
 )
 
@@ -40,6 +38,9 @@ const (
 	ArmsByItself Ending = "arms by itself"
 	Unflyable    Ending = "cannot be flown" // the model refuses what the rules pass
 )
+
+// Endings in the order of their telling.
+var Endings = []Ending{TipsOver, StrikesHard, FliesAway, Climbs, LeavesCircle, ArmsByItself, Unflyable}
 
 // Miss is a quad against which no stop stood and no ask was open, and that ended badly.
 type Miss struct {
@@ -97,9 +98,9 @@ type Ask struct {
 
 // Result of one quad.
 type Result struct {
-	state      check.Weight // Stop, Note where it passed, Fix where something is open
+	stopped    bool // a stop stands
+	open       bool // none does, and something is asked for that nothing answers
 	seconds    float64
-	flown      bool
 	neverArmed bool
 	named      int
 	misses     []Miss
@@ -110,15 +111,13 @@ type Result struct {
 func TableOf(results []Result) Table {
 	t := Table{Count: len(results), Misses: []Miss{}, FalseAlarms: []FalseAlarm{}, Endings: map[Ending]int{}}
 	for _, r := range results {
-		switch r.state {
-		case check.Stop:
+		switch {
+		case r.stopped:
 			t.Stopped++
-		case check.Fix:
+		case r.open:
 			t.Open++
-		case check.Note:
+		default: // all that pass fly
 			t.Passed++
-		}
-		if r.flown {
 			t.Flown++
 		}
 		if r.neverArmed {
@@ -153,20 +152,14 @@ func (o *Oracle) Try(ask Ask, i int) (Result, error) {
 	if err != nil {
 		return Result{}, err
 	}
-	var out Result
-	stops := slices.DeleteFunc(slices.Clone(report.Findings), func(f check.Finding) bool { return f.Weight != check.Stop })
-	switch {
-	case len(stops) > 0:
-		out.state = check.Stop
-		if !ask.MissesOnly {
-			out.alarms, out.named, out.seconds = w.alarms(seed, stops)
-		}
-		return out, nil
-	case len(report.Asks) > 0:
-		out.state = check.Fix
+	stops := stopsOf(report)
+	out := Result{stopped: len(stops) > 0, open: len(report.Asks) > 0}
+	if out.stopped && !ask.MissesOnly {
+		out.alarms, out.named, out.seconds = w.alarms(seed, stops)
+	}
+	if out.stopped || out.open {
 		return out, nil
 	}
-	out.state, out.flown = check.Note, true
 	judged := []string{}
 	for _, f := range report.Findings {
 		judged = append(judged, f.Title)
@@ -183,11 +176,7 @@ func (o *Oracle) Try(ask Ask, i int) (Result, error) {
 		miss(ArmsByItself, Flown{Scenario: "power-up", Sentence: "It arms " + how + "."})
 		return out, nil
 	}
-	flights, err := w.flights(rand.New(rand.NewPCG(seed, 2)))
-	if err != nil {
-		return out, err
-	}
-	for _, f := range flights {
+	for _, f := range w.flights(rand.New(rand.NewPCG(seed, 2))) {
 		end, flown, err := w.fly(f)
 		if err != nil {
 			end, flown.Sentence = Unflyable, err.Error()

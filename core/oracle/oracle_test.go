@@ -116,10 +116,7 @@ func TestEndingsAreSeen(t *testing.T) {
 		if err := w.write(); err != nil {
 			t.Fatal(err)
 		}
-		list, err := w.flights(rand.New(rand.NewPCG(4, 4)))
-		if err != nil {
-			t.Fatal(err)
-		}
+		list := w.flights(rand.New(rand.NewPCG(4, 4)))
 		var got []Ending
 		for _, f := range list {
 			end, _, err := w.fly(f)
@@ -185,7 +182,7 @@ func TestPulsesAgreeWithTheSwitchboard(t *testing.T) {
 		for name, s := range w.k.Radio.Switches {
 			at[name] = s.Positions[r.IntN(len(s.Positions))]
 		}
-		got := w.pulses(fingers{at: at})
+		got := w.pulses(at)
 		for c := 5; c <= 12; c++ {
 			want, driven := b.Pulse(c, at)
 			if driven && got[c-1] != want {

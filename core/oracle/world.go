@@ -228,11 +228,16 @@ func (w *world) answerBench(out *quad.Readings, real quad.Actual) {
 // armsRaised says whether a quarter of throttle above its rest counts as at rest.
 func (w *world) armsRaised(real quad.Actual) bool {
 	held, e := w.k.Board.Sheet, real.Sticks[quad.Throttle]
-	us := e.Low + 0.25*(e.High-e.Low)
-	if held.Motors.Reversible {
-		us = e.Centre + 0.25*(e.High-e.Centre)
+	return sticks.RestOf(held.Sticks, held.Motors.Reversible).Holds(sticks.Through(held.Sticks.Ranges.Throttle, w.throttleAt(e, 0.25)))
+}
+
+// throttleAt is the pulse of the throttle a share of its way up from where it rests.
+func (w *world) throttleAt(e quad.Ends, share float64) float64 {
+	rest := e.Low
+	if w.k.Board.Sheet.Motors.Reversible {
+		rest = e.Centre
 	}
-	return sticks.RestOf(held.Sticks, held.Motors.Reversible).Holds(sticks.Through(held.Sticks.Ranges.Throttle, us))
+	return rest + share*(e.High-rest)
 }
 
 // input of a flight as it really is, with one of its packs.
@@ -241,9 +246,8 @@ func (w *world) input(pack quad.Pack, cell float64, seed uint64) (flight.Input, 
 	if err != nil {
 		return in, err
 	}
-	_, heaviest, _ := airframe.Heaviest(w.k.Parts)
 	in.Pack, in.CellVolt, in.Seed = pack, cell, seed
-	in.Mass = (w.weighed() + pack.Mass - heaviest.Mass) / 1000
+	in.Mass = airframe.MassWith(w.k.Parts, pack, w.weighed())
 	in.Actual, in.OnLoss = w.actualQuad(), w.is.onLoss
 	in.Site.WindNorth, in.Site.Gust = -w.is.wind, flight.GustsOf(w.is.wind, w.is.gust)
 	return in, nil

@@ -35,6 +35,16 @@ func Lies(roll, pitch, told float64) (deg float64, ok bool) {
 	return math.Remainder(told+math.Atan2(-roll, -pitch)*180/math.Pi, 360), true
 }
 
+// Mounted is what a board is to be told that was found to lie at an angle: the eighth of a turn next to it, as boards are mounted, or
+// else the angle itself in whole degrees; 0 to 359.
+func Mounted(lies float64) float64 {
+	to := math.Round(lies)
+	if near := 45 * math.Round(lies/45); Off(lies, near) < TurnedNote {
+		to = near
+	}
+	return math.Mod(to+360, 360)
+}
+
 // Off is how far two angles are apart, deg, 0 to 180.
 func Off(a, b float64) float64 { return math.Abs(math.Remainder(a-b, 360)) }
 
