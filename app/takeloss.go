@@ -52,6 +52,22 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	if !ok {
 		return quad.Faultf("not-armed", string(t.path), "hold it armed, motors turning, then measure%s", heldBack(l))
 	}
+	// Motors that still come up to speed would seem to go to another throttle once they have; their pace is held against the steady one.
+	held, pace, since := l, paceOf(l), l.Time
+	if l, ok, err = t.until(ctx, steadies, func(l protocol.Live) bool {
+		if now := paceOf(l); math.Abs(now-pace) > overBy/5*pace {
+			pace, since = now, l.Time
+		}
+		return !sameHold(held, l) || l.Time-since >= 250
+	}); err != nil {
+		return err
+	}
+	switch {
+	case !sameHold(held, l):
+		return quad.Faultf("let-go", string(t.path), "you let go before the radio was off: nothing is known; hold until it says so")
+	case !ok:
+		return quad.Faultf("restless", string(t.path), "the motors do not turn steadily: hold the throttle still, then measure")
+	}
 	before := l.Channels
 	off, on := false, true
 	if err := t.set(ctx, protocol.Things{Radio: &off}); err != nil {
@@ -68,7 +84,6 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	guard := time.Duration(t.known.Sheet.Loss.Guard * float64(time.Second))
 	released := false
 	var emits quad.LossOutput
-	pace := paceOf(start)
 	over := 0 // moments since the guard time at which they turned otherwise than before
 	end, stopped, err := t.until(ctx, guard+2500*time.Millisecond, func(l protocol.Live) bool {
 		released = released || !sameHold(start, l)
@@ -131,8 +146,9 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 
 // How long motors take to settle at another throttle, and by what share of their pace they must differ to be at one.
 const (
-	settles = 500 * time.Millisecond
-	overBy  = 0.25
+	settles  = 500 * time.Millisecond
+	steadies = 3 * time.Second // at most, until the motors have come up to one speed
+	overBy   = 0.25
 )
 
 // paceOf all four together.
