@@ -14,13 +14,13 @@ import (
 // Bodies of requests about sticks, switches and the radio's plan.
 type (
 	captureBody struct {
-		Path     string      `json:"path" maxLength:"100" doc:"Of the reading: a stick or a switch."`
-		Samples  [][]float64 `json:"samples" maxItems:"4000" doc:"Channels in their order, µs."`
-		Spinning []int       `json:"spinning,omitempty" maxItems:"18" doc:"Channels that move by themselves."`
+		Path     string          `json:"path" maxLength:"100" doc:"Of the reading: a stick or a switch."`
+		Samples  []sticks.Sample `json:"samples" maxItems:"4000"`
+		Spinning []int           `json:"spinning,omitempty" maxItems:"18" doc:"Channels that move by themselves."`
 	}
 	healthBody struct {
-		Rest  [][]float64 `json:"rest" maxItems:"4000" doc:"With the hands off."`
-		Moved [][]float64 `json:"moved" maxItems:"4000" doc:"While everything was moved."`
+		Rest  []sticks.Sample `json:"rest" maxItems:"4000" doc:"With the hands off."`
+		Moved []sticks.Sample `json:"moved" maxItems:"4000" doc:"While everything was moved."`
 	}
 	assignBody struct {
 		Version  int64             `json:"version"`

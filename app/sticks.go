@@ -40,9 +40,9 @@ const (
 	mostChannels = 18
 )
 
-// Capture a stick or a switch from what a radio sent that the pilot's browser sees: samples of all channels in µs, in their order.
+// Capture a stick or a switch from what a radio sent that the pilot's browser sees.
 // path is the reading that it is for; channels that spin are left out.
-func (a *App) Capture(ctx context.Context, id int64, path quad.Path, samples [][]float64, spinning []int) (*QuadView, error) {
+func (a *App) Capture(ctx context.Context, id int64, path quad.Path, samples []sticks.Sample, spinning []int) (*QuadView, error) {
 	if err := pulses(path, samples); err != nil {
 		return nil, err
 	}
@@ -65,8 +65,8 @@ func (a *App) Capture(ctx context.Context, id int64, path quad.Path, samples [][
 }
 
 // RadioHealth tells which channels of a radio at the browser are sound, dead or move by themselves.
-func (a *App) RadioHealth(_ context.Context, rest, moved [][]float64) ([]sticks.Health, error) {
-	for _, list := range [][][]float64{rest, moved} {
+func (a *App) RadioHealth(_ context.Context, rest, moved []sticks.Sample) ([]sticks.Health, error) {
+	for _, list := range [][]sticks.Sample{rest, moved} {
 		if err := pulses("", list); err != nil {
 			return nil, err
 		}
@@ -87,16 +87,19 @@ func (a *App) Assign(ctx context.Context, id, version int64, function sticks.Fun
 	return a.Edit(ctx, id, version, []SetValue{{Path: e.Path, Value: e.Value}})
 }
 
-// pulses that a radio can send, and no more of them than a capture holds.
-func pulses(path quad.Path, samples [][]float64) error {
+// pulses that a radio can send, one after the other, and no more of them than a capture holds.
+func pulses(path quad.Path, samples []sticks.Sample) error {
 	if len(samples) > mostSamples {
 		return quad.Faultf("too-many", string(path), "more than %d samples; capture again, and shorter", mostSamples)
 	}
-	for _, s := range samples {
-		if len(s) > mostChannels {
+	for i, s := range samples {
+		if len(s.Channels) > mostChannels {
 			return quad.Faultf("too-many", string(path), "no radio sends more than %d channels", mostChannels)
 		}
-		for _, us := range s {
+		if math.IsNaN(s.At) || math.IsInf(s.At, 0) || i > 0 && s.At < samples[i-1].At {
+			return quad.Faultf("no-time", string(path), "the samples do not follow each other in time; capture again")
+		}
+		for _, us := range s.Channels {
 			if math.IsNaN(us) || us < 700 || us > 2300 {
 				return quad.Faultf("no-pulse", string(path), "%v µs is no pulse; radios send 800 to 2200", us)
 			}
@@ -105,7 +108,7 @@ func pulses(path quad.Path, samples [][]float64) error {
 	return nil
 }
 
-func captured(k quad.Known, path quad.Path, samples [][]float64) (any, error) {
+func captured(k quad.Known, path quad.Path, samples []sticks.Sample) (any, error) {
 	if axis, ok := strings.CutPrefix(string(path), "readings.sticks.axes."); ok {
 		for _, known := range quad.Axes {
 			if quad.Axis(axis) == known {

@@ -13,8 +13,8 @@ import (
 )
 
 // moved are samples of a radio at the browser of which one channel was moved: high, let go, low, let go.
-func moved(channel int, low, centre, high float64) [][]float64 {
-	var out [][]float64
+func moved(channel int, low, centre, high float64) []sticks.Sample {
+	var out []sticks.Sample
 	for i := range 200 {
 		s := []float64{1500, 1500, 1000, 1500, 1000, 1000}
 		at := centre
@@ -25,7 +25,7 @@ func moved(channel int, low, centre, high float64) [][]float64 {
 			at = centre + (low-centre)*math.Min(1, float64(i%50)/25)
 		}
 		s[channel-1] = at
-		out = append(out, s)
+		out = append(out, sticks.Sample{At: 25 * float64(i), Channels: s})
 	}
 	return out
 }
@@ -44,9 +44,9 @@ func TestCaptureFromTheBrowser(t *testing.T) {
 	if i < 0 || v.Line[5].Readings[i].Origin != quad.OriginRadio || v.Axes[3].Channel != 4 || v.Axes[3].Reaches {
 		t.Fatalf("%+v", v.Axes[3])
 	}
-	steps := [][]float64{}
+	steps := []sticks.Sample{}
 	for i := range 60 {
-		steps = append(steps, []float64{1500, 1500, 1000, 1500, []float64{1000, 2000}[i/30], 1000})
+		steps = append(steps, sticks.Sample{At: 25 * float64(i), Channels: []float64{1500, 1500, 1000, 1500, []float64{1000, 2000}[i/30], 1000}})
 	}
 	if v, err = w.Capture(t.Context(), id, "readings.sticks.switches.left shoulder", steps, nil); err != nil {
 		t.Fatal(err)
@@ -57,7 +57,7 @@ func TestCaptureFromTheBrowser(t *testing.T) {
 	seen := w.view(id).Seen
 	for _, c := range []struct {
 		path    quad.Path
-		samples [][]float64
+		samples []sticks.Sample
 		want    string
 	}{
 		{"readings.sticks.axes.roll", nil, "too-few-samples"},
@@ -65,10 +65,12 @@ func TestCaptureFromTheBrowser(t *testing.T) {
 		{"readings.sticks.axes.nose", moved(1, 1000, 1500, 2000), "unknown-path"},
 		{"readings.sticks.switches.nobody's", moved(1, 1000, 1500, 2000), "no-switch"},
 		{"readings.airframe.weight", moved(1, 1000, 1500, 2000), "unknown-path"},
-		{"readings.sticks.axes.roll", [][]float64{{math.NaN()}}, "no-pulse"},
-		{"readings.sticks.axes.roll", [][]float64{{1e9}}, "no-pulse"},
-		{"readings.sticks.axes.roll", [][]float64{make([]float64, 30)}, "too-many"},
-		{"readings.sticks.axes.roll", make([][]float64, 5000), "too-many"},
+		{"readings.sticks.axes.roll", []sticks.Sample{{Channels: []float64{math.NaN()}}}, "no-pulse"},
+		{"readings.sticks.axes.roll", []sticks.Sample{{Channels: []float64{1e9}}}, "no-pulse"},
+		{"readings.sticks.axes.roll", []sticks.Sample{{Channels: make([]float64, 30)}}, "too-many"},
+		{"readings.sticks.axes.roll", []sticks.Sample{{At: math.Inf(1)}}, "no-time"},
+		{"readings.sticks.axes.roll", []sticks.Sample{{At: 2}, {At: 1}}, "no-time"},
+		{"readings.sticks.axes.roll", make([]sticks.Sample, 5000), "too-many"},
 	} {
 		if _, err := w.Capture(t.Context(), id, c.path, c.samples, nil); code(err) != c.want {
 			t.Errorf("%s: %v, wanted %s", c.path, err, c.want)
@@ -173,9 +175,9 @@ func TestMeaningsAndWornDials(t *testing.T) {
 	if _, err := w.Assign(t.Context(), id, v.Version, "beeper", "left face", "middle"); code(err) != "no-position" {
 		t.Errorf("a position that is none: %v", err)
 	}
-	worn := func(samples [][]float64) [][]float64 {
+	worn := func(samples []sticks.Sample) []sticks.Sample {
 		for i := range samples {
-			samples[i] = append(samples[i], 1500+490*math.Sin(float64(i)/7))
+			samples[i].Channels = append(samples[i].Channels, 1500+490*math.Sin(float64(i)/7))
 		}
 		return samples
 	}
@@ -188,7 +190,7 @@ func TestMeaningsAndWornDials(t *testing.T) {
 	if v, err = w.Capture(t.Context(), id, "readings.sticks.axes.roll", moves, []int{7}); err != nil || v.Axes[0].Channel != 1 {
 		t.Errorf("%+v, %v", v, err)
 	}
-	if _, err := w.RadioHealth(t.Context(), [][]float64{{math.Inf(1)}}, moves); code(err) != "no-pulse" {
+	if _, err := w.RadioHealth(t.Context(), []sticks.Sample{{Channels: []float64{math.Inf(1)}}}, moves); code(err) != "no-pulse" {
 		t.Errorf("no pulse: %v", err)
 	}
 }

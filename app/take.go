@@ -12,6 +12,7 @@ import (
 	"vividperch/bench/protocol"
 	"vividperch/core/book"
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 // taker takes what one path asks for from the device: the reading itself, others that come with it, and
@@ -196,7 +197,7 @@ func (t *taking) set(ctx context.Context, things protocol.Things) error {
 }
 
 // sweep has the hand move a stick or switch and collects what arrives meanwhile.
-func (t *taking) sweep(ctx context.Context, s protocol.Sweep) ([][]float64, error) {
+func (t *taking) sweep(ctx context.Context, s protocol.Sweep) ([]sticks.Sample, error) {
 	if !t.live.Radio || len(t.live.Channels) == 0 {
 		return nil, quad.Faultf("no-link", string(t.path), "no channels arrive: pack in, radio on")
 	}
@@ -204,11 +205,12 @@ func (t *taking) sweep(ctx context.Context, s protocol.Sweep) ([][]float64, erro
 	if err != nil {
 		return nil, err
 	}
-	var samples [][]float64
+	var samples []sticks.Sample
 	_, _, err = t.until(ctx, 1800*time.Millisecond, func(l protocol.Live) bool {
+		at := float64(l.Time)
 		// What was seen before the hand moved does not count.
-		if n := len(samples); l.Time > began.Time && len(l.Channels) > 0 && (n == 0 || &samples[n-1][0] != &l.Channels[0]) {
-			samples = append(samples, l.Channels)
+		if n := len(samples); l.Time > began.Time && len(l.Channels) > 0 && (n == 0 || samples[n-1].At < at) {
+			samples = append(samples, sticks.Sample{At: at, Channels: l.Channels})
 		}
 		return false
 	})
@@ -216,4 +218,25 @@ func (t *taking) sweep(ctx context.Context, s protocol.Sweep) ([][]float64, erro
 		return nil, err
 	}
 	return samples, nil
+}
+
+// sweeps is how often the bench's hand moves a stick or switch whose messages did not all arrive.
+const sweeps = 3
+
+// swept has the hand move a stick or switch, and again where it was not heard throughout, until get finds in it what is read.
+func (t *taking) swept(ctx context.Context, s protocol.Sweep, get func([]sticks.Sample) (any, error)) error {
+	for again := 1; ; again++ {
+		samples, err := t.sweep(ctx, s)
+		if err != nil {
+			return err
+		}
+		got, err := get(samples)
+		if f := quad.AsFault(err); f != nil && f.Code == sticks.Unheard && again < sweeps {
+			continue
+		}
+		if err != nil {
+			return err
+		}
+		return t.put(t.path, got)
+	}
 }

@@ -211,15 +211,7 @@ func takeAxis(ctx context.Context, t *taking) error {
 	if !slices.Contains(quad.Axes[:], axis) {
 		return quad.Faultf("unknown-path", string(t.path), "there is no stick of that name")
 	}
-	samples, err := t.sweep(ctx, protocol.Sweep{Axis: axis})
-	if err != nil {
-		return err
-	}
-	got, err := sticks.Capture(samples, axis)
-	if err != nil {
-		return err
-	}
-	return t.put(t.path, got)
+	return t.swept(ctx, protocol.Sweep{Axis: axis}, func(samples []sticks.Sample) (any, error) { return sticks.Capture(samples, axis) })
 }
 
 // takeBoardLies has the hand point the nose down, and takes from the lean that the board shows how it lies.
@@ -255,21 +247,13 @@ func takeBoardLies(ctx context.Context, t *taking) error {
 const noseLooked = 1800 * time.Millisecond
 
 func takeSwitch(ctx context.Context, t *taking) error {
-	samples, err := t.sweep(ctx, protocol.Sweep{Switch: t.key()})
-	if err != nil {
-		return err
-	}
 	var positions []string
 	for _, s := range t.device.Welcome().Switches {
 		if s.Name == t.key() {
 			positions = s.Positions
 		}
 	}
-	got, err := sticks.CaptureSwitch(samples, positions)
-	if err != nil {
-		return err
-	}
-	return t.put(t.path, got)
+	return t.swept(ctx, protocol.Sweep{Switch: t.key()}, func(samples []sticks.Sample) (any, error) { return sticks.CaptureSwitch(samples, positions) })
 }
 
 func takeOutput(ctx context.Context, t *taking) error {

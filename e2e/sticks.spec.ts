@@ -1,6 +1,7 @@
 // Dunlin's sticks with the order wrong, two ends short and the arm switch at its edge, through to proven: once by the bench's radio,
 // once by a radio that the browser sees as a game controller. Then edges on the switch map, mixes that go round, a card.
 import type { APIRequestContext, Page } from '@playwright/test'
+import { captured } from './capture.ts'
 import { expect, perch, station, test } from './program.ts'
 
 const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' })
@@ -11,6 +12,32 @@ const finding = (page: Page, title: string | RegExp) =>
 const inst = (page: Page) => page.getByRole('region', { name: 'Instrument' })
 const axes = ['roll', 'pitch', 'throttle', 'yaw']
 const switches = ['left shoulder', 'right shoulder', 'left face']
+
+const captureAxis = (page: Page, axis: string, first?: () => Promise<void>) =>
+  captured(
+    page,
+    async () => {
+      await first?.()
+      await inst(page)
+        .getByRole('button', { name: new RegExp(`^Capture ${axis}( again)?$`) })
+        .click()
+      await expect(inst(page).getByText('Move it: high, low, let go')).toBeVisible()
+    },
+    inst(page).getByRole('button', { name: `Capture ${axis} again` }),
+  )
+
+const captureSwitch = (page: Page, name: string, first?: () => Promise<void>) => {
+  const one = inst(page).getByRole('region', { name: `${name} switch` })
+  return captured(
+    page,
+    async () => {
+      await first?.()
+      await one.getByRole('button', { name: /^Capture/ }).click()
+      await expect(one.getByText('Put it through: ')).toBeVisible()
+    },
+    one.getByRole('button', { name: 'Capture again' }),
+  )
+}
 
 /** Whatever radio it is: what was captured is judged, mended on the sheet, written to the board, signed. */
 async function mendAndSign(page: Page, order: string, again: () => Promise<void>): Promise<void> {
@@ -48,24 +75,9 @@ test("by the bench's radio", async ({ page, request }) => {
   const version = ((await (await request.get('/api/quads/1')).json()) as { version: number }).version
   expect((await request.post('/api/quads/1/edit', { data: { version, values: [{ path: 'sheet.sticks.order', value: 'TAER' }] } })).ok()).toBe(true)
   await page.reload()
-  const capture = async (axis: string) => {
-    await inst(page)
-      .getByRole('button', { name: new RegExp(`^Capture ${axis}( again)?$`) })
-      .click()
-    await expect(inst(page).getByText('Move it: high, low, let go')).toBeVisible()
-    await expect(inst(page).getByRole('button', { name: `Capture ${axis} again` })).toBeEnabled()
-  }
+  const capture = (axis: string) => captureAxis(page, axis)
   for (const a of axes) await capture(a)
-  for (const s of switches) {
-    await inst(page)
-      .getByRole('button', { name: `Capture ${s}` })
-      .click()
-    await expect(
-      inst(page)
-        .getByRole('region', { name: `${s} switch` })
-        .getByRole('button', { name: 'Capture again' }),
-    ).toBeEnabled()
-  }
+  for (const s of switches) await captureSwitch(page, s)
   await mendAndSign(page, 'AETR', async () => {
     expect((await request.post('/api/bench/adjust', { data: { travel: 100 } })).ok()).toBe(true)
     for (const a of ['throttle', 'yaw']) await capture(a)
@@ -93,14 +105,15 @@ function injectRadio(): void {
     at[7] = Math.sin(performance.now() / 200) // worn out: it moves by itself
     const h = r.hand
     if (h) {
-      const asked = [...document.querySelectorAll('button')].some((b) => /^(Move|Put it through)/.test(b.textContent ?? ''))
-      if (asked) h.from ??= performance.now()
-      const t = h.from === undefined ? 10 : (performance.now() - h.from) / 1000
-      if (h.positions) at[h.axis] = h.positions[Math.min(Math.floor(t / 1.5), h.positions.length - 1)] ?? 0
+      if (h.from === undefined && [...document.querySelectorAll('button:disabled')].some((b) => /^(Move|Put it through)/.test(b.textContent ?? '')))
+        h.from = performance.now()
+      // Before it is asked for, a stick lies at rest and a switch in its first position.
+      const t = h.from === undefined ? (h.positions ? 0 : 10) : (performance.now() - h.from) / 1000
+      if (h.positions) at[h.axis] = h.positions[Math.min(Math.floor(t / 1.2), h.positions.length - 1)] ?? 0
       else {
         const reach = short.includes(h.axis) ? r.travel : 1
-        // All of it in three of the capture's five seconds: at the end it rests for longer than a busy machine is late.
-        const swing = t < 1 ? Math.min(1, t / 0.4) : t < 1.8 ? 0 : t < 2.8 ? -Math.min(1, (t - 1.8) / 0.4) : 0
+        // All of it in half of the capture's five seconds: at the end it rests for longer than a busy machine is late.
+        const swing = t < 0.9 ? Math.min(1, t / 0.3) : t < 1.4 ? 0 : t < 2.3 ? -Math.min(1, (t - 1.4) / 0.3) : 0
         at[h.axis] = h.axis === 0 && Math.abs(swing) < 0.01 ? -reach : swing * reach
       }
     }
@@ -127,14 +140,7 @@ test('by a radio at the browser', async ({ page, request }) => {
       [axis, positions] as const,
     )
   const sent: Record<string, number> = { throttle: 0, roll: 1, pitch: 2, yaw: 3 }
-  const capture = async (axis: string) => {
-    await hand(sent[axis] ?? 0)
-    await inst(page)
-      .getByRole('button', { name: new RegExp(`^Capture ${axis}( again)?$`) })
-      .click()
-    await expect(inst(page).getByText('Move it: high, low, let go')).toBeVisible()
-    await expect(inst(page).getByRole('button', { name: `Capture ${axis} again` })).toBeEnabled({ timeout: 20_000 })
-  }
+  const capture = (axis: string) => captureAxis(page, axis, () => hand(sent[axis] ?? 0))
   // Unplugged midway: it says so, and nothing is kept.
   await hand(1)
   await inst(page).getByRole('button', { name: 'Capture roll' }).click()
@@ -165,15 +171,7 @@ test('by a radio at the browser', async ({ page, request }) => {
     ['right shoulder', 5, [-1, 1]],
     ['left face', 6, [-1, 1]],
   ] as const) {
-    await hand(axis, [...positions])
-    await inst(page)
-      .getByRole('button', { name: `Capture ${s}` })
-      .click()
-    await expect(
-      inst(page)
-        .getByRole('region', { name: `${s} switch` })
-        .getByRole('button', { name: 'Capture again' }),
-    ).toBeEnabled({ timeout: 20_000 })
+    await captureSwitch(page, s, () => hand(axis, [...positions]))
   }
   await mendAndSign(page, 'TAER', async () => {
     await page.evaluate(() => {

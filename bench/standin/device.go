@@ -321,7 +321,7 @@ func (d *Device) moveHand() {
 	}
 	if a := d.sweep.kind.Axis; a != "" {
 		// To the high end and let go, then to the low one and let go; dwelling everywhere. The throttle has no
-		// spring: it goes from end to end.
+		// spring: it goes from its low end to the high one and back.
 		switch {
 		case at < 0.35:
 			d.place[a], d.slack[a] = min(1, 1.6*math.Sin(math.Pi*at/0.35)), 1
@@ -331,13 +331,7 @@ func (d *Device) moveHand() {
 			d.place[a], d.slack[a] = -min(1, 1.6*math.Sin(math.Pi*(at-0.5)/0.35)), -1
 		}
 		if a == quad.Throttle {
-			d.place[a] = max(-1, min(1, 1.3*math.Sin(2*math.Pi*at)))
-		}
-		if at == 1 {
-			d.place[a] = 0
-			if a == quad.Throttle {
-				d.place[a] = -1
-			}
+			d.place[a] = max(-1, min(1, -1.3*math.Cos(2*math.Pi*min(at/0.8, 1))))
 		}
 		return
 	}

@@ -31,11 +31,11 @@ const (
 
 // HealthOf every channel, from samples in µs taken with the hands off, and while every stick and switch was moved. One that moves by
 // itself spins, and is no use for a capture; one that does not move at all is dead, or nothing is on it.
-func HealthOf(rest, moved [][]float64) ([]Health, error) {
+func HealthOf(rest, moved []Sample) ([]Health, error) {
 	if len(rest) < 8 || len(moved) < 8 {
 		return nil, quad.Faultf("too-few-samples", "", "too few samples arrived; look again")
 	}
-	out := make([]Health, len(moved[0]))
+	out := make([]Health, len(moved[0].Channels))
 	for c := range out {
 		h := &out[c]
 		low, high := span(rest, c)
@@ -53,11 +53,11 @@ func HealthOf(rest, moved [][]float64) ([]Health, error) {
 	return out, nil
 }
 
-func span(samples [][]float64, channel int) (low, high float64) {
+func span(samples []Sample, channel int) (low, high float64) {
 	low, high = math.Inf(1), math.Inf(-1)
 	for _, s := range samples {
-		if channel < len(s) {
-			low, high = min(low, s[channel]), max(high, s[channel])
+		if channel < len(s.Channels) {
+			low, high = min(low, s.Channels[channel]), max(high, s.Channels[channel])
 		}
 	}
 	if low > high {
@@ -67,13 +67,13 @@ func span(samples [][]float64, channel int) (low, high float64) {
 }
 
 // Without some channels (from 1): their samples are held still, so that a capture does not take them for what was moved.
-func Without(samples [][]float64, channels []int) [][]float64 {
-	out := make([][]float64, len(samples))
+func Without(samples []Sample, channels []int) []Sample {
+	out := make([]Sample, len(samples))
 	for i, s := range samples {
-		out[i] = append([]float64{}, s...)
+		out[i] = Sample{s.At, append([]float64{}, s.Channels...)}
 		for _, c := range channels {
-			if c >= 1 && c <= len(s) {
-				out[i][c-1] = Centre
+			if c >= 1 && c <= len(s.Channels) {
+				out[i].Channels[c-1] = Centre
 			}
 		}
 	}

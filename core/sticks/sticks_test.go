@@ -4,15 +4,16 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"vividperch/core/quad"
 )
 
 // recording of eight channels while a hand moves one to its high end, its low one and back.
-func recording(channel int, low, centre, high float64, seed uint64, reversed bool) [][]float64 {
+func recording(channel int, low, centre, high float64, seed uint64, reversed bool) []Sample {
 	r := rand.New(rand.NewPCG(seed, 4))
-	var out [][]float64
+	var out []Sample
 	at := func(x float64) {
 		s := make([]float64, 8)
 		for i := range s {
@@ -23,7 +24,7 @@ func recording(channel int, low, centre, high float64, seed uint64, reversed boo
 			v = centre + x*(centre-low)
 		}
 		s[channel] = v + 0.5*r.NormFloat64()
-		out = append(out, s)
+		out = append(out, Sample{25 * float64(len(out)), s})
 	}
 	for i := range 60 {
 		x := math.Max(-1, math.Min(1, 1.3*math.Sin(2*math.Pi*float64(i)/60)))
@@ -78,18 +79,170 @@ func TestCaptureRefuses(t *testing.T) {
 }
 
 func TestCaptureSwitch(t *testing.T) {
-	var samples [][]float64
-	for _, p := range []float64{1000, 1500, 2000, 1000} {
-		for range 8 {
-			samples = append(samples, []float64{1500, 1500, 1000, 1500, 1000, p})
+	lever := func(pulses ...float64) (samples []Sample) {
+		for _, p := range pulses {
+			for range 8 {
+				samples = append(samples, Sample{33 * float64(len(samples)), []float64{1500, 1500, 1000, 1500, 1000, p}})
+			}
 		}
+		return samples
 	}
+	samples := lever(1000, 1500, 2000, 1000)
 	got, err := CaptureSwitch(samples, []string{"acro", "blended", "level"})
 	if err != nil || got.Channel != 6 || got.Positions["acro"] != 1000 || got.Positions["blended"] != 1500 || got.Positions["level"] != 2000 {
 		t.Errorf("%+v, %v", got, err)
 	}
 	if _, err := CaptureSwitch(samples[:10], []string{"acro", "blended", "level"}); quad.AsFault(err) == nil {
 		t.Error("two of three positions must not pass for three")
+	}
+	if _, err := CaptureSwitch(lever(2000, 1000, 1500, 2000), []string{"acro", "blended", "level"}); quad.AsFault(err) == nil || quad.AsFault(err).Code != "positions-missed" {
+		t.Errorf("where it lay before must not pass for its first position: %v", err)
+	}
+	if got, err := CaptureSwitch(lever(1000, 2000, 1500), []string{"acro", "blended", "level"}); err != nil || got.Positions["level"] != 1500 {
+		t.Errorf("a radio may send its positions in any order: %+v, %v", got, err)
+	}
+	// The first position falls into a silence: what is left would be the switch the other way round.
+	silent := slices.DeleteFunc(lever(1000, 2000, 1000), func(s Sample) bool { return s.At > 20 && s.At < 300 })
+	if got, err := CaptureSwitch(silent, []string{"off", "on"}); quad.AsFault(err) == nil || quad.AsFault(err).Code != Unheard {
+		t.Errorf("%+v, %v", got, err)
+	}
+}
+
+// What a busy machine loses of a recording must not become a fault of the radio: whatever stretch of it is missing, the capture is
+// refused or gives what the whole one gives.
+func TestNoSilenceBecomesAFault(t *testing.T) {
+	for _, axis := range []quad.Axis{quad.Pitch, quad.Throttle} {
+		for _, whole := range [][]Sample{slow(axis, 10), slow(axis, 33), slow(axis, 60)} {
+			want, err := Capture(whole, axis)
+			if err != nil || apart(want.Ends, quad.Ends{Low: 1100, Centre: 1500, High: 1900}) > 1 || want.Reversed {
+				t.Fatalf("%s: %+v, %v", axis, want, err)
+			}
+			kept, refused := 0, 0
+			for from := 0.0; from < 5000; from += 35 {
+				for _, lasts := range []float64{100, 190, 400, 900, 2500, 5000} {
+					left := slices.DeleteFunc(slices.Clone(whole), func(s Sample) bool { return s.At >= from && s.At < from+lasts })
+					got, err := Capture(left, axis)
+					switch {
+					case err != nil:
+						refused++
+					case apart(got.Ends, want.Ends) > 1 || got.Reversed != want.Reversed || math.Abs(got.Jitter-want.Jitter) > 0.3:
+						t.Fatalf("%s without %.0f ms from %.0f: %+v, whole %+v", axis, lasts, from, got, want)
+					default:
+						kept++
+					}
+				}
+			}
+			if kept < 100 || refused < 100 {
+				t.Errorf("%s: %d kept and %d refused; both should be many", axis, kept, refused)
+			}
+		}
+	}
+}
+
+func apart(a, b quad.Ends) float64 {
+	return max(math.Abs(a.Low-b.Low), math.Abs(a.Centre-b.Centre), math.Abs(a.High-b.High))
+}
+
+// The same for hands of any pace, clocks of any pace and several silences at once.
+func TestNoSilencesOfAnyHandBecomeAFault(t *testing.T) {
+	r := rand.New(rand.NewPCG(11, 12))
+	between := func(a, b float64) float64 { return a + (b-a)*r.Float64() }
+	kept, refused := 0, 0
+	for n := range 20_000 {
+		at, points := 0.0, [][2]float64{{0, 1500}}
+		for _, us := range []float64{1500, 1900, 1900, 1500, 1500, 1100, 1100, 1500} {
+			if last := points[len(points)-1][1]; us == last {
+				at += between(300, 700)
+			} else {
+				at += between(80, 600)
+			}
+			points = append(points, [2]float64{at, us})
+		}
+		ends := at + between(200, 1500)
+		points = append(points, [2]float64{ends + 1, 1500})
+		var heard []Sample
+		next := 0.0
+		for at, i := 0.0, 0; at < ends; at += between(5, 40) {
+			for at >= points[i+1][0] {
+				i++
+			}
+			a, b := points[i], points[i+1]
+			if at >= next {
+				us := a[1] + (b[1]-a[1])*(at-a[0])/(b[0]-a[0]) + 0.3*r.NormFloat64()
+				heard = append(heard, Sample{at, []float64{1500 + r.NormFloat64(), us}})
+				if r.Float64() < 0.012 {
+					next = at + between(50, 900)
+				}
+			}
+		}
+		got, err := Capture(heard, quad.Roll)
+		switch {
+		case err != nil:
+			refused++
+		case apart(got.Ends, quad.Ends{Low: 1100, Centre: 1500, High: 1900}) > 12 || got.Reversed || got.Channel != 2:
+			t.Fatalf("hand %d: %+v", n, got)
+		default:
+			kept++
+		}
+	}
+	if kept < 2000 || refused < 2000 {
+		t.Errorf("%d kept and %d refused; both should be many", kept, refused)
+	}
+}
+
+// slow is a stick moved within five seconds as a hand does, heard every so many ms: high, let go, low, let go; a throttle from where it
+// lies up and down again. A spike that one message carries does not count.
+func slow(axis quad.Axis, every float64) []Sample {
+	r := rand.New(rand.NewPCG(5, 6))
+	points := [][2]float64{{0, 1500}, {600, 1500}, {900, 1900}, {1300, 1900}, {1500, 1500}, {2000, 1500}, {2300, 1100}, {2700, 1100}, {2900, 1500}, {9000, 1500}}
+	if axis == quad.Throttle {
+		points = [][2]float64{{0, 1100}, {600, 1100}, {1200, 1900}, {1900, 1900}, {2500, 1100}, {9000, 1100}}
+	}
+	var out []Sample
+	for at := 0.0; at < 5000; at += every {
+		i := 0
+		for at >= points[i+1][0] {
+			i++
+		}
+		a, b := points[i], points[i+1]
+		us := a[1] + (b[1]-a[1])*(at-a[0])/(b[0]-a[0]) + 0.3*r.NormFloat64()
+		if math.Abs(at-1100) < every/2 {
+			us += 80
+		}
+		out = append(out, Sample{at, []float64{1500, 1500 + r.NormFloat64(), us, 1500}})
+	}
+	return out
+}
+
+// What does not show both ends and the rest is no capture.
+func TestCaptureRefusesWhatIsNotWhole(t *testing.T) {
+	whole := slow(quad.Roll, 20)
+	for _, c := range []struct {
+		words string
+		from  float64
+		to    float64
+		code  string
+	}{
+		{"ends while it is held at the low end", 0, 2650, "one-end"},
+		{"ends on the way", 0, 2850, "not-let-go"},
+		{"begins after the high end", 1600, 5000, "one-end"},
+		{"ends before the low end", 0, 2000, "one-end"},
+	} {
+		got, err := Capture(slices.DeleteFunc(slices.Clone(whole), func(s Sample) bool { return s.At < c.from || s.At > c.to }), quad.Roll)
+		if f := quad.AsFault(err); f == nil || f.Code != c.code {
+			t.Errorf("%s: %+v, %v; wanted %s", c.words, got, err, c.code)
+		}
+	}
+	up := slices.DeleteFunc(slow(quad.Throttle, 20), func(s Sample) bool { return s.At > 1800 })
+	if got, err := Capture(up, quad.Throttle); quad.AsFault(err) == nil || quad.AsFault(err).Code != "one-way" {
+		t.Errorf("a throttle left at its high end is not taken for one that runs backwards: %+v, %v", got, err)
+	}
+	// A throttle with reversible thrust is let go in its middle; which way it goes is told by the order of its ends.
+	for _, s := range whole {
+		s.Channels[2] = 3000 - s.Channels[2]
+	}
+	if got, err := Capture(whole, quad.Throttle); err != nil || !got.Reversed {
+		t.Errorf("%+v, %v", got, err)
 	}
 }
 
@@ -115,9 +268,9 @@ func TestThrough(t *testing.T) {
 
 // A gimbal that comes back to two centres shows both, and rests between them.
 func TestCaptureFindsHysteresis(t *testing.T) {
-	var out [][]float64
-	for _, v := range []float64{1500, 1700, 1950, 2000, 2000, 1800, 1506, 1506, 1506, 1506, 1300, 1050, 1000, 1000, 1200, 1494, 1494, 1494, 1494, 1494} {
-		out = append(out, []float64{v, 1500, 1000, 1500})
+	var out []Sample
+	for i, v := range []float64{1500, 1700, 1950, 2000, 2000, 1800, 1506, 1506, 1506, 1506, 1300, 1050, 1000, 1000, 1200, 1494, 1494, 1494, 1494, 1494} {
+		out = append(out, Sample{50 * float64(i), []float64{v, 1500, 1000, 1500}})
 	}
 	got, err := Capture(out, quad.Roll)
 	if err != nil || got.Hysteresis != 12 || got.Ends.Centre != 1500 {

@@ -1,7 +1,7 @@
 // Where the channels of a capture come from: the bench, or a radio that this browser sees as a game controller.
 import { useEffect, useRef, useState } from 'react'
 import { useOwnBench } from '../bench/whose'
-import { acts, captureHere, type QuadView, radioHealth } from '../wire/client'
+import { acts, captureHere, type QuadView, radioHealth, type Schemas } from '../wire/client'
 import { now, useLiveDraw } from '../wire/live'
 
 export type Source = {
@@ -11,6 +11,7 @@ export type Source = {
 }
 
 const lasts = 5000 // ms of a capture
+const every = 10 // ms between two samples of it
 
 /** Channels that were seen to move by themselves; they are left out of captures. */
 let spinning: number[] = []
@@ -25,10 +26,10 @@ function radio(): Gamepad | null {
 const channelsOf = (p: Gamepad) => [...p.axes.map((v) => 1500 + 500 * v), ...p.buttons.map((b) => 1000 + 1000 * b.value)].slice(0, 16)
 
 /** Collects what the radio sends while a hand moves something. A radio that goes away keeps nothing. */
-function collect(time = lasts): Promise<number[][]> {
+function collect(time = lasts): Promise<Schemas['Sample'][]> {
   const index = radio()?.index
   return new Promise((resolve, reject) => {
-    const samples: number[][] = []
+    const samples: Schemas['Sample'][] = []
     const began = performance.now()
     const step = () => {
       const p = navigator.getGamepads()[index ?? -1]
@@ -36,8 +37,10 @@ function collect(time = lasts): Promise<number[][]> {
         reject(new Error('The radio was unplugged meanwhile. Nothing was kept; plug it in and capture again.'))
         return
       }
-      samples.push(channelsOf(p).map((x) => Math.round(x * 10) / 10))
-      if (performance.now() - began < time && samples.length < 4000) requestAnimationFrame(step)
+      const at = performance.now() - began
+      samples.push({ at, channels: channelsOf(p).map((x) => Math.round(x * 10) / 10) })
+      // By a timer and not by what is drawn: a page that draws late would miss what was sent meanwhile.
+      if (at < time && samples.length < 2000) setTimeout(step, every)
       else resolve(samples)
     }
     step()

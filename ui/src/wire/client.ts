@@ -43,7 +43,22 @@ export async function told<T>(answer: Promise<Answer<T>>): Promise<T> {
 export const useHangar = () => useQuery({ queryKey: ['hangar'], queryFn: () => told(server.GET('/api/hangar')) })
 
 export const useQuad = (id: number) =>
-  useQuery({ queryKey: ['quad', id], queryFn: () => told(server.GET('/api/quads/{id}', { params: { path: { id } } })), enabled: id > 0 })
+  useQuery({
+    queryKey: ['quad', id],
+    queryFn: async ({ client }) => {
+      const got = await told(server.GET('/api/quads/{id}', { params: { path: { id } } }))
+      return newer(client.getQueryData<QuadView>(['quad', id]), got)
+    },
+    enabled: id > 0,
+  })
+
+/** Of two looks at a quad, the one that shows more of what was done: an answer that was under way while another act was made comes late. */
+function newer(shown: QuadView | undefined, got: QuadView): QuadView {
+  if (!shown) return got
+  const [version = 0, entry = 0] = shown.seen.split('.').map(Number)
+  const [gotVersion = 0, gotEntry = 0] = got.seen.split('.').map(Number)
+  return gotVersion < version || gotEntry < entry ? shown : got
+}
 
 /** An act on a quad whose answer is the quad as it stands after it. */
 export function useAct<V>(id: number, act: (v: V) => Promise<QuadView>) {
@@ -59,7 +74,7 @@ export function useAct<V>(id: number, act: (v: V) => Promise<QuadView>) {
 
 /** Puts a quad as an act answered it in the place of what was shown. */
 export function keep(queries: QueryClient, id: number, view: QuadView) {
-  queries.setQueryData(['quad', id], view)
+  queries.setQueryData<QuadView>(['quad', id], (shown) => newer(shown, view))
   void queries.invalidateQueries({ queryKey: ['hangar'] })
   void queries.invalidateQueries({ queryKey: ['rehearsal', id] })
 }
@@ -141,9 +156,9 @@ export const gear = {
   forget: (version: number, link: string) => told(server.POST('/api/gear/forget', { body: { version, link } })),
 }
 
-export const captureHere = (id: number, path: string, samples: number[][], spinning: number[]) =>
+export const captureHere = (id: number, path: string, samples: Schemas['Sample'][], spinning: number[]) =>
   told(server.POST('/api/quads/{id}/sticks/capture', { ...at(id), body: { path, samples, spinning } }))
-export const radioHealth = (rest: number[][], moved: number[][]) => told(server.POST('/api/radio/health', { body: { rest, moved } }))
+export const radioHealth = (rest: Schemas['Sample'][], moved: Schemas['Sample'][]) => told(server.POST('/api/radio/health', { body: { rest, moved } }))
 export const assignMeaning = (id: number, body: Schemas['AssignBody']) => told(server.POST('/api/quads/{id}/sticks/assign', { ...at(id), body }))
 export const proposePlan = (id: number, query: { levelAtTop: boolean; blended: boolean }) =>
   told(server.GET('/api/quads/{id}/sticks/proposal', { params: { path: { id }, query } }))

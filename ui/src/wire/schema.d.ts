@@ -1675,8 +1675,7 @@ export interface components {
         CaptureBody: {
             /** @description Of the reading: a stick or a switch. */
             path: string;
-            /** @description Channels in their order, µs. */
-            samples: number[][];
+            samples: components["schemas"]["Sample"][];
             /** @description Channels that move by themselves. */
             spinning?: number[];
         };
@@ -2261,9 +2260,9 @@ export interface components {
         };
         HealthBody: {
             /** @description While everything was moved. */
-            moved: number[][];
+            moved: components["schemas"]["Sample"][];
             /** @description With the hands off. */
-            rest: number[][];
+            rest: components["schemas"]["Sample"][];
         };
         Identity: {
             line: string;
@@ -3452,6 +3451,11 @@ export interface components {
             motion?: components["schemas"]["ProtocolMotion"];
             /** Format: int64 */
             quad?: number;
+        };
+        Sample: {
+            /** Format: double */
+            at: number;
+            channels: number[];
         };
         SaveBody: {
             /** Format: int64 */

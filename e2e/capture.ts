@@ -1,0 +1,27 @@
+// A capture as a pilot makes it: when not all of it was heard, on a machine that was busy just then, the page says so, and he captures again.
+import type { Locator, Page } from '@playwright/test'
+import { expect } from './program.ts'
+
+/** Begins a capture until one is kept; done is the control that it ends on. */
+export async function captured(page: Page, begin: () => Promise<void>, done: Locator): Promise<void> {
+  const refused = page.getByRole('alert').filter({ hasText: 'capture again' })
+  for (let times = 1; ; times++) {
+    await begin()
+    let how = ''
+    await expect
+      .poll(
+        async () => {
+          // In this order: a refusal is told before its control can be used again.
+          const over = await done.isEnabled({ timeout: 100 }).catch(() => false)
+          if (await refused.isVisible()) how = 'refused'
+          else if (over) how = 'kept'
+          return how
+        },
+        { timeout: 20_000 },
+      )
+      .not.toBe('')
+    if (how === 'kept') return
+    expect(times, (await refused.textContent()) ?? '').toBeLessThan(8)
+    await refused.getByRole('button', { name: 'Dismiss' }).click()
+  }
+}
