@@ -232,6 +232,29 @@ func TestALandingIsTaken(t *testing.T) {
 	}
 }
 
+// Motors that are still coming up to speed as the radio goes off are waited for: their gain of speed is no landing throttle.
+func TestMotorsComingUpToSpeedAreNoLanding(t *testing.T) {
+	t.Parallel()
+	h := atBench(t)
+	holds := quad.LossHold
+	if err := h.bench.Adjust(t.Context(), protocol.Adjust{OnLoss: &holds}); err != nil {
+		t.Fatal(err)
+	}
+	h.edit(h.id, "sheet.loss.guard", "0.1") // after which it is looked at how fast they turn
+	if _, err := h.WriteBoard(t.Context(), h.id); err != nil {
+		t.Fatal(err)
+	}
+	h.holding(armed, func() bool { return h.look().Armed })
+	fast := armed
+	fast.Level = 60
+	if err := h.taking(fast, "readings.loss.response"); err != nil {
+		t.Fatal(err)
+	}
+	if got := h.kept("readings.loss.response"); got != "never stopped" {
+		t.Errorf("a receiver that holds what it heard last: the motors %s", got)
+	}
+}
+
 // The throttle at which the slowest starts is kept to a tenth.
 func TestTheSlowestStartIsTaken(t *testing.T) {
 	t.Parallel()

@@ -304,7 +304,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	if v.Draft, err = draftView(o); err != nil {
 		return nil, err
 	}
-	leaves, meant := quad.Leaves(k.Readings, "readings"), quad.Leaves(k.Meant(), "")
+	leaves, meant := quad.Leaves(k.Readings, "readings"), meantViews(quad.Leaves(k.Meant(), ""), st)
 	for i, s := range st {
 		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}}
 		p.Findings, p.Why, p.Asks = nonNil(p.Findings), nonNil(p.Why), []AskView{}
@@ -320,7 +320,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		p.Old = oldAt(o, s.Station)
 		p.Limits = limitsOf(k, s.Station)
 		p.Noted = notedAt(k, s.Station)
-		p.Meant = meantBy(s, meant, st)
+		p.Meant = meantBy(s, meant)
 		v.Line = append(v.Line, p)
 	}
 	return v, nil
@@ -381,16 +381,27 @@ func notedAt(k quad.Known, s check.Station) []AskView {
 	return out
 }
 
-// meantBy lists the leaves of what is meant that a station relies on, and what is told there and not judged. Lists cannot be typed in one slot and are left
-// out.
-func meantBy(s proof.Standing, leaves []quad.Leaf, st []proof.Standing) []MeantView {
-	out := []MeantView{}
+// meantViews of leaves of what is meant, each worked out once for all the stations that rely on it. Lists cannot be typed in one slot and
+// are left out; a threshold is shown, and set with its reason, by itself.
+func meantViews(leaves []quad.Leaf, st []proof.Standing) []MeantView {
+	out := make([]MeantView, 0, len(leaves))
 	for _, l := range leaves {
-		if l.Path.Under("limits.thresholds") || !slices.ContainsFunc(s.Relies, l.Path.Under) && proof.Unjudged[l.Path].Station != s.Station {
-			continue // a threshold is shown, and set with its reason, by itself
+		if l.Path.Under("limits.thresholds") {
+			continue
 		}
 		if list, err := quad.Slots(l.Path); err == nil && len(list) > 0 {
 			out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: l.Words(), Slots: list, Falls: provenAmong(proof.Falls(l.Path), st)})
+		}
+	}
+	return out
+}
+
+// meantBy lists what a station relies on, and what is told there and not judged.
+func meantBy(s proof.Standing, all []MeantView) []MeantView {
+	out := []MeantView{}
+	for _, m := range all {
+		if slices.ContainsFunc(s.Relies, m.Path.Under) || proof.Unjudged[m.Path].Station == s.Station {
+			out = append(out, m)
 		}
 	}
 	return out

@@ -125,7 +125,7 @@ func thresholds(t *testing.T, rule *check.Rule, k quad.Known, p quad.Path, f qua
 		before = now
 		for range 60 {
 			mid := (low + high) / 2
-			if f.Type.Kind() == reflect.Int && high-low <= 1 {
+			if f.Type.Kind() == reflect.Int && high-low <= 1 || high-low <= 1e-9*max(math.Abs(low), math.Abs(high)) {
 				break
 			}
 			if v := at(mid); v == was {
