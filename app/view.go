@@ -295,7 +295,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	v.Site.HoldsWind = flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
 	v.Next, v.Card = proof.Next(st), flight.HoverCard.Steps(o.known.Sheet.Motors.Reversible)
 	v.Site.Clear = clearOf(st[check.FirstFlight.Number()-1])
-	v.Loss = linkloss.Stages(emits, k.Sheet.Loss)
+	v.Loss = linkloss.Stages(emits, k)
 	v.Board.Changes, v.Board.Hinders = writes(k)
 	if err := proof.MayRelease(proof.Hover, st); err != nil {
 		v.Against = quad.AsFault(err).Sentence

@@ -14,7 +14,7 @@ var linkLossRules = []Rule{
 	{
 		ID:      "link-loss.noticed",
 		Station: LinkLoss,
-		Reads:   []quad.Path{"readings.loss.output", "sheet.loss.policy"},
+		Reads:   []quad.Path{"readings.loss.output", "sheet.loss.policy", "sheet.loss.guard", "sheet.sticks.arm", "radio.switches", "readings.sticks.switches"},
 		Days:    30,
 		Voids:   []Event{Flash, Repair},
 		Judge: func(k quad.Known) Result {
@@ -24,7 +24,27 @@ var linkLossRules = []Rule{
 				r.ask("readings.loss.output")
 				return r
 			}
-			if !linkloss.Notices(m.Value) {
+			preset := m.Value == quad.LossPreset && linkloss.Disarms(k)
+			switch {
+			case preset && k.Sheet.Loss.Policy == quad.PolicyDrop:
+				r.find(Finding{
+					Weight:   Note,
+					Title:    "On a loss it is the receiver that stops the motors",
+					Figures:  "It puts out the arm switch off, and the board disarms at once, without its guard time of " + q(k.Sheet.Loss.Guard, "s") + ".",
+					Why:      "A moment's fade drops it, and a receiver bound anew may put out something else.",
+					Remedies: by("Set the receiver to send nothing on loss, then turn the radio off again and watch"),
+					Paths:    []quad.Path{"readings.loss.output", "radio.switches"},
+				})
+			case preset:
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The receiver stops the motors before the board can act on a loss",
+					Figures:  "It puts out the arm switch off; the board is set to " + string(k.Sheet.Loss.Policy) + ", which never comes.",
+					Why:      "It falls, from wherever it is.",
+					Remedies: by("Set the receiver to send nothing on loss, then turn the radio off again and watch"),
+					Paths:    []quad.Path{"readings.loss.output", "radio.switches", "sheet.loss.policy"},
+				})
+			case !linkloss.Notices(m.Value):
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "The receiver hides a loss, so the board never acts on it",
@@ -55,12 +75,11 @@ var linkLossRules = []Rule{
 			if m.Value != quad.LossPreset {
 				return r
 			}
-			presets := linkloss.Presets(k)
-			arm := k.Sheet.Sticks.Arm
 			throttle := quad.ChannelIn(k.Radio.Order, quad.Throttle)
-			if throttle < 1 || arm.Used() && arm.Channel <= len(presets) && !arm.Holds(presets[arm.Channel-1]) {
+			if throttle < 1 || linkloss.Disarms(k) {
 				return r
 			}
+			presets := linkloss.Presets(k)
 			r.find(Finding{
 				Weight:   Stop,
 				Title:    "Without a radio it is driven at the ground",

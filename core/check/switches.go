@@ -12,13 +12,14 @@ import (
 
 // captures asks for those switches among some that were not captured; true when there is one.
 func (r *Result) captures(k quad.Known, names []string) bool {
-	seen := sticks.Captured(k)
+	seen, missing := sticks.Captured(k), false
 	for _, name := range names {
 		if _, ok := seen[name]; !ok {
 			r.ask(quad.Path("readings.sticks.switches." + name))
+			missing = true
 		}
 	}
-	return len(r.Asks) > 0
+	return missing
 }
 
 // modes of a sheet alone: what is armed and what flies, without whatever else a switch may do.

@@ -57,6 +57,24 @@ func Presets(k quad.Known) (out quad.Pulses) {
 	return out
 }
 
+// Disarms says whether what the receiver puts out without a radio is told to take the arm switch off, which stops the motors like a hand
+// would. Presets that nobody told disarm nothing.
+func Disarms(k quad.Known) bool {
+	arm := k.Sheet.Sticks.Arm
+	presets := Presets(k)
+	if !arm.Used() || arm.Channel > len(presets) || arm.Holds(presets[arm.Channel-1]) {
+		return false
+	}
+	told := false
+	for _, s := range k.Radio.Switches {
+		if s.Channel == arm.Channel && s.Lost == "" {
+			return false
+		}
+		told = told || s.Channel == arm.Channel
+	}
+	return told
+}
+
 // Stage is one span of the time after a loss.
 type Stage struct {
 	From      float64 `json:"from" unit:"s"`
@@ -66,15 +84,29 @@ type Stage struct {
 	Dangerous bool    `json:"dangerous"`
 }
 
-// Stages tells what each part believes and does from the moment the radio is gone.
-func Stages(out quad.LossOutput, s quad.LossSheet) []Stage {
-	if !Notices(out) {
-		says := "repeats the last stick positions as if nothing had happened"
-		if out == quad.LossPreset {
-			says = "sends its preset as valid frames"
+// Stages tells what each part believes and does from the moment the radio is gone, when the receiver puts that out.
+func Stages(out quad.LossOutput, k quad.Known) []Stage {
+	s := k.Sheet.Loss
+	switch {
+	case out == quad.LossPreset && Disarms(k):
+		return []Stage{
+			{Part: "receiver", Sentence: "sends its preset as valid frames, the arm switch off"},
+			{Part: "controller", Sentence: "takes that for your hand and disarms: what is set for a loss never comes", Dangerous: s.Policy != quad.PolicyDrop},
+			{Part: "motors", Sentence: "stop at once"},
+		}
+	case out == quad.LossPreset:
+		throttle := "go to the throttle of the preset"
+		if c := quad.ChannelIn(k.Radio.Order, quad.Throttle); c >= 1 {
+			throttle += ", " + quad.Quantity(Presets(k)[c-1], "µs")
 		}
 		return []Stage{
-			{Part: "receiver", Sentence: says, Dangerous: true},
+			{Part: "receiver", Sentence: "sends its preset as valid frames", Dangerous: true},
+			{Part: "controller", Sentence: "sees good frames and believes you are still there", Dangerous: true},
+			{Part: "motors", Sentence: throttle + ", and turn on until the pack is empty", Dangerous: true},
+		}
+	case !Notices(out):
+		return []Stage{
+			{Part: "receiver", Sentence: "repeats the last stick positions as if nothing had happened", Dangerous: true},
 			{Part: "controller", Sentence: "sees good frames and believes you are still there", Dangerous: true},
 			{Part: "motors", Sentence: "keep the throttle you last gave, until the pack is empty", Dangerous: true},
 		}

@@ -54,9 +54,11 @@ func TestOnlySilenceIsNoticed(t *testing.T) {
 }
 
 func TestStages(t *testing.T) {
-	s := quad.LossSheet{Guard: 0.7, Policy: quad.PolicyLand, LandThrottle: 24}
+	var k quad.Known
+	k.Sheet.Loss = quad.LossSheet{Guard: 0.7, Policy: quad.PolicyLand, LandThrottle: 24}
+	k.Radio.Order = "AETR"
 	text := ""
-	for _, st := range Stages(quad.LossSilence, s) {
+	for _, st := range Stages(quad.LossSilence, k) {
 		if st.Dangerous {
 			t.Errorf("%q is called dangerous", st.Sentence)
 		}
@@ -69,10 +71,38 @@ func TestStages(t *testing.T) {
 		t.Errorf("the landing throttle is not said: %s", text)
 	}
 	for _, out := range []quad.LossOutput{quad.LossHold, quad.LossPreset} {
-		for _, st := range Stages(out, s) {
+		for _, st := range Stages(out, k) {
 			if !st.Dangerous || st.To != 0 {
 				t.Errorf("%s: %+v must be dangerous and without end", out, st)
 			}
 		}
+	}
+	if got := Stages(quad.LossPreset, k)[2].Sentence; !strings.Contains(got, "1000 µs") {
+		t.Errorf("on a preset the motors %s; its throttle is low", got)
+	}
+}
+
+// Presets that are told to take the arm switch off stop the motors; those that nobody told, or that leave it on, do not.
+func TestPresetsDisarm(t *testing.T) {
+	var k quad.Known
+	k.Radio.Order = "AETR"
+	k.Sheet.Sticks.Arm = quad.Range{Channel: 5, From: 1700, To: 2100}
+	for _, c := range []struct {
+		lost string
+		want bool
+	}{{"safe", true}, {"armed", false}, {"", false}} {
+		k.Radio.Switches = map[string]quad.SwitchPlan{"left": {Channel: 5, Positions: []string{"safe", "armed"}, Rest: "safe", Lost: c.lost}}
+		if got := Disarms(k); got != c.want {
+			t.Errorf("put out %q: disarms %v", c.lost, got)
+		}
+	}
+	k.Radio.Switches = map[string]quad.SwitchPlan{"left": {Channel: 5, Positions: []string{"safe", "armed"}, Lost: "safe"}}
+	k.Sheet.Loss.Policy = quad.PolicyLand
+	if st := Stages(quad.LossPreset, k); !st[1].Dangerous || st[2].Sentence != "stop at once" {
+		t.Errorf("set to land it is dropped: %+v", st)
+	}
+	k.Radio.Switches = map[string]quad.SwitchPlan{}
+	if Disarms(k) {
+		t.Error("no switch is on the arm channel, and nothing is told of it")
 	}
 }
