@@ -46,6 +46,9 @@ func MassWith(p quad.Parts, pack quad.Pack, weighed float64) float64 {
 // OverloadStop is how many times its rating a part may be asked for before that is no load but the wrong part, or a slipped digit.
 const OverloadStop = 2.0
 
+// PackOverloadStop is the same for a pack, whose rating is for as long as it lasts and not for a punch-out.
+const PackOverloadStop = 4.0
+
 // Heaviest of the assigned packs, by name; ok is false when none is assigned. The heaviest is what
 // judgements about lifting and hovering must hold for.
 func Heaviest(p quad.Parts) (string, quad.Pack, bool) {

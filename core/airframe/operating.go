@@ -2,7 +2,9 @@
 package airframe
 
 import (
+	"cmp"
 	"math"
+	"slices"
 
 	"vividperch/core/quad"
 )
@@ -222,4 +224,34 @@ func Summarize(p quad.Parts, weighed float64) Summary {
 	peak := full.At(1)
 	s.PeakMotor, s.PeakPack, s.TipMach = peak.Current, peak.PackCurrent, full.TipMach(peak.Rotation)
 	return s
+}
+
+// Fed is the drive as one of the assigned packs feeds it, and its point at full throttle.
+type Fed struct {
+	Name  string
+	Pack  quad.Pack
+	Drive Drive
+	Peak  Point
+}
+
+// FedByEach of the assigned packs whose cells are told, by name, at some volts a cell; ok is false when there is none, or when parts are
+// missing.
+func FedByEach(p quad.Parts, cell float64) (list []Fed, ok bool) {
+	for _, name := range quad.SortedKeys(p.Packs) {
+		pack := p.Packs[name]
+		if pack.Cells == 0 {
+			continue
+		}
+		d, err := NewDrive(p, pack, cell*float64(pack.Cells), Density)
+		if err != nil {
+			return nil, false
+		}
+		list = append(list, Fed{name, pack, d, d.At(1)})
+	}
+	return list, len(list) > 0
+}
+
+// Most of some, by a figure.
+func Most(list []Fed, figure func(Fed) float64) Fed {
+	return slices.MaxFunc(list, func(a, b Fed) int { return cmp.Compare(figure(a), figure(b)) })
 }

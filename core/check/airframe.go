@@ -77,26 +77,28 @@ var airframeRules = []Rule{
 		Reads:   judgedBy("currentSpare", reads("parts.speedController.continuous", "parts.motor.peakCurrent")...),
 		Judge: func(k quad.Known) Result {
 			var r Result
-			d, _, ok := driveFor(k.Parts, airframe.FullCell)
+			list, ok := airframe.FedByEach(k.Parts, airframe.FullCell)
 			if !ok {
 				return missingDrive(k)
 			}
+			most := airframe.Most(list, func(f airframe.Fed) float64 { return f.Peak.Current })
+			peak, full := most.Peak.Current, " at full throttle with "+most.Name+" full"
 			spare, whose := Limit(k, "currentSpare")
-			if peak := d.At(1).Current; peak*spare > k.Parts.SpeedController.Continuous {
+			if peak*spare > k.Parts.SpeedController.Continuous {
 				r.find(Finding{
 					Weight:   overload(peak, k.Parts.SpeedController.Continuous),
 					Title:    "The motors can draw more than the speed controllers carry",
-					Figures:  q(round1(peak), "A") + " at full throttle on a full pack; with " + q(math.Round(100*(spare-1)), "%") + " to spare " + q(round1(peak*spare), "A") + ", rated " + q(k.Parts.SpeedController.Continuous, "A") + "." + whose,
+					Figures:  q(round1(peak), "A") + full + "; with " + q(math.Round(100*(spare-1)), "%") + " to spare " + q(round1(peak*spare), "A") + ", rated " + q(k.Parts.SpeedController.Continuous, "A") + "." + whose,
 					Why:      "A speed controller that overheats stops its corner in the air.",
 					Remedies: by("Fit a propeller with less bite, one cell less, or stronger speed controllers"),
 					Paths:    []quad.Path{"parts.speedController.continuous", "parts.propeller"},
 				})
 			}
-			if rated, peak := k.Parts.Motor.PeakCurrent, d.At(1).Current; rated > 0 && peak > rated {
+			if rated := k.Parts.Motor.PeakCurrent; rated > 0 && peak > rated {
 				r.find(Finding{
 					Weight:   overload(peak, rated),
 					Title:    "The motors draw more than they are rated for",
-					Figures:  q(round1(peak), "A") + " at full throttle on a full pack, rated " + q(rated, "A") + ".",
+					Figures:  q(round1(peak), "A") + full + ", rated " + q(rated, "A") + ".",
 					Why:      "Their windings cook within a punch-out.",
 					Remedies: by("Fit a propeller with less bite, or one cell less"),
 					Paths:    []quad.Path{"parts.motor.peakCurrent", "parts.propeller"},
@@ -111,20 +113,32 @@ var airframeRules = []Rule{
 		Reads:   driveReads,
 		Judge: func(k quad.Known) Result {
 			var r Result
-			d, pack, ok := driveFor(k.Parts, airframe.FullCell)
+			list, ok := airframe.FedByEach(k.Parts, airframe.FullCell)
 			if !ok {
 				return missingDrive(k)
 			}
-			can := pack.Discharge * pack.Capacity / 1000
-			if peak := d.At(1).PackCurrent; can > 0 && peak > can {
-				r.find(Finding{
+			for _, f := range list {
+				can := f.Pack.Discharge * f.Pack.Capacity / 1000
+				if can <= 0 || f.Peak.PackCurrent <= can {
+					continue
+				}
+				found := Finding{
 					Weight:   Note,
-					Title:    "Full throttle asks more of the pack than its rating",
-					Figures:  q(math.Round(peak), "A") + " against " + q(math.Round(can), "A") + ".",
+					Title:    "Full throttle asks more of pack " + f.Name + " than its rating",
+					Figures:  q(math.Round(f.Peak.PackCurrent), "A") + " against " + q(math.Round(can), "A") + ".",
 					Why:      "Short bursts are usual; long ones puff the cells.",
 					Remedies: by("Keep full throttle short, or limit it"),
-					Paths:    []quad.Path{"parts.packs"},
-				})
+					Paths:    []quad.Path{quad.Path("parts.packs." + f.Name)},
+				}
+				switch share := f.Peak.PackCurrent / can; {
+				case share > airframe.PackOverloadStop:
+					found.Weight, found.Why = Stop, "It gets hot enough to vent and burn within a flight, and its voltage breaks down under you."
+					found.Remedies = by("Take the pack off this quad, or put its capacity and rating right")
+				case share > airframe.OverloadStop:
+					found.Weight, found.Why = Fix, "It puffs and gets hot within a few flights."
+					found.Remedies = by("Take the pack off this quad, or limit the throttle")
+				}
+				r.find(found)
 			}
 			return r
 		},
@@ -170,16 +184,18 @@ var airframeRules = []Rule{
 		Reads:   judgedBy("tipSpeed", driveReads...),
 		Judge: func(k quad.Known) Result {
 			var r Result
-			d, _, ok := driveFor(k.Parts, airframe.FullCell)
+			list, ok := airframe.FedByEach(k.Parts, airframe.FullCell)
 			if !ok {
 				return missingDrive(k)
 			}
-			mach := d.TipMach(d.At(1).Rotation)
+			tips := func(f airframe.Fed) float64 { return f.Drive.TipMach(f.Peak.Rotation) }
+			fastest := airframe.Most(list, tips)
+			mach := tips(fastest)
 			most, whose := Limit(k, "tipSpeed")
 			f := Finding{
 				Weight:   Note,
 				Title:    "The propeller tips run fast at full throttle",
-				Figures:  "Mach " + q(round2(mach), "1") + "; noise and loss grow over " + q(airframe.TipMachNote, "1") + ", it is too much over " + q(most, "1") + "." + whose,
+				Figures:  "Mach " + q(round2(mach), "1") + " with " + fastest.Name + " full; noise and loss grow over " + q(airframe.TipMachNote, "1") + ", it is too much over " + q(most, "1") + "." + whose,
 				Why:      "Near the speed of sound thrust falls and current does not.",
 				Remedies: by("A smaller propeller, a slower motor, or one cell less"),
 				Paths:    []quad.Path{"parts.motor.kv", "parts.propeller.diameter"},
@@ -199,20 +215,32 @@ var airframeRules = []Rule{
 		Reads:   reads("parts.capacitor"),
 		Judge: func(k quad.Known) Result {
 			var r Result
-			d, pack, ok := driveFor(k.Parts, airframe.FullCell)
+			list, ok := airframe.FedByEach(k.Parts, airframe.FullCell)
 			if !ok {
 				return missingDrive(k)
 			}
-			full := airframe.FullCell * float64(pack.Cells)
 			c := k.Parts.Capacitor
-			need, able := airframe.CapacitorNeed(airframe.LeadInductance(c.LeadLength), d.At(1).PackCurrent, airframe.OvershootShare*full, c.Resistance/1000)
-			rating := airframe.CapacitorRating(full, airframe.OvershootShare*full)
+			over := func(f airframe.Fed) float64 {
+				return airframe.OvershootShare * airframe.FullCell * float64(f.Pack.Cells)
+			}
+			needs := func(f airframe.Fed) float64 {
+				farad, able := airframe.CapacitorNeed(airframe.LeadInductance(c.LeadLength), f.Peak.PackCurrent, over(f), c.Resistance/1000)
+				if !able {
+					return math.Inf(1)
+				}
+				return farad
+			}
+			most := airframe.Most(list, needs)
+			need := needs(most)
+			able := !math.IsInf(need, 1)
+			highest := airframe.Most(list, func(f airframe.Fed) float64 { return float64(f.Pack.Cells) })
+			rating := airframe.CapacitorRating(over(highest)/airframe.OvershootShare, over(highest))
 			switch {
 			case !able:
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The capacitor's own resistance lets spikes through",
-					Figures:  q(c.Resistance, "mΩ") + " at " + q(math.Round(d.At(1).PackCurrent), "A") + " is over the " + q(100*airframe.OvershootShare, "%") + " allowed before it stores anything.",
+					Figures:  q(c.Resistance, "mΩ") + " at " + q(math.Round(most.Peak.PackCurrent), "A") + " with " + most.Name + " is over the " + q(100*airframe.OvershootShare, "%") + " allowed before it stores anything.",
 					Why:      "Spikes reset boards and kill speed controllers.",
 					Remedies: by("Solder one of low series resistance, or two side by side, close to the lead"),
 					Paths:    []quad.Path{"parts.capacitor.resistance"},
@@ -221,16 +249,17 @@ var airframeRules = []Rule{
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The power lead has too little capacitor",
-					Figures:  q(c.Capacitance, "µF") + " fitted, " + q(math.Ceil(need*1e6), "µF") + " needed to keep spikes under " + q(100*airframe.OvershootShare, "%") + ".",
+					Figures:  q(c.Capacitance, "µF") + " fitted, " + q(math.Ceil(need*1e6), "µF") + " needed with " + most.Name + " to keep spikes under " + q(100*airframe.OvershootShare, "%") + ".",
 					Why:      "Spikes reset boards and kill speed controllers.",
 					Remedies: by("Solder a larger one, of low resistance, close to the lead"),
 					Paths:    []quad.Path{"parts.capacitor.capacitance"},
 				})
-			case c.Rating < rating:
+			}
+			if c.Rating < rating {
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The capacitor's voltage rating is too low",
-					Figures:  q(c.Rating, "V") + " fitted, " + q(rating, "V") + " needed on " + count(pack.Cells, "cell") + ".",
+					Figures:  q(c.Rating, "V") + " fitted, " + q(rating, "V") + " needed on " + count(highest.Pack.Cells, "cell") + " with " + highest.Name + ".",
 					Why:      "An over-stressed capacitor bursts or shorts the lead.",
 					Remedies: by("Fit one rated " + q(rating, "V") + " or more"),
 					Paths:    []quad.Path{"parts.capacitor.rating"},
