@@ -352,7 +352,17 @@ var airframeRules = []Rule{
 				Why:      "It cuts what it touches, then stops.",
 				Remedies: by("Move the antenna, strap or wire away"),
 			})
-			if gap := k.Parts.Frame.TipGap; gap > 0 && gap < 3 {
+			switch gap := k.Parts.Frame.TipGap; {
+			case gap < 0:
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "Neighbouring propellers overlap",
+					Figures:  "By " + q(-gap, "mm") + ".",
+					Why:      "They break each other at the first turn.",
+					Remedies: by("A smaller propeller, or longer arms"),
+					Paths:    []quad.Path{"parts.frame.tipGap"},
+				})
+			case gap > 0 && gap < 3:
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "Neighbouring propeller tips nearly meet",

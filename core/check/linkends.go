@@ -6,6 +6,7 @@ import (
 
 	"vividperch/core/link"
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 // linkEndRules are about how the two ends of the control link are set: the radio's model, the antennas, what is told of
@@ -124,7 +125,7 @@ var linkEndRules = []Rule{
 	{
 		ID:      "link.rate",
 		Station: Link,
-		Reads:   []quad.Path{"radio.rate", "radio.switches", "parts.radioModule.link"},
+		Reads:   []quad.Path{"radio.rate", "radio.switches", "parts.radioModule.link", "sheet.sticks.arm.channel", "sheet.sticks.selfLevel.channel", "sheet.sticks.blended.channel", "sheet.sticks.beeper.channel", "sheet.sticks.authority.channel"},
 		By:      []quad.Path{"pilot.gear"},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -133,10 +134,28 @@ var linkEndRules = []Rule{
 				return r
 			}
 			rate := g.Rate(k.Radio.Rate, 0)
+			unsent := map[int]bool{}
+			for _, f := range sticks.Functions(k.Sheet.Sticks) {
+				if f.Rng.Channel <= rate.Channels {
+					continue
+				}
+				unsent[f.Rng.Channel] = true
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    upper(f.Name) + " is on a channel that is not sent",
+					Figures:  fmt.Sprintf("Channel %d; at %s only %d are sent.", f.Rng.Channel, q(rate.Hertz, "Hz"), rate.Channels),
+					Why:      "Whatever lies on that channel decides, and no hand does.",
+					Remedies: by("A slower rate with more channels, or another channel"),
+					Paths:    []quad.Path{"radio.rate", f.Path + ".channel"},
+					Subject:  string(f.ID),
+				})
+			}
 			for _, name := range quad.SortedKeys(k.Radio.Switches) {
 				s := k.Radio.Switches[name]
 				f := Finding{Weight: Fix, Paths: []quad.Path{"radio.rate", quad.Path("radio.switches." + name)}}
 				switch most := rate.Positions(s.Channel); {
+				case s.Channel > rate.Channels && unsent[s.Channel]:
+					continue // what it means there is said above
 				case s.Channel > rate.Channels:
 					f.Title = "The " + name + " switch is on a channel that is not sent"
 					f.Figures = fmt.Sprintf("Channel %d; at %s only %d are sent.", s.Channel, q(rate.Hertz, "Hz"), rate.Channels)

@@ -340,7 +340,7 @@ var motorsRules = []Rule{
 		ID:      "motors.still-at-rest",
 		Station: Motors,
 		Reads:   []quad.Path{"readings.motors.restStill"},
-		Voids:   []Event{Flash},
+		Voids:   []Event{Flash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			confirm(&r, k.Readings.Motors.RestStill, "readings.motors.restStill", true, Finding{

@@ -7,7 +7,7 @@ import (
 )
 
 // solderReads is what wiring.Clashes looks at.
-var solderReads = []quad.Path{"parts.wires", "parts.devices", "parts.receiver.link", "parts.receiver.telemetry", "parts.board.ports", "parts.board.buses", "sheet.wiring.ports"}
+var solderReads = []quad.Path{"parts.wires", "parts.devices", "parts.receiver.link", "parts.receiver.telemetry", "parts.receiver.inverted", "parts.board.ports", "parts.board.buses", "sheet.wiring.ports"}
 
 var wiringRules = []Rule{
 	{
@@ -160,20 +160,9 @@ var wiringRules = []Rule{
 	{
 		ID:      "wiring.inversion",
 		Station: Wiring,
-		Reads:   []quad.Path{"parts.wires.receiver.port", "parts.board.ports", "parts.receiver.inverted", "sheet.link.inverted"},
+		Reads:   []quad.Path{"parts.receiver.inverted", "sheet.link.inverted"},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			port := k.Parts.Wires["receiver"].Port
-			if k.Parts.Receiver.Inverted && port != "" && !k.Parts.Board.Ports[port].Inverts {
-				r.find(Finding{
-					Weight:   Stop,
-					Title:    "The receiver sends inverted, its port cannot invert",
-					Figures:  "Port " + port + ".",
-					Why:      "Every byte arrives upside down: no channels.",
-					Remedies: by("Move the wire to a port that inverts"),
-					Paths:    []quad.Path{"parts.receiver.inverted", "parts.board.ports"},
-				})
-			}
 			if k.Parts.Receiver.Inverted != k.Sheet.Link.Inverted {
 				r.find(Finding{
 					Weight:   Stop,
@@ -252,6 +241,8 @@ func clashFinding(k quad.Known, c wiring.Clash) Finding {
 		return finding(Stop, "Port "+c.Port+" is too slow for the "+c.Device, "Its fastest is below what the device speaks.", "Bytes are lost, and the rest makes no sense.", plan, wire, "parts.board.ports")
 	case "direct":
 		return finding(Fix, "Port "+c.Port+" has no direct memory access", "The "+c.Device+" wants it: it sends more than the processor fetches byte by byte.", "Under load bytes are lost.", plan, wire, "parts.board.ports")
+	case "inversion":
+		return finding(Stop, "The "+c.Device+" sends inverted, its port cannot invert", "Port "+c.Port+".", "Every byte arrives upside down.", by("Move the wire to a port that inverts, or to a timer pad"), wire, "parts.board.ports")
 	case "speed":
 		return finding(Stop, "The two ends of the "+c.Device+"'s line have different speeds", c.Other+", port "+c.Port+".", "Neither understands the other.", by("Set both ends to one speed"), quad.Path("sheet.wiring.ports."+c.Port+".baud"), "parts.devices")
 	case "address":

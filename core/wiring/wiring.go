@@ -205,7 +205,7 @@ func Clashes(p quad.Parts, ports map[string]quad.PortPlan) []Clash {
 		}
 		onPort[w.Port] = name
 		part, there := p.Board.Ports[w.Port]
-		if kind := cannot(d, part); there && kind != "" && kind != "inversion" { // inversion has a rule of its own
+		if kind := cannot(d, part); there && kind != "" {
 			out = append(out, Clash{Kind: kind, Device: name, Port: w.Port})
 		}
 		if crossed(p.Board, d, w) {
