@@ -2,6 +2,7 @@ package check
 
 import (
 	"math"
+	"strconv"
 
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
@@ -129,4 +130,94 @@ var feelRules = []Rule{
 			return r
 		},
 	},
+	{
+		ID:      "feel.gains-fit",
+		Station: Feel,
+		Reads:   reads("sheet.feel.rollGains.proportional", "sheet.feel.pitchGains.proportional", "sheet.feel.yawGains.proportional", "sheet.feel.levelStrength", "sheet.sticks.selfLevel.channel", "readings.airframe.weight", "sheet.craft.layout", "parts.frame.armFront", "parts.frame.armSide", "parts.motor.timeConstant"),
+		Judge: func(k quad.Known) Result {
+			var r Result
+			w := k.Readings.Airframe.Weight
+			if w == nil {
+				r.ask("readings.airframe.weight")
+				return r
+			}
+			low, okLow := airframe.FedByEach(k.Parts, flight.LowCell)
+			full, okFull := airframe.FedByEach(k.Parts, airframe.FullCell)
+			if !okLow || !okFull {
+				return missingDrive(k)
+			}
+			s := k.Sheet.Feel
+			level := 0.0
+			if k.Sheet.Sticks.SelfLevel.Used() {
+				level = s.LevelStrength
+			}
+			if lag := level * k.Parts.Motor.TimeConst / 1000; lag > feel.LevelLagSoft {
+				f := Finding{
+					Weight:   Fix,
+					Title:    "Self-level pulls nearly as fast as the motors follow",
+					Figures:  "Strength " + q(level, "1/s") + ", motors lag by " + q(k.Parts.Motor.TimeConst, "ms") + ".",
+					Why:      "It overshoots level, and rocks.",
+					Remedies: []Remedy{{Words: "Half as strong", Edits: []Edit{{"sheet.feel.levelStrength", q(significant(level/2), "")}}}},
+					Paths:    []quad.Path{"sheet.feel.levelStrength", "parts.motor.timeConstant"},
+				}
+				if lag > feel.LevelLagMost {
+					f.Weight, f.Title, f.Why = Stop, "Self-level pulls faster than the motors follow", "It rocks further each time, and tips over."
+				}
+				r.find(f)
+			}
+			for i, g := range []quad.Gains{s.RollGains, s.PitchGains, s.YawGains} {
+				axis := []quad.Axis{quad.Roll, quad.Pitch, quad.Yaw}[i]
+				if g.Proportional <= 0 {
+					continue // a rule of its own says it
+				}
+				quickness := func(f airframe.Fed) float64 {
+					about, ok := f.Drive.Authority(k.Sheet.Craft.Layout, k.Parts.Frame, airframe.MassWith(k.Parts, f.Pack, w.Value))
+					if !ok {
+						return math.NaN() // what it lacks to hover another rule says
+					}
+					return feel.Quickness(g.Proportional, about[i])
+				}
+				r.fits(axis, feel.QuickOf(axis, level), g.Proportional, low, full, quickness)
+			}
+			return r
+		},
+	},
+}
+
+// fits judges how quickly an axis takes an error back, with every pack: softest when low, sharpest when full.
+func (r *Result) fits(axis quad.Axis, want feel.Quick, gain float64, low, full []airframe.Fed, quickness func(airframe.Fed) float64) {
+	most := func(list []airframe.Fed, sign float64) (airframe.Fed, float64) {
+		f := airframe.Most(list, func(f airframe.Fed) float64 { return sign * quickness(f) })
+		return f, quickness(f)
+	}
+	softly, soft := most(low, -1)
+	sharply, sharp := most(full, 1)
+	path := quad.Path("sheet.feel." + string(axis) + "Gains.proportional")
+	at := func(us float64, with airframe.Fed) string {
+		return "An error is taken back at " + q(round1(us), "1/s") + " with " + with.Name + "; from " + q(want.Soft, "1/s") + " to " + q(want.Sharp, "1/s") + " is flown well."
+	}
+	to := func(target, now float64) []Remedy {
+		return []Remedy{{Words: "A gain of " + q(significant(gain*target/now), ""), Edits: []Edit{{path, q(significant(gain*target/now), "")}}}}
+	}
+	switch {
+	case soft < want.Soft:
+		f := Finding{Weight: Fix, Title: upper(string(axis)) + " is held softly", Figures: at(soft, softly), Why: "It comes late after your hand and after every gust.", Remedies: to(1.5*want.Soft, soft), Paths: []quad.Path{path}}
+		if soft < want.Least {
+			f.Weight, f.Title, f.Why = Stop, upper(string(axis))+" is not held", "Its correction comes too late: it rocks further each time, and tips over."
+		}
+		r.find(f)
+	case sharp > want.Sharp:
+		f := Finding{Weight: Fix, Title: upper(string(axis)) + " is held too sharply", Figures: at(sharp, sharply), Why: "The motors cannot follow: it begins to shake.", Remedies: to(want.Sharp/2, sharp), Paths: []quad.Path{path}}
+		if sharp > want.Most {
+			f.Weight, f.Title, f.Why = Stop, upper(string(axis))+" shakes by itself", "The motors cannot follow: it shakes as it leaves the ground, and cooks them."
+			f.Shows = flight.FaultGains
+		}
+		r.find(f)
+	}
+}
+
+// significant is a figure to three digits.
+func significant(x float64) float64 {
+	y, _ := strconv.ParseFloat(strconv.FormatFloat(x, 'g', 3, 64), 64)
+	return y
 }

@@ -17,7 +17,11 @@ var wiringRules = []Rule{
 		Judge: func(k quad.Known) Result {
 			var r Result
 			for _, c := range wiring.Clashes(k.Parts, k.Sheet.Wiring.Ports) {
-				r.find(clashFinding(k, c))
+				f := clashFinding(k, c)
+				if f.Weight == Stop {
+					f.Subject = c.Kind + " " + c.Device + " " + c.Port // one wire can be wrong in several ways
+				}
+				r.find(f)
 			}
 			return r
 		},

@@ -5,7 +5,6 @@ import (
 	"math"
 	"time"
 
-	"vividperch/core/airframe"
 	"vividperch/core/linkloss"
 	"vividperch/core/quad"
 )
@@ -230,15 +229,9 @@ func authority(in Input) (float64, error) {
 	if err != nil {
 		return 0, err
 	}
-	p, ok := s.drive.Hover(in.Mass)
+	about, ok := s.drive.Authority(in.Layout, in.Parts.Frame, in.Mass)
 	if !ok {
 		return 0, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
 	}
-	const step = 0.01
-	slope := (s.drive.At(p.Duty+step).Thrust - s.drive.At(p.Duty-step).Thrust) / (2 * step)
-	lever := 0.0
-	for _, at := range airframe.Places(in.Layout, in.Parts.Frame) {
-		lever += math.Abs(at.Y)
-	}
-	return slope * lever * s.body.invX, nil
+	return about[0], nil
 }

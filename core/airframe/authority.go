@@ -1,0 +1,28 @@
+package airframe
+
+import (
+	"math"
+
+	"vividperch/core/quad"
+)
+
+// Authority about roll, pitch and yaw at hover with a mass in kg: how much faster it turns each second for a whole step of duty, rad/s².
+// It is the slope of thrust over duty times the levers, for yaw that of the torque, over the estimated inertia; what the rotors' own
+// speeding up adds to yaw is left out. ok is false when it does not hover.
+func (d Drive) Authority(layout quad.Layout, f quad.Frame, mass float64) (about [3]float64, ok bool) {
+	p, ok := d.Hover(mass)
+	if !ok {
+		return about, false
+	}
+	const step = 0.01
+	thrust := (d.At(p.Duty+step).Thrust - d.At(p.Duty-step).Thrust) / (2 * step)
+	places := Places(layout, f)
+	var ahead, aside float64
+	for _, at := range places {
+		ahead += math.Abs(at.X)
+		aside += math.Abs(at.Y)
+	}
+	inertia := Inertia(mass, places)
+	torque := thrust * d.TorquePer / d.ThrustPer * d.Motors
+	return [3]float64{thrust * aside / inertia[0], thrust * ahead / inertia[1], torque / inertia[2]}, true
+}
