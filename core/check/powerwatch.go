@@ -77,7 +77,7 @@ var powerWatchRules = []Rule{
 	{
 		ID:      "power-watch.volts-agree",
 		Station: PowerWatch,
-		Reads:   []quad.Path{"readings.watch.boardVolts", "readings.watch.meterVolts"},
+		Reads:   []quad.Path{"readings.watch.boardVolts", "readings.watch.meterVolts", "parts.packs"},
 		Voids:   []Event{Flash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -90,6 +90,28 @@ var powerWatchRules = []Rule{
 			}
 			if b == nil || m == nil {
 				return r
+			}
+			fits, at := len(k.Parts.Packs) == 0, ""
+			for _, name := range quad.SortedKeys(k.Parts.Packs) {
+				cells := k.Parts.Packs[name].Cells
+				if cells == 0 {
+					fits = true // another rule asks how many
+					continue
+				}
+				cell := m.Value / float64(cells)
+				fits = fits || cell >= power.CellLeast && cell <= power.CellMost
+				at = q(round2(cell), "V") + " a cell of " + name
+			}
+			if !fits {
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "No pack of this quad has the voltage measured",
+					Subject:  "pack",
+					Figures:  q(m.Value, "V") + " by meter is " + at + "; a cell has " + q(power.CellLeast, "") + " to " + q(power.CellMost, "V") + ".",
+					Why:      "A pack that empty is harmed and cannot be flown; or it is another pack than those told.",
+					Remedies: by("Charge it, or assign the pack that was in; then measure again"),
+					Paths:    []quad.Path{"readings.watch.meterVolts", "parts.packs"},
+				})
 			}
 			if math.Abs(b.Value-m.Value) > power.VoltError*m.Value {
 				r.find(Finding{

@@ -230,7 +230,25 @@ var sticksRules = []Rule{
 		Reads:   []quad.Path{"readings.sticks.switches", "sheet.sticks.selfLevel", "radio.switches"},
 		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
-			return rangeRule(k, k.Sheet.Sticks.SelfLevel, "selfLevel", "Self-level", false)
+			r := rangeRule(k, k.Sheet.Sticks.SelfLevel, "selfLevel", "Self-level", false)
+			level := k.Sheet.Sticks.SelfLevel
+			for _, name := range quad.SortedKeys(k.Radio.Switches) {
+				plan := k.Radio.Switches[name]
+				seen := k.Readings.Sticks.Switches[name]
+				if !level.Used() || !plan.Springs || plan.Channel != level.Channel || seen == nil || level.Holds(seen.Value.Positions[plan.Rest]) {
+					continue // let go, one that springs to self-level levels it
+				}
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "Self-level lasts only while its switch is held",
+					Subject:  "springs",
+					Figures:  "The " + name + " switch springs back to " + orNothing(plan.Rest) + ".",
+					Why:      "With the hands full on the sticks it is gone, in the moment it is needed.",
+					Remedies: by("Put self-level on a switch that stays, or on the position it springs to"),
+					Paths:    []quad.Path{quad.Path("radio.switches." + name + ".springs"), "sheet.sticks.selfLevel"},
+				})
+			}
+			return r
 		},
 	},
 	{
@@ -249,6 +267,17 @@ var sticksRules = []Rule{
 		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
+			if below := k.Sheet.Sticks.IdleBelow; below > sticks.IdleBelowMost && !k.Sheet.Motors.Reversible {
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The throttle counts as closed far up its way",
+					Subject:  "idle below",
+					Figures:  q(below, "µs") + "; up to " + q(sticks.IdleBelowMost, "µs") + " is useful.",
+					Why:      "In the air it stops correcting below that, and it arms with the stick well open.",
+					Remedies: []Remedy{{Words: "Closed up to " + q(sticks.IdleBelowUsual, "µs"), Edits: []Edit{{"sheet.sticks.idleBelow", q(sticks.IdleBelowUsual, "")}}}},
+					Paths:    []quad.Path{"sheet.sticks.idleBelow"},
+				})
+			}
 			m := k.Readings.Sticks.Axes["throttle"]
 			if m == nil {
 				r.ask("readings.sticks.axes.throttle")

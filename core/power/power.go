@@ -9,6 +9,12 @@ const (
 	LandLow           = 3.1
 )
 
+// CellLeast and CellMost are between what a cell at rest has, V: below it is empty and harmed, above no charger leaves it.
+const (
+	CellLeast = 3.3
+	CellMost  = 4.4
+)
+
 // IdleCurrent is what the whole quad should draw at rest, disarmed, in A: each device's draw from the pack
 // as its data has it.
 func IdleCurrent(p quad.Parts) float64 {

@@ -234,6 +234,13 @@ type Moment struct {
 	NeverCalibrated, NoFix, HoldOn, Expired, SelfRight, Overload bool
 }
 
+// IdleBelowUsual is under which pulse a throttle usually counts as closed, µs, and IdleBelowMost the most that is any use: an eighth of
+// its way.
+const (
+	IdleBelowUsual = 1050.0
+	IdleBelowMost  = 1120.0
+)
+
 // UsualArmTilt is the lean over which a board refuses to arm that was told nothing else, deg; ArmTiltMost is the most that is any use.
 const (
 	UsualArmTilt = 25.0
