@@ -204,6 +204,16 @@ func TestProof(t *testing.T) {
 	if code != 0 || !regexp.MustCompile(`(?m)^change sheet\.watch\.warnPerCell +power-watch$`).MatchString(out) || !strings.Contains(out, "event  crash") || !strings.Contains(out, "days   1 ") {
 		t.Errorf("exit %d: %.500s", code, out)
 	}
+	// What falls with what is decided, not left to chance: a difference is to be read.
+	const golden = "testdata/matrix.golden"
+	if os.Getenv("PERCH_WRITE_GOLDEN") != "" {
+		if err := os.WriteFile(golden, []byte(out), 0o644); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if kept, err := os.ReadFile(golden); err != nil || string(kept) != out {
+		t.Errorf("the matrix is another than %s (%v); PERCH_WRITE_GOLDEN=1 writes it anew", golden, err)
+	}
 	code, out, _ = perch(t, "proof", "--demo", "dunlin", "--json")
 	var list []struct{ Station, State string }
 	if err := json.Unmarshal([]byte(out), &list); err != nil || code != 0 || len(list) != 14 || list[0].State != "ready" || list[6].State != "notBegun" {

@@ -29,7 +29,7 @@ var benchProofRules = []Rule{
 		Station: BenchProof,
 		Reads:   []quad.Path{"readings.benchProof.frameYaw", "readings.benchProof.stickYaw", "readings.benchProof.radioOff"},
 		Days:    1,
-		Voids:   []Event{Crash, Repair, Flash, Solder},
+		Voids:   []Event{Crash, Repair, Flash, Solder, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			b := k.Readings.BenchProof

@@ -29,7 +29,7 @@ var motorsRules = []Rule{
 		ID:      "motors.order",
 		Station: Motors,
 		Reads:   []quad.Path{"readings.motors.outputs", "sheet.motors.outputs"},
-		Voids:   []Event{Flash, Repair, Solder},
+		Voids:   []Event{Crash, Flash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			seen, missing := seenOutputs(k)
@@ -98,7 +98,7 @@ var motorsRules = []Rule{
 		ID:      "motors.spin",
 		Station: Motors,
 		Reads:   []quad.Path{"readings.motors.outputs", "sheet.motors.outputs", "sheet.motors.reversible", "sheet.craft.rotation"},
-		Voids:   []Event{Flash, Repair, Solder},
+		Voids:   []Event{Crash, Flash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			seen, missing := seenOutputs(k)
@@ -340,7 +340,7 @@ var motorsRules = []Rule{
 		ID:      "motors.still-at-rest",
 		Station: Motors,
 		Reads:   []quad.Path{"readings.motors.restStill"},
-		Voids:   []Event{Flash, Repair, Solder},
+		Voids:   []Event{Crash, Flash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			confirm(&r, k.Readings.Motors.RestStill, "readings.motors.restStill", true, Finding{
@@ -486,7 +486,7 @@ var motorsRules = []Rule{
 		ID:      "motors.hot",
 		Station: Motors,
 		Reads:   []quad.Path{"readings.motors.hot", "sheet.motors.reversible", "readings.motors.starts"},
-		Voids:   []Event{Repair},
+		Voids:   []Event{Crash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.Motors.Hot

@@ -44,7 +44,7 @@ var pictureRules = []Rule{
 		ID:      "picture.unit-agrees",
 		Station: Picture,
 		Reads:   []quad.Path{"readings.picture.frequency", "readings.picture.seen", "sheet.picture.frequency", "parts.video.fitted"},
-		Voids:   []Event{Repair},
+		Voids:   []Event{Crash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if !k.Parts.Video.Fitted {

@@ -1,5 +1,7 @@
 package check
 
+import "vividperch/core/quad"
+
 // Station of the line.
 type Station string
 
@@ -62,3 +64,32 @@ func (s Station) Info() StationInfo {
 	}
 	return StationInfo{ID: s}
 }
+
+// exercised lists what was in use while the readings of a station were taken, beyond what its rules look at. A proof is of all that worked
+// together in it: when one of these changes, what was seen is another quad's.
+var exercised = map[Station][]quad.Path{
+	// Channels came through these two.
+	Sticks: {"parts.receiver.link", "parts.radioModule.link"},
+	// Outputs turned these motors through these controllers.
+	Motors: {"parts.motor.name", "parts.speedController.name"},
+	// It was armed, and stopped or landed, by these.
+	LinkLoss: onBoardToo("sheet.sticks.arm", "sheet.sticks.armByStick", "sheet.sticks.order", "parts.receiver.link"),
+	// It was armed, turned its motors by their outputs and the frame, answered frame and stick, and lost its radio.
+	BenchProof: append(onBoardToo("sheet.sticks.arm", "sheet.sticks.armByStick", "sheet.sticks.armTilt", "sheet.sticks.order", "sheet.sticks.ranges", "sheet.sticks.idleBelow",
+		"sheet.motors.outputs", "sheet.motors.protocol", "sheet.motors.idle", "sheet.craft.layout", "sheet.craft.rotation", "sheet.senses.boardYaw", "sheet.loss.policy", "sheet.loss.guard", "sheet.loss.landThrottle"),
+		"readings.motors.outputs", "radio.order", "radio.switches", "radio.mixes", "parts.receiver.link", "parts.motor.name", "parts.speedController.name"),
+}
+
+// onBoardToo adds to paths of the sheet the same on the board, which is what was tried.
+func onBoardToo(paths ...quad.Path) []quad.Path {
+	out := paths
+	for _, p := range paths {
+		if p.Under("sheet") {
+			out = append(out, "board."+p)
+		}
+	}
+	return out
+}
+
+// Exercised is what was in use while the readings of a station were taken, beyond what its rules look at.
+func (s Station) Exercised() []quad.Path { return exercised[s] }

@@ -136,7 +136,7 @@ var wiringRules = []Rule{
 		Station: Wiring,
 		Reads:   []quad.Path{"parts.wires", "parts.devices", "parts.board.ports", "sheet.wiring.ports", "readings.wiring"},
 		By:      []quad.Path{"parts.receiver.link", "parts.receiver.telemetry", "parts.receiver.inverted"},
-		Voids:   []Event{Solder, Repair},
+		Voids:   []Event{Crash, Solder, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			seen := wiring.Seen(k)
@@ -184,7 +184,7 @@ var wiringRules = []Rule{
 		ID:      "wiring.receiver-answers",
 		Station: Wiring,
 		Reads:   []quad.Path{"readings.wiring.receiverAnswers"},
-		Voids:   []Event{Solder, Repair},
+		Voids:   []Event{Crash, Solder, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			confirm(&r, k.Readings.Wiring.ReceiverAnswers, "readings.wiring.receiverAnswers", true, Finding{

@@ -48,27 +48,33 @@ type Standing struct {
 	Accepted int           `json:"accepted"` // fixes that the pilot accepted with a reason; they do not count in Fixes
 	Findings []Judged      `json:"findings"`
 	Why      []string      `json:"why"`    // why it is stale or skipped
-	Relies   []quad.Path   `json:"relies"` // the paths its rules declare
+	Relies   []quad.Path   `json:"relies"` // the paths its rules declare, and what was exercised
 	MaySign  bool          `json:"maySign"`
 	SignedBy string        `json:"signedBy,omitempty"`
 	SignedAt *time.Time    `json:"signedAt,omitempty"`
 }
 
-// Relies is the union of what a station's rules read. The list is shared: do not change it.
+// Relies is the union of what a station's rules read and of what was exercised while its readings were taken. The list is shared: do not change it.
 func Relies(s check.Station) []quad.Path { return relies()[s] }
 
 // relies of every station, worked out once: the rules do not change while a program runs.
 var relies = sync.OnceValue(func() map[check.Station][]quad.Path {
 	all := map[check.Station][]quad.Path{}
-	for _, r := range check.Rules() {
-		out := all[r.Station]
-		for _, p := range r.Reads {
+	add := func(s check.Station, paths []quad.Path) {
+		out := all[s]
+		for _, p := range paths {
 			if !slices.ContainsFunc(out, func(q quad.Path) bool { return p.Under(q) }) {
 				out = slices.DeleteFunc(out, func(q quad.Path) bool { return q.Under(p) })
 				out = append(out, p)
 			}
 		}
-		all[r.Station] = out
+		all[s] = out
+	}
+	for _, r := range check.Rules() {
+		add(r.Station, r.Reads)
+	}
+	for _, info := range check.Line {
+		add(info.ID, info.ID.Exercised())
 	}
 	for _, out := range all {
 		slices.Sort(out)

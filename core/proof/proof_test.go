@@ -68,7 +68,7 @@ func set(t testing.TB, k *quad.Known, p quad.Path, raw string) {
 	}
 }
 
-// Exactly the stations whose rules read what changed fall, no others; the list is worked by hand from what
+// Exactly the stations whose rules read what changed, or that exercised it, fall, no others; the list is worked by hand from what
 // each station is about.
 func TestChangeMakesExactlyItsStationsFall(t *testing.T) {
 	for _, c := range []struct {
@@ -87,6 +87,14 @@ func TestChangeMakesExactlyItsStationsFall(t *testing.T) {
 		{"parts.capacitor.capacitance", "1200", []check.Station{check.Airframe, check.FirstPower}},
 		{"limits.country", `"elsewhere"`, []check.Station{check.FirstFlight}},
 		{"board.version", `"7.0.3"`, []check.Station{check.Firmware}},
+		// Bench proof armed, turned and lost all of these.
+		{"sheet.sticks.arm.from", "1700", []check.Station{check.Sticks, check.LinkLoss, check.BenchProof, check.FirstFlight}},
+		{"sheet.motors.outputs.A.corner", `"rearLeft"`, []check.Station{check.Motors, check.BenchProof, check.FirstFlight}},
+		{"readings.motors.outputs.A", `{"corner":"rearLeft","spin":"clockwise"}`, []check.Station{check.Motors, check.BenchProof, check.FirstFlight}},
+		{"sheet.loss.guard", "0.8", []check.Station{check.LinkLoss, check.BenchProof, check.FirstFlight}},
+		{"sheet.senses.boardYaw", "90", []check.Station{check.Senses, check.BenchProof, check.FirstFlight}},
+		{"parts.motor.name", `"another"`, []check.Station{check.Motors, check.BenchProof}},
+		{"parts.receiver.link", `"Groyne"`, []check.Station{check.Wiring, check.Link, check.Sticks, check.LinkLoss, check.BenchProof}},
 	} {
 		k := signed(t)
 		set(t, &k.Known, c.path, c.raw)
@@ -155,10 +163,10 @@ func TestProofsEndWithTheirDayAndWithEvents(t *testing.T) {
 		some  []check.Station
 		not   []check.Station
 	}{
-		{check.Crash, []check.Station{check.Airframe, check.FirstPower, check.Link, check.Senses, check.BenchProof, check.FirstFlight}, []check.Station{check.Feel, check.PowerWatch, check.Firmware}},
+		{check.Crash, []check.Station{check.Airframe, check.FirstPower, check.Link, check.Senses, check.BenchProof, check.FirstFlight, check.Motors, check.Wiring, check.Picture}, []check.Station{check.Feel, check.PowerWatch, check.Firmware, check.Sticks}},
 		{check.Solder, []check.Station{check.FirstPower, check.Wiring, check.Motors}, []check.Station{check.Airframe, check.Senses}},
 		{check.Flash, []check.Station{check.Firmware, check.Sticks, check.Motors, check.Senses, check.LinkLoss}, []check.Station{check.Airframe, check.FirstPower}},
-		{check.NewMount, []check.Station{check.Senses}, []check.Station{check.Motors, check.Sticks}},
+		{check.NewMount, []check.Station{check.Senses, check.BenchProof}, []check.Station{check.Motors, check.Sticks}},
 	} {
 		c := signed(t)
 		c.Context.Events = []check.Happened{{Event: e.event, At: morning.Add(10 * time.Minute)}}
