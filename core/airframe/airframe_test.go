@@ -156,6 +156,10 @@ func TestSummarizeAgreesWithItsParts(t *testing.T) {
 	}
 	// Energy: four fifths of 1.3 Ah last that long at the hover's current.
 	near(t, "minutes", s.Minutes, 0.8*1.3/s.HoverCurrent*60, 1e-9)
+	// The electronics draw beside the motors, and shorten it.
+	fed := p
+	fed.Board.IdleDraw, fed.Video = 200, quad.Video{Fitted: true, IdleDraw: 300}
+	near(t, "current with electronics", Summarize(fed, 0).HoverCurrent, s.HoverCurrent+0.5, 1e-9)
 	if s.TipMach < 0.5 || s.TipMach > 0.75 || s.PeakPack < 4*s.PeakMotor-1e-6 {
 		t.Errorf("%+v", s)
 	}

@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 
+	"vividperch/core/power"
 	"vividperch/core/quad"
 )
 
@@ -218,8 +219,8 @@ func Summarize(p quad.Parts, weighed float64) Summary {
 	mass := Mass(p, pack, weighed)
 	s := Summary{Known: true, Pack: name, Mass: mass * 1000, Weighed: weighed > 0, Ratio: rest.ThrustToWeight(mass)}
 	if h, able := rest.Hover(mass); able {
-		s.HoverDuty, s.HoverCurrent = 100*h.Duty, h.PackCurrent
-		s.Minutes = 0.8 * pack.Capacity / 1000 / h.PackCurrent * 60
+		s.HoverDuty, s.HoverCurrent = 100*h.Duty, h.PackCurrent+power.IdleCurrent(p)
+		s.Minutes = 0.8 * pack.Capacity / 1000 / s.HoverCurrent * 60
 	}
 	peak := full.At(1)
 	s.PeakMotor, s.PeakPack, s.TipMach = peak.Current, peak.PackCurrent, full.TipMach(peak.Rotation)

@@ -1,6 +1,7 @@
 package check
 
 import (
+	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -179,7 +180,7 @@ var firmwareRules = []Rule{
 		ID:      "firmware.unmapped",
 		Station: Firmware,
 		Reads:   []quad.Path{"sheet.firmware.other", "board.line", "board.understood", "board.foreign", "board.unmapped"},
-		By:      []quad.Path{"board.version"},
+		By:      []quad.Path{"board.version", "board.dictionary"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if k.Board.Line == "" {
@@ -219,6 +220,7 @@ var firmwareRules = []Rule{
 					Paths:    []quad.Path{"board.foreign"},
 				})
 			}
+			r.deciding(k, held, meant)
 			for _, name := range quad.SortedKeys(meant) {
 				want := meant[name]
 				if is, ok := held[name]; ok && is != want {
@@ -235,6 +237,35 @@ var firmwareRules = []Rule{
 			return r
 		},
 	},
+}
+
+// deciding names what the board holds about arming, modes or a loss that is neither on the sheet nor as its maker left it: no rule can look
+// at what it does.
+func (r *Result) deciding(k quad.Known, held, meant map[string]string) {
+	build, err := firmware.For(k.Board)
+	if err != nil {
+		return
+	}
+	for _, name := range quad.SortedKeys(held) {
+		fact := build.Facts.Find(name)
+		if _, told := meant[name]; told || fact == nil || held[name] == fact.Default || !build.Line.DecidesBy(name) {
+			continue
+		}
+		line := name + " = " + held[name]
+		other, err := json.Marshal(append(slices.Clone(k.Sheet.Firmware.Other), line))
+		if err != nil {
+			continue
+		}
+		r.find(Finding{
+			Weight:   Fix,
+			Title:    "The board decides by a setting that is not on the sheet: " + name,
+			Subject:  "decides " + name,
+			Figures:  "It holds " + held[name] + "; " + fact.Default + " is usual.",
+			Why:      "It has a say in arming, in flight modes or after a loss, and nothing here can judge it.",
+			Remedies: []Remedy{{Words: "It is meant so: keep it with the sheet", Edits: []Edit{{"sheet.firmware.other", string(other)}}}},
+			Paths:    []quad.Path{"board.unmapped", "sheet.firmware.other"},
+		})
+	}
 }
 
 // judgeSpeedControllers compares what the speed controllers say they are with the parts and with each other.

@@ -85,7 +85,7 @@ var firstFlightRules = []Rule{
 			strongest := math.Max(wind.Value, gust.Value)
 			f := Finding{
 				Title:    "The wind is strong for a first hover",
-				Figures:  fmt.Sprintf("%s with gusts of %s; it can hold against %s.", q(wind.Value, "m/s"), q(gust.Value, "m/s"), q(math.Round(able), "m/s")),
+				Figures:  fmt.Sprintf("%s with gusts of %s; by the drag of its frame alone it can hold against %s.", q(wind.Value, "m/s"), q(gust.Value, "m/s"), q(math.Round(able), "m/s")),
 				Why:      "A first hover should show the quad's faults, not the weather's.",
 				Remedies: by("Wait, or find a lee"),
 				Paths:    []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"},

@@ -30,7 +30,9 @@ type Line struct {
 	Versions  []Version `json:"versions"` // ascending
 	// Subjects by the first letters of a setting's name; the longest that fits counts.
 	Subjects map[string]string `json:"subjects"`
-	Settings []Era             `json:"settings"`
+	// Decides are the first letters of settings that decide arming, flight modes or what happens after a loss.
+	Decides  []string `json:"decides"`
+	Settings []Era    `json:"settings"`
 	// Gates are what keeps its boards from arming, in the order they look, with what lights or tones tell of each.
 	Gates []ArmGate `json:"gates"`
 	// Control is what its controller does by itself, whatever the settings.
@@ -446,6 +448,11 @@ func (l *Line) buildAt(i int, v Version) (*Build, error) {
 	}
 	l.eras = append(l.eras, eras)
 	return &Build{Version: v, Line: l, Facts: f, Dictionary: d, index: i}, nil
+}
+
+// DecidesBy says whether a setting decides arming, flight modes or what happens after a loss.
+func (l *Line) DecidesBy(name string) bool {
+	return slices.ContainsFunc(l.Decides, func(prefix string) bool { return strings.HasPrefix(name, prefix) })
 }
 
 func (l *Line) subjectOf(name string) string {

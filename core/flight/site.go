@@ -48,7 +48,7 @@ func ClearRadius(p quad.Parts, weight float64) (far float64, ok bool) {
 	return motors.Runaway(ratio, startled, airframe.Gravity, HoverCard.Height), true
 }
 
-// LevelSpeed is the wind (m/s) that self-level can just hold against at an angle limit (deg), for a weight
+// LevelSpeed is the wind (m/s) that self-level can just hold against at an angle limit (deg) by the drag of its frame alone, for a weight
 // in g; see feel.LevelSpeed. 0 when nothing is known.
 func LevelSpeed(p quad.Parts, weight, limit float64) float64 {
 	k := airframe.Density * p.Frame.DragArea * 1e-4 / 2

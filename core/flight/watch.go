@@ -290,7 +290,7 @@ func (w *watcher) groundSummary(out *quad.Rehearsal, run *Run, s State, p *flyer
 	switch Outcome(out.Outcome) {
 	case Landed:
 		out.Moment = round2(s.Time)
-		out.Sentence = fmt.Sprintf("It lifts, holds %.1f m within %.1f m of where it stood, and lands. Hover is at %.0f %% of throttle.", p.card.Height, w.far, out.HoverShare)
+		out.Sentence = fmt.Sprintf("It lifts, holds %.1f m within %.1f m of where it stood, and lands. Hover takes %.0f %% of the throttle stick.", p.card.Height, w.far, out.HoverShare)
 		by, axis := w.ripple()
 		switch {
 		case math.Abs(w.leapt) > leaping:

@@ -353,7 +353,7 @@ type Rehearsal struct {
 	Moment     float64 `json:"moment" unit:"s" label:"Moment" least:"0" most:"3600" because:"a rehearsal ends within the hour"`
 	Sentence   string  `json:"sentence" label:"In words"`
 	Deviation  float64 `json:"deviation" unit:"m" label:"Farthest from where it took off" least:"0" most:"100000" because:"it cannot get further on one pack"`
-	HoverShare float64 `json:"hoverShare" unit:"%" label:"Hover throttle" least:"0" most:"100" because:"a share of full"`
+	HoverShare float64 `json:"hoverShare" unit:"%" label:"Throttle stick at hover" least:"0" most:"100" because:"a share of full"`
 	// Steady is the largest share of its gains that leaves it a third in hand before it oscillates, with the pack of the most cells.
 	Steady float64 `json:"steady,omitempty" unit:"%" label:"Gains that keep a third in hand" optional:"yes" least:"0" most:"100" because:"a share of those set"`
 	// Cells of that pack.

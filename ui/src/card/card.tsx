@@ -96,7 +96,7 @@ export function FieldCard() {
             ))}
             {q.site.holdsWind > 0 && (
               <>
-                <dt>It can just hold against</dt>
+                <dt>By its frame’s drag it just holds against</dt>
                 <dd>{q.site.holdsWind.toFixed(0)} m/s</dd>
               </>
             )}
