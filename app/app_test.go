@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"math"
 	"net"
 	"slices"
 	"strings"
@@ -325,6 +326,9 @@ func TestRehearsalShowsBothQuadsUnraced(t *testing.T) {
 	v, err := w.Rehearse(t.Context(), id, app.Wish{})
 	if err != nil || v.AsIs.Summary.Outcome != "tippedOver" || v.Corrected.Summary.Outcome != "landed" {
 		t.Fatalf("as is %+v, corrected %+v, %v", v.AsIs.Summary, v.Corrected.Summary, err)
+	}
+	if math.Abs(v.Radius-0.0635) > 1e-9 {
+		t.Errorf("its propellers of 127 mm are drawn with a radius of %v m", v.Radius)
 	}
 	if len(v.Assumed) == 0 {
 		t.Error("most of this quad is not read, but nothing was assumed")

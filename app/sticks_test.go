@@ -67,6 +67,9 @@ func TestCaptureFromTheBrowser(t *testing.T) {
 		{"readings.airframe.weight", moved(1, 1000, 1500, 2000), "unknown-path"},
 		{"readings.sticks.axes.roll", []sticks.Sample{{Channels: []float64{math.NaN()}}}, "no-pulse"},
 		{"readings.sticks.axes.roll", []sticks.Sample{{Channels: []float64{1e9}}}, "no-pulse"},
+		{"readings.sticks.axes.roll", []sticks.Sample{{Channels: []float64{2300, 700}}}, "too-few-samples"}, // the widest that are any
+		{"readings.sticks.axes.roll", []sticks.Sample{{Channels: []float64{2301}}}, "no-pulse"},
+		{"readings.sticks.axes.roll", []sticks.Sample{{Channels: []float64{699}}}, "no-pulse"},
 		{"readings.sticks.axes.roll", []sticks.Sample{{Channels: make([]float64, 30)}}, "too-many"},
 		{"readings.sticks.axes.roll", []sticks.Sample{{At: math.Inf(1)}}, "no-time"},
 		{"readings.sticks.axes.roll", []sticks.Sample{{At: 2}, {At: 1}}, "no-time"},

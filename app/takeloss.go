@@ -85,7 +85,8 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	released := false
 	var emits quad.LossOutput
 	over := 0 // moments since the guard time at which they turned otherwise than before
-	end, stopped, err := t.until(ctx, guard+2500*time.Millisecond, func(l protocol.Live) bool {
+	stood := int64(0)
+	_, stopped, err := t.until(ctx, guard+2500*time.Millisecond, func(l protocol.Live) bool {
 		released = released || !sameHold(start, l)
 		if now := paceOf(l); l.Time-start.Time > guard.Milliseconds()+settles.Milliseconds() && math.Abs(now-pace) > overBy*pace {
 			over++
@@ -93,7 +94,10 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 		if emits == "" && l.Time-start.Time > 250 {
 			emits = lossOutput(before, l.Channels)
 		}
-		return turning(l) == 0 || released
+		if stood == 0 && turning(l) == 0 {
+			stood = l.Time
+		}
+		return stood > 0 && emits != "" || released // motors that stop at once are watched on, until it is known what arrives
 	})
 	if err != nil {
 		return err
@@ -104,7 +108,7 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	response := quad.LossResponse{Motors: quad.NeverStopped}
 	switch {
 	case stopped:
-		response = quad.LossResponse{Motors: quad.StoppedAfter, After: max(0.01, math.Round(float64(end.Time-start.Time)/10)/100)}
+		response = quad.LossResponse{Motors: quad.StoppedAfter, After: max(0.01, math.Round(float64(stood-start.Time)/10)/100)}
 	case over > 3:
 		response = quad.LossResponse{Motors: quad.WentOver}
 	}

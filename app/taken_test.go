@@ -3,6 +3,7 @@ package app_test
 import (
 	"regexp"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -183,6 +184,15 @@ func TestHowTheBoardLiesIsFound(t *testing.T) {
 		}
 	}
 	take("0 deg")
+	lying := 20.0 // on a cushion: what counts is how the lean changes
+	if err := h.bench.Set(t.Context(), protocol.Things{TiltRoll: &lying}); err != nil {
+		t.Fatal(err)
+	}
+	take("0 deg")
+	flat := 0.0
+	if err := h.bench.Set(t.Context(), protocol.Things{TiltRoll: &flat}); err != nil {
+		t.Fatal(err)
+	}
 	h.holding(armed, func() bool { return h.look().Armed })
 	if err := h.taking(armed, "readings.senses.boardLies"); code(err) != "armed" {
 		t.Errorf("the frame was tilted while it was armed: %v", err)
@@ -252,6 +262,43 @@ func TestMotorsComingUpToSpeedAreNoLanding(t *testing.T) {
 	}
 	if got := h.kept("readings.loss.response"); got != "never stopped" {
 		t.Errorf("a receiver that holds what it heard last: the motors %s", got)
+	}
+}
+
+// A receiver that puts out the arm switch off stops the motors, and as the radio comes back with the switch still on it arms by itself:
+// both are seen.
+func TestArmingAnewIsSeen(t *testing.T) {
+	t.Parallel()
+	h := atBench(t)
+	preset := quad.LossPreset
+	if err := h.bench.Adjust(t.Context(), protocol.Adjust{OnLoss: &preset}); err != nil {
+		t.Fatal(err)
+	}
+	h.holding(armed, func() bool { l := h.look(); return l.Armed && turns(l) })
+	if err := h.taking(armed, "readings.loss.response"); err != nil {
+		t.Fatal(err)
+	}
+	if got := h.kept("readings.loss.response"); !strings.HasPrefix(got, "stopped after") {
+		t.Errorf("the motors %s", got)
+	}
+	if got := h.kept("readings.loss.rearms"); got != "yes" {
+		t.Errorf("it arms by itself: %q", got)
+	}
+}
+
+// Across the lead it is measured twice, and both are kept.
+func TestTheLeadIsMeasuredTwice(t *testing.T) {
+	t.Parallel()
+	h := atBench(t)
+	off := false
+	if err := h.bench.Set(t.Context(), protocol.Things{Pack: &off}); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := h.Take(t.Context(), h.id, "readings.firstPower.leadResistance"); err != nil {
+		t.Fatal(err)
+	}
+	if got := h.kept("readings.firstPower.leadResistance"); !regexp.MustCompile(`^\d+.* Ω.*\d+`).MatchString(got) || strings.Contains(got, "0 Ω at once") {
+		t.Errorf("kept as %q", got)
 	}
 }
 

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"sync"
 	"testing"
 	"time"
@@ -308,5 +309,68 @@ func TestBroughtWhole(t *testing.T) {
 	lines, err := s.Dictionaries(t.Context(), pilot)
 	if err != nil || len(lines) != 2 || lines[0].Body != "mine" || lines[1].Body != "theirs" {
 		t.Errorf("%+v, %v", lines, err)
+	}
+}
+
+// What a pilot keeps counts up by one with every change, so that a window which saw an older one is told.
+func TestVersionsCountUp(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	pilot, err := s.Pilot(t.Context(), t.Name())
+	if err != nil {
+		t.Fatal(err)
+	}
+	_, before, err := s.Wants(t.Context(), pilot)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := s.SetWants(t.Context(), pilot, before, []byte("{}")); err != nil {
+		t.Fatal(err)
+	}
+	if _, after, err := s.Wants(t.Context(), pilot); err != nil || after != before+1 {
+		t.Errorf("wants went from %d to %d, %v", before, after, err)
+	}
+	for version := range int64(3) {
+		if err := s.SetDictionary(t.Context(), pilot, book.Dictionary{Line: "Ours", Body: "mine", Version: version}); err != nil {
+			t.Fatalf("on version %d: %v", version, err)
+		}
+		if lines, err := s.Dictionaries(t.Context(), pilot); err != nil || len(lines) != 1 || lines[0].Version != version+1 {
+			t.Errorf("%+v, %v; wanted version %d", lines, err, version+1)
+		}
+	}
+	gone, stop := context.WithCancel(t.Context())
+	stop()
+	if err := s.SetWants(gone, pilot, before+1, []byte("{}")); err == nil || errors.Is(err, book.ErrChanged) {
+		t.Errorf("a write that did not come through is no change by another: %v", err)
+	}
+	if err := s.SetDictionary(gone, pilot, book.Dictionary{Line: "New", Body: "mine"}); err == nil {
+		t.Error("nothing was kept, and nothing was said")
+	}
+}
+
+// A taught line goes along with a quad that names it, be it in one revision of several or in one reading only, and with no other.
+func TestTaughtLinesGoAlongWhereTheyAreNamed(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	pilot, err := s.Pilot(t.Context(), t.Name())
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, line := range []string{"Revised", "Read", "Neither"} {
+		if err := s.SetDictionary(t.Context(), pilot, book.Dictionary{Line: line, Body: line}); err != nil {
+			t.Fatal(err)
+		}
+	}
+	w := first("")
+	w.Revisions = append([]book.Revision{{Number: 1, Body: json.RawMessage(`{"line":"Revised"}`), Why: "made", Who: "somebody", At: time.Now()}}, book.Revision{Number: 2, Body: body, Why: "other", Who: "somebody", At: time.Now()})
+	w.Quad.Head = 2
+	w.Entries = []book.Entry{entry(book.KindReading, "readings.a", `{"line":"Read"}`), entry(book.KindReading, "readings.b", "1")}
+	id, err := s.Bring(t.Context(), pilot, w)
+	if err != nil {
+		t.Fatal(err)
+	}
+	back, err := s.Whole(t.Context(), pilot, id)
+	if err != nil || !maps.Equal(back.Taught, map[string]string{"Revised": "Revised", "Read": "Read"}) {
+		t.Errorf("%v, %v", back.Taught, err)
 	}
 }
