@@ -291,7 +291,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	v.Airframe = airframe.Summarize(k.Parts, weight)
 	v.Acts, v.Timing, v.Idle, v.Reversing = actsOf(k), motors.TimingOf(k.Sheet.Motors, loadOf(k)), motors.IdleOf(k), motors.ReversingOf(k)
 	v.Answers = motors.Answers(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Sheet.Motors.Outputs, v.Observed.Actual, k.Parts.Propeller.Reversed)
-	v.Site.ClearRadius, _ = flight.ClearRadius(k.Parts, weight)
+	v.Site.ClearRadius, _ = flight.ClearRadius(k.Parts, weight, check.Windiest(k))
 	v.Site.HoldsWind = flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
 	v.Next, v.Card = proof.Next(st), flight.HoverCard.Steps(o.known.Sheet.Motors.Reversible)
 	v.Site.Clear = clearOf(st[check.FirstFlight.Number()-1])

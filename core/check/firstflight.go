@@ -82,7 +82,7 @@ var firstFlightRules = []Rule{
 			}
 			able := flight.LevelSpeed(k.Parts, weight.Value, k.Sheet.Feel.AngleLimit)
 			most, whose := Limit(k, "wind")
-			strongest := math.Max(wind.Value, gust.Value)
+			strongest := Windiest(k)
 			f := Finding{
 				Title:    "The wind is strong for a first hover",
 				Figures:  fmt.Sprintf("%s with gusts of %s; by the drag of its frame alone it can hold against %s.", q(wind.Value, "m/s"), q(gust.Value, "m/s"), q(math.Round(able), "m/s")),
@@ -108,7 +108,7 @@ var firstFlightRules = []Rule{
 	{
 		ID:      "first-flight.clear-radius",
 		Station: FirstFlight,
-		Reads:   reads("readings.firstFlight.clear", "readings.airframe.weight"),
+		Reads:   reads("readings.firstFlight.clear", "readings.firstFlight.wind", "readings.firstFlight.gust", "readings.airframe.weight", "parts.frame.dragArea"),
 		Days:    1,
 		Ages:    []quad.Path{"readings.firstFlight.clear"},
 		Judge: func(k quad.Known) Result {
@@ -123,7 +123,7 @@ var firstFlightRules = []Rule{
 			if clear == nil || w == nil {
 				return r
 			}
-			far, ok := flight.ClearRadius(k.Parts, w.Value)
+			far, ok := flight.ClearRadius(k.Parts, w.Value, Windiest(k))
 			if !ok {
 				return missingDrive(k)
 			}
@@ -131,7 +131,7 @@ var firstFlightRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "It is too narrow here",
-					Figures:  fmt.Sprintf("%s are clear; if it tips and runs until a startled hand cuts it gets %s.", q(clear.Value, "m"), q(round1(far), "m")),
+					Figures:  fmt.Sprintf("%s are clear; if it tips and runs until a startled hand cuts it, and the wind carries it, it gets %s.", q(clear.Value, "m"), q(round1(far), "m")),
 					Why:      "Propellers cut.",
 					Remedies: by("Move away, or move people away"),
 					Paths:    []quad.Path{"readings.firstFlight.clear"},
@@ -220,6 +220,17 @@ var firstFlightRules = []Rule{
 			return r
 		},
 	},
+}
+
+// Windiest is the strongest wind that was told for today, m/s; 0 while nobody told, which another rule asks for.
+func Windiest(k quad.Known) float64 {
+	strongest := 0.0
+	for _, m := range []*quad.Reading[float64]{k.Readings.FirstFlight.Wind, k.Readings.FirstFlight.Gust} {
+		if m != nil {
+			strongest = math.Max(strongest, m.Value)
+		}
+	}
+	return strongest
 }
 
 // handOrSpin is which of the two a propeller that pushes down shows: one of the hand that is wanted is on a motor that turns against

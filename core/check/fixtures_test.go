@@ -583,6 +583,8 @@ var fixtures = []fixture{
 	{rule: "first-flight.wind", name: "breeze", set: set("readings.firstFlight.wind", "5", "readings.firstFlight.gust", "7")},
 	{rule: "first-flight.wind", name: "not measured", set: set("readings.firstFlight.gust", "null"), ask: "readings.firstFlight.gust"},
 	{rule: "first-flight.clear-radius", name: "narrow", set: set("readings.firstFlight.clear", "3"), weight: check.Stop, says: "3 m are clear"},
+	{rule: "first-flight.clear-radius", name: "wide enough in still air", set: set("readings.firstFlight.clear", "8", "readings.firstFlight.wind", "0", "readings.firstFlight.gust", "0")},
+	{rule: "first-flight.clear-radius", name: "too narrow in that wind", set: set("readings.firstFlight.clear", "8", "readings.firstFlight.wind", "7", "readings.firstFlight.gust", "9"), weight: check.Stop, says: "8 m are clear"},
 	{rule: "first-flight.clear-radius", name: "wide", set: set("readings.firstFlight.clear", "60")},
 	{rule: "first-flight.clear-radius", name: "not paced", set: set("readings.firstFlight.clear", "null"), ask: "readings.firstFlight.clear"},
 	{rule: "first-flight.local-rules", name: "not allowed", set: set("readings.firstFlight.rules", "false"), weight: check.Stop, says: "Sallow Spit"},

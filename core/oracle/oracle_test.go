@@ -2,6 +2,7 @@ package oracle
 
 import (
 	"encoding/json"
+	"math"
 	"math/rand/v2"
 	"runtime"
 	"slices"
@@ -10,7 +11,9 @@ import (
 	"testing"
 	"time"
 
+	"vividperch/core/airframe"
 	"vividperch/core/check"
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
 	"vividperch/demo"
@@ -280,5 +283,43 @@ func TestEveryLeafIsDrawn(t *testing.T) {
 	}
 	if asked < 150 {
 		t.Errorf("only %d leaves were looked at", asked)
+	}
+}
+
+// A hundred beginners' first hovers, in still air and in the strongest wind that anything is flown in, stay inside the circle that is
+// told; and the circle is not told so wide that it says nothing.
+func TestBeginnersStayInsideTheCircle(t *testing.T) {
+	r := rand.New(rand.NewPCG(14, 4))
+	widest := 0.0
+	for i, k := range kindsFor(t) {
+		for n := range 5 {
+			w := k.world.clone()
+			w.is.wind = []float64{0, 0, 3, 5, flight.WindMost}[n]
+			w.is.gust = math.Min(1.3*w.is.wind, flight.GustMost)
+			w.is.clear = 1e9 // how far it gets is looked at here
+			told, ok := flight.ClearRadius(w.k.Parts, w.weighed(), math.Max(w.is.wind, w.is.gust))
+			if !ok {
+				t.Fatalf("%s: no circle is told", k.name)
+			}
+			names := quad.SortedKeys(w.k.Parts.Packs)
+			s := sortie{Flight: flight.Hover(flight.HoverCard), hand: "beginner", pack: names[r.IntN(len(names))], cell: []float64{airframe.FullCell, flight.LowCell}[(i+n)%2], seed: r.Uint64(), wind: 2 * math.Pi * r.Float64()}
+			s.Hand = flight.Beginner
+			in, err := w.input(w.k.Parts.Packs[s.pack], s.cell, s.seed)
+			if err != nil {
+				t.Fatal(err)
+			}
+			in.Site.WindNorth, in.Site.WindEast = -w.is.wind*math.Cos(s.wind), -w.is.wind*math.Sin(s.wind)
+			var seen track
+			if _, err := flight.Fly(in, s.Flight, flight.Watching{Rate: recorded, Record: seen.see}); err != nil {
+				t.Fatal(err)
+			}
+			if seen.far > told {
+				t.Errorf("%s in %.0f m/s: %.1f m away, the circle is told as %.1f m", k.name, w.is.wind, seen.far, told)
+			}
+			widest = math.Max(widest, told)
+		}
+	}
+	if widest > 30 {
+		t.Errorf("a circle of %.0f m is told for a first hover", widest)
 	}
 }
