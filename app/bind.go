@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"log/slog"
+	"math"
 	"slices"
 	"time"
 
@@ -10,6 +11,7 @@ import (
 	"vividperch/bench/protocol"
 	"vividperch/core/link"
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 // BindingState is how far a guided binding has come.
@@ -139,7 +141,7 @@ func (g *guiding) run(ctx context.Context) {
 func (g *guiding) see(ctx context.Context, l protocol.Live) bool {
 	was := g.state
 	s := g.state
-	s.Cautions = cautions(l)
+	s.Cautions = cautions(l, g.known.Sheet.Motors.Reversible)
 	if told, known := g.gear.Told(l.Link.Light); known {
 		s.Light = told
 	}
@@ -167,13 +169,17 @@ func (g *guiding) see(ctx context.Context, l protocol.Live) bool {
 }
 
 // cautions before anything is given power: what turns by itself when the link comes up.
-func cautions(l protocol.Live) []string {
+func cautions(l protocol.Live, reversible bool) []string {
 	out := []string{}
 	if l.Propellers {
 		out = append(out, "Take the propellers off.")
 	}
-	if l.Sticks[quad.Throttle] > -0.95 {
-		out = append(out, "Put the throttle to rest.")
+	rest := -1.0
+	if reversible {
+		rest = 0 // its low end is full thrust downward
+	}
+	if math.Abs(l.Sticks[quad.Throttle]-rest) > 0.05 {
+		out = append(out, "Put the throttle "+sticks.RestWords(reversible)+".")
 	}
 	for _, gate := range l.Gates {
 		if gate.Name == "switch" && !gate.Holds && len(l.Channels) > 0 {

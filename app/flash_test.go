@@ -281,7 +281,11 @@ func TestSpeedControllersOneByOne(t *testing.T) {
 	if _, err := w.Flash(t.Context(), id, app.FlashAsk{Image: image, Output: "A"}); code(err) != "device-refused" || !strings.Contains(err.Error(), "pack") {
 		t.Errorf("without the pack: %v", err)
 	}
-	w.set(b, protocol.Things{Pack: yes()})
+	w.set(b, protocol.Things{Pack: yes(), Propellers: yes()})
+	if _, err := w.Flash(t.Context(), id, app.FlashAsk{Image: image, Output: "A"}); code(err) != "propellers-on" {
+		t.Errorf("with propellers: %v", err)
+	}
+	w.set(b, protocol.Things{Propellers: no()})
 	before := w.settings(d)
 	if _, err := w.Flash(t.Context(), id, app.FlashAsk{Image: imageFor(t, "CW45", "Causeway", "3.2.0", 9000), Output: "A"}); code(err) != "target-mismatch" {
 		t.Errorf("an image for another layout: %v", err)

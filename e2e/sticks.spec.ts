@@ -33,7 +33,8 @@ const captureSwitch = (page: Page, name: string, first?: () => Promise<void>) =>
     async () => {
       await first?.()
       await one.getByRole('button', { name: /^Capture/ }).click()
-      await expect(one.getByText('Put it through: ')).toBeVisible()
+      // In the order in which the positions are told, whichever way they are drawn.
+      await expect(one.getByText(name === 'left shoulder' ? 'Put it through: safe, armed' : 'Put it through: ')).toBeVisible()
     },
     one.getByRole('button', { name: 'Capture again' }),
   )

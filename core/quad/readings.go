@@ -224,7 +224,7 @@ type SwitchSeen struct {
 
 type SticksReadings struct {
 	Axes     map[string]*Reading[StickAxis]  `json:"axes,omitempty" keys:"axis" label:"Stick" how:"Move this stick from end to end, then let it rest."`
-	Switches map[string]*Reading[SwitchSeen] `json:"switches,omitempty" label:"Switch" how:"Put the switch through its positions."`
+	Switches map[string]*Reading[SwitchSeen] `json:"switches,omitempty" label:"Switch" how:"Put the switch through its positions in their order, beginning at the first."`
 }
 
 // MotorSeen is which corner moved when one output ran, and which way it turned.

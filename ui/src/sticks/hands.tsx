@@ -200,7 +200,7 @@ function Lever({ quad, source, name, plan, seen }: { quad: QuadView; source: Sou
         </ul>
       </div>
       <button type="button" className="btn small" disabled={!source.able || take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
-        {take.isPending ? `Put it through: ${rows.map((r) => r.position).join(', ')}` : seen ? 'Capture again' : `Capture ${name}`}
+        {take.isPending ? `Put it through: ${plan.positions.join(', ')}` : seen ? 'Capture again' : `Capture ${name}`}
       </button>
     </section>
   )
