@@ -18,7 +18,7 @@ import (
 )
 
 // Version of the model; it takes part in the hash of every cached or recorded result.
-const Version = 6
+const Version = 7
 
 // Rate of the model's steps when nothing else is asked for, Hz.
 const Rate = 1000

@@ -101,6 +101,9 @@ func (p *flyer) firstHover(t, h float64, seen State) {
 		// What carried it is what he gave when it left the ground, which he saw later.
 		p.trim = max(0.02, p.want.throttle-p.opens()*p.late())
 	}
+	if p.lifted && !p.landing && t < landBy && seen.Height < 0.01 && seen.Tilt < 15 {
+		p.lifted = false // it hopped and stands again: he opens on, from where he is
+	}
 	if !p.lifted {
 		switch i, out := nudgeAt(t); {
 		case t < nudging:
