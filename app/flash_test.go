@@ -241,6 +241,37 @@ func TestFlashStopsAndGoesOn(t *testing.T) {
 	}
 }
 
+// A flash that fails by itself is told as failed, and not as stopped by the pilot.
+func TestAFailureIsNoStop(t *testing.T) {
+	t.Parallel()
+	w := newWorld(t)
+	id := w.bare()
+	kit := benchtest.Dunlin(t)
+	kit.Fault = standin.KitFault{Kind: "cable", At: 3}
+	b, _ := w.bench(kit)
+	w.set(b, protocol.Things{USB: yes()})
+	if s := b.Status(); len(s.Outputs) != 4 || len(s.Switches) != 3 {
+		t.Errorf("the bench tells of outputs %v and switches %v", s.Outputs, s.Switches)
+	}
+	frames, leave := b.Subscribe()
+	defer leave()
+	last := make(chan app.FlashState, 1)
+	go func() {
+		for f := range frames {
+			if f.Flash != nil && (f.Flash.Step == app.FlashFailed || f.Flash.Step == app.FlashStopped) {
+				last <- *f.Flash
+				return
+			}
+		}
+	}()
+	if _, err := w.Flash(t.Context(), id, app.FlashAsk{Image: imageFor(t, "HARRIER4", "Marram", "7.0.2", 5000)}); err == nil {
+		t.Fatal("the fault did not come")
+	}
+	if got := <-last; got.Step != app.FlashFailed || strings.Contains(got.Says, "because you said so") {
+		t.Errorf("%+v", got)
+	}
+}
+
 // A board that was found in its bootloader, and of which nothing was ever saved, keeps its settings.
 func TestNothingIsErasedThatWasNotSaved(t *testing.T) {
 	t.Parallel()

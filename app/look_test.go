@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -447,8 +448,8 @@ func TestLookingNeedsItsMoment(t *testing.T) {
 		t.Errorf("modules: %+v, %v", seen, err)
 	}
 	w.things(protocol.Things{Propellers: no()})
-	if seen, err = w.LookFor(t.Context(), w.id, "power"); err != nil || seen.Answer != "packOnly" && seen.Answer != "volts" {
-		t.Errorf("power: %+v, %v", seen, err)
+	if seen, err = w.LookFor(t.Context(), w.id, "power"); err != nil || seen.Answer != "packOnly" && seen.Answer != "volts" || !strings.Contains(seen.Says, "5 V.") {
+		t.Errorf("power: %+v, %v; the receiver's pads have 5.02 V", seen, err)
 	}
 	if after := w.live(); after.Pack || after.USB {
 		t.Errorf("pack and USB were not put back: %+v", after)

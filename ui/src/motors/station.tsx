@@ -13,8 +13,10 @@ import { now, useLive } from '../wire/live'
 /** Per cent of throttle for one spin: enough to see, slow enough to be safe, and more only for what does not turn at that. */
 const spinAt = (ms: number) => (ms < 800 ? 5 : Math.min(9, 5 + (ms - 800) / 300))
 const ramp = (ms: number) => Math.min(9, 2 + Math.floor(ms / 100) * 0.1)
-/** How far below where it was the next hold begins, in milliseconds of the ramp: half a percent of throttle. */
-const stepBack = 500
+/** How far below where it was the next hold begins, in milliseconds of the ramp: a fifth of a percent of throttle. */
+const stepBack = 200
+/** How fast a motor that was seen to start is run down again, per cent of throttle in a second. */
+const fall = 1.5
 
 const Signs = lazy(() => import('./signs').then((m) => ({ default: m.Signs })))
 const Frames = lazy(() => import('./frames').then((m) => ({ default: m.Frames })))
@@ -244,15 +246,17 @@ function Start({ output, quad, ready }: { output: string; quad: QuadView; ready:
       whole.mutate(undefined, { onError: tellError })
     }
   }, [held, turns, found, take, whole])
+  // One that still runs on from the hold before would be taken for one that starts.
+  const stands = useLive((s) => !Object.values(s.live?.corners ?? {}).some((c) => c.turning))
   const words = found ? `${found.starts.toFixed(1)}${found.stops === undefined ? '' : ` / ${found.stops.toFixed(1)}`} %` : ''
   return (
     <HoldButton
       motion={(since) => {
         const t = since + from.current
         ms.current = t
-        return { kind: 'spin', output, level: found && held ? Math.max(0.4, ramp(found.ms) - (t - found.ms) / 1000) : ramp(t) }
+        return { kind: 'spin', output, level: found && held ? Math.max(0.4, ramp(found.ms) - (fall * (t - found.ms)) / 1000) : ramp(t) }
       }}
-      disabled={!ready}
+      disabled={!ready || (!held && !stands)}
       onHeld={(h) => {
         setHeld(h)
         if (h) {
