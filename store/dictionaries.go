@@ -41,7 +41,7 @@ func dictionaries(tx *gorm.DB, pilot int64) (rows []dictionaryRow, err error) {
 // another stands there it is book.ErrChanged. An empty body takes it away.
 func (s *Store) SetDictionary(ctx context.Context, pilot int64, d book.Dictionary) (err error) {
 	defer away(&err)
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	return s.whole(ctx, func(tx *gorm.DB) error {
 		var row dictionaryRow
 		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("pilot_id = ? AND line = ?", pilot, d.Line).Take(&row).Error
 		if err != nil && !errors.Is(err, gorm.ErrRecordNotFound) {

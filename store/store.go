@@ -126,6 +126,20 @@ func (s *Store) Close() {
 	}
 }
 
+// deadlocked is the server's number for a transaction that it took back because two waited for each other's rows.
+const deadlocked = 1213
+
+// whole does something in one transaction: all of it or nothing. One that the server took back for another's sake is made again.
+func (s *Store) whole(ctx context.Context, do func(tx *gorm.DB) error, how ...*sql.TxOptions) error {
+	for again := 1; ; again++ {
+		err := s.db.WithContext(ctx).Transaction(do, how...)
+		var told *mysqldriver.MySQLError
+		if !errors.As(err, &told) || told.Number != deadlocked || again == 5 {
+			return err
+		}
+	}
+}
+
 // away turns an error of the connection into a sentence: the database is gone, and nothing was changed.
 func away(err *error) {
 	var network net.Error
@@ -225,7 +239,7 @@ func (s *Store) Quads(ctx context.Context, pilot int64) (_ []book.Quad, err erro
 func (s *Store) Load(ctx context.Context, pilot, id int64) (_ book.File, err error) {
 	defer away(&err)
 	var f book.File
-	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err = s.whole(ctx, func(tx *gorm.DB) error {
 		var row quadRow
 		if err := tx.Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
 			return missing(err)
@@ -329,7 +343,7 @@ func revisionOf(pilot, id int64, r book.Revision) *revisionRow {
 // book.ErrChanged, unless it only adds entries.
 func (s *Store) Act(ctx context.Context, pilot, id int64, c book.Change) (version int64, head int, err error) {
 	defer away(&err)
-	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err = s.whole(ctx, func(tx *gorm.DB) error {
 		var row quadRow
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
 			return missing(err)

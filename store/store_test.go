@@ -374,3 +374,29 @@ func TestTaughtLinesGoAlongWhereTheyAreNamed(t *testing.T) {
 		t.Errorf("%v, %v", back.Taught, err)
 	}
 }
+
+// Several windows that each begin something new at once wait for each other's gaps, and the server takes one of them back: it is made again,
+// and nobody hears of it.
+func TestNobodyHearsOfADeadlock(t *testing.T) {
+	t.Parallel()
+	s := open(t)
+	var all sync.WaitGroup
+	for window := range 8 {
+		pilot, err := s.Pilot(t.Context(), fmt.Sprintf("%s %d", t.Name(), window))
+		if err != nil {
+			t.Fatal(err)
+		}
+		all.Go(func() {
+			for n := range 25 {
+				if err := s.SetDictionary(t.Context(), pilot, book.Dictionary{Line: fmt.Sprintf("line %d", n), Body: "taught"}); err != nil {
+					t.Errorf("window %d, line %d: %v", window, n, err)
+					return
+				}
+			}
+			if lines, err := s.Dictionaries(t.Context(), pilot); err != nil || len(lines) != 25 {
+				t.Errorf("window %d kept %d of 25, %v", window, len(lines), err)
+			}
+		})
+	}
+	all.Wait()
+}

@@ -18,7 +18,7 @@ import (
 func (s *Store) Whole(ctx context.Context, pilot, id int64) (_ book.Whole, err error) {
 	defer away(&err)
 	var w book.Whole
-	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err = s.whole(ctx, func(tx *gorm.DB) error {
 		var row quadRow
 		if err := tx.Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
 			return missing(err)
@@ -67,7 +67,7 @@ func usedBy(w book.Whole, taught []dictionaryRow) map[string]string {
 func (s *Store) Bring(ctx context.Context, pilot int64, w book.Whole) (_ int64, err error) {
 	defer away(&err)
 	var id int64
-	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+	err = s.whole(ctx, func(tx *gorm.DB) error {
 		row := quadRow{PilotID: pilot, Name: w.Name, Words: w.Words, Head: w.Head, Edits: asList(w.Edits), Undone: asList(w.Undone), Version: 1, CreatedAt: w.Made.UTC()}
 		if err := tx.Create(&row).Error; err != nil {
 			if errors.Is(err, gorm.ErrDuplicatedKey) {
