@@ -220,10 +220,11 @@ func (t *taking) sweep(ctx context.Context, s protocol.Sweep) ([]sticks.Sample, 
 	return samples, nil
 }
 
-// sweeps is how often the bench's hand moves a stick or switch whose messages did not all arrive.
+// sweeps is how often the bench's hand moves a stick or switch whose movement was not seen whole.
 const sweeps = 3
 
-// swept has the hand move a stick or switch, and again where it was not heard throughout, until get finds in it what is read.
+// swept has the hand move a stick or switch, and again where what was heard does not show all of the movement, until get finds in it what
+// is read. What did not move at all would not the next time.
 func (t *taking) swept(ctx context.Context, s protocol.Sweep, get func([]sticks.Sample) (any, error)) error {
 	for again := 1; ; again++ {
 		samples, err := t.sweep(ctx, s)
@@ -231,7 +232,7 @@ func (t *taking) swept(ctx context.Context, s protocol.Sweep, get func([]sticks.
 			return err
 		}
 		got, err := get(samples)
-		if f := quad.AsFault(err); f != nil && f.Code == sticks.Unheard && again < sweeps {
+		if f := quad.AsFault(err); f != nil && f.Code != sticks.Unmoved && again < sweeps {
 			continue
 		}
 		if err != nil {

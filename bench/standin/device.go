@@ -331,7 +331,7 @@ func (d *Device) moveHand() {
 			d.place[a], d.slack[a] = -min(1, 1.6*math.Sin(math.Pi*(at-0.5)/0.35)), -1
 		}
 		if a == quad.Throttle {
-			d.place[a] = max(-1, min(1, -1.3*math.Cos(2*math.Pi*min(at/0.8, 1))))
+			d.place[a] = max(-1, min(1, -1.3*math.Cos(2*math.Pi*max(0, min((at-0.12)/0.73, 1)))))
 		}
 		return
 	}

@@ -60,7 +60,7 @@ func moving(samples []Sample, place string) (int, track, error) {
 	}
 	c, moved := Mover(samples)
 	if moved < leastMove {
-		return 0, nil, quad.Faultf("nothing-moved", place, "no channel moved by more than %.0f µs", leastMove)
+		return 0, nil, quad.Faultf(Unmoved, place, "no channel moved by more than %.0f µs", leastMove)
 	}
 	return c, trackOf(samples, c), nil
 }
@@ -89,8 +89,11 @@ func (t track) stillAt(i int) bool {
 	return high-low <= mostTremble && since >= leastStill
 }
 
-// Unheard is the code of a capture that was refused because messages were missing from it.
-const Unheard = "unheard"
+// Codes of a capture that was refused because messages were missing from it, and because no channel moved.
+const (
+	Unheard = "unheard"
+	Unmoved = "nothing-moved"
+)
 
 // resting is the last stretch of a track that lies around one place, without its beginning, in which a spring still swings.
 func (t track) resting() track {
