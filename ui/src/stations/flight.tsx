@@ -165,10 +165,10 @@ function Site(props: { wind: number; gust: number; clear: number; need: number; 
           <>
             <circle cx="245" cy="134" r={need * scale} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 5" />
             <text x="480" y="248" textAnchor="end" fontSize="13" style={{ fill: 'var(--soft)' }}>
-              dashed: {need.toFixed(0)} m, how far it gets
+              dashed: {Math.ceil(need)} m, how far it gets
             </text>
             <text x="480" y="264" textAnchor="end" fontSize="13" style={{ fill: 'var(--soft)' }}>
-              if it tips and you cut it startled
+              in this wind, if it tips and you cut it
             </text>
           </>
         )}
