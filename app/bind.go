@@ -174,11 +174,7 @@ func cautions(l protocol.Live, reversible bool) []string {
 	if l.Propellers {
 		out = append(out, "Take the propellers off.")
 	}
-	rest := -1.0
-	if reversible {
-		rest = 0 // its low end is full thrust downward
-	}
-	if math.Abs(l.Sticks[quad.Throttle]-rest) > 0.05 {
+	if math.Abs(l.Sticks[quad.Throttle]-sticks.RestPlace(reversible)) > 0.05 {
 		out = append(out, "Put the throttle "+sticks.RestWords(reversible)+".")
 	}
 	for _, gate := range l.Gates {

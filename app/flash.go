@@ -71,10 +71,14 @@ func (a *App) Flash(ctx context.Context, id int64, ask FlashAsk) (*QuadView, err
 	if f.device, err = a.own(ctx, b, o); err != nil {
 		return nil, err
 	}
-	if live, err := b.callOn(ctx, f.device, protocol.MethodLook, nil); err != nil {
-		return nil, err
-	} else if ask.Output != "" && live.Propellers {
-		return nil, quad.Faultf("propellers-on", "board", "take the propellers off first: a speed controller that starts anew can turn its motor")
+	if ask.Output != "" {
+		live, err := b.callOn(ctx, f.device, protocol.MethodLook, nil)
+		if err != nil {
+			return nil, err
+		}
+		if live.Propellers {
+			return nil, quad.Faultf("propellers-on", "board", "take the propellers off first: a speed controller that starts anew can turn its motor")
+		}
 	}
 	if !b.busy.TryLock() {
 		return nil, quad.Faultf("busy", "board", "the bench is busy with something else")

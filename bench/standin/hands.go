@@ -5,6 +5,7 @@ import (
 
 	"vividperch/bench/protocol"
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 // receiverVolts at the supply pads of every receiver that is fed.
@@ -63,13 +64,8 @@ func (d *Device) startSweep(s protocol.Sweep) error {
 	return nil
 }
 
-// throttleRest is where a hand puts the throttle to rest: all the way down, and with reversible thrust in its middle.
-func (d *Device) throttleRest() float64 {
-	if d.means.control.Reverses {
-		return 0
-	}
-	return -1
-}
+// throttleRest is where a hand puts the throttle to rest.
+func (d *Device) throttleRest() float64 { return sticks.RestPlace(d.means.control.Reverses) }
 
 func (d *Device) move(m protocol.Motion) error {
 	if !d.pack || !d.running() {

@@ -43,6 +43,9 @@ func MassWith(p quad.Parts, pack quad.Pack, weighed float64) float64 {
 	return (weighed - heaviest.Mass + pack.Mass) / 1000
 }
 
+// DragOf a frame in air of a density (kg/m³): half of density times drag area, N for each (m/s)².
+func DragOf(f quad.Frame, density float64) float64 { return density * f.DragArea * 1e-4 / 2 }
+
 // OverloadStop is how many times its rating a part may be asked for before that is no load but the wrong part, or a slipped digit.
 const OverloadStop = 2.0
 

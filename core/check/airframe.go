@@ -150,20 +150,19 @@ var airframeRules = []Rule{
 		Voids:   []Event{Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			w := k.Readings.Airframe.Weight
-			if w == nil {
-				r.ask("readings.airframe.weight")
+			weight, ok := r.weighed(k)
+			if !ok {
 				return r
 			}
 			d, _, ok := driveFor(k.Parts, airframe.RestCell)
 			if !ok {
 				return missingDrive(k)
 			}
-			ratio := d.ThrustToWeight(w.Value / 1000)
+			ratio := d.ThrustToWeight(weight / 1000)
 			f := Finding{
 				Weight:   Note,
 				Title:    "Thrust is modest for freestyle",
-				Figures:  "It lifts " + q(round1(ratio), "1") + " times its weight of " + q(w.Value, "g") + "; freestyle wants 4.",
+				Figures:  "It lifts " + q(round1(ratio), "1") + " times its weight of " + q(weight, "g") + "; freestyle wants 4.",
 				Why:      "Pull-outs need reserve.",
 				Remedies: by("Lighten it, or fly gently"),
 				Paths:    []quad.Path{"readings.airframe.weight"},
@@ -220,11 +219,9 @@ var airframeRules = []Rule{
 				return missingDrive(k)
 			}
 			c := k.Parts.Capacitor
-			over := func(f airframe.Fed) float64 {
-				return airframe.OvershootShare * airframe.FullCell * float64(f.Pack.Cells)
-			}
+			full := func(f airframe.Fed) float64 { return airframe.FullCell * float64(f.Pack.Cells) }
 			needs := func(f airframe.Fed) float64 {
-				farad, able := airframe.CapacitorNeed(airframe.LeadInductance(c.LeadLength), f.Peak.PackCurrent, over(f), c.Resistance/1000)
+				farad, able := airframe.CapacitorNeed(airframe.LeadInductance(c.LeadLength), f.Peak.PackCurrent, airframe.OvershootShare*full(f), c.Resistance/1000)
 				if !able {
 					return math.Inf(1)
 				}
@@ -233,8 +230,8 @@ var airframeRules = []Rule{
 			most := airframe.Most(list, needs)
 			need := needs(most)
 			able := !math.IsInf(need, 1)
-			highest := airframe.Most(list, func(f airframe.Fed) float64 { return float64(f.Pack.Cells) })
-			rating := airframe.CapacitorRating(over(highest)/airframe.OvershootShare, over(highest))
+			highest := airframe.Most(list, full)
+			rating := airframe.CapacitorRating(full(highest), airframe.OvershootShare*full(highest))
 			switch {
 			case !able:
 				r.find(Finding{
@@ -310,9 +307,8 @@ var airframeRules = []Rule{
 		Voids:   []Event{Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			w := k.Readings.Airframe.Weight
-			if w == nil {
-				r.ask("readings.airframe.weight")
+			weight, ok := r.weighed(k)
+			if !ok {
 				return r
 			}
 			name, pack, ok := airframe.Heaviest(k.Parts)
@@ -320,14 +316,14 @@ var airframeRules = []Rule{
 				return r // what nobody told is no sum
 			}
 			sum := k.Parts.Frame.Mass + pack.Mass
-			off := math.Abs(w.Value/sum - 1)
+			off := math.Abs(weight/sum - 1)
 			if off <= airframe.WeighsAlike {
 				return r
 			}
 			f := Finding{
 				Weight:   Fix,
 				Title:    "It does not weigh what its parts weigh",
-				Figures:  q(w.Value, "g") + " weighed; " + q(math.Round(sum), "g") + " by its parts with " + name + ".",
+				Figures:  q(weight, "g") + " weighed; " + q(math.Round(sum), "g") + " by its parts with " + name + ".",
 				Why:      "A wrong pack, a slipped digit, or a part that nobody told: every figure about lift goes by it.",
 				Remedies: by("Weigh it again with " + name + " strapped on, or put its parts right"),
 				Paths:    []quad.Path{"readings.airframe.weight", "parts.frame.mass", "parts.packs"},

@@ -2,7 +2,6 @@ package check
 
 import (
 	"math"
-	"strconv"
 
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
@@ -17,9 +16,8 @@ var feelRules = []Rule{
 		Reads:   reads("sheet.feel.throttleLimit", "readings.airframe.weight"),
 		Judge: func(k quad.Known) Result {
 			var r Result
-			w := k.Readings.Airframe.Weight
-			if w == nil {
-				r.ask("readings.airframe.weight")
+			weight, ok := r.weighed(k)
+			if !ok {
 				return r
 			}
 			if _, _, ok := driveFor(k.Parts, airframe.RestCell); !ok {
@@ -28,7 +26,7 @@ var feelRules = []Rule{
 			limit := k.Sheet.Feel.ThrottleLimit
 			for _, name := range quad.SortedKeys(k.Parts.Packs) {
 				pack := k.Parts.Packs[name]
-				mass := airframe.MassWith(k.Parts, pack, w.Value)
+				mass := airframe.MassWith(k.Parts, pack, weight)
 				at := func(cell float64) float64 {
 					d, err := airframe.NewDrive(k.Parts, pack, cell*float64(pack.Cells), airframe.Density)
 					if err != nil || mass <= 0 {
@@ -40,19 +38,19 @@ var feelRules = []Rule{
 				if ratio >= feel.LeastLimitedRatio {
 					continue
 				}
-				weight := Fix
-				if ratio < feel.LiftsRatio || at(flight.LowCell) < feel.LiftsLow {
-					weight = Stop
-				}
-				r.find(Finding{
-					Weight:   weight,
+				f := Finding{
+					Weight:   Fix,
 					Title:    "The throttle limit leaves too little to stop a descent",
 					Subject:  name,
 					Figures:  "At " + q(limit, "%") + " it lifts " + q(round2(ratio), "1") + " times its weight with " + name + "; 1.4 is the least.",
 					Why:      "A quad that cannot stop sinking lands hard.",
 					Remedies: by("Raise the limit"),
 					Paths:    []quad.Path{"sheet.feel.throttleLimit"},
-				})
+				}
+				if ratio < feel.LiftsRatio || at(flight.LowCell) < feel.LiftsLow {
+					f.Weight = Stop
+				}
+				r.find(f)
 			}
 			return r
 		},
@@ -136,16 +134,16 @@ var feelRules = []Rule{
 		Reads:   reads("sheet.feel.rollGains.proportional", "sheet.feel.pitchGains.proportional", "sheet.feel.yawGains.proportional", "sheet.feel.levelStrength", "sheet.sticks.selfLevel.channel", "readings.airframe.weight", "sheet.craft.layout", "parts.frame.armFront", "parts.frame.armSide", "parts.motor.timeConstant"),
 		Judge: func(k quad.Known) Result {
 			var r Result
-			w := k.Readings.Airframe.Weight
-			if w == nil {
-				r.ask("readings.airframe.weight")
+			weight, ok := r.weighed(k)
+			if !ok {
 				return r
 			}
-			low, okLow := airframe.FedByEach(k.Parts, flight.LowCell)
-			full, okFull := airframe.FedByEach(k.Parts, airframe.FullCell)
-			if !okLow || !okFull {
+			list, ok := airframe.FedByEach(k.Parts, airframe.FullCell)
+			if !ok {
 				return missingDrive(k)
 			}
+			low, _ := airframe.FedByEach(k.Parts, flight.LowCell)
+			soft, sharp := authorities(k, weight, low), authorities(k, weight, list)
 			s := k.Sheet.Feel
 			level := 0.0
 			if k.Sheet.Sticks.SelfLevel.Used() {
@@ -157,7 +155,7 @@ var feelRules = []Rule{
 					Title:    "Self-level pulls nearly as fast as the motors follow",
 					Figures:  "Strength " + q(level, "1/s") + ", motors lag by " + q(k.Parts.Motor.TimeConst, "ms") + ".",
 					Why:      "It overshoots level, and rocks.",
-					Remedies: []Remedy{{Words: "Half as strong", Edits: []Edit{{"sheet.feel.levelStrength", q(significant(level/2), "")}}}},
+					Remedies: []Remedy{{Words: "Half as strong", Edits: []Edit{{"sheet.feel.levelStrength", q(quad.Significant(level/2), "")}}}},
 					Paths:    []quad.Path{"sheet.feel.levelStrength", "parts.motor.timeConstant"},
 				}
 				if lag > feel.LevelLagMost {
@@ -170,54 +168,63 @@ var feelRules = []Rule{
 				if g.Proportional <= 0 {
 					continue // a rule of its own says it
 				}
-				quickness := func(f airframe.Fed) float64 {
-					about, ok := f.Drive.Authority(k.Sheet.Craft.Layout, k.Parts.Frame, airframe.MassWith(k.Parts, f.Pack, w.Value))
-					if !ok {
-						return math.NaN() // what it lacks to hover another rule says
-					}
-					return feel.Quickness(g.Proportional, about[i])
-				}
-				r.fits(axis, feel.QuickOf(axis, level), g.Proportional, low, full, quickness)
+				r.fits(axis, feel.QuickOf(axis, level), g.Proportional, soft[i], sharp[i])
 			}
 			return r
 		},
 	},
 }
 
-// fits judges how quickly an axis takes an error back, with every pack: softest when low, sharpest when full.
-func (r *Result) fits(axis quad.Axis, want feel.Quick, gain float64, low, full []airframe.Fed, quickness func(airframe.Fed) float64) {
-	most := func(list []airframe.Fed, sign float64) (airframe.Fed, float64) {
-		f := airframe.Most(list, func(f airframe.Fed) float64 { return sign * quickness(f) })
-		return f, quickness(f)
+// authority about one axis, rad/s² for a whole step of duty, with a pack.
+type authority struct {
+	of   float64
+	pack string
+}
+
+// span of the authority about one axis over some packs, least and most; nothing where none of them lets it hover, which another rule says.
+type span struct{ least, most authority }
+
+func authorities(k quad.Known, weight float64, list []airframe.Fed) (out [3]span) {
+	for _, f := range list {
+		about, ok := f.Drive.Authority(k.Sheet.Craft.Layout, k.Parts.Frame, airframe.MassWith(k.Parts, f.Pack, weight))
+		if !ok {
+			continue
+		}
+		for i, by := range about {
+			if s := &out[i]; s.least.pack == "" || by < s.least.of {
+				s.least = authority{by, f.Name}
+			}
+			if s := &out[i]; by > s.most.of {
+				s.most = authority{by, f.Name}
+			}
+		}
 	}
-	softly, soft := most(low, -1)
-	sharply, sharp := most(full, 1)
+	return out
+}
+
+// fits judges how quickly an axis takes an error back, with every pack: softest when low, sharpest when full.
+func (r *Result) fits(axis quad.Axis, want feel.Quick, gain float64, low, full span) {
+	soft, sharp := feel.Quickness(gain, low.least.of), feel.Quickness(gain, full.most.of)
 	path := quad.Path("sheet.feel." + string(axis) + "Gains.proportional")
-	at := func(us float64, with airframe.Fed) string {
-		return "An error is taken back at " + q(round1(us), "1/s") + " with " + with.Name + "; from " + q(want.Soft, "1/s") + " to " + q(want.Sharp, "1/s") + " is flown well."
+	at := func(rate float64, pack string) string {
+		return "An error is taken back at " + q(round1(rate), "1/s") + " with " + pack + "; from " + q(want.Soft, "1/s") + " to " + q(want.Sharp, "1/s") + " is flown well."
 	}
 	to := func(target, now float64) []Remedy {
-		return []Remedy{{Words: "A gain of " + q(significant(gain*target/now), ""), Edits: []Edit{{path, q(significant(gain*target/now), "")}}}}
+		return []Remedy{{Words: "A gain of " + q(quad.Significant(gain*target/now), ""), Edits: []Edit{{path, q(quad.Significant(gain*target/now), "")}}}}
 	}
 	switch {
-	case soft < want.Soft:
-		f := Finding{Weight: Fix, Title: upper(string(axis)) + " is held softly", Figures: at(soft, softly), Why: "It comes late after your hand and after every gust.", Remedies: to(1.5*want.Soft, soft), Paths: []quad.Path{path}}
+	case low.least.pack != "" && soft < want.Soft:
+		f := Finding{Weight: Fix, Title: upper(string(axis)) + " is held softly", Figures: at(soft, low.least.pack), Why: "It comes late after your hand and after every gust.", Remedies: to(1.5*want.Soft, soft), Paths: []quad.Path{path}}
 		if soft < want.Least {
 			f.Weight, f.Title, f.Why = Stop, upper(string(axis))+" is not held", "Its correction comes too late: it rocks further each time, and tips over."
 		}
 		r.find(f)
 	case sharp > want.Sharp:
-		f := Finding{Weight: Fix, Title: upper(string(axis)) + " is held too sharply", Figures: at(sharp, sharply), Why: "The motors cannot follow: it begins to shake.", Remedies: to(want.Sharp/2, sharp), Paths: []quad.Path{path}}
+		f := Finding{Weight: Fix, Title: upper(string(axis)) + " is held too sharply", Figures: at(sharp, full.most.pack), Why: "The motors cannot follow: it begins to shake.", Remedies: to(want.Sharp/2, sharp), Paths: []quad.Path{path}}
 		if sharp > want.Most {
 			f.Weight, f.Title, f.Why = Stop, upper(string(axis))+" shakes by itself", "The motors cannot follow: it shakes as it leaves the ground, and cooks them."
 			f.Shows = flight.FaultGains
 		}
 		r.find(f)
 	}
-}
-
-// significant is a figure to three digits.
-func significant(x float64) float64 {
-	y, _ := strconv.ParseFloat(strconv.FormatFloat(x, 'g', 3, 64), 64)
-	return y
 }

@@ -75,12 +75,11 @@ var firstFlightRules = []Rule{
 			if wind == nil || gust == nil {
 				return r
 			}
-			weight := k.Readings.Airframe.Weight
-			if weight == nil {
-				r.ask("readings.airframe.weight")
+			weight, ok := r.weighed(k)
+			if !ok {
 				return r
 			}
-			able := flight.LevelSpeed(k.Parts, weight.Value, k.Sheet.Feel.AngleLimit)
+			able := flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
 			most, whose := Limit(k, "wind")
 			strongest := Windiest(k)
 			f := Finding{

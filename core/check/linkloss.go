@@ -180,15 +180,14 @@ var linkLossRules = []Rule{
 			if k.Sheet.Loss.Policy != quad.PolicyLand {
 				return r
 			}
-			w := k.Readings.Airframe.Weight
-			if w == nil {
-				r.ask("readings.airframe.weight")
+			weight, ok := r.weighed(k)
+			if !ok {
 				return r
 			}
 			if _, _, ok := driveFor(k.Parts, airframe.RestCell); !ok {
 				return missingDrive(k)
 			}
-			r.landing(k, w.Value)
+			r.landing(k, weight)
 			return r
 		},
 	},

@@ -83,12 +83,11 @@ var wiringRules = []Rule{
 			if len(wiring.Compasses(k.Parts, k.Limits, 1)) == 0 {
 				return r // it has none
 			}
-			w := k.Readings.Airframe.Weight
-			if w == nil {
-				r.ask("readings.airframe.weight")
+			weight, ok := r.weighed(k)
+			if !ok {
 				return r
 			}
-			amps := airframe.Summarize(k.Parts, w.Value).HoverCurrent
+			amps := airframe.Summarize(k.Parts, weight).HoverCurrent
 			if amps == 0 {
 				return r // the airframe's own rules say what is missing
 			}

@@ -28,6 +28,16 @@ func confirm(r *Result, reading *quad.Reading[bool], path quad.Path, want bool, 
 	}
 }
 
+// weighed is what it weighs, g; it asks where nobody weighed it.
+func (r *Result) weighed(k quad.Known) (grams float64, ok bool) {
+	w := k.Readings.Airframe.Weight
+	if w == nil {
+		r.ask("readings.airframe.weight")
+		return 0, false
+	}
+	return w.Value, true
+}
+
 func by(words string) []Remedy { return []Remedy{{Words: words}} }
 
 func join(words []string) string {

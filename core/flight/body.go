@@ -56,7 +56,7 @@ func newBody(in Input, places [4]airframe.Place) body {
 		mass: in.Mass, invMass: 1 / in.Mass,
 		ix: inertia[0], iy: inertia[1], iz: inertia[2],
 		invX: 1 / inertia[0], invY: 1 / inertia[1], invZ: 1 / inertia[2],
-		drag:   in.Site.Density * in.Parts.Frame.DragArea * 1e-4 / 2,
+		drag:   airframe.DragOf(in.Parts.Frame, in.Site.Density),
 		wind:   [3]float64{in.Site.WindNorth, in.Site.WindEast, 0},
 		radius: in.Parts.Propeller.Diameter / 2000,
 	}

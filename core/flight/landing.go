@@ -45,7 +45,7 @@ func Landings(p quad.Parts, weight, throttle, idle, limit float64) []Landing {
 			if l.Hover = 100 * motors.Throttle(hover.Duty, idle/100, limit/100); !able {
 				l.Hover = math.Inf(1)
 			}
-			s := sinking{drive: d, winding: newWinding(d), duty: motors.Duty(throttle/100, idle/100, limit/100), drag: airframe.Density * p.Frame.DragArea * 1e-4 / 2}
+			s := sinking{drive: d, winding: newWinding(d), duty: motors.Duty(throttle/100, idle/100, limit/100), drag: airframe.DragOf(p.Frame, airframe.Density)}
 			if l.Climbs = s.lift(0) >= mass*airframe.Gravity; !l.Climbs {
 				l.Speed = s.speed(mass * airframe.Gravity)
 				l.Energy = mass * l.Speed * l.Speed / 2

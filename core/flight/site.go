@@ -54,14 +54,14 @@ func ClearRadius(p quad.Parts, weight, wind float64) (far float64, ok bool) {
 		ratio := f.Drive.At(math.Min(hover.Duty*cardThrottle, 1)).Thrust / hover.Thrust
 		far, least = math.Max(far, motors.Runaway(ratio, startled, airframe.Gravity, HoverCard.Height)), math.Min(least, mass)
 	}
-	push := airframe.Density * p.Frame.DragArea * 1e-4 / 2 * wind * wind / least
+	push := airframe.DragOf(p.Frame, airframe.Density) * wind * wind / least
 	return far + drifts*push, true
 }
 
 // LevelSpeed is the wind (m/s) that self-level can just hold against at an angle limit (deg) by the drag of its frame alone, for a weight
 // in g; see feel.LevelSpeed. 0 when nothing is known.
 func LevelSpeed(p quad.Parts, weight, limit float64) float64 {
-	k := airframe.Density * p.Frame.DragArea * 1e-4 / 2
+	k := airframe.DragOf(p.Frame, airframe.Density)
 	if !(k > 0) || !quad.Plausible("readings.airframe.weight", weight) || !(limit > 0) || limit >= 90 {
 		return 0
 	}

@@ -156,7 +156,7 @@ func anotherFigure(r *rand.Rand, x float64, allowed *quad.Allowed) float64 {
 	default:
 		x *= math.Pow(10, 2*r.Float64()-1)
 	}
-	return math.Max(least, math.Min(most, significant(x)))
+	return math.Max(least, math.Min(most, quad.Significant(x)))
 }
 
 // changeReal makes the quad other than everything that is meant of it.

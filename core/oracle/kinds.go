@@ -159,20 +159,11 @@ func (w *world) grow(s size, base quad.Known) error {
 	}
 	f := &w.k.Sheet.Feel
 	for _, g := range []*quad.Gains{&f.RollGains, &f.PitchGains, &f.YawGains} {
-		*g = quad.Gains{Proportional: significant(g.Proportional * scale), Integral: significant(g.Integral * scale), Derivative: significant(g.Derivative * scale)}
+		*g = quad.Gains{Proportional: quad.Significant(g.Proportional * scale), Integral: quad.Significant(g.Integral * scale), Derivative: quad.Significant(g.Derivative * scale)}
 	}
 	w.is.clear = math.Max(w.is.clear, 60)
 	w.landsSoftly()
 	return nil
-}
-
-// significant keeps three figures of a gain.
-func significant(x float64) float64 {
-	if x == 0 {
-		return 0
-	}
-	by := math.Pow(10, 2-math.Floor(math.Log10(math.Abs(x))))
-	return math.Round(x*by) / by
 }
 
 // landsSoftly sets the highest landing throttle that brings it down with every pack.

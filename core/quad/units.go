@@ -106,6 +106,12 @@ func Number(x float64) string {
 	return s
 }
 
+// Significant is a figure to three digits: what a remedy offers, and no finer than anybody would set.
+func Significant(x float64) float64 {
+	y, _ := strconv.ParseFloat(strconv.FormatFloat(x, 'g', 3, 64), 64)
+	return y
+}
+
 // Quantity writes a figure with its unit.
 func Quantity(x float64, unit string) string {
 	switch unit {

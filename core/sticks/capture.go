@@ -40,14 +40,17 @@ const (
 	mostTremble = 20.0  // µs within which it lay still
 )
 
+// pulse is what one channel sent at one moment (ms), µs.
+type pulse struct{ at, us float64 }
+
 // track is what one channel sent, in the order of time.
-type track []struct{ at, us float64 }
+type track []pulse
 
 func trackOf(samples []Sample, channel int) track {
 	t := make(track, 0, len(samples))
 	for _, s := range samples {
 		if channel < len(s.Channels) {
-			t = append(t, struct{ at, us float64 }{s.At, s.Channels[channel]})
+			t = append(t, pulse{s.At, s.Channels[channel]})
 		}
 	}
 	return t
@@ -98,7 +101,7 @@ const (
 // resting is the last stretch of a track that lies around one place, without its beginning, in which a spring still swings.
 func (t track) resting() track {
 	end := t[len(t)-1].at
-	from := slices.IndexFunc(t, func(p struct{ at, us float64 }) bool { return end-p.at <= leastRest })
+	from := slices.IndexFunc(t, func(p pulse) bool { return end-p.at <= leastRest })
 	centre := t[from:].median()
 	for from > 0 && math.Abs(t[from-1].us-centre) <= nearRest && end-t[from-1].at <= mostRest {
 		from--
@@ -111,7 +114,7 @@ func (t track) resting() track {
 		}
 	}
 	still := end - last.lasts() + max(leastSwing, last.lasts()/4)
-	return slices.DeleteFunc(slices.Clone(last), func(p struct{ at, us float64 }) bool { return p.at < still })
+	return slices.DeleteFunc(slices.Clone(last), func(p pulse) bool { return p.at < still })
 }
 
 func (t track) lasts() float64 {

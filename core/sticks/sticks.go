@@ -180,6 +180,14 @@ func RestWords(reversible bool) string {
 	return "all the way down"
 }
 
+// RestPlace is where a hand puts the throttle to rest, -1 at its low end to 1.
+func RestPlace(reversible bool) float64 {
+	if reversible {
+		return 0 // its low end is full thrust downward
+	}
+	return -1
+}
+
 // Holds says whether a throttle that arrives counts as at rest.
 func (r Rest) Holds(us float64) bool { return us >= r.From && us <= r.To }
 
