@@ -42,8 +42,13 @@ func dictionaries(tx *gorm.DB, pilot int64) (rows []dictionaryRow, err error) {
 func (s *Store) SetDictionary(ctx context.Context, pilot int64, d book.Dictionary) (err error) {
 	defer away(&err)
 	return s.whole(ctx, func(tx *gorm.DB) error {
+		// The pilot's row is what one waits for: to lock a line that is not there would lock the gap that other pilots' lines go into.
+		var owner pilotRow
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Take(&owner, pilot).Error; err != nil {
+			return err
+		}
 		var row dictionaryRow
-		err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("pilot_id = ? AND line = ?", pilot, d.Line).Take(&row).Error
+		err := tx.Where("pilot_id = ? AND line = ?", pilot, d.Line).Take(&row).Error
 		if err != nil && !errors.Is(err, gorm.ErrRecordNotFound) {
 			return err
 		}
