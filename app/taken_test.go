@@ -170,7 +170,7 @@ func TestGateAndOutputAreTakenWhileHeld(t *testing.T) {
 	}
 }
 
-// How the board lies is found by tilting the frame: whatever it was told, and at no time while something may turn.
+// How the board lies is found by moving the frame: whatever it was told, and at no time while something may turn.
 func TestHowTheBoardLiesIsFound(t *testing.T) {
 	t.Parallel()
 	h := atBench(t)
@@ -183,12 +183,12 @@ func TestHowTheBoardLiesIsFound(t *testing.T) {
 			t.Errorf("it lies %q, want %q", got, want)
 		}
 	}
-	take("0 deg")
+	take("pitched -1 deg, rolled 3 deg")
 	lying := 20.0 // on a cushion: what counts is how the lean changes
 	if err := h.bench.Set(t.Context(), protocol.Things{TiltRoll: &lying}); err != nil {
 		t.Fatal(err)
 	}
-	take("0 deg")
+	take("pitched -1 deg, rolled 3 deg")
 	flat := 0.0
 	if err := h.bench.Set(t.Context(), protocol.Things{TiltRoll: &flat}); err != nil {
 		t.Fatal(err)
@@ -206,7 +206,7 @@ func TestHowTheBoardLiesIsFound(t *testing.T) {
 	if _, err := h.WriteBoard(t.Context(), h.id); err != nil {
 		t.Fatal(err)
 	}
-	take("0 deg")
+	take("pitched -1 deg, rolled 3 deg")
 	found := false
 	for _, f := range h.view(h.id).Line[check.Senses.Number()-1].Findings {
 		if f.Rule == "senses.board-lies" {

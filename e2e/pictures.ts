@@ -23,7 +23,7 @@ const halfway: [string, unknown][] = [
   ['motors.outputs.D', { corner: 'rearRight', spin: 'clockwise' }],
   ['senses.levelRoll', 2.6],
   ['senses.levelPitch', -1.4],
-  ['senses.boardLies', 0],
+  ['senses.boardLies', { roll: 0, pitch: 0, yaw: 0 }],
   ['senses.gyroStill', 0.2],
   ['watch.boardVolts', 23.9],
   ['watch.meterVolts', 23.9],

@@ -98,27 +98,29 @@ type CornerSeen struct {
 
 // Live is what eye, ear, meter and the board itself give at one moment.
 type Live struct {
-	Sequence        uint64    `json:"sequence"`
-	Mark            quad.Mark `json:"mark"` // the board's, as in the welcome; another one ends the connection
-	Time            int64     `json:"time"` // device clock, ms
-	Pack            bool      `json:"pack"`
-	USB             bool      `json:"usb"`
-	Propellers      bool      `json:"propellers"`
-	Antenna         bool      `json:"antenna"`
-	Radio           bool      `json:"radio"`
-	Volts           float64   `json:"volts" unit:"V"` // at the lead, by meter
-	Amps            float64   `json:"amps" unit:"A"`
-	Board           string    `json:"board"` // off, running, bootloader
-	Armed           bool      `json:"armed"`
-	Loss            bool      `json:"loss"`
-	Channels        []float64 `json:"channels"`        // µs as the board hears them, empty without a link
-	Roll            float64   `json:"roll" unit:"deg"` // as the board shows it
-	Pitch           float64   `json:"pitch" unit:"deg"`
-	Gyro            float64   `json:"gyro" unit:"deg/s"`
-	BoardVolts      float64   `json:"boardVolts" unit:"V"`
-	Load            float64   `json:"load" unit:"%"` // of the board's processor
-	Beeping         bool      `json:"beeping"`
-	ReceiverAnswers bool      `json:"receiverAnswers"`
+	Sequence   uint64    `json:"sequence"`
+	Mark       quad.Mark `json:"mark"` // the board's, as in the welcome; another one ends the connection
+	Time       int64     `json:"time"` // device clock, ms
+	Pack       bool      `json:"pack"`
+	USB        bool      `json:"usb"`
+	Propellers bool      `json:"propellers"`
+	Antenna    bool      `json:"antenna"`
+	Radio      bool      `json:"radio"`
+	Volts      float64   `json:"volts" unit:"V"` // at the lead, by meter
+	Amps       float64   `json:"amps" unit:"A"`
+	Board      string    `json:"board"` // off, running, bootloader
+	Armed      bool      `json:"armed"`
+	Loss       bool      `json:"loss"`
+	Channels   []float64 `json:"channels"`        // µs as the board hears them, empty without a link
+	Roll       float64   `json:"roll" unit:"deg"` // as the board shows it
+	Pitch      float64   `json:"pitch" unit:"deg"`
+	Gyro       float64   `json:"gyro" unit:"deg/s"`
+	// Turns is the rotation about what the board takes for ahead, right and down.
+	Turns           [3]float64 `json:"turns" unit:"deg/s"`
+	BoardVolts      float64    `json:"boardVolts" unit:"V"`
+	Load            float64    `json:"load" unit:"%"` // of the board's processor
+	Beeping         bool       `json:"beeping"`
+	ReceiverAnswers bool       `json:"receiverAnswers"`
 	// Answers says of each device that is wired to a port whether the board hears it now.
 	Answers        map[string]bool            `json:"answers,omitempty"`
 	VideoFrequency float64                    `json:"videoFrequency" unit:"MHz"`
@@ -227,12 +229,13 @@ type Stick struct {
 }
 
 // Sweep asks the hand to move one stick to its high end, back to rest, to its low end and back to rest, or one
-// switch through all its positions and back, to turn the frame clockwise and back, or to point its nose down and back.
+// switch through all its positions and back, to turn the frame clockwise and back, or to put its nose or its right side down and back.
 type Sweep struct {
 	Axis   quad.Axis `json:"axis,omitempty"`
 	Switch string    `json:"switch,omitempty"`
 	Frame  bool      `json:"frame,omitempty"`
 	Nose   bool      `json:"nose,omitempty"`
+	Side   bool      `json:"side,omitempty"`
 }
 
 // MotionKind is what hands do for as long as they hold.

@@ -266,6 +266,9 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 	},
 	"sheet.sticks.beeper.channel": beeperBehaviour, "sheet.sticks.beeper.from": beeperBehaviour, "sheet.sticks.beeper.to": beeperBehaviour,
 
+	// As far askew as it still arms on its feet.
+	"sheet.senses.boardRoll":  lies("20", quad.Mount{Roll: 20}),
+	"sheet.senses.boardPitch": lies("-20", quad.Mount{Pitch: -20}),
 	"sheet.senses.boardYaw": func(t *testing.T, p quad.Path) {
 		k := kit()
 		k.Mount.Yaw = 90
@@ -592,5 +595,30 @@ func policyBehaviour(t *testing.T, _ quad.Path) {
 			want = idle + b.sheet.Loss.LandThrottle/100*b.sheet.Feel.ThrottleLimit/100*(1-idle)
 		}
 		b.close(c.policy+" at "+c.throttle+" %", duty, want, 1e-6)
+	}
+}
+
+// lies holds that a board which lies some way, and was told so, answers a roll of the frame about the right axis and the right way; and
+// one that was not told answers at least one axis the wrong way.
+func lies(told string, mount quad.Mount) func(*testing.T, quad.Path) {
+	return func(t *testing.T, p quad.Path) {
+		plain := written(t, kit(), nil)
+		k := kit()
+		k.Mount = mount
+		for _, raw := range []string{told, "0"} {
+			b, same := written(t, k, map[quad.Path]string{p: raw}), true
+			for axis := range 3 {
+				turn := func(int) [3]float64 {
+					var v [3]float64
+					v[axis] = 60
+					return v
+				}
+				want, got := differential(plain.duties(2, turn, frame(false, 0, 0, 0.3, 0)), axis), differential(b.duties(2, turn, frame(false, 0, 0, 0.3, 0)), axis)
+				same = same && math.Abs(got-want) < 1e-9
+			}
+			if same != (raw == told) {
+				t.Errorf("lies %s, told %s: answers as one that lies flat: %v", mount.Words(), raw, same)
+			}
+		}
 	}
 }

@@ -11,6 +11,7 @@ import (
 	"vividperch/core/firmware"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
+	"vividperch/core/senses"
 	"vividperch/core/sticks"
 	"vividperch/core/wiring"
 )
@@ -41,9 +42,11 @@ type Device struct {
 	sweep    sweeping
 	tilt     [2]float64
 	tiltWas  [2]float64
-	pace     [4]float64 // of the motors a moment ago, rad/s, slowed
-	twist    float64    // of the frame in the hand, -1 to 1, clockwise positive
-	movedAt  int64      // ms at which the frame was last turned
+	turning  [3]float64      // deg/s that the frame turns at now
+	turnedTo senses.Rotation // what the board makes of how the frame lies and turns
+	pace     [4]float64      // of the motors a moment ago, rad/s, slowed
+	twist    float64         // of the frame in the hand, -1 to 1, clockwise positive
+	movedAt  int64           // ms at which the frame was last turned
 
 	motion   protocol.Motion
 	until    int64     // ms at which the motion's lease ends
@@ -124,8 +127,9 @@ func (d *Device) mean() error {
 		a.Hands[w.Corner] = w.Spin
 	}
 	// The settings' zero of level is what the board subtracts; what is left is what it shows wrongly.
-	a.BoardYaw = d.kit.Mount.Yaw
-	a.TiltRoll, a.TiltPitch = d.kit.Mount.Roll-d.means.levelRoll, d.kit.Mount.Pitch-d.means.levelPitch
+	a.Board = d.kit.Mount
+	d.turnedTo = senses.Between(d.means.control.Board, d.kit.Mount)
+	a.TiltRoll, a.TiltPitch = d.shows([2]float64{})
 	in := flight.Input{
 		Parts: d.kit.Parts, Pack: quad.Pack{Cells: d.kit.Cells, Resistance: 20}, CellVolt: d.kit.Meter.Volts / float64(d.kit.Cells),
 		Mass: 0.7, Settings: d.means.control, Actual: a, Layout: d.means.control.Layout, Site: flight.Site{Density: 1.225},
@@ -236,20 +240,33 @@ func (d *Device) turned() [3]float64 {
 		out[2] = handTurns * math.Sin(2*math.Pi*at)
 		d.movedAt = d.now
 	}
+	d.turning = out
 	return out
+}
+
+// shows is the lean (deg of roll and pitch) that the board makes of how the frame leans: seen from where it lies, less its zero of level.
+func (d *Device) shows(held [2]float64) (roll, pitch float64) {
+	roll, pitch = d.turnedTo.Shows(held[0], held[1])
+	return math.Remainder(roll-d.means.levelRoll, 360), pitch - d.means.levelPitch
 }
 
 // held is how the hand holds the frame, deg of roll and pitch.
 func (d *Device) held() [2]float64 {
 	out := d.tilt
-	if at := d.swept(); d.sweep.active && d.sweep.kind.Nose {
-		out[1] -= nosePoints * math.Min(1, 1.6*math.Sin(math.Pi*at))
+	if at := d.swept(); d.sweep.active {
+		lean := handLeans * math.Min(1, 1.6*math.Sin(math.Pi*at))
+		switch {
+		case d.sweep.kind.Nose:
+			out[1] -= lean
+		case d.sweep.kind.Side:
+			out[0] += lean
+		}
 	}
 	return out
 }
 
-// nosePoints is how far a hand points the nose down, deg.
-const nosePoints = 30.0
+// handLeans is how far a hand points the nose down, or puts the right side down, deg.
+const handLeans = 30.0
 
 // handTurns is how fast a hand turns the frame, deg/s.
 const handTurns = 90.0
@@ -316,7 +333,7 @@ func (d *Device) moveHand() {
 		d.sweep.active = false
 		at = 1
 	}
-	if d.sweep.kind.Frame || d.sweep.kind.Nose {
+	if d.sweep.kind.Frame || d.sweep.kind.Nose || d.sweep.kind.Side {
 		return // the frame is moved, no stick: see turned and held
 	}
 	if a := d.sweep.kind.Axis; a != "" {
@@ -447,12 +464,13 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	if d.channels != nil {
 		out.Channels = d.channels
 	}
-	// The board shows what leans along its own length and across it, which are the frame's where it lies as it was told.
-	sin, cos := math.Sincos((d.kit.Mount.Yaw - d.means.control.BoardYaw) * math.Pi / 180)
-	held := d.held()
-	out.Roll = round(cos*held[0]+sin*held[1]+d.kit.Mount.Roll-d.means.levelRoll, 1)
-	out.Pitch = round(cos*held[1]-sin*held[0]+d.kit.Mount.Pitch-d.means.levelPitch, 1)
+	out.Roll, out.Pitch = d.shows(d.held())
+	out.Roll, out.Pitch = round(out.Roll, 1), round(out.Pitch, 1)
 	out.Gyro = round(d.kit.Gyro, 2)
+	out.Turns = d.turnedTo.Turn(d.turning)
+	for i, x := range out.Turns {
+		out.Turns[i] = round(x, 2)
+	}
 	out.Load = round(min(99, idleLoad+d.kit.loopLoad()*d.means.loop/1000), 0)
 	out.BoardVolts = round(out.Volts*d.means.scale/d.kit.VoltScale, 2)
 	out.ReceiverAnswers = d.pack && d.receiverConnected()

@@ -57,7 +57,7 @@ func (d *Device) stick(s protocol.Stick) error {
 }
 
 func (d *Device) startSweep(s protocol.Sweep) error {
-	if !s.Frame && !s.Nose && !d.radio {
+	if !s.Frame && !s.Nose && !s.Side && !d.radio {
 		return refuse("the radio is off")
 	}
 	d.sweep = sweeping{kind: s, from: d.now, active: true, back: d.switches[s.Switch]}
@@ -130,7 +130,7 @@ func (d *Device) level(nothing) error {
 	if err := d.needRunning(); err != nil {
 		return err
 	}
-	maps.Copy(d.settings, familyOf(d.build.Line.Name).levels(d.kit.Mount.Roll+d.tilt[0], d.kit.Mount.Pitch+d.tilt[1]))
+	maps.Copy(d.settings, familyOf(d.build.Line.Name).levels(d.turnedTo.Shows(d.tilt[0], d.tilt[1])))
 	return d.mean()
 }
 

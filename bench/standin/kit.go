@@ -21,13 +21,9 @@ type Kit struct {
 	StartsAt map[string]float64           `json:"startsAt"` // throttle at which each motor starts, per cent
 	// StopsAt is where each stops as its throttle is lowered, %; a little below its start where it is not told.
 	StopsAt map[string]float64 `json:"stopsAt"`
-	Mount   struct {
-		Roll  float64 `json:"roll"` // the board's own lean on the airframe, deg
-		Pitch float64 `json:"pitch"`
-		Yaw   float64 `json:"yaw"` // turned clockwise, deg
-	} `json:"mount"`
-	Gyro  float64 `json:"gyro"` // rotation shown at rest, deg/s
-	Radio struct {
+	Mount   quad.Mount         `json:"mount"` // how the board lies on the frame
+	Gyro    float64            `json:"gyro"`  // rotation shown at rest, deg/s
+	Radio   struct {
 		Order    string                `json:"order"`
 		Travel   float64               `json:"travel"` // per cent
 		Centre   map[quad.Axis]float64 `json:"centre"` // µs at rest where not 1500

@@ -51,7 +51,7 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		Places: map[string]quad.Corner{}, Idle: r.number("out.idle") / 10000, Limit: r.number("push.most") / 100,
 		Rates: [3]quad.Rates{curve("turn.roll"), curve("turn.pitch"), curve("turn.yaw")},
 		Gains: [3]quad.Gains{hold("hold.roll"), hold("hold.pitch"), hold("hold.yaw")},
-		Lean:  r.number("lean.limit"), Pull: r.number("lean.pull") / 10, BoardYaw: r.number("mount.yaw"),
+		Lean:  r.number("lean.limit"), Pull: r.number("lean.pull") / 10, Board: quad.Mount{Roll: r.number("mount.roll"), Pitch: r.number("mount.pitch"), Yaw: r.number("mount.yaw")},
 		Guard: r.number("quiet.guard") * 0.05, LandPush: r.number("quiet.push") / 100,
 		Family: quad.CentrePeak, Layout: quad.LayoutX, Rotation: quad.FrontLeftClockwise, Policy: quad.PolicyDrop,
 	}

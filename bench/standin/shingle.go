@@ -53,7 +53,7 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		Places: map[string]quad.Corner{}, Idle: r.number("MotorIdlePercent") / 100, Limit: r.number("ThrottleMost"),
 		Rates: [3]quad.Rates{turn("RollTurn"), turn("PitchTurn"), turn("YawTurn")},
 		Gains: [3]quad.Gains{hold("Roll"), hold("Pitch"), hold("Yaw")},
-		Lean:  r.number("LeanMost") / 100, Pull: r.number("LevelPull"), BoardYaw: r.number("BoardTurned"),
+		Lean:  r.number("LeanMost") / 100, Pull: r.number("LevelPull"), Board: quad.Mount{Roll: r.number("BoardRolled"), Pitch: r.number("BoardPitched"), Yaw: r.number("BoardTurned")},
 		Guard: r.number("LossWait"), LandPush: r.number("LossThrottle"),
 		Family: quad.StraightExpo, Layout: quad.LayoutX, Rotation: quad.FrontLeftCounterClockwise, Policy: quad.PolicyLand,
 	}

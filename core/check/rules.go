@@ -79,14 +79,14 @@ func boardRule(rules []Rule) (Rule, bool) {
 
 // differs says which fault it is to fly with what the board holds at a path instead of what the sheet says.
 var differs = map[quad.Path]flight.Fault{
-	"sheet.craft.rotation": flight.FaultLayout, "sheet.senses.boardYaw": flight.FaultMount,
+	"sheet.craft.rotation": flight.FaultLayout, "sheet.senses.boardRoll": flight.FaultMount, "sheet.senses.boardPitch": flight.FaultMount, "sheet.senses.boardYaw": flight.FaultMount,
 	"sheet.sticks.order": flight.FaultChannels, "sheet.motors.outputs.A.corner": flight.FaultOrder, "sheet.motors.outputs.B.corner": flight.FaultOrder,
 	"sheet.motors.outputs.C.corner": flight.FaultOrder, "sheet.motors.outputs.D.corner": flight.FaultOrder,
 }
 
 // showsOf a difference: a mount that is told a little otherwise shows nothing.
 func showsOf(k *quad.Known, p quad.Path) flight.Fault {
-	if p == "sheet.senses.boardYaw" && senses.Off(k.Sheet.Senses.BoardYaw, k.Board.Sheet.Senses.BoardYaw) < senses.TurnedShows {
+	if differs[p] == flight.FaultMount && senses.Apart(k.Sheet.Senses.Mount(), k.Board.Sheet.Senses.Mount()) < senses.TurnedShows {
 		return ""
 	}
 	return differs[p]

@@ -1,7 +1,9 @@
 package check_test
 
 import (
+	"encoding/json"
 	"fmt"
+	"maps"
 	"math/rand/v2"
 	"reflect"
 	"slices"
@@ -181,7 +183,23 @@ func candidates(l quad.Leaf, r *rand.Rand) []string {
 	case time.Time:
 		return nil
 	}
-	return []string{"null", "{}"}
+	out := []string{"null", "{}"}
+	// Of what has several figures, each another one.
+	raw, err := json.Marshal(l.Value)
+	var figures map[string]any
+	if err == nil && json.Unmarshal(raw, &figures) == nil {
+		for _, name := range slices.Sorted(maps.Keys(figures)) {
+			if x, ok := figures[name].(float64); ok {
+				other := maps.Clone(figures)
+				other[name] = x + 7
+				changed, err := json.Marshal(other)
+				if err == nil {
+					out = append(out, string(changed))
+				}
+			}
+		}
+	}
+	return out
 }
 
 // mutate puts random values at random leaves.

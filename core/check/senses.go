@@ -10,6 +10,9 @@ import (
 	"vividperch/core/senses"
 )
 
+// mounted is where the sheet says how the board lies.
+var mounted = []quad.Path{"sheet.senses.boardRoll", "sheet.senses.boardPitch", "sheet.senses.boardYaw"}
+
 var sensesRules = []Rule{
 	{
 		ID:      "senses.level",
@@ -45,7 +48,7 @@ var sensesRules = []Rule{
 				case tilt > senses.TurnedFrom:
 					f.Weight, f.Title = Stop, "The board does not lie as the quad does"
 					f.Figures = fmt.Sprintf("On the plate it shows roll %s and pitch %s.", q(roll.Value, "deg"), q(pitch.Value, "deg"))
-					f.Why = "No calibration takes up as much: it was mounted on its side, or told so."
+					f.Why = "No calibration takes up as much: it was mounted otherwise than it was told."
 					if tilt > 90 {
 						f.Title = "The board lies on its back"
 					}
@@ -65,7 +68,7 @@ var sensesRules = []Rule{
 	{
 		ID:      "senses.board-lies",
 		Station: Senses,
-		Reads:   []quad.Path{"readings.senses.boardLies", "sheet.senses.boardYaw"},
+		Reads:   append([]quad.Path{"readings.senses.boardLies"}, mounted...),
 		Voids:   []Event{Crash, Repair, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -74,19 +77,28 @@ var sensesRules = []Rule{
 				r.ask("readings.senses.boardLies")
 				return r
 			}
-			told := k.Sheet.Senses.BoardYaw
-			off := senses.Off(m.Value, told)
+			told := k.Sheet.Senses.Mount()
+			off := senses.Apart(m.Value, told)
 			if off <= senses.TurnedNote {
 				return r
 			}
 			to := senses.Mounted(m.Value)
+			tell := Remedy{Words: "Tell it how it lies: " + to.Words()}
+			for _, of := range []struct {
+				path    quad.Path
+				was, is float64
+			}{{mounted[0], told.Roll, to.Roll}, {mounted[1], told.Pitch, to.Pitch}, {mounted[2], told.Yaw, to.Yaw}} {
+				if of.is != of.was {
+					tell.Edits = append(tell.Edits, Edit{of.path, q(of.is, "")})
+				}
+			}
 			f := Finding{
 				Weight:   Fix,
 				Title:    "The board lies otherwise than it was told",
-				Figures:  "It lies " + q(math.Round(m.Value), "deg") + " clockwise from the nose; told " + q(told, "deg") + ".",
-				Why:      "Part of what it takes for roll is pitch: it leans aside as it is corrected.",
-				Remedies: []Remedy{{Words: "Tell it " + q(to, "deg"), Edits: []Edit{{"sheet.senses.boardYaw", q(to, "")}}}, {Words: "Or turn the board to where it was told to lie"}},
-				Paths:    []quad.Path{"readings.senses.boardLies", "sheet.senses.boardYaw"},
+				Figures:  "It lies " + senses.Rounded(m.Value).Words() + "; told " + told.Words() + ": " + q(math.Round(off), "deg") + " apart.",
+				Why:      "Part of what it takes for one axis is another: it leans aside as it is corrected.",
+				Remedies: []Remedy{tell, {Words: "Or put the board as it was told to lie"}},
+				Paths:    append([]quad.Path{"readings.senses.boardLies"}, mounted...),
 			}
 			if off > senses.TurnedMost {
 				f.Weight, f.Why = Stop, "Its corrections push the wrong corners: it tips over as it lifts, or circles away."

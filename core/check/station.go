@@ -76,7 +76,7 @@ var exercised = map[Station][]quad.Path{
 	LinkLoss: onBoardToo("sheet.sticks.arm", "sheet.sticks.armByStick", "sheet.sticks.order", "parts.receiver.link"),
 	// It was armed, turned its motors by their outputs and the frame, answered frame and stick, and lost its radio.
 	BenchProof: append(onBoardToo("sheet.sticks.arm", "sheet.sticks.armByStick", "sheet.sticks.armTilt", "sheet.sticks.order", "sheet.sticks.ranges", "sheet.sticks.idleBelow",
-		"sheet.motors.outputs", "sheet.motors.protocol", "sheet.motors.idle", "sheet.craft.layout", "sheet.craft.rotation", "sheet.senses.boardYaw", "sheet.loss.policy", "sheet.loss.guard", "sheet.loss.landThrottle"),
+		"sheet.motors.outputs", "sheet.motors.protocol", "sheet.motors.idle", "sheet.craft.layout", "sheet.craft.rotation", "sheet.senses.boardRoll", "sheet.senses.boardPitch", "sheet.senses.boardYaw", "sheet.loss.policy", "sheet.loss.guard", "sheet.loss.landThrottle"),
 		"readings.motors.outputs", "radio.order", "radio.switches", "radio.mixes", "parts.receiver.link", "parts.motor.name", "parts.speedController.name"),
 }
 

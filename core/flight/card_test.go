@@ -209,7 +209,7 @@ func TestOtherFaultsShow(t *testing.T) {
 			in.Actual.Channels = map[quad.Axis]int{quad.Roll: 3, quad.Pitch: 2, quad.Throttle: 1, quad.Yaw: 4}
 		}, NeverArmed},
 		{"far too heavy", func(in *Input) { in.Mass = 9 }, NeverLifted},
-		{"board turned a quarter and not told", func(in *Input) { in.Actual.BoardYaw = 90 }, TippedOver},
+		{"board turned a quarter and not told", func(in *Input) { in.Actual.Board.Yaw = 90 }, TippedOver},
 	} {
 		in := wired(func(map[string]quad.OutputActual, map[quad.Corner]quad.Spin) {})
 		in.Actual.Sticks, in.Actual.Channels = maps.Clone(in.Actual.Sticks), maps.Clone(in.Actual.Channels)
@@ -225,7 +225,7 @@ func TestOtherFaultsShow(t *testing.T) {
 		t.Errorf("it does not say what holds it: %s", s)
 	}
 	in := sample()
-	in.Actual.BoardYaw, in.Settings.BoardYaw = 90, 90
+	in.Actual.Board.Yaw, in.Settings.Board.Yaw = 90, 90
 	if run := mustFly(t, in); run.Summary.Outcome != string(Landed) {
 		t.Errorf("turned a quarter and told so, it must fly: %+v", run.Summary)
 	}

@@ -6,16 +6,17 @@ import (
 	"vividperch/core/feel"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
+	"vividperch/core/senses"
 	"vividperch/core/sticks"
 )
 
 // controller is the part that the board's settings describe. One call is one loop.
 type controller struct {
 	s         Settings
-	turned    [2]float64    // cosine and sine of how far the mount is from where the settings have it
-	channel   [4]int        // of roll, pitch, throttle, yaw, counted from 0
-	mix       [4][3]float64 // per output in alphabetical order
-	tiltRoll  float64
+	other     *senses.Rotation // what lies otherwise than the settings have it; nil where nothing does
+	channel   [4]int           // of roll, pitch, throttle, yaw, counted from 0
+	mix       [4][3]float64    // per output in alphabetical order
+	tiltRoll  float64          // rad by which its calibration is off, beside how it lies
 	tiltPitch float64
 
 	armed     bool
@@ -63,8 +64,11 @@ func newController(in Input, h float64) controller {
 		c.gains[i] = quad.Gains{Proportional: g.Proportional / 100, Integral: g.Integral / 100, Derivative: g.Derivative / 100}
 	}
 	c.rest = sticks.RestOf(quad.SticksSheet{IdleBelow: in.Settings.IdleBelow}, in.Settings.Reverses)
-	off := (in.Actual.BoardYaw - in.Settings.BoardYaw) * math.Pi / 180
-	c.turned = [2]float64{math.Cos(off), math.Sin(off)}
+	if other := senses.Between(in.Settings.Board, in.Actual.Board); other.Angle() > 1e-6 {
+		c.other = &other
+		roll, pitch := other.Shows(0, 0)
+		c.tiltRoll, c.tiltPitch = c.tiltRoll-roll*math.Pi/180, c.tiltPitch-pitch*math.Pi/180
+	}
 	for i, a := range quad.Axes {
 		c.channel[i] = quad.ChannelIn(in.Settings.Order, a) - 1
 	}
@@ -130,11 +134,12 @@ func (c *controller) hear(in *Sticks) {
 // loop runs the controller once on the board of a stepper and writes the duty of each output: 0..1, and -1..1 with reversible thrust.
 func (c *controller) loop(of *Stepper, duty *[4]float64) {
 	of.sensors.read(of)
-	// The sensors turn with the board: what it takes for roll is partly pitch when the mount is not as set.
-	cos, sin := c.turned[0], c.turned[1]
-	g, seen := &of.sensors.gyro, &c.seen
-	seen[0] += c.seenShare * (cos*g[0] + sin*g[1] - seen[0])
-	seen[1] += c.seenShare * (cos*g[1] - sin*g[0] - seen[1])
+	g, seen := of.sensors.gyro, &c.seen
+	if c.other != nil { // what it takes for roll is partly pitch when the board does not lie as set
+		g = c.other.Turn(g)
+	}
+	seen[0] += c.seenShare * (g[0] - seen[0])
+	seen[1] += c.seenShare * (g[1] - seen[1])
 	seen[2] += c.seenShare * (g[2] - seen[2])
 	if c.heardNow {
 		c.heard, c.lost = true, 0
@@ -169,8 +174,12 @@ func (c *controller) loop(of *Stepper, duty *[4]float64) {
 
 // lean is the attitude as the board sees it, rad: turned as it is on its mount, and off by its level error.
 func (c *controller) lean(of *Stepper) (roll, pitch float64) {
-	r, p := of.tilt()
-	return c.turned[0]*r + c.turned[1]*p + c.tiltRoll, c.turned[0]*p - c.turned[1]*r + c.tiltPitch
+	roll, pitch = of.tilt()
+	if c.other != nil {
+		roll, pitch = c.other.Shows(roll*degrees, pitch*degrees)
+		return math.Remainder(roll/degrees+c.tiltRoll, 2*math.Pi), pitch/degrees + c.tiltPitch
+	}
+	return roll + c.tiltRoll, pitch + c.tiltPitch
 }
 
 func (c *controller) arm(cmd *command, of *Stepper) {

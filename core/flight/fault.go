@@ -7,6 +7,7 @@ import (
 
 	"vividperch/core/motors"
 	"vividperch/core/quad"
+	"vividperch/core/senses"
 )
 
 // Fault is one thing about a quad that flight would show.
@@ -82,14 +83,20 @@ func init() {
 		{FaultIdle, "Idle too low in a dive", DiveRecovery, isolateIdle},
 		{FaultOneWay, "Reversible thrust told to one end only", "", isolateOneWay},
 		{FaultMount, "The board turned on its mount", "", func(c *Consequence, in Input, _ quad.Rotation) (bool, error) {
-			c.Faulty.Actual.BoardYaw = in.Actual.BoardYaw
-			c.With, c.Without = fmt.Sprintf("the board is turned by %s, told %s", quad.Quantity(in.Actual.BoardYaw, "deg"), quad.Quantity(in.Settings.BoardYaw, "deg")), "told as it is"
-			return math.Abs(math.Remainder(in.Actual.BoardYaw-in.Settings.BoardYaw, 360)) > 0.5, nil
+			// It is looked at alone: its level shows what it shows by lying as it lies.
+			other := senses.Between(in.Settings.Board, in.Actual.Board)
+			c.Faulty.Actual.Board = in.Actual.Board
+			c.Faulty.Actual.TiltRoll, c.Faulty.Actual.TiltPitch = other.Shows(0, 0)
+			c.With, c.Without = "the board lies "+in.Actual.Board.Words()+"; told "+in.Settings.Board.Words(), "told as it is"
+			return other.Angle() > 0.5, nil
 		}},
 		{FaultLevel, "A level that is not level", "", func(c *Consequence, in Input, _ quad.Rotation) (bool, error) {
-			c.Faulty.Actual.TiltRoll, c.Faulty.Actual.TiltPitch = in.Actual.TiltRoll, in.Actual.TiltPitch
-			c.With, c.Without = fmt.Sprintf("level shows %.1f° of roll and %.1f° of pitch", in.Actual.TiltRoll, in.Actual.TiltPitch), "level shows level"
-			return math.Hypot(in.Actual.TiltRoll, in.Actual.TiltPitch) > 0, nil
+			// What it shows beside how it lies.
+			roll, pitch := senses.Between(in.Settings.Board, in.Actual.Board).Shows(0, 0)
+			roll, pitch = in.Actual.TiltRoll-roll, in.Actual.TiltPitch-pitch
+			c.Faulty.Actual.TiltRoll, c.Faulty.Actual.TiltPitch = roll, pitch
+			c.With, c.Without = fmt.Sprintf("level shows %.1f° of roll and %.1f° of pitch", roll, pitch), "level shows level"
+			return math.Hypot(roll, pitch) > 0, nil
 		}},
 		{FaultGains, "Gains too high for its thrust", ForwardFlight, isolateGains},
 		{FaultLoss, "The radio is lost, and nothing notices", RadioLost, func(c *Consequence, _ Input, _ quad.Rotation) (bool, error) {

@@ -87,10 +87,10 @@ type Settings struct {
 	Family    quad.RateFamily        `json:"family"`
 	Rates     [3]quad.Rates          `json:"rates"` // roll, pitch, yaw; deg/s
 	Gains     [3]quad.Gains          `json:"gains"`
-	Lean      float64                `json:"lean"`     // deg
-	Pull      float64                `json:"pull"`     // 1/s
-	BoardYaw  float64                `json:"boardYaw"` // deg
-	Guard     float64                `json:"guard"`    // s
+	Lean      float64                `json:"lean"`  // deg
+	Pull      float64                `json:"pull"`  // 1/s
+	Board     quad.Mount             `json:"board"` // as it is told to lie
+	Guard     float64                `json:"guard"` // s
 	Policy    quad.Policy            `json:"policy"`
 	LandPush  float64                `json:"landPush"` // 0..1
 	Curve     feel.ThrottleCurve     `json:"curve"`
@@ -118,7 +118,7 @@ func SettingsOf(s quad.Sheet) Settings {
 		Idle: s.Motors.Idle / 100, Limit: s.Feel.ThrottleLimit / 100,
 		Family: s.Feel.Family, Rates: [3]quad.Rates{s.Feel.Roll, s.Feel.Pitch, s.Feel.Yaw},
 		Gains: [3]quad.Gains{s.Feel.RollGains, s.Feel.PitchGains, s.Feel.YawGains},
-		Lean:  s.Feel.AngleLimit, Pull: s.Feel.LevelStrength, BoardYaw: s.Senses.BoardYaw,
+		Lean:  s.Feel.AngleLimit, Pull: s.Feel.LevelStrength, Board: s.Senses.Mount(),
 		Guard: s.Loss.Guard, Policy: s.Loss.Policy, LandPush: s.Loss.LandThrottle / 100,
 	}
 	out.Blended, out.Blend, out.Authority, out.Firm, out.ArmTilt = s.Sticks.Blended, BlendOf(s.Feel), s.Sticks.Authority, s.Sticks.AuthorityAlways, sticks.ArmTilt(s.Sticks)
@@ -289,7 +289,9 @@ func (in Input) figures() []figure {
 		{set.Pull, 100, "sheet.feel.levelStrength", "the strength of self-level"}, {set.LoopRate, 1e5, "sheet.motors.loopRate", "the loop rate"},
 		{set.Guard, 600, "sheet.loss.guard", "the guard time"}, {set.LandPush, 1, "sheet.loss.landThrottle", "the throttle while landing"},
 		{set.Curve.Middle, 1, "sheet.feel.throttleMiddle", "the throttle's middle"}, {set.Curve.Bend, 1, "sheet.feel.throttleBend", "the throttle's bend"},
-		{a.TiltRoll, 360, "actual.tiltRoll", "the tilt"}, {a.TiltPitch, 360, "actual.tiltPitch", "the tilt"}, {a.BoardYaw, 720, "actual.boardYaw", "the mount"}, {set.BoardYaw, 720, "sheet.senses.boardYaw", "the mount"},
+		{a.TiltRoll, 360, "actual.tiltRoll", "the tilt"}, {a.TiltPitch, 360, "actual.tiltPitch", "the tilt"},
+		{a.Board.Roll, 720, "actual.board.roll", "the mount"}, {a.Board.Pitch, 720, "actual.board.pitch", "the mount"}, {a.Board.Yaw, 720, "actual.board.yaw", "the mount"},
+		{set.Board.Roll, 720, "sheet.senses.boardRoll", "the mount"}, {set.Board.Pitch, 720, "sheet.senses.boardPitch", "the mount"}, {set.Board.Yaw, 720, "sheet.senses.boardYaw", "the mount"},
 	}
 	for i, axis := range [3]string{"roll", "pitch", "yaw"} {
 		at := "sheet.feel." + axis

@@ -269,7 +269,7 @@ func Corrected(in Input, rotation quad.Rotation) Input {
 	for _, c := range quad.Corners {
 		out.Actual.Hands[c] = rotation.Wants(c)
 	}
-	out.Actual.TiltRoll, out.Actual.TiltPitch, out.Actual.BoardYaw = 0, 0, in.Settings.BoardYaw
+	out.Actual.TiltRoll, out.Actual.TiltPitch, out.Actual.Board = 0, 0, in.Settings.Board
 	out.Actual.Sticks, out.Actual.Channels = map[quad.Axis]quad.Ends{}, map[quad.Axis]int{}
 	for _, a := range quad.Axes {
 		out.Actual.Sticks[a] = quad.Ends{Low: 1000, Centre: 1500, High: 2000}

@@ -124,8 +124,8 @@ func TestConsequences(t *testing.T) {
 			a[quad.Roll], a[quad.Pitch] = a[quad.Pitch], a[quad.Roll]
 		}, "leans to the front", true},
 		{FaultDirection, func(in *Input) { in.Actual.Sticks[quad.Roll] = quad.Ends{Low: 2000, Centre: 1500, High: 1000} }, "leans to the left", true},
-		{FaultMount, func(in *Input) { in.Actual.BoardYaw = 90 }, "tips to the front right", true},
-		{FaultMount, func(in *Input) { in.Actual.BoardYaw = 180 }, "tips", true},
+		{FaultMount, func(in *Input) { in.Actual.Board.Yaw = 90 }, "front right strikes", true},
+		{FaultMount, func(in *Input) { in.Actual.Board.Yaw = 180 }, "tips", true},
 		{FaultLevel, func(in *Input) { in.Actual.TiltRoll = 3 }, "within 1", false},
 		{FaultGains, gains(14), "shakes", true},
 		{FaultCell, gains(4.8), "shakes", true},
@@ -361,7 +361,7 @@ func FuzzFly(f *testing.F) {
 	f.Fuzz(func(t *testing.T, mass, idle, tilt, yaw, us, gain, arm float64, which uint8) {
 		script := Scripts[int(which)%len(Scripts)]
 		in := clone(ready(script.Scenario))
-		in.Mass, in.Settings.Idle, in.Actual.TiltRoll, in.Actual.BoardYaw = mass, idle, tilt, yaw
+		in.Mass, in.Settings.Idle, in.Actual.TiltRoll, in.Actual.Board.Yaw = mass, idle, tilt, yaw
 		in.Actual.Sticks[quad.Throttle] = quad.Ends{Low: us, Centre: us, High: us + 500}
 		in.Settings.Gains[0].Proportional, in.Parts.Frame.ArmSide = gain, arm
 		run, err := Fly(in, script.Scenario.Steady(), Watching{})

@@ -60,7 +60,7 @@ var names = []quad.Path{"sheet.link.phrase", "radio.phrase", "pilot.gear"}
 // flies says whether the flight model looks at a leaf, or whoever holds the sticks goes by it.
 func flies(p quad.Path) bool {
 	for _, root := range []quad.Path{
-		"sheet.craft", "sheet.sticks", "sheet.motors", "sheet.senses.boardYaw", "sheet.feel", "sheet.loss", "parts.frame", "parts.motor", "parts.propeller", "parts.packs",
+		"sheet.craft", "sheet.sticks", "sheet.motors", "sheet.senses.boardRoll", "sheet.senses.boardPitch", "sheet.senses.boardYaw", "sheet.feel", "sheet.loss", "parts.frame", "parts.motor", "parts.propeller", "parts.packs",
 		"radio.order", "radio.travel", "radio.trims", "radio.switches", "radio.mixes",
 	} {
 		if p.Under(root) {
@@ -190,8 +190,9 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 		a.tilt[i] = []float64{0.6, 1.5, 3, 5, 8, 12, 20, 45, 180}[r.IntN(9)] * float64(1-2*r.IntN(2))
 		return what([]quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"}[i], "the board shows %v deg on a level plate", a.tilt)
 	case 4:
-		a.boardYaw = math.Remainder(a.boardYaw+[]float64{5, 15, 45, 90, 180, 270}[r.IntN(6)], 360)
-		return what("readings.senses.boardLies", "the board lies turned by %v deg", a.boardYaw)
+		of, half := []*float64{&a.board.Yaw, &a.board.Yaw, &a.board.Roll, &a.board.Pitch}[r.IntN(4)], 360.0
+		*of = math.Remainder(*of+[]float64{5, 15, 45, 90, 180, 270}[r.IntN(6)], half)
+		return what("readings.senses.boardLies", "the board lies %s", a.board.Words())
 	case 5:
 		o := a.wired[letter]
 		o.StopsAt = math.Round(10*o.StopsAt*(0.5+2*r.Float64())) / 10

@@ -102,7 +102,7 @@ func kindsOf(bases []Base) ([]kind, error) {
 func newWorld(k quad.Known) world {
 	seen := quad.Observe(k).Actual
 	w := world{k: k, truths: k.Readings, is: actual{
-		wired: seen.Outputs, hands: seen.Hands, tilt: [2]float64{seen.TiltRoll, seen.TiltPitch}, boardYaw: k.Sheet.Senses.BoardYaw,
+		wired: seen.Outputs, hands: seen.Hands, tilt: [2]float64{seen.TiltRoll, seen.TiltPitch}, board: k.Sheet.Senses.Mount(),
 		switches: map[string]quad.SwitchSeen{}, channels: map[quad.Axis]int{}, ends: map[quad.Axis]quad.Ends{},
 		wind: k.Readings.FirstFlight.Wind.Value, gust: k.Readings.FirstFlight.Gust.Value, clear: k.Readings.FirstFlight.Clear.Value, onLoss: k.Readings.Loss.Output.Value,
 	}}

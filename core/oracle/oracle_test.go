@@ -111,7 +111,7 @@ func TestEndingsAreSeen(t *testing.T) {
 		want  Ending
 	}{
 		{"as it is", "Dunlin, 5 in", func(*world) {}, ""},
-		{"the board turned half round", "Dunlin, 5 in", func(w *world) { w.is.boardYaw = 180 }, TipsOver},
+		{"the board turned half round", "Dunlin, 5 in", func(w *world) { w.is.board.Yaw = 180 }, TipsOver},
 		{"no room at all", "Dunlin, 5 in", func(w *world) { w.is.clear = 0.01 }, LeavesCircle},
 		{"landing at a throttle that climbs", "Dunlin, 5 in, landing", func(w *world) { w.k.Sheet.Loss.LandThrottle = 70 }, Climbs},
 		{"a receiver that repeats what it heard last", "Dunlin, 5 in", func(w *world) {
@@ -273,7 +273,7 @@ func TestEveryLeafIsDrawn(t *testing.T) {
 	}
 	r := rand.New(rand.NewPCG(7, 7))
 	seen := map[quad.Path]bool{}
-	for n := 0; n < 6000 && len(wanted) > 0; n++ {
+	for n := 0; n < 12000 && len(wanted) > 0; n++ {
 		w := kinds[r.IntN(len(kinds))].world.clone()
 		w.spoil(r)
 		for _, c := range w.changes {

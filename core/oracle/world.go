@@ -10,6 +10,7 @@ import (
 	"vividperch/core/linkloss"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
+	"vividperch/core/senses"
 	"vividperch/core/sticks"
 )
 
@@ -33,8 +34,8 @@ type world struct {
 type actual struct {
 	wired     map[string]quad.OutputActual // before a speed controller is told to reverse
 	hands     map[quad.Corner]quad.Spin
-	tilt      [2]float64                 // deg of roll and pitch that the board shows on a level plate
-	boardYaw  float64                    // deg
+	tilt      [2]float64 // deg of roll and pitch by which its calibration is off
+	board     quad.Mount
 	switches  map[string]quad.SwitchSeen // that send something else than planned
 	channels  map[quad.Axis]int          // of sticks that arrive elsewhere than planned
 	ends      map[quad.Axis]quad.Ends    // of sticks that run otherwise than the radio's travel and trim make them
@@ -63,7 +64,10 @@ func (w *world) write() error {
 // actualQuad is what flies: as wired, and as the board and its speed controllers were told.
 func (w *world) actualQuad() quad.Actual {
 	held := w.k.Board.Sheet
-	out := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: w.is.hands, TiltRoll: w.is.tilt[0], TiltPitch: w.is.tilt[1], BoardYaw: w.is.boardYaw, Sticks: map[quad.Axis]quad.Ends{}, Channels: map[quad.Axis]int{}}
+	out := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: w.is.hands, Board: w.is.board, Sticks: map[quad.Axis]quad.Ends{}, Channels: map[quad.Axis]int{}}
+	// What it shows on a plate comes of how it lies, and of a calibration that was made as it lay before.
+	roll, pitch := senses.Between(held.Senses.Mount(), w.is.board).Shows(0, 0)
+	out.TiltRoll, out.TiltPitch = math.Remainder(math.Round(10*(roll+w.is.tilt[0]))/10, 360), math.Round(10*(pitch+w.is.tilt[1]))/10
 	for letter, o := range w.is.wired {
 		if held.Motors.Outputs[letter].Reversed {
 			o.Spin = o.Spin.Opposite()
@@ -138,7 +142,7 @@ func (w *world) answers() quad.Readings {
 		out.FirstFlight.Propellers[string(c)] = reading(quad.Fitted{Hand: hand, PackOut: true})
 	}
 	out.Senses.LevelRoll, out.Senses.LevelPitch = reading(real.TiltRoll), reading(real.TiltPitch)
-	out.Senses.BoardLies = reading(math.Round(real.BoardYaw))
+	out.Senses.BoardLies = reading(senses.Rounded(real.Board))
 	out.Sticks.Axes = map[string]*quad.Reading[quad.StickAxis]{}
 	for _, a := range quad.Axes {
 		e := real.Sticks[a]

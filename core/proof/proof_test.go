@@ -92,6 +92,7 @@ func TestChangeMakesExactlyItsStationsFall(t *testing.T) {
 		{"sheet.motors.outputs.A.corner", `"rearLeft"`, []check.Station{check.Motors, check.BenchProof, check.FirstFlight}},
 		{"readings.motors.outputs.A", `{"corner":"rearLeft","spin":"clockwise"}`, []check.Station{check.Motors, check.BenchProof, check.FirstFlight}},
 		{"sheet.loss.guard", "0.8", []check.Station{check.LinkLoss, check.BenchProof, check.FirstFlight}},
+		{"sheet.senses.boardRoll", "180", []check.Station{check.Senses, check.BenchProof, check.FirstFlight}},
 		{"sheet.senses.boardYaw", "90", []check.Station{check.Senses, check.BenchProof, check.FirstFlight}},
 		{"parts.motor.name", `"another"`, []check.Station{check.Motors, check.BenchProof}},
 		{"parts.receiver.link", `"Groyne"`, []check.Station{check.Wiring, check.Link, check.Sticks, check.LinkLoss, check.BenchProof}},

@@ -271,7 +271,7 @@ func FuzzSet(f *testing.F) {
 func TestObserveNamesWhatItHadToAssume(t *testing.T) {
 	k := sampleKnown()
 	o := Observe(k)
-	if o.Sources["outputs.A"] != Assumed || o.Sources["outputs.B"] != Measured || o.Sources["boardYaw"] != Declared {
+	if o.Sources["outputs.A"] != Assumed || o.Sources["outputs.B"] != Measured || o.Sources["board"] != Declared {
 		t.Errorf("sources %v", o.Sources)
 	}
 	// A is assumed, and so are four propellers, the level and four sticks.

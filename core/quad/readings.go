@@ -280,7 +280,7 @@ type MotorsReadings struct {
 type SensesReadings struct {
 	LevelRoll  *Reading[float64] `json:"levelRoll,omitempty" unit:"deg" label:"Roll shown on the level plate" how:"Motor plane parallel to a plate made level both ways; right side down is positive." least:"-180" most:"180" because:"half a turn either way"`
 	LevelPitch *Reading[float64] `json:"levelPitch,omitempty" unit:"deg" label:"Pitch shown on the level plate" how:"The same; nose up is positive." least:"-180" most:"180" because:"half a turn either way"`
-	BoardLies  *Reading[float64] `json:"boardLies,omitempty" unit:"deg" label:"How the board lies, clockwise from the nose" how:"Lift the tail until the nose points down by about thirty degrees: which way the board says that it leans tells how it lies. By eye: how far its arrow points to the right of the nose." least:"-360" most:"360" because:"one turn"`
+	BoardLies  *Reading[Mount]   `json:"boardLies,omitempty" label:"How the board lies on the frame" how:"Three moves by hand, about thirty degrees each and back: nose down, right side down, turned to the right. Which way the board says that it turned tells how it lies. By eye: where its arrow points, and which face is up."`
 	GyroStill  *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts." least:"0" most:"2000" because:"no gyro measures more than 2000 deg/s"`
 }
 

@@ -1,5 +1,7 @@
 package quad
 
+import "strings"
+
 // Sheet is the firmware-neutral description of how the quad is set up, one subject per field.
 type Sheet struct {
 	Firmware FirmwareSheet `json:"firmware"`
@@ -137,9 +139,39 @@ type MotorsSheet struct {
 }
 
 type SensesSheet struct {
-	BoardYaw  float64 `json:"boardYaw" unit:"deg" label:"Board turned on its mount, clockwise" least:"-360" most:"360" because:"one turn"`
-	Barometer bool    `json:"barometer" label:"Barometer used"`
-	Satellite bool    `json:"satellite" label:"Satellite receiver used"`
+	BoardRoll  float64 `json:"boardRoll" unit:"deg" label:"Board rolled on its mount, right side down" least:"-180" most:"180" because:"half a turn either way"`
+	BoardPitch float64 `json:"boardPitch" unit:"deg" label:"Board pitched on its mount, nose up" least:"-180" most:"180" because:"half a turn either way"`
+	BoardYaw   float64 `json:"boardYaw" unit:"deg" label:"Board turned on its mount, clockwise" least:"-360" most:"360" because:"one turn"`
+	Barometer  bool    `json:"barometer" label:"Barometer used"`
+	Satellite  bool    `json:"satellite" label:"Satellite receiver used"`
+}
+
+// Mount of the board as the sheet tells it.
+func (s SensesSheet) Mount() Mount { return Mount{s.BoardRoll, s.BoardPitch, s.BoardYaw} }
+
+// Mount is how a board lies on its frame: turned clockwise, then pitched nose up, then rolled right side down, each about its own axis,
+// from lying flat with its arrow ahead.
+type Mount struct {
+	Roll  float64 `json:"roll" unit:"deg" label:"Rolled, right side down (180 is on its back)" least:"-180" most:"180" because:"half a turn either way"`
+	Pitch float64 `json:"pitch" unit:"deg" label:"Pitched, nose up" least:"-180" most:"180" because:"half a turn either way"`
+	Yaw   float64 `json:"yaw" unit:"deg" label:"Turned, clockwise" least:"-360" most:"360" because:"one turn"`
+}
+
+// Words of it.
+func (m Mount) Words() string {
+	if m == (Mount{}) {
+		return "flat, its arrow ahead"
+	}
+	var parts []string
+	for _, of := range []struct {
+		word string
+		deg  float64
+	}{{"turned", m.Yaw}, {"pitched", m.Pitch}, {"rolled", m.Roll}} {
+		if of.deg != 0 {
+			parts = append(parts, of.word+" "+Quantity(of.deg, "deg"))
+		}
+	}
+	return strings.Join(parts, ", ")
 }
 
 // Rates of one axis in its family; see core/feel for the meaning of each number.

@@ -113,13 +113,14 @@ type Ends struct {
 
 // Actual is how the quad really is.
 type Actual struct {
-	Outputs   map[string]OutputActual `json:"outputs"` // by letter
-	Hands     map[Corner]Spin         `json:"hands"`   // direction in which the fitted propeller pushes down
-	TiltRoll  float64                 `json:"tiltRoll" unit:"deg" label:"Sensor tilt, right side down"`
-	TiltPitch float64                 `json:"tiltPitch" unit:"deg" label:"Sensor tilt, nose up"`
-	BoardYaw  float64                 `json:"boardYaw" unit:"deg" label:"Board turned on its mount, clockwise"`
-	Sticks    map[Axis]Ends           `json:"sticks"`   // Low above High when it runs backwards
-	Channels  map[Axis]int            `json:"channels"` // on which each stick arrives, from 1
+	Outputs map[string]OutputActual `json:"outputs"` // by letter
+	Hands   map[Corner]Spin         `json:"hands"`   // direction in which the fitted propeller pushes down
+	// What the board shows while the frame stands level, by how it lies and by its calibration together.
+	TiltRoll  float64       `json:"tiltRoll" unit:"deg" label:"Roll shown on a level plate, right side down"`
+	TiltPitch float64       `json:"tiltPitch" unit:"deg" label:"Pitch shown on a level plate, nose up"`
+	Board     Mount         `json:"board"`
+	Sticks    map[Axis]Ends `json:"sticks"`   // Low above High when it runs backwards
+	Channels  map[Axis]int  `json:"channels"` // on which each stick arrives, from 1
 	// Imbalance of what turns at each corner: mass times its distance from the axis.
 	Imbalance map[Corner]float64 `json:"imbalance,omitempty" unit:"g·mm" label:"Imbalance"`
 }
@@ -134,7 +135,7 @@ const (
 )
 
 // Observed is an Actual from readings. Sources has one entry for each output ("outputs.A"), propeller
-// ("hands.frontLeft"), stick ("sticks.roll"), "level" and "boardYaw". Assumed says in words what had to be
+// ("hands.frontLeft"), stick ("sticks.roll"), "level" and "board". Assumed says in words what had to be
 // taken for granted.
 type Observed struct {
 	Actual
@@ -193,9 +194,9 @@ func Observe(k Known) Observed {
 	} else {
 		o.assume("level", "the board's level is level")
 	}
-	o.BoardYaw, o.Sources["boardYaw"] = k.Sheet.Senses.BoardYaw, Declared
+	o.Board, o.Sources["board"] = k.Sheet.Senses.Mount(), Declared
 	if r := k.Readings.Senses.BoardLies; r != nil {
-		o.BoardYaw, o.Sources["boardYaw"] = r.Value, Measured
+		o.Board, o.Sources["board"] = r.Value, Measured
 	}
 	for _, a := range Axes {
 		at := Path("sticks." + string(a))

@@ -16,34 +16,14 @@ const LeanSurely = 11.0
 // TurnedFrom is the level error that no calibration makes: the board lies otherwise than it was told, deg.
 const TurnedFrom = 15.0
 
-// A board that lies otherwise than it was told: TurnedNote is what an eye at its mount may miss, from TurnedMost on it may tip over,
-// deg. In the flight model all is well at 30 deg, and a third of all ends badly at 45.
+// A board that lies otherwise than it was told, by the angle between the two: TurnedNote is what an eye at its mount may miss, from
+// TurnedMost on it may tip over, deg. In the flight model all is well at 30 deg, and a third of all ends badly at 45.
 const (
 	TurnedNote = 5.0
 	TurnedMost = 20.0
 	// TurnedShows is from where on every flight of the model shows it.
 	TurnedShows = 60.0
 )
-
-// Lies is how a board lies, deg clockwise from the nose, from the lean (deg of roll and pitch) that it shows while the nose points
-// down, and what it was told; ok is false while it leans too little to tell. A board turned by an angle takes for pitch what is left
-// of it along its own length: roll = -30 sin, pitch = -30 cos of what is not told.
-func Lies(roll, pitch, told float64) (deg float64, ok bool) {
-	if math.Hypot(roll, pitch) < 12 {
-		return 0, false
-	}
-	return math.Remainder(told+math.Atan2(-roll, -pitch)*180/math.Pi, 360), true
-}
-
-// Mounted is what a board is to be told that was found to lie at an angle: the eighth of a turn next to it, as boards are mounted, or
-// else the angle itself in whole degrees; 0 to 359.
-func Mounted(lies float64) float64 {
-	to := math.Round(lies)
-	if near := 45 * math.Round(lies/45); Off(lies, near) < TurnedNote {
-		to = near
-	}
-	return math.Mod(to+360, 360)
-}
 
 // Off is how far two angles are apart, deg, 0 to 180.
 func Off(a, b float64) float64 { return math.Abs(math.Remainder(a-b, 360)) }

@@ -25,7 +25,7 @@ const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit:
       { at: [-0.1, 0], side: 'left', row: 1, name: 'Roll on the plate', lines: [reading(p, 'readings.senses.levelRoll'), 'right side down is positive'] },
       { at: [0.1, 0.05], side: 'right', row: 1, name: 'Pitch on the plate', lines: [reading(p, 'readings.senses.levelPitch'), 'nose up is positive'] },
       { at: [0.1, -0.1], side: 'right', row: 3, name: 'Gyro at rest', lines: [reading(p, 'readings.senses.gyroStill')] },
-      { at: [-0.1, -0.1], side: 'left', row: 3, name: 'How it lies', lines: [reading(p, 'readings.senses.boardLies'), 'clockwise from the nose'] },
+      { at: [-0.1, -0.1], side: 'left', row: 3, name: 'How it lies', lines: [reading(p, 'readings.senses.boardLies'), 'found by three moves of the frame'] },
     ],
   }),
   feel: (q) => {
