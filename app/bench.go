@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"log/slog"
+	"math"
 	"sync"
 	"time"
 
@@ -26,9 +27,9 @@ type Bench struct {
 	live   protocol.Live
 	seenAt time.Time
 	subs   map[chan LiveFrame]bool
-	starts map[string]float64 // lowest throttle at which an output was seen to start since power-up
-	stops  map[string]float64 // throttle at which it stood still again as it was lowered
-	still  map[string]bool    // outputs that were seen standing still while being asked to spin
+	starts map[raised]float64 // lowest throttle at which an output was seen to start since power-up
+	stops  map[raised]float64 // throttle at which it stood still again as it was lowered
+	still  map[raised]bool    // outputs that were seen standing still while being asked to spin
 	flash  *FlashState
 	guide  *guiding        // of a binding, the last one
 	life   context.Context // of the whole hold on the device
@@ -202,6 +203,12 @@ func (b *Bench) see(on *line, l protocol.Live) {
 	b.send(LiveFrame{Kind: FrameLive, Live: &l})
 }
 
+// raised is an output whose throttle is raised, one way or the other.
+type raised struct {
+	output   string
+	backward bool
+}
+
 // noteStart remembers at which throttle an output that had stood still began to turn.
 func (b *Bench) noteStart(l protocol.Live) {
 	if !l.Pack {
@@ -210,26 +217,27 @@ func (b *Bench) noteStart(l protocol.Live) {
 	turning := turning(l)
 	if l.Motion != protocol.MotionSpin {
 		// What stands with nothing held stands: a raise broken off is not taken for a motor that was run down.
-		for output := range b.starts {
-			b.still[output] = b.still[output] || turning == 0
+		for on := range b.starts {
+			b.still[on] = b.still[on] || turning == 0
 		}
 		return
 	}
+	on, level := raised{l.Output, l.Level < 0}, math.Abs(l.Level)
 	switch {
-	case turning == 0 && !b.still[l.Output]:
-		if _, started := b.starts[l.Output]; started && l.Level > 0 {
-			b.stops[l.Output] = l.Level
+	case turning == 0 && !b.still[on]:
+		if _, started := b.starts[on]; started && level > 0 {
+			b.stops[on] = level
 		}
-		b.still[l.Output] = true
-	case turning > 0 && b.still[l.Output]:
-		b.starts[l.Output] = l.Level
-		delete(b.stops, l.Output)
-		delete(b.still, l.Output)
+		b.still[on] = true
+	case turning > 0 && b.still[on]:
+		b.starts[on] = level
+		delete(b.stops, on)
+		delete(b.still, on)
 	}
 }
 
 func (b *Bench) forgetStarts() {
-	b.starts, b.stops, b.still = map[string]float64{}, map[string]float64{}, map[string]bool{}
+	b.starts, b.stops, b.still = map[raised]float64{}, map[raised]float64{}, map[raised]bool{}
 }
 
 // send to every subscriber: a slow one loses its oldest frame, never blocks the others.

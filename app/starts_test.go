@@ -25,6 +25,8 @@ func TestWhereAMotorStartsAndStops(t *testing.T) {
 		{"broken off before it turned", []protocol.Live{at(2, false), at(4, false), rest(false), at(3.6, false), at(5, true)}, 5, 0},
 		{"broken off on the way down, raised again: what stands at the foot was not run down", []protocol.Live{at(2, false), at(5, true), at(4, true), rest(true), rest(false), at(2, false)}, 5, 0},
 		{"and a second start is the one that counts", []protocol.Live{at(2, false), at(5, true), rest(false), at(4.5, false), at(5.2, true), at(3.4, false)}, 5.2, 3.4},
+		{"backward only", []protocol.Live{at(-2, false), at(-5, true), at(-3.5, false)}, 0, 0},
+		{"one way, then the other", []protocol.Live{at(2, false), at(5, true), at(3.5, false), at(-2, false), at(-6, true), at(-4, false)}, 5, 3.5},
 		{"the pack was out in between", []protocol.Live{at(2, false), at(5, true), {}}, 0, 0},
 	} {
 		b := &Bench{}
@@ -32,8 +34,25 @@ func TestWhereAMotorStartsAndStops(t *testing.T) {
 		for _, l := range c.seen {
 			b.noteStart(l)
 		}
-		if b.starts["A"] != c.starts || b.stops["A"] != c.stops {
-			t.Errorf("%s: starts at %g, stops at %g", c.name, b.starts["A"], b.stops["A"])
+		if b.starts[raised{output: "A"}] != c.starts || b.stops[raised{output: "A"}] != c.stops {
+			t.Errorf("%s: starts at %g, stops at %g", c.name, b.starts[raised{output: "A"}], b.stops[raised{output: "A"}])
 		}
+	}
+}
+
+// Each way counts by itself, and no figure of one stands for the other.
+func TestWhereAMotorStartsBackward(t *testing.T) {
+	t.Parallel()
+	b := &Bench{}
+	b.forgetStarts()
+	for _, x := range []struct {
+		level   float64
+		turning bool
+	}{{2, false}, {5, true}, {3.5, false}, {-2, false}, {-6, true}, {-4, false}} {
+		b.noteStart(protocol.Live{Pack: true, Motion: "spin", Output: "A", Level: x.level, Corners: map[quad.Corner]protocol.CornerSeen{quad.FrontLeft: {Turning: x.turning}}})
+	}
+	back := raised{"A", true}
+	if b.starts[back] != 6 || b.stops[back] != 4 {
+		t.Errorf("backward it starts at %g and stops at %g", b.starts[back], b.stops[back])
 	}
 }

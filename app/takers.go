@@ -312,7 +312,7 @@ func takeStartsAt(_ context.Context, t *taking) error {
 	defer t.bench.mu.Unlock()
 	worst := 0.0
 	for _, output := range t.device.Welcome().Outputs {
-		at, ok := t.bench.starts[output]
+		at, ok := t.bench.starts[raised{output: output}]
 		if !ok {
 			return quad.Faultf("not-all-started", string(t.path), "output %s was not yet raised from standstill to turning", output)
 		}
@@ -326,12 +326,25 @@ func takeStart(_ context.Context, t *taking) error {
 	t.bench.mu.Lock()
 	defer t.bench.mu.Unlock()
 	output := t.key()
-	starts, up := t.bench.starts[output]
-	stops, down := t.bench.stops[output]
-	if !up || !down {
-		return quad.Faultf("not-run-down", string(t.path), "output %s was not yet raised until it turned and lowered until it stood", output)
+	var seen quad.MotorStart
+	ways := []struct {
+		backward      bool
+		starts, stops *float64
+		words         string
+	}{{false, &seen.Starts, &seen.Stops, ""}, {true, &seen.BackStarts, &seen.BackStops, " backward"}}
+	if !t.known.Board.Sheet.Motors.Reversible {
+		ways = ways[:1]
 	}
-	return t.put(t.path, quad.MotorStart{Starts: math.Round(starts*10) / 10, Stops: math.Round(stops*10) / 10})
+	for _, way := range ways {
+		on := raised{output, way.backward}
+		starts, up := t.bench.starts[on]
+		stops, down := t.bench.stops[on]
+		if !up || !down {
+			return quad.Faultf("not-run-down", string(t.path), "output %s was not yet raised%s until it turned and lowered until it stood", output, way.words)
+		}
+		*way.starts, *way.stops = math.Round(starts*10)/10, math.Round(stops*10)/10
+	}
+	return t.put(t.path, seen)
 }
 
 // takeLoad reads what the board shows of its processor while it flies as far as a bench lets it.

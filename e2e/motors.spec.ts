@@ -210,6 +210,7 @@ test('Turnstone is made reversible with one speed controller forgotten; it is fo
     await expect(taken(page, `Output ${o}`)).toContainText(what)
   }
   await runDown(page)
+  await expect(taken(page, 'Start and run-down of D')).toContainText('backward at') // each both ways, in one hold
   expect((await request.post(`/api/quads/${id}/type`, { data: { path: 'readings.motors.hot', value: 'none' } })).ok()).toBe(true)
   await page.goto(`/quads/${id}/motors?at=both`)
   await page.getByRole('button', { name: 'Sign this proof' }).click()

@@ -251,7 +251,7 @@ const (
 type Motion struct {
 	Kind     MotionKind `json:"kind" enum:"spin,arm,gesture"`
 	Output   string     `json:"output,omitempty"`   // spin
-	Level    float64    `json:"level"`              // spin: throttle in per cent; arm: throttle stick above its rest in per cent
+	Level    float64    `json:"level"`              // spin: throttle in per cent, below 0 backward; arm: throttle stick above its rest in per cent
 	Switch   string     `json:"switch,omitempty"`   // arm: which switch, and
 	Position string     `json:"position,omitempty"` // where it is while held
 }

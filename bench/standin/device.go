@@ -183,7 +183,7 @@ func (d *Device) tick() {
 			if p := d.speed[letter]; p != nil && p.boot {
 				continue // it waits in its bootloader
 			}
-			if letter == d.motion.Output && d.motion.Level >= d.holdsAt(letter) {
+			if letter == d.motion.Output && math.Abs(d.motion.Level) >= d.holdsAt(letter) {
 				duty[i] = d.motion.Level / 100
 			}
 		}
@@ -212,10 +212,13 @@ func (d *Device) tick() {
 // holdsAt is the throttle from which a motor turns, %: more to start it than to keep it turning.
 func (d *Device) holdsAt(letter string) float64 {
 	starts := d.kit.StartsAt[letter]
+	if back := d.kit.BackStartsAt[letter]; back > 0 && d.motion.Level < 0 {
+		starts = back
+	}
 	if math.Abs(d.body.State().Rotors[d.kit.Wired[letter].Corner.Index()]) < 60 {
 		return starts
 	}
-	if stops := d.kit.StopsAt[letter]; stops > 0 {
+	if stops := d.kit.StopsAt[letter]; stops > 0 && d.motion.Level >= 0 {
 		return stops
 	}
 	return starts - usualHold

@@ -79,7 +79,11 @@ func (d *Device) move(m protocol.Motion) error {
 		if d.body.State().Armed {
 			return refuse("it is armed; one motor cannot be asked for")
 		}
-		m.Level = max(0, min(100, m.Level))
+		least := 0.0
+		if d.means.control.Reverses {
+			least = -100
+		}
+		m.Level = max(least, min(100, m.Level))
 	case protocol.MotionArm:
 		ok := false
 		for _, s := range d.kit.Radio.Switches {

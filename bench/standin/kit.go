@@ -19,6 +19,8 @@ type Kit struct {
 	Settings map[string]string            `json:"settings"` // differing from the line's defaults
 	Wired    map[string]quad.OutputActual `json:"wired"`    // as soldered, before any reversal
 	StartsAt map[string]float64           `json:"startsAt"` // throttle at which each motor starts, per cent
+	// BackStartsAt is the same turning backward, where it is another.
+	BackStartsAt map[string]float64 `json:"backStartsAt"`
 	// StopsAt is where each stops as its throttle is lowered, %; a little below its start where it is not told.
 	StopsAt map[string]float64 `json:"stopsAt"`
 	Mount   quad.Mount         `json:"mount"` // how the board lies on the frame

@@ -291,11 +291,14 @@ var motorsRules = []Rule{
 	{
 		ID:      "motors.idle",
 		Station: Motors,
-		Reads:   []quad.Path{"readings.motors.startsAt", "readings.motors.starts", "sheet.motors.outputs", "sheet.motors.idle"},
+		Reads:   []quad.Path{"readings.motors.startsAt", "readings.motors.starts", "sheet.motors.outputs", "sheet.motors.idle", "sheet.motors.reversible"},
 		Voids:   []Event{Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := motors.IdleOf(k)
+			for _, letter := range m.Backward { // what keeps it in the air on its back
+				r.ask(quad.Path("readings.motors.starts." + letter))
+			}
 			if !m.Known {
 				r.ask("readings.motors.startsAt")
 				return r

@@ -22,6 +22,8 @@ type Idle struct {
 	Lifts  float64 `json:"lifts" unit:"g"`   // all four at that idle
 	Share  float64 `json:"share" unit:"%"`   // of the weight; 0 when it is not known
 	Runs   []Run   `json:"runs"`
+	// Backward are the outputs whose start turning backward is yet to be seen, where thrust is reversible.
+	Backward []string `json:"backward"`
 	// Late is the output whose motor starts far later than the others: something holds it.
 	Late string `json:"late,omitempty"`
 }
@@ -34,10 +36,13 @@ type Run struct {
 
 // IdleOf a quad, from where each of its motors starts and stops; where not all were run down, from the one figure for all of them.
 func IdleOf(k quad.Known) Idle {
-	out := Idle{Set: k.Sheet.Motors.Idle, Runs: []Run{}}
+	out := Idle{Set: k.Sheet.Motors.Idle, Runs: []Run{}, Backward: []string{}}
 	whole := len(k.Sheet.Motors.Outputs) > 0
 	for _, letter := range quad.SortedKeys(k.Sheet.Motors.Outputs) {
 		r := k.Readings.Motors.Starts[letter]
+		if k.Sheet.Motors.Reversible && (r == nil || r.Value.BackStarts <= 0) {
+			out.Backward = append(out.Backward, letter)
+		}
 		if r == nil {
 			whole = false
 			continue

@@ -133,7 +133,11 @@ func (w *world) answers() quad.Readings {
 	worst := 0.0
 	for letter, o := range real.Outputs {
 		out.Motors.Outputs[letter] = reading(quad.MotorSeen{Corner: o.Corner, Spin: o.Spin, Reversible: held.Motors.Reversible})
-		out.Motors.Starts[letter] = reading(quad.MotorStart{Starts: o.StopsAt + startsAbove, Stops: o.StopsAt})
+		seen := quad.MotorStart{Starts: o.StopsAt + startsAbove, Stops: o.StopsAt}
+		if held.Motors.Reversible {
+			seen.BackStarts, seen.BackStops = seen.Starts, seen.Stops
+		}
+		out.Motors.Starts[letter] = reading(seen)
 		worst = math.Max(worst, o.StopsAt+startsAbove)
 	}
 	out.Motors.StartsAt = reading(worst)

@@ -168,7 +168,7 @@ func Observe(k Known) Observed {
 			out.Switching = says.Value.Switching
 		}
 		if s := k.Readings.Motors.Starts[letter]; s != nil {
-			out.StopsAt = s.Value.Stops
+			out.StopsAt = max(s.Value.Stops, s.Value.BackStops)
 		} else if s := k.Readings.Motors.StartsAt; s != nil {
 			out.StopsAt = s.Value
 		}

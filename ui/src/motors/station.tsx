@@ -90,7 +90,13 @@ function Spinning({ quad, perch, mode }: StationProps & { mode: 'which' | 'start
       <Picture quad={quad} />
       {mode === 'which' ? <ToDo quad={quad} /> : <IdleFigures quad={quad} />}
       <div className="bar" id="spin-how">
-        <span className="tone-soft">{mode === 'which' ? 'Hold to spin' : 'Hold: it rises until it turns, then falls until it stands'}</span>
+        <span className="tone-soft">
+          {mode === 'which'
+            ? 'Hold to spin'
+            : quad.meant.sheet.motors.reversible
+              ? 'Hold: it rises until it turns, falls until it stands, then the same backward'
+              : 'Hold: it rises until it turns, then falls until it stands'}
+        </span>
         {outputs.map((o) =>
           mode === 'which' ? <Spin key={o} output={o} quad={quad} ready={ready} /> : <Start key={o} output={o} quad={quad} ready={ready} />,
         )}
@@ -224,10 +230,17 @@ function Spin({ output, quad, ready }: { output: string; quad: QuadView; ready: 
   )
 }
 
-/** Raises one output slowly from nothing while held until it turns, and lowers it again until it stands; the server notes both. */
+/** One way that an output is raised: when it was begun and turned, in milliseconds of the hold; where it started and stood still again. */
+type Leg = { begun: number; turned: number; starts: number; stops?: number; ended: number }
+
+/**
+ * Raises one output slowly from nothing while held until it turns, and lowers it again until it stands; where thrust is reversible, the
+ * same backward. The server notes it all.
+ */
 function Start({ output, quad, ready }: { output: string; quad: QuadView; ready: boolean }) {
+  const ways = quad.meant.sheet.motors.reversible ? [1, -1] : [1]
   const [held, setHeld] = useState(false)
-  const [found, setFound] = useState<{ starts: number; ms: number; stops?: number } | null>(null)
+  const [legs, setLegs] = useState<Leg[]>([])
   const ms = useRef(0)
   // A hold broken off, by a finger or by the line, is taken up where it was: only a whole answer begins again at the foot.
   const from = useRef(0)
@@ -235,40 +248,58 @@ function Start({ output, quad, ready }: { output: string; quad: QuadView; ready:
   const whole = useAct(quad.id, () => acts.take(quad.id, `readings.motors.starts.${output}`))
   const level = useLive((s) => (s.live?.motion === 'spin' && s.live.output === output ? s.live.level : 0))
   const turns = useLive((s) => s.live?.motion === 'spin' && s.live.output === output && Object.values(s.live.corners).some((c) => c.turning))
+  const at = legs.at(-1)
+  const stood = legs.filter((l) => l.stops !== undefined).length
+  const all = stood === ways.length
   useEffect(() => {
-    if (held && turns && found === null) {
-      setFound({ starts: now().live?.level ?? 0, ms: ms.current })
+    if (!held || all) return
+    const shown = Math.abs(now().live?.level ?? 0)
+    const begun = at?.ended ?? 0
+    if (turns && (!at || at.stops !== undefined) && ms.current > begun) {
+      setLegs([...legs, { begun, turned: ms.current, starts: shown, ended: 0 }])
       // The server keeps account of every output raised; until the last it says that one is short.
-      take.mutate(undefined, { onError: (e) => (e instanceof Refusal && e.code === 'not-all-started') || tellError(e) })
+      if (legs.length === 0) take.mutate(undefined, { onError: (e) => (e instanceof Refusal && e.code === 'not-all-started') || tellError(e) })
     }
-    if (held && !turns && found && found.stops === undefined && (now().live?.level ?? 0) > 0 && ms.current > found.ms + 300) {
-      setFound({ ...found, stops: now().live?.level ?? 0 })
-      whole.mutate(undefined, { onError: tellError })
+    if (!turns && at && at.stops === undefined && shown > 0 && ms.current > at.turned + 300) {
+      setLegs([...legs.slice(0, -1), { ...at, stops: shown, ended: ms.current }])
+      if (legs.length === ways.length) whole.mutate(undefined, { onError: tellError })
     }
-  }, [held, turns, found, take, whole])
+  }, [held, turns, legs, at, all, ways.length, take, whole])
   // One that still runs on from the hold before would be taken for one that starts.
   const stands = useLive((s) => !Object.values(s.live?.corners ?? {}).some((c) => c.turning))
-  const words = found ? `${found.starts.toFixed(1)}${found.stops === undefined ? '' : ` / ${found.stops.toFixed(1)}`} %` : ''
+  const figures = legs.map((l) => `${l.starts.toFixed(1)}${l.stops === undefined ? '' : ` / ${l.stops.toFixed(1)}`} %`).join(', back ')
   return (
     <HoldButton
       motion={(since) => {
         const t = since + from.current
         ms.current = t
-        return { kind: 'spin', output, level: found && held ? Math.max(0.4, ramp(found.ms) - (fall * (t - found.ms)) / 1000) : ramp(t) }
+        const rising = !at || at.stops !== undefined
+        const way = ways[Math.min(stood, ways.length - 1)] ?? 1
+        if (all) return { kind: 'spin', output, level: 0.4 * way }
+        return {
+          kind: 'spin',
+          output,
+          level: way * (rising ? ramp(t - (at?.ended ?? 0)) : Math.max(0.4, ramp(at.turned - at.begun) - (fall * (t - at.turned)) / 1000)),
+        }
       }}
       disabled={!ready || (!held && !stands)}
       onHeld={(h) => {
         setHeld(h)
         if (h) {
-          setFound(null)
+          if (all) setLegs([])
           ms.current = from.current
+        } else if (all) {
+          from.current = 0
         } else {
-          from.current = found?.stops === undefined ? Math.max(0, (found?.ms ?? ms.current) - stepBack) : 0
+          // What was found of a way that was not ended is found anew.
+          const begun = (at?.stops === undefined ? at?.begun : at.ended) ?? 0
+          from.current = Math.max(begun, (at && at.stops === undefined ? at.turned : ms.current) - stepBack)
+          setLegs(legs.filter((l) => l.stops !== undefined))
         }
       }}
-      label={found !== null ? `${output} starts at ${found.starts.toFixed(1)} per cent; hold to raise it again` : `Hold to raise ${output}`}
+      label={at ? `${output} starts at ${at.starts.toFixed(1)} per cent; hold to raise it again` : `Hold to raise ${output}`}
     >
-      {held && found?.stops === undefined ? `${output} at ${level.toFixed(1)} %` : found !== null ? `${output} ${words}` : output}
+      {held && !all ? `${output} at ${level.toFixed(1)} %` : at ? `${output} ${figures}` : output}
     </HoldButton>
   )
 }

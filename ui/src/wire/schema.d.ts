@@ -2271,6 +2271,7 @@ export interface components {
             version: string;
         };
         Idle: {
+            backward: string[];
             enough: boolean;
             known: boolean;
             late?: string;
@@ -2638,6 +2639,14 @@ export interface components {
             signs: components["schemas"]["Sign"][];
             switching: components["schemas"]["SwitchingView"];
         };
+        Mount: {
+            /** Format: double */
+            pitch: number;
+            /** Format: double */
+            roll: number;
+            /** Format: double */
+            yaw: number;
+        };
         MoveBody: {
             bus?: string;
             device: string;
@@ -2654,8 +2663,7 @@ export interface components {
         };
         Observed: {
             assumed: string[];
-            /** Format: double */
-            boardYaw: number;
+            board: components["schemas"]["Mount"];
             channels: {
                 [key: string]: number;
             };
@@ -3057,6 +3065,7 @@ export interface components {
             time: number;
             /** Format: double */
             travel: number;
+            turns: number[];
             /** Format: double */
             twist: number;
             usb: boolean;
@@ -3468,6 +3477,10 @@ export interface components {
         };
         SensesSheet: {
             barometer: boolean;
+            /** Format: double */
+            boardPitch: number;
+            /** Format: double */
+            boardRoll: number;
             /** Format: double */
             boardYaw: number;
             satellite: boolean;
