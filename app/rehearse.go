@@ -180,7 +180,7 @@ func WriteTrace(ctx context.Context, in flight.Input, f flight.Flight, rate floa
 }
 
 // KeepRehearsal flies the card and keeps its summary as a model reading, with how much of its gains is steady with the pack of
-// the most cells.
+// the most cells, and what a trial by beginners in the wind of the day came to.
 func (a *App) KeepRehearsal(ctx context.Context, id int64) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
@@ -194,7 +194,7 @@ func (a *App) KeepRehearsal(ctx context.Context, id int64) (*QuadView, error) {
 	if err != nil {
 		return nil, err
 	}
-	summary, err := flight.Kept(run, in, o.known)
+	summary, err := flight.Kept(run, in, o.known, func() bool { return ctx.Err() != nil })
 	if err != nil {
 		return nil, err
 	}

@@ -72,6 +72,7 @@ var takers = map[quad.Path]taker{
 	"readings.motors.outputs.":            takeOutput,
 	"readings.motors.startsAt":            takeStartsAt,
 	"readings.motors.starts.":             takeStart,
+	"readings.motors.layout":              takeLayout,
 	"readings.motors.restStill":           takeRestStill,
 	"readings.motors.load":                takeLoad,
 	"readings.senses.boardLies":           takeBoardLies,

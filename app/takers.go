@@ -97,6 +97,9 @@ func identity(id protocol.Identity) quad.Identity {
 	return quad.Identity{Target: id.Target, Line: id.Line, Version: id.Version, Serial: id.Serial}
 }
 
+// takeLayout looks at the frame from above.
+func takeLayout(_ context.Context, t *taking) error { return t.put(t.path, t.device.Welcome().Layout) }
+
 // takeSpeed asks one speed controller what it is.
 func takeSpeed(ctx context.Context, t *taking) error {
 	if !t.live.Pack {

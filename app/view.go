@@ -96,11 +96,11 @@ type MeantView struct {
 	Falls []string `json:"falls"`
 }
 
-// SiteView is what the quad needs of a place for its first hover; zero when it is not known.
+// SiteView is what the quad needs of a place for its first hover; zero when it is not known, as the radius is until it was rehearsed.
 type SiteView struct {
 	ClearRadius float64 `json:"clearRadius" unit:"m"`
 	HoldsWind   float64 `json:"holdsWind" unit:"m/s"`
-	// Clear tells how the paced radius stands against it; wanted when it is not paced or has aged.
+	// Clear tells how the paced radius stands against it; wanted when it is not paced or has aged, or how far it gets is not known.
 	Clear Clearing `json:"clear" enum:"wanted,short,enough"`
 }
 
@@ -291,10 +291,15 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	v.Airframe = airframe.Summarize(k.Parts, weight)
 	v.Acts, v.Timing, v.Idle, v.Reversing = actsOf(k), motors.TimingOf(k.Sheet.Motors, loadOf(k)), motors.IdleOf(k), motors.ReversingOf(k)
 	v.Answers = motors.Answers(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Sheet.Motors.Outputs, v.Observed.Actual, k.Parts.Propeller.Reversed)
-	v.Site.ClearRadius, _ = flight.ClearRadius(k.Parts, weight, check.Windiest(k))
+	if r := k.Readings.FirstFlight.Rehearsal; r != nil && !slices.ContainsFunc(st[check.FirstFlight.Number()-1].Asks, func(a check.Ask) bool { return a.Path == modelReading }) {
+		v.Site.ClearRadius = flight.Circle(r.Value)
+	}
 	v.Site.HoldsWind = flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
 	v.Next, v.Card = proof.Next(st), flight.HoverCard.Steps(o.known.Sheet.Motors.Reversible)
 	v.Site.Clear = clearOf(st[check.FirstFlight.Number()-1])
+	if v.Site.ClearRadius == 0 {
+		v.Site.Clear = ClearWanted // nobody knows yet how far it gets
+	}
 	v.Loss = linkloss.Stages(emits, k)
 	v.Board.Changes, v.Board.Hinders = writes(k)
 	if err := proof.MayRelease(proof.Hover, st); err != nil {

@@ -32,7 +32,7 @@ async function sign(page: Page, name: string) {
 async function read(page: Page, label: string) {
   const ask = ledger(page).locator('.ask', { hasText: label })
   await press(ask.getByRole('button', { name: 'Read from the bench' }))
-  await expect(ask).toBeHidden({ timeout: 15_000 })
+  await expect(ask).toBeHidden(patient)
 }
 
 async function type(page: Page, label: string, text: string) {
@@ -116,6 +116,7 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
       expect(taken(page, 'Output B')).toContainText('rear left, counter-clockwise', patient),
     )
     await expect(against).toBeHidden()
+    await press(page.getByRole('button', { name: 'Look how its arms stand' }))
     await press(page.getByRole('button', { name: 'Where it starts' }))
     for (const output of ['A', 'B', 'C', 'D']) {
       await hold(page, page.getByRole('button', { name: `Hold to raise ${output}` }), () =>

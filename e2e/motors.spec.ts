@@ -43,8 +43,14 @@ const see = async (page: Page, output: string, what: string) =>
 /** What raises one output, before and after it was seen to start. */
 const raising = (page: Page, output: string) => page.getByRole('button', { name: new RegExp(`^(Hold to raise ${output}|${output} starts at)`) })
 
-/** Raises and lowers every motor, and looks at rest. */
+/** Looks at the frame from above, then raises and lowers every motor. */
 async function runDown(page: Page) {
+  await page.getByRole('button', { name: 'Which corner moves' }).click()
+  const arms = page.getByRole('button', { name: 'Look how its arms stand' })
+  if (await arms.isVisible()) {
+    await arms.click()
+    await expect(taken(page, 'How its arms stand')).toBeVisible(patient)
+  }
   await page.getByRole('button', { name: 'Where it starts' }).click()
   for (const output of ['A', 'B', 'C', 'D']) {
     await hold(page, raising(page, output), () => expect(taken(page, `Start and run-down of ${output}`)).toBeVisible(patient))

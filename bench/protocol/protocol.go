@@ -64,6 +64,8 @@ type Welcome struct {
 	Switches []SwitchInfo `json:"switches"`
 	// Board that lies there, told by what an eye can read of it without power.
 	Board quad.Mark `json:"board"`
+	// Layout of its arms, seen from above.
+	Layout quad.Layout `json:"layout"`
 	// Quads that can lie on this bench; none where there is only one.
 	Quads []string `json:"quads,omitempty"`
 }

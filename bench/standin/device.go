@@ -132,7 +132,7 @@ func (d *Device) mean() error {
 	a.TiltRoll, a.TiltPitch = d.shows([2]float64{})
 	in := flight.Input{
 		Parts: d.kit.Parts, Pack: quad.Pack{Cells: d.kit.Cells, Resistance: 20}, CellVolt: d.kit.Meter.Volts / float64(d.kit.Cells),
-		Mass: 0.7, Settings: d.means.control, Actual: a, Layout: d.means.control.Layout, Site: flight.Site{Density: 1.225},
+		Mass: 0.7, Settings: d.means.control, Actual: a, Layout: d.kit.Built, Site: flight.Site{Density: 1.225},
 	}
 	body, err := flight.New(in)
 	if err != nil {

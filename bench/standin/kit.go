@@ -23,6 +23,7 @@ type Kit struct {
 	BackStartsAt map[string]float64 `json:"backStartsAt"`
 	// StopsAt is where each stops as its throttle is lowered, %; a little below its start where it is not told.
 	StopsAt map[string]float64 `json:"stopsAt"`
+	Built   quad.Layout        `json:"built"` // how its arms stand, an X where it is not told
 	Mount   quad.Mount         `json:"mount"` // how the board lies on the frame
 	Gyro    float64            `json:"gyro"`  // rotation shown at rest, deg/s
 	Radio   struct {
@@ -106,6 +107,9 @@ func ReadKit(raw []byte) (Kit, error) {
 	}
 	if k.VoltScale == 0 {
 		k.VoltScale = 1
+	}
+	if k.Built == "" {
+		k.Built = quad.LayoutX
 	}
 	if len(k.Wired) != 4 {
 		return Kit{}, quad.Faultf("kit", "wired", "a kit has four outputs, not %d", len(k.Wired))

@@ -284,7 +284,7 @@ func (g gate) Assign(ctx context.Context, method string) jrpc2.Handler {
 }
 
 func (s *Server) welcome(d *Device) protocol.Welcome {
-	w := protocol.Welcome{Device: d.kit.Name + "'s bench", StandIn: true, Protocol: protocol.Version, Outputs: quad.SortedKeys(d.kit.Wired), Board: d.mark()}
+	w := protocol.Welcome{Device: d.kit.Name + "'s bench", StandIn: true, Protocol: protocol.Version, Outputs: quad.SortedKeys(d.kit.Wired), Board: d.mark(), Layout: d.kit.Built}
 	for _, k := range d.kit.Radio.Switches {
 		w.Switches = append(w.Switches, protocol.SwitchInfo{Name: k.Name, Positions: k.Positions})
 	}

@@ -266,6 +266,30 @@ var airframeRules = []Rule{
 		},
 	},
 	{
+		ID:      "airframe.propeller",
+		Station: Airframe,
+		Reads:   []quad.Path{"parts.propeller.thrust", "parts.propeller.power"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			merit := airframe.Merit(k.Parts.Propeller)
+			f := Finding{
+				Title:    "The propeller pushes more than its power gives",
+				Why:      "Every figure of lift, current and minutes leans on these two.",
+				Remedies: by("Look its coefficients of thrust and power up again, or measure them"),
+				Paths:    []quad.Path{"parts.propeller.thrust", "parts.propeller.power"},
+			}
+			switch {
+			case merit > 1:
+				f.Weight, f.Figures = Stop, "It would lift "+q(round2(merit), "")+" times what its power could lift without any loss."
+				r.find(f)
+			case merit > airframe.MeritMost:
+				f.Weight, f.Title, f.Figures = Fix, "The propeller is better than any", "Of its power "+q(math.Round(100*merit), "%")+" would lift; the best come to "+q(math.Round(100*airframe.MeritMost), "%")+"."
+				r.find(f)
+			}
+			return r
+		},
+	},
+	{
 		ID:      "airframe.stands",
 		Station: Airframe,
 		Reads:   []quad.Path{"parts.frame.legHeight", "parts.frame.armFront", "parts.frame.armSide"},

@@ -2,6 +2,7 @@ package check_test
 
 import (
 	"encoding/json"
+	"sync"
 	"testing"
 	"time"
 
@@ -31,9 +32,12 @@ func put(t testing.TB, k *quad.Known, path quad.Path, raw string) {
 // sound is a quad on which nothing is wrong.
 func sound(t testing.TB) quad.Known {
 	t.Helper()
-	k, err := demo.Sound(today.Add(-time.Hour))
+	k, err := soundOnce()
 	if err != nil {
 		t.Fatal(err)
 	}
 	return k
 }
+
+// soundOnce is rehearsed once for all tests; what they change is changed in copies.
+var soundOnce = sync.OnceValues(func() (quad.Known, error) { return demo.Sound(today.Add(-time.Hour)) })

@@ -340,6 +340,37 @@ var motorsRules = []Rule{
 		},
 	},
 	{
+		ID:      "motors.layout",
+		Station: Motors,
+		Reads:   []quad.Path{"readings.motors.layout", "sheet.craft.layout"},
+		Voids:   []Event{Repair},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			seen, told := k.Readings.Motors.Layout, k.Sheet.Craft.Layout
+			if seen == nil {
+				r.ask("readings.motors.layout")
+				return r
+			}
+			if seen.Value == told {
+				return r
+			}
+			f := Finding{
+				Weight:   Stop,
+				Title:    "It is built otherwise than it is told",
+				Figures:  "Its arms stand as " + string(seen.Value) + "; told " + orNothing(string(told)) + ".",
+				Why:      "It mixes for corners that are not there: it answers one stick with another's motion, and tips over.",
+				Remedies: []Remedy{{Words: "Tell it as it is built", Edits: []Edit{{"sheet.craft.layout", `"` + string(seen.Value) + `"`}}}},
+				Paths:    []quad.Path{"readings.motors.layout", "sheet.craft.layout"},
+				Shows:    flight.FaultLayout,
+			}
+			if told != "" && seen.Value != quad.LayoutPlus && told != quad.LayoutPlus { // both are mixed alike
+				f.Weight, f.Shows, f.Why = Note, "", "Both are mixed alike; its drawing and its arms are another's."
+			}
+			r.find(f)
+			return r
+		},
+	},
+	{
 		ID:      "motors.still-at-rest",
 		Station: Motors,
 		Reads:   []quad.Path{"readings.motors.restStill"},

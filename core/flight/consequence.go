@@ -119,9 +119,9 @@ func scaled(g [3]quad.Gains, by float64) [3]quad.Gains {
 	return g
 }
 
-// Oscillates gives how much a quad shakes (deg/s, one sigma) about the axis that shakes most, hovering in still air with a hand that
-// does nothing, after a small blow: what its gains do by themselves.
-func Oscillates(in Input) (float64, error) {
+// Oscillates says whether a quad shakes, or drives its motors up and down, hovering in still air with a hand that does nothing, after a
+// small blow: what its gains do by themselves.
+func Oscillates(in Input) (bool, error) {
 	in = clone(in)
 	in.Site = Site{Density: in.Site.Density}
 	in.Settings.ByStick = false
@@ -129,7 +129,7 @@ func Oscillates(in Input) (float64, error) {
 	in.Settings.Arm, in.Settings.SelfLevel, in.Settings.Blended = whole, whole, quad.Range{}
 	s, err := New(in)
 	if err != nil {
-		return 0, err
+		return false, err
 	}
 	hover, _ := s.hovers(in.Mass)
 	p := newFlyer(in, HoverCard, Steady)
@@ -138,7 +138,8 @@ func Oscillates(in Input) (float64, error) {
 	s.now.wx, s.now.wy, s.now.wz = 0.5, 0.5, 0.2
 	f := in.frame(0, hover)
 	var sum [3]float64
-	n := 0
+	var mean, squares [4]float64
+	n := 0.0
 	for i := range 2 * in.rate() {
 		s.Step(f)
 		if i > in.rate() {
@@ -146,14 +147,21 @@ func Oscillates(in Input) (float64, error) {
 			for k := range sum {
 				sum[k] += w[k] * w[k]
 			}
+			for k, x := range s.duty {
+				mean[k] += x
+				squares[k] += x * x
+			}
 			n++
 		}
 	}
-	worst := 0.0
+	worst, hunts := 0.0, 0.0
 	for _, x := range sum {
-		worst = math.Max(worst, math.Sqrt(x/float64(n))*degrees)
+		worst = math.Max(worst, math.Sqrt(x/n)*degrees)
 	}
-	return worst, nil
+	for k := range mean {
+		hunts += (squares[k]/n - mean[k]/n*mean[k]/n) / 4
+	}
+	return worst >= shaking || hunts > hunting*hunting, nil
 }
 
 // shaking is how much of it (deg/s) counts as oscillating: far above what the gyro's noise leaves.
@@ -165,11 +173,11 @@ func SteadyGains(in Input) (float64, error) {
 	for scale := 1.0; scale > 0.15; scale -= 0.1 {
 		try := clone(in)
 		try.Settings.Gains = scaled(in.Settings.Gains, scale*gainReserve)
-		by, err := Oscillates(try)
+		does, err := Oscillates(try)
 		if err != nil {
 			return 0, err
 		}
-		if by < shaking {
+		if !does {
 			return math.Round(scale*10) / 10, nil
 		}
 	}
@@ -179,9 +187,21 @@ func SteadyGains(in Input) (float64, error) {
 // gainReserve is how much higher the gains could be before it oscillates.
 const gainReserve = 1.33
 
-// Kept is the summary of a run as it is kept with its quad: with how steady its gains are, everything else sound, with the assigned
-// pack of the most cells.
-func Kept(run *Run, in Input, k quad.Known) (quad.Rehearsal, error) {
+// Kept is the summary of a run as it is kept with its quad: with what a trial came to, where it landed; stop ends that early.
+func Kept(run *Run, in Input, k quad.Known, stop func() bool) (quad.Rehearsal, error) {
+	out, err := Untried(run, in, k)
+	if err != nil || run.Summary.Outcome != string(Landed) {
+		return out, err
+	}
+	t, err := Try(k, 1, stop)
+	if err != nil {
+		return out, err
+	}
+	return t.In(out), nil
+}
+
+// Untried is the summary of a run with how steady its gains are, everything else sound, with the assigned pack of the most cells.
+func Untried(run *Run, in Input, k quad.Known) (quad.Rehearsal, error) {
 	out := run.Summary
 	with := in.WithMostCells(k.Parts)
 	share, err := SteadyGains(Corrected(with, k.Sheet.Craft.Rotation))
@@ -199,7 +219,7 @@ func Rehearsed(k quad.Known, at time.Time) (*quad.Reading[quad.Rehearsal], error
 	if err != nil {
 		return nil, err
 	}
-	summary, err := Kept(run, in, k)
+	summary, err := Kept(run, in, k, nil)
 	if err != nil {
 		return nil, err
 	}

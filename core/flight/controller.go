@@ -234,26 +234,29 @@ func (c *controller) drive(cmd *command, of *Stepper, duty *[4]float64) {
 	}
 	c.lastRate = c.seen
 	if c.s.Reverses {
-		c.bothWays(cmd.throttle, &out, duty)
+		c.bothWays(cmd, &out, duty)
 		return
 	}
-	c.mixed(motors.Duty(cmd.throttle, c.s.Idle, c.s.Limit), 1, &out, duty)
+	c.mixed(motors.Duty(cmd.throttle, c.s.Idle, c.s.Limit), 1, cmd.firm, &out, duty)
 }
 
 // bothWays turns all rotors forward from the middle of the throttle up and backward below it, each way from its idle to full. Just
 // about the middle they keep the way they had.
-func (c *controller) bothWays(throttle float64, out *[3]float64, duty *[4]float64) {
+func (c *controller) bothWays(cmd *command, out *[3]float64, duty *[4]float64) {
+	throttle := cmd.throttle
 	if math.Abs(throttle) > 0.02 || c.way == 0 {
 		c.way = 1
 		if throttle < 0 {
 			c.way = -1
 		}
 	}
-	c.mixed(motors.Duty(max(0, throttle*c.way), c.s.Idle, c.s.Limit), c.way, out, duty)
+	c.mixed(motors.Duty(max(0, throttle*c.way), c.s.Idle, c.s.Limit), c.way, cmd.firm, out, duty)
 }
 
-// mixed spreads a collective duty and a command about each axis over the outputs, all of them turning one way.
-func (c *controller) mixed(base, way float64, out *[3]float64, duty *[4]float64) {
+// mixed spreads a collective duty and a command about each axis over the outputs, all of them turning one way. Where the command needs
+// more than there is above, it is lowered, so that all of it is given. Where it needs more than there is below, that is given only with
+// authority at idle (firm), by raising the duty, which lifts; without, what is at idle stays there.
+func (c *controller) mixed(base, way float64, firm bool, out *[3]float64, duty *[4]float64) {
 	// More duty backward pushes down more: seen from above the signs of roll, pitch and yaw all turn over.
 	roll, pitch, yaw := way*out[0], way*out[1], way*out[2]
 	low, high := math.Inf(1), math.Inf(-1)
@@ -274,7 +277,10 @@ func (c *controller) mixed(base, way float64, out *[3]float64, duty *[4]float64)
 		for i := range duty {
 			duty[i] *= k
 		}
-		high *= k
+		high, low = high*k, low*k
+	}
+	if firm && base < idle-low {
+		base = idle - low
 	}
 	if base > 1-high {
 		base = 1 - high

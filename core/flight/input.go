@@ -18,7 +18,7 @@ import (
 )
 
 // Version of the model; it takes part in the hash of every cached or recorded result.
-const Version = 7
+const Version = 8
 
 // Rate of the model's steps when nothing else is asked for, Hz.
 const Rate = 1000
@@ -167,9 +167,10 @@ func NewInput(k quad.Known) (Input, error) {
 	if k.Readings.Airframe.Weight != nil {
 		weight = k.Readings.Airframe.Weight.Value
 	}
+	actual := quad.Observe(k).Actual
 	in := Input{
 		Parts: flown(k.Parts), Pack: pack, CellVolt: airframe.RestCell, Mass: airframe.Mass(k.Parts, pack, weight),
-		Settings: SettingsOf(sheet), Actual: quad.Observe(k).Actual, Layout: k.Sheet.Craft.Layout,
+		Settings: SettingsOf(sheet), Actual: actual, Layout: actual.Layout,
 		Site: Site{Density: airframe.Density}, Noise: GyroNoise, Seed: 1,
 	}
 	board := sticks.NewSwitchboard(k)
@@ -217,7 +218,12 @@ func (in Input) WithMostCells(p quad.Parts) Input {
 // flown keeps what a flight depends on of the parts, so that a new name or nut torque is not another flight.
 func flown(p quad.Parts) quad.Parts {
 	f, m, b := p.Frame, p.Motor, p.Propeller
+	packs := map[string]quad.Pack{} // a trial flies them all
+	for name, pack := range p.Packs {
+		packs[name] = quad.Pack{Cells: pack.Cells, Resistance: pack.Resistance, Mass: pack.Mass}
+	}
 	return quad.Parts{
+		Packs:     packs,
 		Frame:     quad.Frame{ArmFront: f.ArmFront, ArmSide: f.ArmSide, LegHeight: f.LegHeight, DragArea: f.DragArea},
 		Motor:     quad.Motor{KV: m.KV, Resistance: m.Resistance, IdleCurrent: m.IdleCurrent, TimeConst: m.TimeConst},
 		Propeller: quad.Propeller{Diameter: b.Diameter, Thrust: b.Thrust, Power: b.Power, Reversed: b.Reversed},

@@ -81,6 +81,8 @@ type Flight struct {
 	Scenario Scenario `json:"scenario"`
 	Card     Card     `json:"card"`
 	Hand     Hand     `json:"hand"`
+	// Failure that comes in the air; nothing in a flight that is only rehearsed.
+	Failure Failure `json:"failure,omitempty"`
 }
 
 // Hover is the first hover by its card, by a steady hand.
@@ -154,7 +156,7 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 		p.seen[i] = now
 	}
 	var moved Sticks
-	toMove := 0
+	toMove, failing := 0, 0.0
 	for n := 0; n < int(script.Lasts*float64(rate)); n++ {
 		if toMove--; toMove <= 0 {
 			toMove = perMove
@@ -168,6 +170,9 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 			}
 			if watch.over(s, now, p) {
 				break
+			}
+			if f.Failure != "" {
+				f.Failure.fails(s, p, in.Seed, now, &failing)
 			}
 			if f.Scenario == RadioLost && watch.lostAt == 0 && t >= lossFrom && (t >= lossUntil || p.steadily(now)) {
 				watch.lostAt = t

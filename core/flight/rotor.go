@@ -71,6 +71,9 @@ type rotor struct {
 // lossPer is the thrust lost to the air's way through a disc, N/(rad/s)/(m/s).
 func lossPer(d airframe.Drive) float64 { return d.ThrustPer * 2 * math.Pi / d.Diameter / zeroThrust }
 
+// inertiaShare of a motor's time constant is its inertia's.
+const inertiaShare = 0.5
+
 func newRotor(d airframe.Drive, place airframe.Place, a quad.OutputActual, in *Input, lag float64) rotor {
 	r := rotor{forward: d.ThrustPer, torque: d.TorquePer, x: place.X, y: place.Y, gain: 1, bothWays: a.BothWays}
 	r.backward = -d.ThrustPer * in.Parts.Propeller.Reversed
@@ -78,8 +81,9 @@ func newRotor(d airframe.Drive, place airframe.Place, a quad.OutputActual, in *I
 		r.forward, r.backward = r.backward, r.forward
 	}
 	r.loss = lossPer(d)
-	// The time constant of a motor and its propeller is that of the winding's braking: inertia R / Kt².
-	r.inertia = lag * d.Constant * d.Constant / d.Resistance
+	// Half the time constant of a motor and its propeller is that of the winding's braking, inertia R / Kt²; as much again goes by until
+	// the speed controller has the current up. So the inertia comes to what bell and blades have by their size.
+	r.inertia = inertiaShare * lag * d.Constant * d.Constant / d.Resistance
 	if a.Spin == quad.Clockwise {
 		r.torque = -r.torque
 	} else {

@@ -20,6 +20,7 @@ type Stepper struct {
 	noThrust float64  // m/s of the air through a disc at which it does not push any more, per rad/s of all four
 	still    bool     // the air does not answer: for comparison with closed forms
 	rotors   [4]rotor // by corner
+	dead     int      // of which one has failed; -1 none
 	push     pushes
 	places   [4]int // output in alphabetical order -> index of the corner it really drives
 	now      rigid
@@ -63,7 +64,7 @@ func New(in Input) (*Stepper, error) {
 	lag := math.Max(in.Parts.Motor.TimeConst/1000, 0.005)
 	s := &Stepper{
 		body: newBody(in, places), drive: d, winding: newWinding(d), sensors: newSensors(in), gusts: newGusts(in.Site, in.Seed),
-		wake: wake{noise: newNoise(in.Seed, 3), area: discArea(d)}, density: in.Site.Density, still: in.Ideal, reverses: in.Settings.Reverses,
+		wake: wake{noise: newNoise(in.Seed, 3), area: discArea(d)}, density: in.Site.Density, still: in.Ideal, reverses: in.Settings.Reverses, dead: -1,
 	}
 	s.noThrust = d.Diameter * zeroThrust / (2 * math.Pi) / 4
 	rate := in.rate()
@@ -127,6 +128,9 @@ func (s *Stepper) spin(duty *[4]float64) {
 		r := &s.rotors[k]
 		if r.bothWays != s.reverses && x != 0 {
 			x = mistaken(x, s.reverses)
+		}
+		if k == s.dead {
+			x = 0
 		}
 		s.duty[k] = x
 		amps += r.drive(&s.winding, x, volts, u, s.h)

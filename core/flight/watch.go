@@ -57,8 +57,10 @@ type watcher struct {
 	onBack             float64    // s
 	turned, turnAsked  float64    // deg that it turned the way yaw asked for, and what was asked
 	lostAt             float64    // s, when the radio was gone; 0 it is there
-	leapt              float64    // duty of the motor that ran hardest while the throttle was at rest
-	leaptAt            int        // its corner
+	work               [4]float64 // duties, without what is faster than any hand
+	hunted             float64
+	leapt              float64 // duty of the motor that ran hardest while the throttle was at rest
+	leaptAt            int     // its corner
 }
 
 func newWatcher(s Script) *watcher {
@@ -132,8 +134,16 @@ func (w *watcher) shakes(s State) {
 		d := s.Rates[i] - w.slow[i]
 		w.shaken[i] += d * d
 	}
+	for i := range w.work {
+		w.work[i] += share * (s.Duty[i] - w.work[i])
+		d := s.Duty[i] - w.work[i]
+		w.hunted += d * d / 4
+	}
 	w.shakenN++
 }
+
+// hunts is how much the duties (a share of full, one sigma) go up and down faster than any hand.
+func (w *watcher) hunts() float64 { return math.Sqrt(w.hunted / math.Max(1, float64(w.shakenN))) }
 
 // ripple is the rotation (deg/s, one sigma) about the axis that shakes most, that no hand asked for.
 func (w *watcher) ripple() (by float64, axis int) {
@@ -151,8 +161,12 @@ const (
 	leaping     = 0.5
 )
 
-// rippling is how much of it counts as an oscillation, deg/s.
-const rippling = 25.0
+// rippling is how much of it counts as an oscillation, deg/s; hunting how much the motors' duties may go up and down, as a share of full:
+// what the gyro's noise makes of sound gains is a fifth of that, and gains that oscillate drive them from idle to full.
+const (
+	rippling = 25.0
+	hunting  = 0.1
+)
 
 func (w *watcher) overGround(of *Stepper, s State, p *flyer) bool {
 	if i, out := nudgeAt(s.Time); i >= 0 && !p.lifted {
@@ -311,6 +325,9 @@ func (w *watcher) groundSummary(out *quad.Rehearsal, run *Run, s State, p *flyer
 		case by > rippling:
 			out.Outcome = string(Ripples)
 			out.Sentence = fmt.Sprintf("It lifts and lands, but shakes about %s by %.0f deg/s all the while: the motors would not take it for long.", axisWords[axis], by)
+		case w.hunts() > hunting:
+			out.Outcome = string(Ripples)
+			out.Sentence = fmt.Sprintf("It lifts and lands, but its motors hunt up and down by %.0f %% of full all the while: they would not take it for long.", 100*w.hunts())
 		}
 	case TippedOver:
 		out.Moment = round2(w.tipTime)
@@ -398,10 +415,17 @@ func (w *watcher) airSummary(out *quad.Rehearsal, s State, p *flyer) {
 		out.Sentence = fmt.Sprintf("After %.1f s it is %.0f m away and %.0f m up, and nobody holds it.", s.Time, w.far, s.Height)
 		return
 	}
-	if by, axis := w.ripple(); by > rippling && w.scenario != FlipsAndRolls && w.scenario != InvertedHover {
-		out.Outcome = string(Ripples)
-		out.Sentence = fmt.Sprintf("%sIt shakes about %s by %.0f deg/s all the while.", stood, axisWords[axis], by)
-		return
+	if w.scenario != FlipsAndRolls && w.scenario != InvertedHover {
+		if by, axis := w.ripple(); by > rippling {
+			out.Outcome = string(Ripples)
+			out.Sentence = fmt.Sprintf("%sIt shakes about %s by %.0f deg/s all the while.", stood, axisWords[axis], by)
+			return
+		}
+		if by := w.hunts(); by > hunting {
+			out.Outcome = string(Ripples)
+			out.Sentence = fmt.Sprintf("%sIts motors hunt up and down by %.0f %% of full all the while.", stood, 100*by)
+			return
+		}
 	}
 	if stood != "" {
 		out.Outcome = string(Stands)

@@ -192,6 +192,10 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 	case 4:
 		of, half := []*float64{&a.board.Yaw, &a.board.Yaw, &a.board.Roll, &a.board.Pitch}[r.IntN(4)], 360.0
 		*of = math.Remainder(*of+[]float64{5, 15, 45, 90, 180, 270}[r.IntN(6)], half)
+		if r.IntN(6) == 0 {
+			a.layout = []quad.Layout{quad.LayoutX, quad.LayoutWide, quad.LayoutPlus}[r.IntN(3)]
+			return what("readings.motors.layout", "its arms stand as %s", a.layout)
+		}
 		return what("readings.senses.boardLies", "the board lies %s", a.board.Words())
 	case 5:
 		o := a.wired[letter]
@@ -316,7 +320,7 @@ var sometimes = []struct {
 // told are readings that follow from how the quad is: see answers.
 var told = []quad.Path{
 	"readings.airframe.weight", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firstFlight.propellers", "readings.firstFlight.wind", "readings.firstFlight.gust",
-	"readings.firstFlight.clear", "readings.firstFlight.rehearsal", "readings.senses.levelRoll", "readings.senses.levelPitch", "readings.senses.boardLies", "readings.sticks", "readings.loss",
+	"readings.firstFlight.clear", "readings.firstFlight.rehearsal", "readings.senses.levelRoll", "readings.senses.levelPitch", "readings.senses.boardLies", "readings.motors.layout", "readings.sticks", "readings.loss",
 	"readings.benchProof", "readings.watch.boardVolts", "readings.watch.meterVolts",
 }
 

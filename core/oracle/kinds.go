@@ -220,7 +220,7 @@ func (w *world) judged() (check.Report, error) {
 		if !rehearse || w.k.Readings.FirstFlight.Rehearsal != nil || len(stopsOf(report)) > 0 {
 			return report, nil
 		}
-		r, err := flight.Rehearsed(w.k, today)
+		r, err := w.rehearsed()
 		if err != nil {
 			return report, nil // a rule says what keeps it from being flown
 		}

@@ -296,12 +296,12 @@ func TestBeginnersStayInsideTheCircle(t *testing.T) {
 	for i, k := range kindsFor(t) {
 		for n := range 5 {
 			w := k.world.clone()
-			w.is.wind = []float64{0, 0, 3, 5, flight.WindMost}[n]
-			w.is.gust = math.Min(1.3*w.is.wind, flight.GustMost)
+			w.is.wind = []float64{0, 0, 3, 5, windMost}[n]
+			w.is.gust = math.Min(1.3*w.is.wind, gustMost)
 			w.is.clear = 1e9 // how far it gets is looked at here
-			told, ok := flight.ClearRadius(w.k.Parts, w.weighed(), math.Max(w.is.wind, w.is.gust))
-			if !ok {
-				t.Fatalf("%s: no circle is told", k.name)
+			told, err := w.bound()
+			if err != nil {
+				t.Fatalf("%s: no circle is told: %v", k.name, err)
 			}
 			names := quad.SortedKeys(w.k.Parts.Packs)
 			s := sortie{Flight: flight.Hover(flight.HoverCard), hand: "beginner", pack: names[r.IntN(len(names))], cell: []float64{airframe.FullCell, flight.LowCell}[(i+n)%2], seed: r.Uint64(), wind: 2 * math.Pi * r.Float64()}

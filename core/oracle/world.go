@@ -28,6 +28,7 @@ type world struct {
 	asked   []quad.Path   // what the sound quad is asked, so that the rules need not ask for it all anew
 	truths  quad.Readings // of what nothing else here tells, such as an ohmmeter's figure
 	is      actual
+	tries   bool // its trial is flown, see triedEach
 }
 
 // actual is how a quad really is, as far as what is meant does not make it so.
@@ -36,6 +37,7 @@ type actual struct {
 	hands     map[quad.Corner]quad.Spin
 	tilt      [2]float64 // deg of roll and pitch by which its calibration is off
 	board     quad.Mount
+	layout    quad.Layout                // as built; nothing is as it is meant
 	switches  map[string]quad.SwitchSeen // that send something else than planned
 	channels  map[quad.Axis]int          // of sticks that arrive elsewhere than planned
 	ends      map[quad.Axis]quad.Ends    // of sticks that run otherwise than the radio's travel and trim make them
@@ -64,10 +66,13 @@ func (w *world) write() error {
 // actualQuad is what flies: as wired, and as the board and its speed controllers were told.
 func (w *world) actualQuad() quad.Actual {
 	held := w.k.Board.Sheet
-	out := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: w.is.hands, Board: w.is.board, Sticks: map[quad.Axis]quad.Ends{}, Channels: map[quad.Axis]int{}}
+	out := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: w.is.hands, Board: w.is.board, Layout: w.k.Sheet.Craft.Layout, Sticks: map[quad.Axis]quad.Ends{}, Channels: map[quad.Axis]int{}}
 	// What it shows on a plate comes of how it lies, and of a calibration that was made as it lay before.
 	roll, pitch := senses.Between(held.Senses.Mount(), w.is.board).Shows(0, 0)
 	out.TiltRoll, out.TiltPitch = math.Remainder(math.Round(10*(roll+w.is.tilt[0]))/10, 360), math.Round(10*(pitch+w.is.tilt[1]))/10
+	if w.is.layout != "" {
+		out.Layout = w.is.layout
+	}
 	for letter, o := range w.is.wired {
 		if held.Motors.Outputs[letter].Reversed {
 			o.Spin = o.Spin.Opposite()
@@ -141,6 +146,7 @@ func (w *world) answers() quad.Readings {
 		worst = math.Max(worst, o.StopsAt+startsAbove)
 	}
 	out.Motors.StartsAt = reading(worst)
+	out.Motors.Layout = reading(real.Layout)
 	out.FirstFlight.Propellers = map[string]*quad.Reading[quad.Fitted]{}
 	for c, hand := range real.Hands {
 		out.FirstFlight.Propellers[string(c)] = reading(quad.Fitted{Hand: hand, PackOut: true})
@@ -257,6 +263,7 @@ func (w *world) input(pack quad.Pack, cell float64, seed uint64) (flight.Input, 
 	in.Pack, in.CellVolt, in.Seed = pack, cell, seed
 	in.Mass = airframe.MassWith(w.k.Parts, pack, w.weighed())
 	in.Actual, in.OnLoss = w.actualQuad(), w.is.onLoss
+	in.Layout = in.Actual.Layout
 	in.Site.WindNorth, in.Site.Gust = -w.is.wind, flight.GustsOf(w.is.wind, w.is.gust)
 	return in, nil
 }

@@ -274,6 +274,7 @@ type MotorsReadings struct {
 	Hot       *Reading[HotMotor]              `json:"hot,omitempty" label:"Motor hotter than the others after a minute" how:"Props off. A minute at idle, pack out, then touch each bell with the back of a finger."`
 	Load      *Reading[LoopLoad]              `json:"load,omitempty" label:"Processor load" how:"Armed at idle, props off, everything that flies switched on: the board shows its load."`
 	Trial     *Reading[SwitchingTrial]        `json:"trial,omitempty" label:"Switching frequency tried" how:"Fly the same hard throttle cut twice, recorded: before, and with the frequency tried. From each trace the rotation that nobody asked for in the second after the cut, one sigma; 0 is not flown yet."`
+	Layout    *Reading[Layout]                `json:"layout,omitempty" label:"How its arms stand" how:"From above, the nose away from you: an X, an X wider than it is long, or a plus with one arm ahead."`
 	RestStill *Reading[bool]                  `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four bells stand still."`
 }
 
@@ -358,6 +359,12 @@ type Rehearsal struct {
 	Steady float64 `json:"steady,omitempty" unit:"%" label:"Gains that keep a third in hand" optional:"yes" least:"0" most:"100" because:"a share of those set"`
 	// Cells of that pack.
 	Cells int `json:"cells,omitempty" unit:"count" label:"Cells of the pack tested with" optional:"yes" least:"0" most:"14" because:"no pack has more"`
+	// Tried is how many more flights were flown, by a beginner's hand with every pack in the wind of the day, and with failures in the air;
+	// Ended how many of those without a failure ended badly, How the first of them; Farthest is how far any of them got.
+	Tried    int     `json:"tried,omitempty" unit:"count" label:"Flights tried" optional:"yes" least:"0" most:"100000" because:"more are never flown"`
+	Ended    int     `json:"ended,omitempty" unit:"count" label:"That ended badly" optional:"yes" least:"0" most:"100000" because:"more are never flown"`
+	How      string  `json:"how,omitempty" label:"How the first of them ended" optional:"yes"`
+	Farthest float64 `json:"farthest,omitempty" unit:"m" label:"Farthest of all" optional:"yes" least:"0" most:"100000" because:"it cannot get further on one pack"`
 }
 
 // Fitted is one propeller as it was fitted.

@@ -119,6 +119,7 @@ type Actual struct {
 	TiltRoll  float64       `json:"tiltRoll" unit:"deg" label:"Roll shown on a level plate, right side down"`
 	TiltPitch float64       `json:"tiltPitch" unit:"deg" label:"Pitch shown on a level plate, nose up"`
 	Board     Mount         `json:"board"`
+	Layout    Layout        `json:"layout"`   // of the arms, as built
 	Sticks    map[Axis]Ends `json:"sticks"`   // Low above High when it runs backwards
 	Channels  map[Axis]int  `json:"channels"` // on which each stick arrives, from 1
 	// Imbalance of what turns at each corner: mass times its distance from the axis.
@@ -135,7 +136,7 @@ const (
 )
 
 // Observed is an Actual from readings. Sources has one entry for each output ("outputs.A"), propeller
-// ("hands.frontLeft"), stick ("sticks.roll"), "level" and "board". Assumed says in words what had to be
+// ("hands.frontLeft"), stick ("sticks.roll"), "level", "layout" and "board". Assumed says in words what had to be
 // taken for granted.
 type Observed struct {
 	Actual
@@ -193,6 +194,10 @@ func Observe(k Known) Observed {
 		o.TiltRoll, o.TiltPitch, o.Sources["level"] = r.Value, p.Value, Measured
 	} else {
 		o.assume("level", "the board's level is level")
+	}
+	o.Layout, o.Sources["layout"] = k.Sheet.Craft.Layout, Declared
+	if r := k.Readings.Motors.Layout; r != nil {
+		o.Layout, o.Sources["layout"] = r.Value, Measured
 	}
 	o.Board, o.Sources["board"] = k.Sheet.Senses.Mount(), Declared
 	if r := k.Readings.Senses.BoardLies; r != nil {

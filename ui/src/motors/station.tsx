@@ -85,6 +85,7 @@ function Spinning({ quad, perch, mode }: StationProps & { mode: 'which' | 'start
   const outputs = Object.keys(quad.meant.sheet.motors.outputs).sort()
   const missing = perch.asks.some((a) => a.path === 'readings.motors.restStill')
   const rest = useAct(quad.id, () => acts.take(quad.id, 'readings.motors.restStill'))
+  const arms = useAct(quad.id, () => acts.take(quad.id, 'readings.motors.layout'))
   return (
     <>
       <Picture quad={quad} />
@@ -99,6 +100,11 @@ function Spinning({ quad, perch, mode }: StationProps & { mode: 'which' | 'start
         </span>
         {outputs.map((o) =>
           mode === 'which' ? <Spin key={o} output={o} quad={quad} ready={ready} /> : <Start key={o} output={o} quad={quad} ready={ready} />,
+        )}
+        {mode === 'which' && perch.asks.some((a) => a.path === 'readings.motors.layout') && (
+          <button type="button" className="btn" disabled={!ready} onClick={() => arms.mutate(undefined, { onError: tellError })}>
+            Look how its arms stand
+          </button>
         )}
         {mode === 'start' && missing && (
           <button type="button" className="btn" disabled={!ready} onClick={() => rest.mutate(undefined, { onError: tellError })}>

@@ -27,7 +27,7 @@ export function FlightStation({ quad, perch }: StationProps) {
           ['Wind', said('readings.firstFlight.wind') ?? 'not read'],
           ['Gusts', said('readings.firstFlight.gust') ?? 'not read'],
           ['Clear radius', said('readings.firstFlight.clear') ?? 'not paced'],
-          ['How far it gets if it tips and you cut it startled', `${quad.site.clearRadius.toFixed(0)} m`],
+          ['Clear radius wanted', quad.site.clearRadius > 0 ? `${Math.ceil(quad.site.clearRadius)} m` : 'rehearse it first'],
         ]}
       />
       <div className="fitted">
@@ -161,14 +161,19 @@ function Site(props: { wind: number; gust: number; clear: number; need: number; 
               </text>
             </g>
           ))}
+        {need === 0 && (
+          <text x="480" y="264" textAnchor="end" fontSize="13" style={{ fill: 'var(--soft)' }}>
+            rehearse it: then it is known how far it gets
+          </text>
+        )}
         {need > 0 && (
           <>
             <circle cx="245" cy="134" r={need * scale} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 5" />
             <text x="480" y="248" textAnchor="end" fontSize="13" style={{ fill: 'var(--soft)' }}>
-              dashed: {Math.ceil(need)} m, how far it gets
+              dashed: {Math.ceil(need)} m to keep clear, a quarter
             </text>
             <text x="480" y="264" textAnchor="end" fontSize="13" style={{ fill: 'var(--soft)' }}>
-              in this wind, if it tips and you cut it
+              more than any flight got in this wind
             </text>
           </>
         )}
@@ -212,13 +217,13 @@ function Go({ quad, perch, rehearsed }: StationProps & { rehearsed?: string }) {
       )}
       <div className="bar">
         <button type="button" className="btn" disabled={rehearse.isPending} onClick={() => rehearse.mutate(undefined, { onError: tellError })}>
-          {rehearse.isPending ? 'Flying…' : wanted ? 'Rehearse the hover' : 'Rehearse again'}
+          {rehearse.isPending ? 'Flying 150 hovers…' : wanted ? 'Rehearse the hover' : 'Rehearse again'}
         </button>
         <button type="button" className="link" onClick={() => go(`/quads/${quad.id}/rehearsal`)}>
           Watch it fly
         </button>
         <span className="tone-soft" style={{ flex: 1 }}>
-          {rehearsed ?? 'Arm, lift to 1 m, hold, land: with this board and the quad as observed.'}
+          {rehearsed ?? 'Arm, lift to 1 m, hold, land: with this board and the quad as observed; then a hundred by a beginner in the wind of today.'}
         </span>
       </div>
       <div className="bar">

@@ -2673,6 +2673,8 @@ export interface components {
             imbalance?: {
                 [key: string]: number;
             };
+            /** @enum {string} */
+            layout: "" | "x" | "wideX" | "plus";
             outputs: {
                 [key: string]: components["schemas"]["OutputActual"];
             };
@@ -3317,14 +3319,21 @@ export interface components {
             cells?: number;
             /** Format: double */
             deviation: number;
+            /** Format: int64 */
+            ended?: number;
+            /** Format: double */
+            farthest?: number;
             /** Format: double */
             hoverShare: number;
+            how?: string;
             /** Format: double */
             moment: number;
             outcome: string;
             sentence: string;
             /** Format: double */
             steady?: number;
+            /** Format: int64 */
+            tried?: number;
         };
         RehearsalView: {
             asIs: components["schemas"]["FlightRun"];
