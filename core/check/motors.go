@@ -358,13 +358,12 @@ var motorsRules = []Rule{
 				Weight:   Stop,
 				Title:    "It is built otherwise than it is told",
 				Figures:  "Its arms stand as " + string(seen.Value) + "; told " + orNothing(string(told)) + ".",
-				Why:      "It mixes for corners that are not there: it answers one stick with another's motion, and tips over.",
+				Why:      "It mixes for corners that are not there: it answers one stick with half of another's motion, which only a steady hand may still hold.",
 				Remedies: []Remedy{{Words: "Tell it as it is built", Edits: []Edit{{"sheet.craft.layout", `"` + string(seen.Value) + `"`}}}},
 				Paths:    []quad.Path{"readings.motors.layout", "sheet.craft.layout"},
-				Shows:    flight.FaultLayout,
 			}
 			if told != "" && seen.Value != quad.LayoutPlus && told != quad.LayoutPlus { // both are mixed alike
-				f.Weight, f.Shows, f.Why = Note, "", "Both are mixed alike; its drawing and its arms are another's."
+				f.Weight, f.Why = Note, "Both are mixed alike; its drawing and its arms are another's."
 			}
 			r.find(f)
 			return r

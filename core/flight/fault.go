@@ -91,10 +91,9 @@ func init() {
 			return other.Angle() > 0.5, nil
 		}},
 		{FaultLevel, "A level that is not level", "", func(c *Consequence, in Input, _ quad.Rotation) (bool, error) {
-			// What it shows beside how it lies.
-			roll, pitch := senses.Between(in.Settings.Board, in.Actual.Board).Shows(0, 0)
-			roll, pitch = in.Actual.TiltRoll-roll, in.Actual.TiltPitch-pitch
-			c.Faulty.Actual.TiltRoll, c.Faulty.Actual.TiltPitch = roll, pitch
+			// What it shows comes of how it lies, too.
+			roll, pitch := in.Actual.TiltRoll, in.Actual.TiltPitch
+			c.Faulty.Actual.TiltRoll, c.Faulty.Actual.TiltPitch, c.Faulty.Actual.Board = roll, pitch, in.Actual.Board
 			c.With, c.Without = fmt.Sprintf("level shows %.1f° of roll and %.1f° of pitch", roll, pitch), "level shows level"
 			return math.Hypot(roll, pitch) > 0, nil
 		}},
