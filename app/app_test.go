@@ -38,6 +38,14 @@ type world struct {
 	now   time.Time
 }
 
+// onlyUnraced leaves a test to the run without the race detector: nothing in it is done at the same time, or it flies too much.
+func onlyUnraced(t *testing.T) {
+	t.Helper()
+	if raced {
+		t.Skip("one thing after another: run without the race detector")
+	}
+}
+
 func newWorld(t testing.TB) *world {
 	t.Helper()
 	keep, err := store.Open(t.Context(), mariadbtest.Server.DSN, nil)
@@ -111,8 +119,9 @@ func code(err error) string {
 	return fmt.Sprint(err)
 }
 
-func TestEditUndoRedo(t *testing.T) {
+func TestEditUndoRedoUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	v := w.edit(id, "parts.propeller.diameter", `"5.1 in"`)
@@ -144,8 +153,9 @@ func TestEditUndoRedo(t *testing.T) {
 	}
 }
 
-func TestEditRefusesAndChangesNothing(t *testing.T) {
+func TestEditRefusesAndChangesNothingUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	before := w.view(id)
@@ -169,8 +179,9 @@ func TestEditRefusesAndChangesNothing(t *testing.T) {
 }
 
 // Signing on an edited draft saves a revision first, and the revision says what changed in words.
-func TestSigningSavesTheDraft(t *testing.T) {
+func TestSigningSavesTheDraftUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	w.edit(id, "sheet.feel.angleLimit", "45")
@@ -196,8 +207,9 @@ func TestSigningSavesTheDraft(t *testing.T) {
 	}
 }
 
-func TestTypedReadings(t *testing.T) {
+func TestTypedReadingsUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	for _, c := range []struct{ path, value, want string }{
@@ -234,9 +246,7 @@ func TestTypedReadings(t *testing.T) {
 // A whole line typed in, as for a real quad: released for the day, grounded by an event, gone at midnight.
 func TestReleaseForTheDayUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("one thing after another: run without the race detector")
-	}
+	onlyUnraced(t)
 	w := newWorld(t)
 	w.now = time.Date(2026, 5, 4, 21, 0, 0, 0, time.FixedZone("spit", 2*3600))
 	id := w.dunlin()
@@ -315,9 +325,7 @@ func TestReleaseForTheDayUnraced(t *testing.T) {
 
 func TestRehearsalShowsBothQuadsUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("one thing after another: run without the race detector")
-	}
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	if _, err := w.Type(t.Context(), id, "readings.motors.outputs.B", json.RawMessage(`{"corner":"rearLeft","spin":"clockwise"}`)); err != nil {
@@ -363,8 +371,9 @@ func TestRehearsalShowsBothQuadsUnraced(t *testing.T) {
 	}
 }
 
-func TestReadListIsAllOrNothing(t *testing.T) {
+func TestReadListIsAllOrNothingUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	_, err := w.ReadList(t.Context(), id, []byte("out.rest = 60\nnope = 1\nlean.limit = 9999\n"))
@@ -595,9 +604,7 @@ func TestLyingDeviceChangesNothing(t *testing.T) {
 // The circle on the page is coloured by what the rule found, a reading that has aged included.
 func TestClearCircleFollowsTheRuleUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("a hundred and fifty flights: run without the race detector")
-	}
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.ready()
 	paced := func(metres string) {
@@ -625,8 +632,9 @@ func TestClearCircleFollowsTheRuleUnraced(t *testing.T) {
 }
 
 // Who signs or releases answers for what he saw: anything that has changed since refuses it.
-func TestNobodySignsWhatHeDidNotSee(t *testing.T) {
+func TestNobodySignsWhatHeDidNotSeeUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	saw := w.view(id).Seen
@@ -650,8 +658,9 @@ func TestNobodySignsWhatHeDidNotSee(t *testing.T) {
 }
 
 // What nothing judges can still be told: a reading nobody asks for is noted, a phrase is kept and not shown.
-func TestUnjudgedIsToldAtItsStation(t *testing.T) {
+func TestUnjudgedIsToldAtItsStationUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	flight := func() app.Perch { return w.view(id).Line[check.FirstFlight.Number()-1] }

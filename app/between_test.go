@@ -63,9 +63,7 @@ func (w *world) ready() int64 {
 // told, and nothing is kept. Without meddling the same is kept.
 func TestAnotherActInBetweenIsToldUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("one thing after another: run without the race detector")
-	}
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.ready()
 	m := &meddler{Keeper: w.keep}
@@ -106,9 +104,7 @@ func TestAnotherActInBetweenIsToldUnraced(t *testing.T) {
 // Signing on an edited draft makes the revision that the signature names, and the signature stands for what is in it.
 func TestSignatureNamesTheRevisionItMadeUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("a hundred and fifty flights: run without the race detector")
-	}
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.ready()
 	w.edit(id, "sheet.feel.angleLimit", "45")

@@ -308,8 +308,9 @@ func TestListIsReviewedThenTaken(t *testing.T) {
 
 // A pilot teaches a line that the product never heard of, and lists of it go both ways; a second window cannot write
 // over what the first one taught; an archive takes the dictionary along.
-func TestTeachALine(t *testing.T) {
+func TestTeachALineUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	raw, err := os.ReadFile("../core/firmware/testdata/sandbar.dictionary.yaml")
 	if err != nil {

@@ -18,8 +18,9 @@ func set(path quad.Path, value string) app.SetValue {
 }
 
 // What was done in one act is undone in one, and the words say what.
-func TestOneActIsUndoneInOne(t *testing.T) {
+func TestOneActIsUndoneInOneUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	was := w.view(id).Meant
@@ -44,9 +45,7 @@ func TestOneActIsUndoneInOne(t *testing.T) {
 
 func TestCompareRestoreTagUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("one thing after another: run without the race detector")
-	}
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	w.edit(id, "sheet.motors.idle", "7")
@@ -91,8 +90,9 @@ func TestCompareRestoreTagUnraced(t *testing.T) {
 	}
 }
 
-func TestSaveWithAReason(t *testing.T) {
+func TestSaveWithAReasonUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	if _, err := w.Save(t.Context(), id, w.view(id).Version, "nothing changed"); code(err) != "nothing-to-save" {
@@ -116,8 +116,9 @@ func TestSaveWithAReason(t *testing.T) {
 }
 
 // What comparison foretells of proofs is what happens.
-func TestCompareForetellsWhatFalls(t *testing.T) {
+func TestCompareForetellsWhatFallsUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	w.edit(id, "parts.frame.mass", "500")
@@ -154,8 +155,9 @@ func TestCompareForetellsWhatFalls(t *testing.T) {
 }
 
 // The later of two windows is told where they went apart, and what it chooses stands.
-func TestReconcileAfterAnotherWindow(t *testing.T) {
+func TestReconcileAfterAnotherWindowUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	saw := w.view(id)
@@ -186,8 +188,9 @@ func TestReconcileAfterAnotherWindow(t *testing.T) {
 }
 
 // A limit of one's own is judged by, is kept with its reason, and a proof relies on it.
-func TestOwnLimits(t *testing.T) {
+func TestOwnLimitsUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	p, err := w.Pilot(t.Context())
@@ -228,8 +231,9 @@ func TestOwnLimits(t *testing.T) {
 }
 
 // The list of what is next begins with what can injure and then follows the line.
-func TestNextIsInOrder(t *testing.T) {
+func TestNextIsInOrderUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	if _, err := w.Type(t.Context(), id, "readings.loss.output", json.RawMessage(`"hold"`)); err != nil {

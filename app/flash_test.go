@@ -105,9 +105,7 @@ func (w *world) savedWhole(id int64, settings map[string]string) bool {
 // its settings can be put back as they were.
 func TestFlashSurvivesEveryFaultAtEveryStepUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("one thing after another: run without the race detector")
-	}
+	onlyUnraced(t)
 	const size = 5000 // three blocks: with erasing, verifying and restarting six calls
 	for _, kind := range []string{"cable", "power", "bit"} {
 		for at := 1; at <= 6; at++ {

@@ -24,8 +24,9 @@ func (w *world) groyne(id int64, number int) {
 
 // A number that another quad of the same radio has is found in the draft, before anything is saved, and the free one that is
 // offered clears it on both.
-func TestNumbersClashOverTheFleet(t *testing.T) {
+func TestNumbersClashOverTheFleetUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	one, two := w.bare(), w.create("sanderling")
 	w.groyne(one, 7)
@@ -76,8 +77,9 @@ func TestUpdatePlanOverTheFleet(t *testing.T) {
 
 // A pilot's own facts of a link count at once, from a second window no change is lost, and what is forgotten gives way to what
 // is shipped.
-func TestOwnGear(t *testing.T) {
+func TestOwnGearUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.bare()
 	list, err := w.Gear(t.Context())
@@ -130,8 +132,9 @@ func TestOwnGear(t *testing.T) {
 }
 
 // Phrases that differ in a capital only are told apart, and neither is anywhere in what is kept.
-func TestPhrasesAreComparedWithoutBeingKept(t *testing.T) {
+func TestPhrasesAreComparedWithoutBeingKeptUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	const a, b = "Herons at the weir", "herons at the weir"
@@ -176,8 +179,9 @@ func trackOf(b link.Budget, less float64) string {
 }
 
 // A track is measured before it is kept, is judged once it is kept, and comes along in an archive; a broken one changes nothing.
-func TestTrackIsMeasuredThenKept(t *testing.T) {
+func TestTrackIsMeasuredThenKeptUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	v, err := w.Link(t.Context(), id, link.UsualPath)

@@ -227,9 +227,7 @@ func (w *linkWorld) attempt(cause link.CauseID) {
 // shows, lead to it and to it alone within six; and what its remedy says has the channels arrive.
 func TestEveryReasonIsFoundByLookingUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("the clocks of forty benches at once are not for the race detector")
-	}
+	onlyUnraced(t)
 	newWorld(t) // the tables, before several ask for them at once
 	for _, name := range link.Shipped() {
 		g, _ := link.GearOf(name, nil)

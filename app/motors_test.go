@@ -99,9 +99,7 @@ func TestRunDownIsNoted(t *testing.T) {
 // The view lists the fewest acts, and putting them on the sheet leaves none.
 func TestActsOfTheViewUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("one thing after another: run without the race detector")
-	}
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	for letter, raw := range map[string]string{

@@ -47,9 +47,7 @@ func picture(t *testing.T) []byte {
 // A whole quad goes out, comes back under another pilot and goes out again: the same bytes, the same standing.
 func TestArchiveOutAndBackUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("one thing after another: run without the race detector")
-	}
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	w.edit(id, "sheet.link.phrase", `"curlew at dawn"`)
@@ -121,9 +119,7 @@ func quadOf(t *testing.T, a *app.App, id int64) *app.QuadView {
 
 func TestImportIsAllOrNothingUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("one thing after another: run without the race detector")
-	}
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	sound := string(w.archive(id, false))
@@ -157,9 +153,7 @@ func TestImportIsAllOrNothingUnraced(t *testing.T) {
 // goes out again as it came. An older form of one that does is read.
 func TestReadingsThatNoLongerFitAreShownAsOldUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("one thing after another: run without the race detector")
-	}
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	for path, value := range map[quad.Path]string{"readings.motors.hot": `"rearLeft"`, "readings.loss.response": `{"motors":"stopped","after":1.5}`} {
@@ -203,8 +197,9 @@ func TestReadingsThatNoLongerFitAreShownAsOldUnraced(t *testing.T) {
 }
 
 // A clone is meant the same and has nothing measured, signed or flown.
-func TestClone(t *testing.T) {
+func TestCloneUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	w.edit(id, "sheet.motors.idle", "7")
@@ -227,8 +222,9 @@ func TestClone(t *testing.T) {
 }
 
 // A pasted list and chosen parts give findings with no bench at all.
-func TestBeginFromAListAndParts(t *testing.T) {
+func TestBeginFromAListAndPartsUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	from := w.dunlin()
 	q, err := demo.Load("dunlin")
@@ -267,8 +263,9 @@ func TestBeginFromAListAndParts(t *testing.T) {
 }
 
 // The facts behind a finding are what its rule reads, no more.
-func TestFactsOfAFinding(t *testing.T) {
+func TestFactsOfAFindingUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	if _, err := w.Type(t.Context(), id, "readings.senses.levelRoll", json.RawMessage("2")); err != nil {
@@ -300,9 +297,7 @@ func TestFactsOfAFinding(t *testing.T) {
 
 func TestPhotosAreMadeAnewUnraced(t *testing.T) {
 	t.Parallel()
-	if raced {
-		t.Skip("one thing after another: run without the race detector")
-	}
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	list, err := w.AddPhoto(t.Context(), id, picture(t), "before the crash")

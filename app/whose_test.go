@@ -278,9 +278,7 @@ func TestPropellersAreFittedWithThePackOut(t *testing.T) {
 // Held armed in the hand, the frame turned and the yaw stick pushed: both are seen on the bench, on a sound quad and on one that has
 // them wrong.
 func TestYawIsLookedAtOnTheBenchUnraced(t *testing.T) {
-	if raced {
-		t.Skip("its clock does not keep up under the race detector")
-	}
+	onlyUnraced(t)
 	t.Parallel()
 	for _, c := range []struct {
 		name         string
