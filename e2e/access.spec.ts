@@ -31,7 +31,10 @@ async function look(page: Page, path: string, phone = false) {
       await expect(page.locator('html')).toHaveAttribute('data-theme', dark ? 'dusk' : 'day', { timeout: 2000 })
     }).toPass({ timeout: 20_000 })
     // There are no frames to gather from, which spares a second page for every look.
-    const found = await new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] }).analyze()
+    const found = await new AxeBuilder({ page })
+      .setLegacyMode()
+      .options({ resultTypes: ['violations'] })
+      .analyze()
     expect(
       found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`),
       `${path} at ${dark ? 'dusk' : 'day'}, ${width} wide`,
