@@ -80,7 +80,7 @@ func (h *hands) taking(m protocol.Motion, path quad.Path) error {
 				return false
 			}
 		})
-		if code(err) != "let-go" {
+		if c := code(err); c != "let-go" && c != "not-armed" {
 			break
 		}
 		h.until("the radio is back", func() bool { return h.look().Radio })
@@ -201,8 +201,14 @@ func TestHowTheBoardLiesIsFound(t *testing.T) {
 	if err := h.bench.Set(t.Context(), protocol.Things{TiltRoll: &flat}); err != nil {
 		t.Fatal(err)
 	}
-	h.holding(armed, func() bool { return h.look().Armed })
-	if err := h.taking(armed, "readings.senses.boardLies"); code(err) != "armed" {
+	var err error
+	for range 5 { // a hold that a busy machine broke is made anew
+		h.holding(armed, func() bool { return h.look().Armed })
+		if err = h.taking(armed, "readings.senses.boardLies"); err != nil {
+			break
+		}
+	}
+	if code(err) != "armed" {
 		t.Errorf("the frame was tilted while it was armed: %v", err)
 	}
 	if err := h.bench.Rest(t.Context()); err != nil {
