@@ -28,26 +28,31 @@ const BodyLimit = 2 << 20
 type Options struct {
 	// Hosts that may be asked for besides the loopback's names, without port.
 	Hosts []string
-	// Page is the built front end; nil serves none.
+	// Page is the built front end, its index.html a template with a place for the nonce; nil says that there is none.
 	Page fs.FS
 }
 
-// New handler for an app.
-func New(a *app.App, o Options) http.Handler {
+// New handler for an app. An error is a page that is none.
+func New(a *app.App, o Options) (http.Handler, error) {
 	mux := http.NewServeMux()
 	operations(newHuma(mux), a)
 
 	e := echo.New()
 	e.HTTPErrorHandler = refuse
-	e.Use(middleware.Recover(), guard(o.Hosts), headers, rates())
+	e.Use(middleware.Recover(), guard(o.Hosts), echo.WrapMiddleware(http.NewCrossOriginProtection().Handler), headers, rates())
 	e.GET("/api/live", echo.WrapHandler(liveSocket(a)))
 	e.POST("/api/archive", echo.WrapHandler(mux), middleware.BodyLimit(book.ArchiveLimit))
 	e.POST(tracesAt+"*", echo.WrapHandler(mux), middleware.BodyLimit(trace.Limit+1))
 	e.Any("/api/*", echo.WrapHandler(mux), middleware.BodyLimit(BodyLimit), middleware.Gzip())
+	shown := http.Handler(http.HandlerFunc(unbuilt))
 	if o.Page != nil {
-		e.Any("/*", echo.WrapHandler(page(o.Page)), middleware.Gzip())
+		var err error
+		if shown, err = page(o.Page); err != nil {
+			return nil, err
+		}
 	}
-	return e
+	e.Any("/*", echo.WrapHandler(shown), middleware.Gzip())
+	return e, nil
 }
 
 func newHuma(mux *http.ServeMux) huma.API {

@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
+	"regexp"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -50,8 +51,12 @@ func server(t *testing.T) (*httptest.Server, *app.App, int64) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	page := fstest.MapFS{"index.html": {Data: []byte("<!doctype html><title>page</title>")}, "assets/a.js": {Data: []byte("1")}}
-	s := httptest.NewServer(api.New(a, api.Options{Page: page, Hosts: []string{"perch.local"}}))
+	page := fstest.MapFS{"index.html": {Data: []byte(`<!doctype html><title>page</title><meta nonce="{{.Nonce}}">`)}, "assets/a.js": {Data: []byte("1")}}
+	handler, err := api.New(a, api.Options{Page: page, Hosts: []string{"perch.local"}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	s := httptest.NewServer(handler)
 	t.Cleanup(s.Close)
 	return s, a, id
 }
@@ -158,8 +163,86 @@ func TestPage(t *testing.T) {
 			t.Errorf("%s: %d %s", path, got.status, got.body)
 		}
 	}
+	if got := ask(t, "HEAD", s.URL+"/quads/7", ""); got.status != 200 || got.body != "" {
+		t.Errorf("only its head was asked for: %d %q", got.status, got.body)
+	}
 	if got := ask(t, "GET", s.URL+"/api/nothing", ""); got.status != 404 {
 		t.Errorf("/api/nothing: %d", got.status)
+	}
+}
+
+// Every answer with the page has a nonce of its own, the same in its policy and in the page, and nobody keeps it.
+func TestThePageHasANonceOfItsOwn(t *testing.T) {
+	t.Parallel()
+	s, _, _ := server(t)
+	had := map[string]bool{}
+	for range 20 {
+		r, err := http.Get(s.URL + "/quads/7")
+		if err != nil {
+			t.Fatal(err)
+		}
+		body, err := io.ReadAll(r.Body)
+		_ = r.Body.Close()
+		if err != nil {
+			t.Fatal(err)
+		}
+		said := regexp.MustCompile(`nonce="([^"]{22})"`).FindSubmatch(body)
+		if said == nil {
+			t.Fatalf("no nonce in %s", body)
+		}
+		n := string(said[1])
+		if policy := r.Header.Get("Content-Security-Policy"); !strings.Contains(policy, "style-src 'self' 'nonce-"+n+"';") || strings.Contains(policy, "unsafe") || strings.Count(policy, "nonce-") != 1 {
+			t.Errorf("nonce %s, policy %s", n, policy)
+		}
+		if r.Header.Get("Cache-Control") != "no-store" || had[n] {
+			t.Errorf("kept by %q, had before: %v", r.Header.Get("Cache-Control"), had[n])
+		}
+		had[n] = true
+	}
+	if got := ask(t, "GET", s.URL+"/assets/a.js", ""); strings.Contains(got.body, "nonce") {
+		t.Error("what is not the page has a nonce")
+	}
+}
+
+// A program without its page says so, and its API works; a page that is no template is not served at all.
+func TestWithoutAPage(t *testing.T) {
+	t.Parallel()
+	h, err := api.New(app.New(nil, 1, "a pilot", time.Now), api.Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	w := httptest.NewRecorder()
+	h.ServeHTTP(w, httptest.NewRequest("GET", "http://localhost/quads/1", nil))
+	if w.Code != 404 || !strings.Contains(w.Body.String(), "built without its page") {
+		t.Errorf("%d %s", w.Code, w.Body)
+	}
+	if _, err := api.New(app.New(nil, 1, "a pilot", time.Now), api.Options{Page: fstest.MapFS{"index.html": {Data: []byte("{{.Nonce")}}}); err == nil {
+		t.Error("a page that is no template is served")
+	}
+}
+
+// An act that another site's page asks for is refused by what the browser says of it, too.
+func TestCrossOriginActsAreRefused(t *testing.T) {
+	t.Parallel()
+	s, _, id := server(t)
+	for _, c := range []struct {
+		site   string
+		status int
+	}{{"same-origin", 200}, {"none", 200}, {"cross-site", 403}, {"same-site", 403}} {
+		r, err := http.NewRequest("POST", fmt.Sprintf("%s/api/quads/%d/event", s.URL, id), strings.NewReader(`{"event":"crash","note":"a"}`))
+		if err != nil {
+			t.Fatal(err)
+		}
+		r.Header.Set("Content-Type", "application/json")
+		r.Header.Set("Sec-Fetch-Site", c.site)
+		got, err := http.DefaultClient.Do(r)
+		if err != nil {
+			t.Fatal(err)
+		}
+		_ = got.Body.Close()
+		if got.StatusCode != c.status {
+			t.Errorf("asked %s: %d, want %d", c.site, got.StatusCode, c.status)
+		}
 	}
 }
 
@@ -345,7 +428,10 @@ func TestLiveSocket(t *testing.T) {
 // One address that floods is held up with a sentence; the cut gets through all the same.
 func TestFloodIsHeldUpButNeverTheCut(t *testing.T) {
 	t.Parallel()
-	h := api.New(app.New(nil, 1, "a pilot", time.Now), api.Options{})
+	h, err := api.New(app.New(nil, 1, "a pilot", time.Now), api.Options{})
+	if err != nil {
+		t.Fatal(err)
+	}
 	ask := func(path, from string) *http.Response {
 		r := httptest.NewRequest(http.MethodPost, path, strings.NewReader("{}"))
 		r.Host, r.RemoteAddr = "127.0.0.1", from+":4711"

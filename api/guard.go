@@ -1,11 +1,9 @@
 package api
 
 import (
-	"io/fs"
 	"net"
 	"net/http"
 	"net/url"
-	"path"
 	"slices"
 	"strings"
 	"time"
@@ -68,8 +66,6 @@ func rates() echo.MiddlewareFunc {
 	})
 }
 
-const policy = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; connect-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
-
 func headers(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		h := c.Response().Header()
@@ -82,20 +78,4 @@ func headers(next echo.HandlerFunc) echo.HandlerFunc {
 		}
 		return next(c)
 	}
-}
-
-// page serves the built front end; every path that is not a file is the page itself, so that a place in it
-// can be bookmarked.
-func page(files fs.FS) http.Handler {
-	server := http.FileServerFS(files)
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		name := strings.TrimPrefix(path.Clean(r.URL.Path), "/")
-		if info, err := fs.Stat(files, name); err != nil || info.IsDir() {
-			r.URL.Path = "/"
-			w.Header().Set("Cache-Control", "no-cache")
-		} else if strings.HasPrefix(name, "assets/") {
-			w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
-		}
-		server.ServeHTTP(w, r)
-	})
 }

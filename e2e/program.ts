@@ -28,7 +28,7 @@ export class Program {
     const prepared = process.env.PERCH_PREPARED
     if (!this.address && prepared && !this.more.includes('--no-demo')) cpSync(prepared, this.folder, { recursive: true, mode: constants.COPYFILE_FICLONE })
     const port = this.address ? new URL(this.address).port : '0'
-    const p = spawn(join(root, 'build/perch'), ['serve', '--data', this.folder, '--port', port, '--page', join(root, 'ui/dist'), ...this.more], {
+    const p = spawn(join(root, 'build/perch'), ['serve', '--data', this.folder, '--port', port, ...this.more], {
       stdio: ['ignore', 'pipe', 'inherit'],
     })
     this.process = p

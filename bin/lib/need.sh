@@ -48,10 +48,10 @@ build_program() { go build -o build/perch ./cmd/perch; }
 
 # Builds the page when its sources are not the ones the last build was made from.
 build_page() {
-  sum=$(find ui package-lock.json -type f -not -path 'ui/dist/*' -not -path 'ui/node_modules/*' -exec sha256sum {} + | LC_ALL=C sort -k2 | sha256sum | cut -d' ' -f1)
-  if [ "$(cat ui/dist/.built 2>/dev/null)" != "$sum" ]; then
+  sum=$(find ui package-lock.json -type f -not -path 'ui/built/*' -not -path 'ui/node_modules/*' -exec sha256sum {} + | LC_ALL=C sort -k2 | sha256sum | cut -d' ' -f1)
+  if [ "$(cat ui/built/.sum 2>/dev/null)" != "$sum" ]; then
     need_packages
     (cd ui && npx vite build --logLevel warn >&2)
-    echo "$sum" >ui/dist/.built
+    echo "$sum" >ui/built/.sum
   fi
 }

@@ -23,6 +23,7 @@ import (
 	"vividperch/demo"
 	"vividperch/store"
 	"vividperch/store/mariadb"
+	"vividperch/ui"
 )
 
 type serveCommand struct {
@@ -31,7 +32,7 @@ type serveCommand struct {
 	Listen   string   `help:"Address to listen on." default:"127.0.0.1"`
 	Port     int      `help:"Port; when it is taken another is picked and printed." default:"7460"`
 	Host     []string `help:"Further host names to answer to. Anyone who can reach them can use the program: there is no sign-in."`
-	Page     string   `help:"Folder of the built page." default:"ui/dist" type:"path"`
+	Page     string   `help:"Folder of a page built apart, for developing; the program carries its own." type:"path"`
 	NoDemo   bool     `help:"Do not load the demo world into an empty database."`
 	Fresh    bool     `help:"Throw away what the data folder holds first."`
 	Bench    string   `help:"Address of a bench that runs already; empty starts the simulated one, none leaves it out."`
@@ -163,11 +164,15 @@ func (c serveCommand) serve(ctx context.Context, a *app.App) error {
 	if err != nil {
 		return err
 	}
-	o := api.Options{Hosts: c.Host}
-	if _, err := os.Stat(filepath.Join(c.Page, "index.html")); err == nil {
+	o := api.Options{Hosts: c.Host, Page: ui.Page()}
+	if c.Page != "" {
 		o.Page = os.DirFS(c.Page)
 	}
-	server := &http.Server{Handler: api.New(a, o), ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 32 << 10}
+	handler, err := api.New(a, o)
+	if err != nil {
+		return err
+	}
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 60 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 32 << 10}
 	address := "http://" + l.Addr().String()
 	c.note(address)
 	fmt.Printf("Vivid Perch is at %s\n", address)

@@ -5,4 +5,4 @@ package oracle
 const long = false
 
 // drawn quads of every run of the tests.
-const drawn = 240
+const drawn = 200

@@ -1,4 +1,6 @@
 import { useState } from 'react'
+import { Segments } from '../kit/segments'
+import { Tick } from '../kit/tick'
 import { tellError } from '../shell/say'
 import { bench, type Schemas } from '../wire/client'
 import { type Live, useLive } from '../wire/live'
@@ -28,22 +30,16 @@ export function ControlLink() {
       <h2 className="small">The radio's model</h2>
       <fieldset disabled={!on}>
         <legend style={{ fontSize: 13 }}>Modules on</legend>
-        <span className="segments">
-          {modules.map(([m, words]) => (
-            <button key={m} type="button" aria-pressed={l.modules === m} onClick={() => radio({ modules: m })}>
-              {words}
-            </button>
-          ))}
-        </span>
+        <Segments items={modules.map(([m, words]) => ({ value: m, words }))} value={l.modules} disabled={!on} onChoose={(m) => radio({ modules: m })} />
       </fieldset>
       <div className="figures">
         {whole('number', 'Receiver number', '')}
         {whole('channels', 'Channels', '')}
         {whole('power', 'Power', 'mW')}
         {whole('distance', 'Radio away from the quad', 'm')}
-        <label>
-          <input type="checkbox" checked={l.telemetry} disabled={!on} onChange={(e) => radio({ telemetry: e.target.checked })} /> Telemetry
-        </label>
+        <Tick checked={l.telemetry} disabled={!on} onChange={(telemetry) => radio({ telemetry })}>
+          Telemetry
+        </Tick>
       </div>
       <div className="bar">
         <button type="button" className="btn small" disabled={!on} aria-pressed={l.calling} onClick={() => radio({ call: !l.calling })}>

@@ -1,4 +1,5 @@
 import { useRef } from 'react'
+import { Segments } from '../kit/segments'
 import { Drawer } from '../shell/drawer'
 import { tellError } from '../shell/say'
 import { bench, type Schemas } from '../wire/client'
@@ -168,13 +169,11 @@ function Switches() {
       {list.map((s) => (
         <fieldset key={s.name}>
           <legend style={{ fontSize: 13 }}>{s.name}</legend>
-          <span className="segments">
-            {s.positions.map((p) => (
-              <button key={p} type="button" aria-pressed={at[s.name] === p} onClick={() => void bench.stick({ switch: s.name, position: p }).catch(tellError)}>
-                {p}
-              </button>
-            ))}
-          </span>
+          <Segments
+            items={s.positions.map((p) => ({ value: p, words: p }))}
+            value={at[s.name] ?? ''}
+            onChoose={(p) => void bench.stick({ switch: s.name, position: p }).catch(tellError)}
+          />
         </fieldset>
       ))}
     </div>
@@ -220,13 +219,11 @@ function Adjust() {
       </button>
       <fieldset>
         <legend style={{ fontSize: 13 }}>Receiver, without a radio, gives</legend>
-        <span className="segments">
-          {(['silence', 'hold', 'preset'] as const).map((w) => (
-            <button key={w} type="button" aria-pressed={onLoss === w} onClick={() => void bench.adjust({ onLoss: w }).catch(tellError)}>
-              {w}
-            </button>
-          ))}
-        </span>
+        <Segments
+          items={(['silence', 'hold', 'preset'] as const).map((w) => ({ value: w, words: w }))}
+          value={onLoss as '' | 'silence' | 'hold' | 'preset'}
+          onChoose={(w) => void bench.adjust({ onLoss: w }).catch(tellError)}
+        />
       </fieldset>
     </div>
   )

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Tick } from '../kit/tick'
 import type { Schemas } from '../wire/client'
 import { asEntry, pathsOf } from './workshop'
 
@@ -207,9 +208,9 @@ function Form(props: {
           It means that
         </button>
         {!many && /^\d+$/.test(value) && (
-          <label>
-            <input type="checkbox" checked={bits} onChange={(e) => setBits(e.target.checked)} /> one yes or no for each bit
-          </label>
+          <Tick checked={bits} onChange={setBits}>
+            one yes or no for each bit
+          </Tick>
         )}
         <button type="button" className="link" onClick={onDone}>
           Leave it

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useEffect, useState } from 'react'
 import { Link, useLocation, useParams } from 'react-router'
+import { Disclosure } from '../kit/disclosure'
 import { tellError } from '../shell/say'
 import { dictionaries, type Schemas, useDictionaries, useQuad } from '../wire/client'
 import { Mapping } from './mapping'
@@ -213,10 +214,9 @@ function Outcome(props: { lesson: Schemas['TeachView']; old: boolean; line: stri
         </button>
       </div>
       {lesson.back && (
-        <details>
-          <summary>The list as it comes back</summary>
+        <Disclosure words="The list as it comes back">
           <pre>{lesson.back}</pre>
-        </details>
+        </Disclosure>
       )}
     </section>
   )

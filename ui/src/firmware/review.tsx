@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
+import { Segments } from '../kit/segments'
 import { late } from '../line/apart'
 import { tellError } from '../shell/say'
 import { acts, choose, type QuadView, type Schemas, useAct, useDictionaries, useReview } from '../wire/client'
@@ -104,16 +105,15 @@ export function Review({ quad, saved }: { quad: QuadView; saved: Saved[] }) {
       {v && (
         <>
           <div className="bar spread">
-            <fieldset className="segments" aria-label="Show">
-              {filters.map(([key, name, test]) => {
+            <Segments
+              label="Show"
+              items={filters.map(([key, name, test]) => {
                 const n = v.rows.filter(test).length
-                return (
-                  <button key={key} type="button" aria-pressed={shown === key} onClick={() => setFilter(key)}>
-                    {name} {key === 'decide' ? `${v.undecided}/${n}` : n}
-                  </button>
-                )
+                return { value: key, words: `${name} ${key === 'decide' ? `${v.undecided}/${n}` : n}` }
               })}
-            </fieldset>
+              value={shown}
+              onChoose={setFilter}
+            />
             <input aria-label="Find a setting" placeholder="find" size={10} value={find} onChange={(e) => setFind(e.target.value)} />
           </div>
           <section className="review-rows" aria-label="Settings">

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Tick } from '../kit/tick'
 import { when } from '../line/proof-bar'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, type Schemas, useAct, useBackups } from '../wire/client'
@@ -72,10 +73,9 @@ function One({ quad, saved, go }: { quad: QuadView; saved: Schemas['BackupView']
             <fieldset className="choices across">
               <legend className="small">Put back all of it, or only</legend>
               {saved.subjects.map((s) => (
-                <label key={s}>
-                  <input type="checkbox" checked={only.includes(s)} onChange={(e) => setOnly(e.target.checked ? [...only, s] : only.filter((x) => x !== s))} />{' '}
+                <Tick key={s} checked={only.includes(s)} onChange={(on) => setOnly(on ? [...only, s] : only.filter((x) => x !== s))}>
                   {s}
-                </label>
+                </Tick>
               ))}
             </fieldset>
             <button type="button" className="btn" disabled={back.isPending} onClick={() => back.mutate(undefined, { onError: tellError })}>

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
+import { Disclosure } from '../kit/disclosure'
 import { LimitRow } from '../line/limits'
 import { Todos } from '../line/next'
 import { AsTable } from '../shell/as-table'
@@ -107,11 +108,10 @@ function OwnLimits() {
   const pilot = usePilot()
   if (!pilot.data) return null
   return (
-    <details className="meant own-limits">
-      <summary>Limits you judge every quad by ({pilot.data.limits.length})</summary>
+    <Disclosure className="own-limits" words={`Limits you judge every quad by (${pilot.data.limits.length})`}>
       {pilot.data.limits.map((l) => (
         <LimitRow key={l.key} limit={l} />
       ))}
-    </details>
+    </Disclosure>
   )
 }

@@ -1,7 +1,8 @@
 // How quads come in and go out: begun from a list and parts, brought from an archive, cloned, taken along.
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useEffect, useRef, useState } from 'react'
+import { type FormEvent, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
+import { Dialog, DialogClose } from '../kit/dialog'
 import { useCommands } from '../shell/commands'
 import { tellError } from '../shell/say'
 import { quads, type Schemas } from '../wire/client'
@@ -106,12 +107,9 @@ export function QuadWays({ id, name }: { id: number; name: string }) {
 }
 
 function Naming(props: { title: string; says: string; act: string; onClose: () => void; onName: (name: string) => Promise<unknown> }) {
-  const dialog = useRef<HTMLDialogElement>(null)
   const [says, setSays] = useState('')
-  useEffect(() => dialog.current?.showModal(), [])
   return (
-    <dialog ref={dialog} className="keys" aria-labelledby="naming" onClose={props.onClose}>
-      <h2 id="naming">{props.title}</h2>
+    <Dialog title={props.title} onClose={props.onClose}>
       <p className="tone-soft">{props.says}</p>
       <form
         className="typed"
@@ -127,16 +125,14 @@ function Naming(props: { title: string; says: string; act: string; onClose: () =
         <button type="submit" className="btn small main">
           {props.act}
         </button>
-        <button type="button" className="link" onClick={() => dialog.current?.close()}>
-          Leave
-        </button>
+        <DialogClose className="link">Leave</DialogClose>
       </form>
       {says && (
         <p role="alert" className="tone-stop">
           {says}
         </p>
       )}
-    </dialog>
+    </Dialog>
   )
 }
 
@@ -152,9 +148,7 @@ const kinds: [keyof Schemas['PartsOf'], string][] = [
 
 /** A quad begun with no bench at all: its parts from the hangar's shelf, its settings from a pasted list. */
 function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
-  const dialog = useRef<HTMLDialogElement>(null)
   const begin = useMade(quads.begin)
-  useEffect(() => dialog.current?.showModal(), [])
   const submit = (e: FormEvent<HTMLFormElement>) => {
     e.preventDefault()
     const d = new FormData(e.currentTarget)
@@ -170,8 +164,7 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
     })
   }
   return (
-    <dialog ref={dialog} className="keys wide" aria-labelledby="begin-title" onClose={onClose}>
-      <h2 id="begin-title">Begin a quad</h2>
+    <Dialog title="Begin a quad" className="w-[min(860px,calc(100vw-24px))]" onClose={onClose}>
       <p className="tone-soft">Paste what the board holds, say what is on it, and see what does not fit. No bench is needed.</p>
       <form className="begin" onSubmit={submit}>
         <label>
@@ -226,11 +219,9 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
           <button type="submit" className="btn main" disabled={begin.isPending}>
             {begin.isPending ? 'Reading it…' : 'Begin it'}
           </button>
-          <button type="button" className="link" onClick={() => dialog.current?.close()}>
-            Leave
-          </button>
+          <DialogClose className="link">Leave</DialogClose>
         </div>
       </form>
-    </dialog>
+    </Dialog>
   )
 }

@@ -1,6 +1,7 @@
 // Two windows on one quad: the later act is not made; its pilot sees where both went apart and chooses.
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react'
+import { useState, useSyncExternalStore } from 'react'
+import { Dialog } from '../kit/dialog'
 import { tellError } from '../shell/say'
 import { acts, keep, type QuadView, type Refusal, reconcile, type Schemas } from '../wire/client'
 import { words } from './typed'
@@ -38,30 +39,25 @@ export function Apart({ quad }: { quad: QuadView }) {
 }
 
 function Choice({ conflict: c, quad }: { conflict: Conflict; quad: QuadView }) {
-  const dialog = useRef<HTMLDialogElement>(null)
   const queries = useQueryClient()
   // What was wanted here stands chosen; what only they changed stays theirs.
   const [mine, setMine] = useState<Record<string, boolean>>(() => Object.fromEntries(c.rows.map((r) => [r.path, Boolean(r.mine)])))
-  useEffect(() => {
-    dialog.current?.showModal()
-  }, [])
   const put = c.rows.filter((r) => mine[r.path]).map((r) => ({ path: r.path, value: r.mine ? r.put : r.back }))
   const done = () => {
-    if (put.length === 0) return dialog.current?.close()
+    if (put.length === 0) return show(null)
     acts
       .edit(c.id, quad.version, put)
       .then((view) => {
         keep(queries, c.id, view)
-        dialog.current?.close()
+        show(null)
       })
       .catch((e: Error) => {
-        dialog.current?.close()
+        show(null)
         tellError(e)
       })
   }
   return (
-    <dialog ref={dialog} className="keys wide" aria-labelledby="apart-title" onClose={() => show(null)}>
-      <h2 id="apart-title">{quad.name} was changed in another window</h2>
+    <Dialog title={`${quad.name} was changed in another window`} className="w-[min(860px,calc(100vw-24px))]" onClose={() => show(null)}>
       <p className="tone-soft">
         {c.what} was not made, so that nothing is written over.{' '}
         {c.rows.length === 0 ? 'What is meant is as you saw it; look at the readings and findings again.' : 'Choose place by place what shall stand.'}
@@ -111,7 +107,7 @@ function Choice({ conflict: c, quad }: { conflict: Conflict; quad: QuadView }) {
           {put.length === 0 ? 'Leave it as it stands' : `Put ${put.length === 1 ? 'this one' : `these ${put.length}`}`}
         </button>
       </div>
-    </dialog>
+    </Dialog>
   )
 }
 

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { OtherQuad, useOwn } from '../bench/whose'
+import { Disclosure } from '../kit/disclosure'
 import { weightSign } from '../shell/birds'
 import { tellError } from '../shell/say'
 import { acts, type Finding, type Perch, type QuadView, Refusal, type Schemas, useAct } from '../wire/client'
@@ -41,12 +42,11 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
         <FindingCard key={f.rule + f.subject} f={f} quad={quad} />
       ))}
       {perch.noted.length > 0 && (
-        <details className="meant">
-          <summary>May be noted</summary>
+        <Disclosure words="May be noted">
           {perch.noted.map((a) => (
             <Wanted key={a.path} ask={a} quad={quad} />
           ))}
-        </details>
+        </Disclosure>
       )}
       {perch.readings.length > 0 && <h2 className="small">Readings</h2>}
       {perch.readings.length > 0 && (
@@ -82,8 +82,7 @@ const turnWords = { roll: 'Roll right', pitch: 'Nose up', yaw: 'Yaw right', '': 
 function Answers({ quad }: { quad: QuadView }) {
   const good = quad.answers.every((a) => a.good)
   return (
-    <details className="meant" open={!good}>
-      <summary>{good ? 'Every command is answered as it should be' : 'What your commands would do'}</summary>
+    <Disclosure open={!good} words={good ? 'Every command is answered as it should be' : 'What your commands would do'}>
       <table className="facts">
         <thead>
           <tr>
@@ -111,19 +110,18 @@ function Answers({ quad }: { quad: QuadView }) {
           ))}
         </tbody>
       </table>
-    </details>
+    </Disclosure>
   )
 }
 
 /** What the sheet, the parts and the radio plan say here; each can be changed, and becomes part of the draft. */
 function Meant({ perch, quad }: { perch: Perch; quad: QuadView }) {
   return (
-    <details className="meant">
-      <summary>What is meant here ({perch.meant.length})</summary>
+    <Disclosure words={`What is meant here (${perch.meant.length})`}>
       {perch.meant.map((m) => (
         <MeantLeaf key={m.path} leaf={m} quad={quad} />
       ))}
-    </details>
+    </Disclosure>
   )
 }
 

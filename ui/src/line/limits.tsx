@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
+import { Disclosure } from '../kit/disclosure'
 import { acts, type Perch, type QuadView, Refusal, type Schemas, setLimit, useAct, usePilot } from '../wire/client'
 import { late } from './apart'
 
@@ -8,12 +9,11 @@ type Limit = Schemas['LimitView']
 /** The limits of judgement a station's rules go by: where they usually stand, and whose they are now. */
 export function Limits({ perch, quad }: { perch: Perch; quad: QuadView }) {
   return (
-    <details className="meant">
-      <summary>Limits it is judged by ({perch.limits.length})</summary>
+    <Disclosure words={`Limits it is judged by (${perch.limits.length})`}>
       {perch.limits.map((l) => (
         <LimitRow key={l.key} limit={l} quad={quad} />
       ))}
-    </details>
+    </Disclosure>
   )
 }
 

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { useOwnBench } from '../bench/whose'
+import { Segments } from '../kit/segments'
 import { tellError } from '../shell/say'
 import { links, type QuadView, type Schemas, useAct } from '../wire/client'
 import { useLive } from '../wire/live'
@@ -30,13 +31,7 @@ export function Bind({ quad, view, onWhy }: { quad: QuadView; view: Schemas['Lin
     <div className="two wide-left">
       <section aria-label="Binding, step by step">
         <div className="bar">
-          <span className="segments">
-            {gear.ways.map((w) => (
-              <button key={w.kind} type="button" aria-pressed={w.kind === way.kind} disabled={runs} onClick={() => setPicked(w.kind as Kind)}>
-                {w.words}
-              </button>
-            ))}
-          </span>
+          <Segments items={gear.ways.map((w) => ({ value: w.kind as Kind, words: w.words }))} value={way.kind as Kind} disabled={runs} onChoose={setPicked} />
           {runs ? (
             <button type="button" className="btn small" onClick={() => void links.leave().catch(tellError)}>
               Leave it

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
+import { Segments } from '../kit/segments'
 import { tellError } from '../shell/say'
 import { gear, type Schemas, useGear } from '../wire/client'
 import { Strip } from './light'
@@ -15,14 +16,7 @@ export function Own({ name }: { name: string }) {
   return (
     <>
       <div className="bar">
-        <span className="segments">
-          {list.data.links.map((l) => (
-            <button key={l.link} type="button" aria-pressed={l.link === shown.link} onClick={() => setAt(l.link)}>
-              {l.link}
-              {l.own ? ', your own' : ''}
-            </button>
-          ))}
-        </span>
+        <Segments items={list.data.links.map((l) => ({ value: l.link, words: `${l.link}${l.own ? ', your own' : ''}` }))} value={shown.link} onChoose={setAt} />
         <span className="tone-soft">To describe another link, change the name in its first line and keep it.</span>
       </div>
       <Edit key={shown.link + shown.file.length} view={shown} version={list.data.version} onKept={setAt} />

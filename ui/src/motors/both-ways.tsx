@@ -1,5 +1,6 @@
 // Reversible thrust as a way of its own: both ends told, seen again, and where the stick rests then.
 import { Link } from 'react-router'
+import { Tick } from '../kit/tick'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, useAct } from '../wire/client'
 
@@ -18,10 +19,9 @@ export function BothWays({ quad }: { quad: QuadView }) {
       name: 'The board',
       done: on,
       words: (
-        <label>
-          <input type="checkbox" checked={on} onChange={(e) => put([{ path: 'sheet.motors.reversible', value: e.target.checked }])} /> drives both ways, the
-          throttle at rest in its middle
-        </label>
+        <Tick checked={on} onChange={(value) => put([{ path: 'sheet.motors.reversible', value }])}>
+          drives both ways, the throttle at rest in its middle
+        </Tick>
       ),
     },
     {
@@ -30,14 +30,9 @@ export function BothWays({ quad }: { quad: QuadView }) {
       words: (
         <>
           {outputs.map((o) => (
-            <label key={o}>
-              <input
-                type="checkbox"
-                checked={Boolean(m.outputs[o]?.bothWays)}
-                onChange={(e) => put([{ path: `sheet.motors.outputs.${o}.bothWays`, value: e.target.checked }])}
-              />{' '}
+            <Tick key={o} checked={Boolean(m.outputs[o]?.bothWays)} onChange={(value) => put([{ path: `sheet.motors.outputs.${o}.bothWays`, value }])}>
               {o}
-            </label>
+            </Tick>
           ))}
           <span className="tone-soft"> Told to some only, the others take the middle for half throttle.</span>
         </>

@@ -1,4 +1,5 @@
 // The throttle protocol laid against the control loop, to scale, and what else it could be.
+import { Tick } from '../kit/tick'
 import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, type Schemas, useAct, useMotors } from '../wire/client'
@@ -59,10 +60,9 @@ export function Frames({ quad }: { quad: QuadView }) {
               <span className={f.timing.fits ? 'tone-ok' : 'tone-stop'}>{f.timing.fits ? 'fits' : 'does not fit'}</span>
             </div>
           ))}
-          <label className="choice">
-            <input type="checkbox" checked={m.twoWay} onChange={(e) => put('sheet.motors.twoWay', e.target.checked)} /> speed controllers answer with their
-            rotation
-          </label>
+          <Tick checked={m.twoWay} onChange={(on) => put('sheet.motors.twoWay', on)}>
+            speed controllers answer with their rotation
+          </Tick>
         </section>
       )}
       <section aria-label="Loop rates">

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { useOwnBench } from '../bench/whose'
+import { Segments } from '../kit/segments'
 import type { StationProps } from '../line/line'
 import { words } from '../line/typed'
 import { AsTable } from '../shell/as-table'
@@ -46,13 +47,11 @@ export function MotorsStation({ quad, perch }: StationProps) {
         rows={quad.corners.map((c) => [cornerWords[c.corner as Corner], c.output || 'nothing', words(c.wants), c.spin ? words(c.spin) : 'not seen'])}
       />
       <div className="bar">
-        <span className="segments">
-          {views.map(([m, name]) => (
-            <button key={m} type="button" aria-pressed={mode === m} onClick={() => setQuery(m === 'which' ? {} : { at: m }, { replace: true })}>
-              {name}
-            </button>
-          ))}
-        </span>
+        <Segments
+          items={views.map(([m, words]) => ({ value: m, words }))}
+          value={mode}
+          onChoose={(m) => setQuery(m === 'which' ? {} : { at: m }, { replace: true })}
+        />
       </div>
       {mode === 'which' || mode === 'start' ? (
         <Spinning quad={quad} perch={perch} mode={mode} />

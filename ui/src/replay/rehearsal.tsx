@@ -1,5 +1,7 @@
 import { useEffect, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
+import { Disclosure } from '../kit/disclosure'
+import { Segments } from '../kit/segments'
 import { AsTable } from '../shell/as-table'
 import { type Schemas, useQuad, useRehearsal } from '../wire/client'
 import { Above, frameAt, type Run, Side, Traces, tracesOf } from './scene'
@@ -156,13 +158,7 @@ function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id
         <button type="button" className="btn" onClick={play}>
           {playing ? 'Pause' : t >= end ? 'Again' : 'Play'}
         </button>
-        <span className="segments">
-          {speeds.map(([s, words]) => (
-            <button key={s} type="button" aria-pressed={speed === s} onClick={() => setSpeed(s)}>
-              {words}
-            </button>
-          ))}
-        </span>
+        <Segments items={speeds.map(([s, words]) => ({ value: String(s), words }))} value={String(speed)} onChoose={(s) => setSpeed(Number(s))} />
         {trouble && (
           <button
             type="button"
@@ -191,12 +187,9 @@ function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id
         <b style={{ width: 64 }}>{t.toFixed(2)} s</b>
       </div>
       {(view.assumed ?? []).length > 0 && (
-        <details>
-          <summary>
-            {view.assumed?.length} {view.assumed?.length === 1 ? 'thing was' : 'things were'} assumed
-          </summary>
+        <Disclosure words={`${view.assumed?.length} ${view.assumed?.length === 1 ? 'thing was' : 'things were'} assumed`}>
           <p className="tone-soft">{view.assumed?.join('; ')}.</p>
-        </details>
+        </Disclosure>
       )}
     </div>
   )

@@ -59,8 +59,10 @@ export function useStanding(): Command[] {
 
 // A field of a dialog that has closed may keep the focus for a moment; it is no field any more.
 const inField = (e: KeyboardEvent) =>
-  e.target instanceof Element && e.target.closest('input, textarea, select, [contenteditable]') !== null && e.target.closest('dialog:not([open])') === null
-const inDialog = () => document.querySelector('dialog[open]') !== null
+  e.target instanceof Element &&
+  e.target.closest('input, textarea, select, [contenteditable]') !== null &&
+  e.target.closest('[role=dialog][data-state=closed]') === null
+const inDialog = () => document.querySelector('[role=dialog][data-state=open]') !== null
 
 /**
  * Listens before anything else on the page. The cut comes first, whatever is open or has focus; then the

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react'
+import { Dialog, DialogClose } from '../kit/dialog'
 import { type Command, useStanding } from './commands'
 
 /** Keys that belong to a control and not to the registry: they work while it has focus. */
@@ -6,16 +6,11 @@ const held: [string, string][] = [['Space', 'Hold to spin or arm, while its cont
 
 /** The list of keys that work here and now, from the registry. */
 export function KeyList({ onClose }: { onClose: () => void }) {
-  const dialog = useRef<HTMLDialogElement>(null)
-  useEffect(() => {
-    dialog.current?.showModal()
-  }, [])
   const standing = useStanding()
   const places = new Map<string, Command[]>()
   for (const c of standing) if (c.key && !c.aside) places.set(c.place, [...(places.get(c.place) ?? []), c])
   return (
-    <dialog ref={dialog} className="keys" aria-labelledby="keys-title" onClose={onClose}>
-      <h2 id="keys-title">Keys</h2>
+    <Dialog title="Keys" onClose={onClose}>
       <table className="facts">
         <tbody>
           {[...places].map(([place, list]) => (
@@ -24,12 +19,8 @@ export function KeyList({ onClose }: { onClose: () => void }) {
           <Group place="At a control" rows={held} />
         </tbody>
       </table>
-      <form method="dialog" className="bar">
-        <button type="submit" className="btn">
-          Close
-        </button>
-      </form>
-    </dialog>
+      <DialogClose className="btn mt-3">Close</DialogClose>
+    </Dialog>
   )
 }
 

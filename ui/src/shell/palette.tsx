@@ -1,5 +1,6 @@
-import { useEffect, useRef, useState } from 'react'
+import { Command as Cmdk } from 'cmdk'
 import { useNavigate } from 'react-router'
+import { Dialog } from '../kit/dialog'
 import { useHangar, useQuad } from '../wire/client'
 import { type Command, standing } from './commands'
 
@@ -12,70 +13,45 @@ const found = (text: string, search: string) => {
     .every((w) => words.some((x) => x.startsWith(w)))
 }
 
+/** What is called so comes before what only lives in a place of that name. */
+const rank = (_: string, search: string, keywords: string[] = []) => {
+  const [words = '', place = ''] = keywords
+  return found(words, search) ? 1 : found(`${words} ${place}`, search) ? 0.5 : 0
+}
+
 /** Everything that can be done from here, found by typing. */
 export function Palette({ id, onClose }: { id: number; onClose: () => void }) {
-  const dialog = useRef<HTMLDialogElement>(null)
-  const [search, setSearch] = useState('')
-  const [at, setAt] = useState(0)
   const commands = [...standing(), ...usePlaces(id)]
-  // What is called so comes before what only lives in a place of that name.
-  const list = [
-    ...commands.filter((c) => found(c.words, search)),
-    ...commands.filter((c) => !found(c.words, search) && found(`${c.words} ${c.place}`, search)),
-  ].slice(0, 60)
-  const here = Math.min(at, list.length - 1)
-  useEffect(() => {
-    dialog.current?.showModal()
-  }, [])
-  useEffect(() => {
-    document.getElementById(`command-${here}`)?.scrollIntoView({ block: 'nearest' })
-  }, [here])
-  const run = (c: Command | undefined) => {
-    if (!c) return
-    dialog.current?.close()
-    c.run()
-  }
-  const onKey = (e: React.KeyboardEvent) => {
-    const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 8, PageUp: -8 }[e.key]
-    if (by) {
-      e.preventDefault()
-      setAt(Math.max(0, Math.min(list.length - 1, here + by)))
-    } else if (e.key === 'Enter') {
-      e.preventDefault()
-      run(list[here])
-    }
-  }
   return (
-    <dialog ref={dialog} className="palette" aria-label="Find what to do" onClose={onClose}>
-      <input
-        type="text"
-        role="combobox"
-        aria-expanded="true"
-        aria-controls="commands"
-        aria-activedescendant={list.length > 0 ? `command-${here}` : undefined}
-        aria-label="What do you want to do?"
-        placeholder="What do you want to do?"
-        value={search}
-        onChange={(e) => {
-          setSearch(e.target.value)
-          setAt(0)
-        }}
-        onKeyDown={onKey}
-      />
-      {/* The field keeps the keyboard and names the option it is at: the pattern of a combobox. */}
-      <div id="commands" role="listbox" aria-label="What can be done">
-        {list.map((c, i) => (
-          // biome-ignore lint/a11y/useFocusableInteractive: the field above has the focus
-          // biome-ignore lint/a11y/useKeyWithClickEvents: the field above has the keys
-          <div key={`${c.place} ${c.words}`} id={`command-${i}`} role="option" aria-selected={i === here} onClick={() => run(c)}>
-            <span>{c.words}</span>
-            <span className="tone-soft">{c.place}</span>
-            {c.key ? <kbd>{c.shown ?? c.key}</kbd> : <span />}
-          </div>
-        ))}
-      </div>
-      {list.length === 0 && <p className="tone-soft">Nothing here is called that.</p>}
-    </dialog>
+    <Dialog bare title="Find what to do" className="top-18 w-[min(640px,calc(100vw-24px))] translate-y-0 overflow-hidden p-0" onClose={onClose}>
+      <Cmdk label="Find what to do" filter={rank} loop>
+        <Cmdk.Input
+          autoFocus
+          aria-label="What do you want to do?"
+          placeholder="What do you want to do?"
+          className="w-full rounded-none border-0 border-b border-line bg-panel px-4.5 py-3.5 text-[17px] focus-visible:border-act focus-visible:shadow-[0_1px_0_var(--act)] focus-visible:outline-none"
+        />
+        <Cmdk.List label="What can be done" className="max-h-[min(440px,60vh)] overflow-y-auto">
+          <Cmdk.Empty className="px-4.5 py-3.5 text-soft">Nothing here is called that.</Cmdk.Empty>
+          {commands.map((c) => (
+            <Cmdk.Item
+              key={`${c.place} ${c.words}`}
+              value={`${c.place} ${c.words}`}
+              keywords={[c.words, c.place]}
+              onSelect={() => {
+                onClose()
+                c.run()
+              }}
+              className="grid cursor-pointer grid-cols-[minmax(0,1fr)_auto_64px] items-baseline gap-3.5 px-4.5 py-1.5 data-[selected=true]:bg-act-bg data-[selected=true]:shadow-[inset_3px_0_0_var(--act)]"
+            >
+              <span>{c.words}</span>
+              <span className="text-soft">{c.place}</span>
+              {c.key ? <kbd className="justify-self-end">{c.shown ?? c.key}</kbd> : <span />}
+            </Cmdk.Item>
+          ))}
+        </Cmdk.List>
+      </Cmdk>
+    </Dialog>
   )
 }
 

@@ -1,19 +1,14 @@
 import { useEffect, useState } from 'react'
 import { Link, NavLink, Outlet, useLocation, useMatch } from 'react-router'
-import { bench, useQuad } from '../wire/client'
-import { now, say, startLive, useLive } from '../wire/live'
+import { useQuad } from '../wire/client'
+import { now, startLive, useLive } from '../wire/live'
 import { Boundary } from './boundary'
 import { listen, useCommands } from './commands'
+import { Cut, cutPower } from './cut'
 import { KeyList } from './keys'
 import { Palette } from './palette'
 import { Say } from './say'
 import { turnTheme, useTheme } from './theme'
-
-/** Cuts the bench power: over the socket first, which is quickest, and by a request, should it be gone. */
-export function cutPower() {
-  say({ kind: 'cut' })
-  void bench.cut().catch(() => undefined)
-}
 
 export function Shell() {
   startLive()
@@ -69,13 +64,13 @@ export function Shell() {
         </button>
         <ThemeButton />
         <BenchChip open={drawer} onClick={() => setDrawer(!drawer)} />
-        <button type="button" className="btn cut" onClick={cutPower}>
-          Cut power <kbd className="no-touch">F9</kbd>
-        </button>
+        {/* where the cut stands, in its layer above everything */}
+        <span aria-hidden="true" className="w-[129px] flex-none max-[700px]:w-[92px]" />
       </header>
       <Boundary key={place} what="This place">
         <Outlet context={{ drawer, setDrawer }} />
       </Boundary>
+      <Cut />
       <Say />
       {open === 'keys' && <KeyList onClose={() => setOpen(null)} />}
       {open === 'palette' && <Palette id={id} onClose={() => setOpen(null)} />}

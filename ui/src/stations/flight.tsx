@@ -1,6 +1,8 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useOwn } from '../bench/whose'
+import { Segments } from '../kit/segments'
+import { Tick } from '../kit/tick'
 import { late } from '../line/apart'
 import type { StationProps } from '../line/line'
 import { words } from '../line/typed'
@@ -84,9 +86,9 @@ function Propellers({ quad, perch }: StationProps) {
           {out ? 'The pack is out on the bench.' : 'The pack is in on the bench: take it out before your fingers are at a propeller.'}
         </p>
       ) : (
-        <label className="bar" style={{ fontSize: 13 }}>
-          <input type="checkbox" checked={said} onChange={(e) => setSaid(e.target.checked)} /> The pack is out, and lies away from the quad
-        </label>
+        <Tick className="text-[13px]" checked={said} onChange={setSaid}>
+          The pack is out, and lies away from the quad
+        </Tick>
       )}
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 6 }}>
         {corners.map((c) => {
@@ -100,21 +102,17 @@ function Propellers({ quad, perch }: StationProps) {
               <div className="tone-soft" style={{ fontSize: 13 }}>
                 {reading ? <b>{reading.words}</b> : wants ? `wants ${words(wants)}` : 'no rotation plan says which'}
               </div>
-              <span className="segments" style={{ fontSize: 12.5 }}>
-                {hands.map((hand) => (
-                  <button
-                    key={hand}
-                    type="button"
-                    style={{ padding: '2px 7px' }}
-                    aria-label={`${cornerWords[c]}: ${words(hand)} propeller fitted`}
-                    aria-pressed={fitted === hand}
-                    disabled={fit.isPending || !out}
-                    onClick={() => fit.mutate({ corner: c, hand }, { onError: tellError })}
-                  >
-                    {hand === 'clockwise' ? 'clockwise' : 'counter'}
-                  </button>
-                ))}
-              </span>
+              <Segments
+                small
+                items={hands.map((hand) => ({
+                  value: hand,
+                  words: hand === 'clockwise' ? 'clockwise' : 'counter',
+                  label: `${cornerWords[c]}: ${words(hand)} propeller fitted`,
+                }))}
+                value={fitted as '' | (typeof hands)[number]}
+                disabled={fit.isPending || !out}
+                onChoose={(hand) => fit.mutate({ corner: c, hand }, { onError: tellError })}
+              />
             </fieldset>
           )
         })}

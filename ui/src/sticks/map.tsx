@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Tick } from '../kit/tick'
 import { late } from '../line/apart'
 import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
@@ -290,12 +291,12 @@ function Propose({ quad }: { quad: QuadView }) {
   const take = useAct(quad.id, (edits: { path: string; value: unknown }[]) => acts.edit(quad.id, quad.version, edits))
   return (
     <section aria-label="A plan for the switches" className="bar">
-      <label>
-        <input type="checkbox" checked={top} onChange={(e) => setTop(e.target.checked)} /> self-level at the high end
-      </label>
-      <label>
-        <input type="checkbox" checked={blended} onChange={(e) => setBlended(e.target.checked)} /> blended in the middle
-      </label>
+      <Tick checked={top} onChange={setTop}>
+        self-level at the high end
+      </Tick>
+      <Tick checked={blended} onChange={setBlended}>
+        blended in the middle
+      </Tick>
       <button
         type="button"
         className="btn small"

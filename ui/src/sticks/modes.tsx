@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Segments } from '../kit/segments'
 import { AsTable } from '../shell/as-table'
 import { type QuadView, type Schemas, useModes } from '../wire/client'
 
@@ -23,13 +24,7 @@ export function Modes({ quad }: { quad: QuadView }) {
   return (
     <>
       <div className="bar">
-        <span className="segments">
-          {(Object.keys(scenes) as (keyof typeof scenes)[]).map((s) => (
-            <button key={s} type="button" aria-pressed={s === scene} onClick={() => setScene(s)}>
-              {scenes[s][0]}
-            </button>
-          ))}
-        </span>
+        <Segments items={(Object.keys(scenes) as (keyof typeof scenes)[]).map((s) => ({ value: s, words: scenes[s][0] }))} value={scene} onChoose={setScene} />
         <span className="tone-soft">{scenes[scene][1]}</span>
       </div>
       {run.error && <p role="alert">{run.error.message}</p>}

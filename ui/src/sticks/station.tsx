@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
+import { Segments } from '../kit/segments'
 import type { StationProps } from '../line/line'
 import { Hands } from './hands'
 import { SwitchMap } from './map'
@@ -22,22 +23,20 @@ export function SticksStation({ quad, perch }: StationProps) {
   return (
     <div className="stage" style={{ overflowY: 'auto' }}>
       <div className="bar">
-        <span className="segments">
-          {places.map((p) => (
-            <button key={p} type="button" aria-pressed={p === at} onClick={() => setQuery(p === 'hands' ? {} : { at: p }, { replace: true })}>
-              {words[p]}
-            </button>
-          ))}
-        </span>
+        <Segments
+          items={places.map((p) => ({ value: p, words: words[p] }))}
+          value={at}
+          onChoose={(p) => setQuery(p === 'hands' ? {} : { at: p }, { replace: true })}
+        />
         {(here || kind === 'radio') && (
-          <span className="segments">
-            <button type="button" aria-pressed={kind === 'bench'} onClick={() => setKind('bench')}>
-              as the board hears
-            </button>
-            <button type="button" aria-pressed={kind === 'radio'} onClick={() => setKind('radio')}>
-              from the radio at this computer
-            </button>
-          </span>
+          <Segments
+            items={[
+              { value: 'bench', words: 'as the board hears' },
+              { value: 'radio', words: 'from the radio at this computer' },
+            ]}
+            value={kind}
+            onChoose={setKind}
+          />
         )}
         {kind === 'radio' && !here && (
           <span role="status" className="tone-fix">

@@ -1,0 +1,24 @@
+import { createPortal } from 'react-dom'
+import { bench } from '../wire/client'
+import { say } from '../wire/live'
+
+/** Cuts the bench power: over the socket first, which is quickest, and by a request, should it be gone. */
+export function cutPower() {
+  say({ kind: 'cut' })
+  void bench.cut().catch(() => undefined)
+}
+
+/**
+ * The cut, in a layer of its own above all others. A dialog makes the rest of the page inert; what is named live is left out of that, and the
+ * layer takes presses whatever the page does.
+ */
+export function Cut() {
+  return createPortal(
+    <div data-above aria-live="off" className="pointer-events-auto fixed top-2 right-5 z-50 print:hidden">
+      <button type="button" className="btn cut" onClick={cutPower}>
+        Cut power <kbd className="no-touch">F9</kbd>
+      </button>
+    </div>,
+    document.body,
+  )
+}
