@@ -620,7 +620,7 @@ func TestClearCircleFollowsTheRuleUnraced(t *testing.T) {
 		}
 	}
 	paced("2")
-	at(app.ClearWanted, "before it is known how far it gets")
+	at(app.ClearUntried, "before it is known how far it gets")
 	if _, err := w.KeepRehearsal(t.Context(), id); err != nil {
 		t.Fatal(err)
 	}

@@ -100,8 +100,8 @@ type MeantView struct {
 type SiteView struct {
 	ClearRadius float64 `json:"clearRadius" unit:"m"`
 	HoldsWind   float64 `json:"holdsWind" unit:"m/s"`
-	// Clear tells how the paced radius stands against it; wanted when it is not paced or has aged, or how far it gets is not known.
-	Clear Clearing `json:"clear" enum:"wanted,short,enough"`
+	// Clear tells how the paced radius stands against it; wanted when it is not paced or has aged, untried when nobody knows yet how far it gets.
+	Clear Clearing `json:"clear" enum:"wanted,short,enough,untried"`
 }
 
 // Clearing of a place: how the paced radius stands against what the quad needs.
@@ -111,6 +111,8 @@ const (
 	ClearWanted Clearing = "wanted"
 	ClearShort  Clearing = "short"
 	ClearEnough Clearing = "enough"
+	// ClearUntried says that it was paced, and nobody knows yet how far the quad gets.
+	ClearUntried Clearing = "untried"
 )
 
 // DraftView tells what stands in the draft.
@@ -297,8 +299,8 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	v.Site.HoldsWind = flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
 	v.Next, v.Card = proof.Next(st), flight.HoverCard.Steps(o.known.Sheet.Motors.Reversible)
 	v.Site.Clear = clearOf(st[check.FirstFlight.Number()-1])
-	if v.Site.ClearRadius == 0 {
-		v.Site.Clear = ClearWanted // nobody knows yet how far it gets
+	if v.Site.ClearRadius == 0 && v.Site.Clear != ClearWanted {
+		v.Site.Clear = ClearUntried
 	}
 	v.Loss = linkloss.Stages(emits, k)
 	v.Board.Changes, v.Board.Hinders = writes(k)

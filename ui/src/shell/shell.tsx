@@ -65,7 +65,7 @@ export function Shell() {
         <ThemeButton />
         <BenchChip open={drawer} onClick={() => setDrawer(!drawer)} />
         {/* where the cut stands, in its layer above everything */}
-        <span aria-hidden="true" className="w-[129px] flex-none max-[700px]:w-[92px]" />
+        <span aria-hidden="true" className="w-[121px] flex-none max-[700px]:w-[92px]" />
       </header>
       <Boundary key={place} what="This place">
         <Outlet context={{ drawer, setDrawer }} />

@@ -124,7 +124,7 @@ function Propellers({ quad, perch }: StationProps) {
 /** The place from above: the clear radius to scale, the wind as it blows over the quad. */
 function Site(props: { wind: number; gust: number; clear: number; need: number; verdict: QuadView['site']['clear'] }) {
   const { wind, gust, clear, need } = props
-  const tone = { enough: 'ok', short: 'stop', wanted: 'note' }[props.verdict]
+  const tone = { enough: 'ok', short: 'stop', wanted: 'note', untried: 'note' }[props.verdict]
   const most = Math.max(20, need, Number.isNaN(clear) ? 0 : clear)
   const scale = 120 / most
   const arrow = (v: number) => Math.min(150, v * 11)
@@ -177,7 +177,7 @@ function Site(props: { wind: number; gust: number; clear: number; need: number; 
         )}
         <path d="M235 144l20 -20m-20 0l20 20" stroke="var(--ink)" strokeWidth="3" />
         {[124, 144].map((y) => [235, 255].map((x) => <circle key={`${x}${y}`} cx={x} cy={y} r="6" fill="var(--panel)" stroke="var(--ink)" strokeWidth="2" />))}
-        <text x="245" y="232" textAnchor="middle" fontSize="13" style={{ fill: 'var(--soft)' }}>
+        <text x="245" y="232" textAnchor="middle" fontSize="13" stroke="var(--paper)" strokeWidth="4" paintOrder="stroke" style={{ fill: 'var(--soft)' }}>
           {Number.isNaN(clear) ? 'pace the clear radius' : `${clear} m clear${props.verdict === 'wanted' ? ' once; pace it again' : ''}`}
         </text>
         {!Number.isNaN(gust) && <path d={`M20 100h${arrow(gust)}`} stroke="var(--note)" strokeWidth="3" strokeDasharray="5 5" />}

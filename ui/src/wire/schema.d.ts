@@ -3525,7 +3525,7 @@ export interface components {
         };
         SiteView: {
             /** @enum {string} */
-            clear: "wanted" | "short" | "enough";
+            clear: "wanted" | "short" | "enough" | "untried";
             /** Format: double */
             clearRadius: number;
             /** Format: double */
