@@ -18,7 +18,7 @@ import (
 
 var (
 	seed   = flag.Uint64("seed", 1, "of the requests that are made up")
-	rounds = flag.Int("rounds", 5, "over all operations")
+	rounds = flag.Int("rounds", 3, "over all operations")
 )
 
 // schema is what of a JSON Schema is needed to make values that fit it, or nearly.

@@ -63,6 +63,7 @@ test('axe finds nothing at any station', async ({ page }) => {
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog')).toBeHidden()
   await page.keyboard.press('Control+k')
+  await expect(page.getByRole('combobox')).toBeFocused()
   await page.keyboard.type('go')
   await look(page, 'palette')
   await page.keyboard.press('Escape')

@@ -15,6 +15,7 @@ test('the cut is heard in fields, in the palette and in dialogs', async ({ page,
       'the palette',
       async () => {
         await page.keyboard.press('Control+k')
+        await expect(page.getByRole('combobox')).toBeFocused()
         await page.keyboard.type('go')
       },
       () => page.keyboard.press('Escape'),
@@ -52,6 +53,7 @@ test('one registry feeds the key list and the palette', async ({ page }) => {
   await expect(page.getByRole('heading', { name: 'How will it answer my hands?' })).toBeVisible()
   await expect(page).toHaveURL(/feel$/)
   await page.keyboard.press('Control+k')
+  await expect(page.getByRole('combobox')).toBeFocused()
   await page.keyboard.type('day dusk')
   await page.keyboard.press('Enter')
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'dusk')

@@ -206,7 +206,10 @@ func TestEveryMappedSettingDoesWhatTheSheetSaysUnraced(t *testing.T) {
 	for _, name := range firmware.LineNames() {
 		line, _ := firmware.FindLine(name)
 		builds := line.Builds()
-		for _, b := range builds {
+		for i, b := range builds {
+			if !long && i > 0 && i < len(builds)-1 {
+				continue // what changed at one of these is as it was or as it is now: bin/test --long looks at each
+			}
 			under.line, under.version = name, b.Version.Version
 			for _, p := range b.Dictionary.Paths() {
 				check, ok := behaviours[p]

@@ -5,4 +5,4 @@ package oracle
 const long = false
 
 // drawn quads of every run of the tests.
-const drawn = 200
+const drawn = 199

@@ -123,10 +123,10 @@ func TestAFailureInTheAirIsCut(t *testing.T) {
 	}
 }
 
-// In a wind that throws first hovers over, a trial says so.
+// In a wind that throws first hovers over, a trial says so; and it carries further.
 func TestATrialKnowsTooMuchWind(t *testing.T) {
 	w := windy(kindsFor(t)[0].world, 12, 20)
-	if trial, err := flight.Try(w.k, 1, nil); err != nil || trial.Ended == 0 || trial.How == "" {
+	if trial, err := flight.Try(w.k, 1, nil); err != nil || trial.Ended == 0 || trial.How == "" || trial.Farthest < 2*demo.SoundTrial.Farthest {
 		t.Errorf("%+v (%v)", trial, err)
 	}
 }

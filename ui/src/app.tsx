@@ -1,32 +1,28 @@
-import { lazy, Suspense } from 'react'
+import { lazy, type ReactNode, Suspense } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
-import { Book } from './book/book'
-import { FieldCard } from './card/card'
-import { Hangar } from './hangar/hangar'
 import { Line } from './line/line'
-import { Rehearsal } from './replay/rehearsal'
 import { Shell } from './shell/shell'
 
+// A place is loaded when it is gone to; the line is where most begin.
+const Hangar = lazy(() => import('./hangar/hangar').then((m) => ({ default: m.Hangar })))
+const Rehearsal = lazy(() => import('./replay/rehearsal').then((m) => ({ default: m.Rehearsal })))
+const Book = lazy(() => import('./book/book').then((m) => ({ default: m.Book })))
+const FieldCard = lazy(() => import('./card/card').then((m) => ({ default: m.FieldCard })))
 const Workshop = lazy(() => import('./dictionaries/workshop').then((m) => ({ default: m.Workshop })))
+
+const place = (what: ReactNode) => <Suspense fallback={<main className="plain" aria-busy="true" />}>{what}</Suspense>
 
 export function App() {
   return (
     <Routes>
       <Route element={<Shell />}>
         <Route index element={<Navigate to="/hangar" replace />} />
-        <Route path="hangar" element={<Hangar />} />
+        <Route path="hangar" element={place(<Hangar />)} />
         <Route path="quads/:id" element={<Navigate to="airframe" replace />} />
-        <Route path="quads/:id/rehearsal" element={<Rehearsal />} />
-        <Route path="quads/:id/card" element={<FieldCard />} />
-        <Route path="quads/:id/book" element={<Book />} />
-        <Route
-          path="quads/:id/dictionary"
-          element={
-            <Suspense fallback={<main className="plain" aria-busy="true" />}>
-              <Workshop />
-            </Suspense>
-          }
-        />
+        <Route path="quads/:id/rehearsal" element={place(<Rehearsal />)} />
+        <Route path="quads/:id/card" element={place(<FieldCard />)} />
+        <Route path="quads/:id/book" element={place(<Book />)} />
+        <Route path="quads/:id/dictionary" element={place(<Workshop />)} />
         <Route path="quads/:id/:station" element={<Line />} />
         <Route path="*" element={<Lost />} />
       </Route>

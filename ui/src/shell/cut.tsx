@@ -14,7 +14,7 @@ export function cutPower() {
  */
 export function Cut() {
   return createPortal(
-    <div data-above aria-live="off" className="pointer-events-auto fixed top-2 right-5 z-50 print:hidden">
+    <div data-above aria-live="off" className="pointer-events-auto fixed top-2 right-5 z-50 max-[760px]:right-3.5 print:hidden">
       <button type="button" className="btn cut" onClick={cutPower}>
         Cut power <kbd className="no-touch">F9</kbd>
       </button>

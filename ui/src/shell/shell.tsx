@@ -1,14 +1,18 @@
-import { useEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import { Link, NavLink, Outlet, useLocation, useMatch } from 'react-router'
 import { useQuad } from '../wire/client'
 import { now, startLive, useLive } from '../wire/live'
 import { Boundary } from './boundary'
 import { listen, useCommands } from './commands'
 import { Cut, cutPower } from './cut'
-import { KeyList } from './keys'
-import { Palette } from './palette'
 import { Say } from './say'
 import { turnTheme, useTheme } from './theme'
+
+// Loaded soon after the page, before anybody asks for them.
+const keyList = () => import('./keys').then((m) => ({ default: m.KeyList }))
+const palette = () => import('./palette').then((m) => ({ default: m.Palette }))
+const KeyList = lazy(keyList)
+const Palette = lazy(palette)
 
 export function Shell() {
   startLive()
@@ -20,6 +24,10 @@ export function Shell() {
   const [drawer, setDrawer] = useState(false)
   const [open, setOpen] = useState<'keys' | 'palette' | null>(null)
   useEffect(() => listen(cutPower, () => setOpen('palette')), [])
+  useEffect(() => {
+    const soon = window.setTimeout(() => void Promise.all([keyList(), palette()]).catch(() => undefined), 1500)
+    return () => window.clearTimeout(soon)
+  }, [])
   useCommands([
     { words: 'Cut the bench power', key: 'F9', place: 'Everywhere', run: cutPower },
     { words: 'Find what to do', key: 'Ctrl K', place: 'Everywhere', run: () => setOpen('palette') },
@@ -65,15 +73,17 @@ export function Shell() {
         <ThemeButton />
         <BenchChip open={drawer} onClick={() => setDrawer(!drawer)} />
         {/* where the cut stands, in its layer above everything */}
-        <span aria-hidden="true" className="w-[121px] flex-none max-[700px]:w-[92px]" />
+        <span aria-hidden="true" className="w-[121px] flex-none max-[760px]:order-[-2] max-[760px]:ml-auto max-[760px]:h-8 max-[760px]:w-[92px]" />
       </header>
       <Boundary key={place} what="This place">
         <Outlet context={{ drawer, setDrawer }} />
       </Boundary>
       <Cut />
       <Say />
-      {open === 'keys' && <KeyList onClose={() => setOpen(null)} />}
-      {open === 'palette' && <Palette id={id} onClose={() => setOpen(null)} />}
+      <Suspense>
+        {open === 'keys' && <KeyList onClose={() => setOpen(null)} />}
+        {open === 'palette' && <Palette id={id} onClose={() => setOpen(null)} />}
+      </Suspense>
     </div>
   )
 }

@@ -1,0 +1,6 @@
+//go:build !long
+
+package standin
+
+// long runs what takes too long for every change: bin/test --long.
+const long = false
