@@ -6,6 +6,7 @@ import (
 	"math"
 
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 // Guard time limits in seconds: shorter cuts a flight over a moment's fade, longer flies on blind.
@@ -46,12 +47,8 @@ func Presets(k quad.Known) (out quad.Pulses) {
 		}
 		if seen := k.Readings.Sticks.Switches[name]; seen != nil && seen.Value.Positions[at] > 0 {
 			out[s.Channel-1] = seen.Value.Positions[at]
-			continue
-		}
-		for i, p := range s.Positions {
-			if p == at && len(s.Positions) > 1 {
-				out[s.Channel-1] = 1000 + 1000*float64(i)/float64(len(s.Positions)-1)
-			}
+		} else if us, planned := sticks.Planned(s).Positions[at]; planned && len(s.Positions) > 1 {
+			out[s.Channel-1] = us
 		}
 	}
 	return out

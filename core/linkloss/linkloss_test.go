@@ -96,6 +96,13 @@ func TestPresetsDisarm(t *testing.T) {
 			t.Errorf("put out %q: disarms %v", c.lost, got)
 		}
 	}
+	// A switch of less travel sends less: half of it is 1750, and this board arms from 1800 on.
+	k.Radio.Switches = map[string]quad.SwitchPlan{"left": {Channel: 5, Positions: []string{"safe", "armed"}, Lost: "armed", Travel: 50}}
+	k.Sheet.Sticks.Arm.From = 1800
+	if !Disarms(k) || Presets(k)[4] != 1750 {
+		t.Errorf("with half its travel channel 5 is put out at %v: disarms %v", Presets(k)[4], Disarms(k))
+	}
+	k.Sheet.Sticks.Arm.From = 1700
 	k.Radio.Switches = map[string]quad.SwitchPlan{"left": {Channel: 5, Positions: []string{"safe", "armed"}, Lost: "safe"}}
 	k.Sheet.Loss.Policy = quad.PolicyLand
 	if st := Stages(quad.LossPreset, k); !st[1].Dangerous || st[2].Sentence != "stop at once" {
