@@ -27,6 +27,32 @@ func Mass(p quad.Parts, pack quad.Pack, weighed float64) float64 {
 	return (p.Frame.Mass + pack.Mass) / 1000
 }
 
+// LeanLeast is how far a quad that stands must be able to lean before a propeller strikes the ground, deg. In the flight model a nudge on
+// its feet leans one by up to ten; of those that strike at 15 and less some tip over.
+const LeanLeast = 16.0
+
+// StrikesAt is the lean at which a propeller strikes the ground, deg, about the foot below its motor: arc tangent of legs over
+// radius. 0 where one of the two is not told.
+func StrikesAt(p quad.Parts) float64 {
+	legs, radius := p.Frame.LegHeight, p.Propeller.Diameter/2
+	if !(legs > 0) || !(radius > 0) {
+		return 0
+	}
+	return math.Atan(legs/radius) * 180 / math.Pi
+}
+
+// Apart is how far the nearest two motors stand from each other, mm; 0 where the arms are not told.
+func Apart(layout quad.Layout, f quad.Frame) float64 {
+	near := math.Inf(1)
+	places := Places(layout, f)
+	for i, a := range places {
+		for _, b := range places[:i] {
+			near = math.Min(near, 1000*math.Hypot(a.X-b.X, a.Y-b.Y))
+		}
+	}
+	return near
+}
+
 // LegsMost is how many times its shortest arm a quad may stand high: beyond, its middle comes to lie outside its feet by a lean of
 // half a right angle and less, and a nudge tips it over in the flight model.
 const LegsMost = 1.5

@@ -23,3 +23,25 @@ func TestMeritIsThatOfMomentumTheory(t *testing.T) {
 		t.Error("of what is not told there is a figure")
 	}
 }
+
+// A quad leans about a foot until the tip that is farthest out touches: found by leaning it in small steps.
+func TestStrikesAtTheLeanAtWhichATipTouches(t *testing.T) {
+	for _, c := range [][2]float64{{25, 127}, {15, 178}, {90, 254}, {70, 127}} {
+		p := quad.Parts{Frame: quad.Frame{LegHeight: c[0]}, Propeller: quad.Propeller{Diameter: c[1]}}
+		want := 90.0
+		for deg := 0.0; deg < 90; deg += 0.01 {
+			// The motor stands a leg above its foot, which stays; the tip is a radius further out, and lower by the lean.
+			sin, cos := math.Sincos(deg * math.Pi / 180)
+			if c[0]*cos-c[1]/2*sin <= 0 {
+				want = deg
+				break
+			}
+		}
+		if got := StrikesAt(p); math.Abs(got-want) > 0.02 {
+			t.Errorf("legs of %v mm, propellers of %v mm: %v deg, want %v", c[0], c[1], got, want)
+		}
+	}
+	if StrikesAt(quad.Parts{}) != 0 {
+		t.Error("of what is not told there is a figure")
+	}
+}

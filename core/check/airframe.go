@@ -292,7 +292,7 @@ var airframeRules = []Rule{
 	{
 		ID:      "airframe.stands",
 		Station: Airframe,
-		Reads:   []quad.Path{"parts.frame.legHeight", "parts.frame.armFront", "parts.frame.armSide"},
+		Reads:   []quad.Path{"parts.frame.legHeight", "parts.frame.armFront", "parts.frame.armSide", "parts.propeller.diameter"},
 		By:      []quad.Path{"sheet.craft.layout"},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -319,6 +319,16 @@ var airframeRules = []Rule{
 					Why:      "Nudged on its feet, or landed with a little drift, it falls over.",
 					Remedies: by("Shorter legs, or measure them again"),
 					Paths:    []quad.Path{"parts.frame.legHeight", "parts.frame.armFront", "parts.frame.armSide"},
+				})
+			}
+			if at := airframe.StrikesAt(k.Parts); at > 0 && at < airframe.LeanLeast {
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "Its propellers strike the ground before it has leant",
+					Figures:  "On " + q(f.LegHeight, "mm") + " of legs propellers of " + q(k.Parts.Propeller.Diameter, "mm") + " strike at " + q(math.Round(at), "deg") + " of lean; " + q(airframe.LeanLeast, "deg") + " is the least.",
+					Why:      "Nudged on its feet it trips over its own propeller.",
+					Remedies: by("Longer legs, or smaller propellers"),
+					Paths:    []quad.Path{"parts.frame.legHeight", "parts.propeller.diameter"},
 				})
 			}
 			return r
@@ -362,7 +372,8 @@ var airframeRules = []Rule{
 	{
 		ID:      "airframe.propellers-clear",
 		Station: Airframe,
-		Reads:   []quad.Path{"readings.airframe.clear", "parts.frame.tipGap"},
+		Reads:   []quad.Path{"readings.airframe.clear", "parts.frame.tipGap", "parts.frame.armFront", "parts.frame.armSide", "parts.propeller.diameter"},
+		By:      []quad.Path{"sheet.craft.layout"},
 		Voids:   []Event{Crash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -372,7 +383,17 @@ var airframeRules = []Rule{
 				Why:      "It cuts what it touches, then stops.",
 				Remedies: by("Move the antenna, strap or wire away"),
 			})
+			apart, across := airframe.Apart(k.Sheet.Craft.Layout, k.Parts.Frame), k.Parts.Propeller.Diameter
 			switch gap := k.Parts.Frame.TipGap; {
+			case gap >= 0 && apart > 0 && across > apart:
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The arms leave no room for such propellers",
+					Figures:  "The nearest motors stand " + q(math.Round(apart), "mm") + " apart; the propellers are " + q(across, "mm") + " across.",
+					Why:      "They break each other at the first turn.",
+					Remedies: by("A smaller propeller, or longer arms"),
+					Paths:    []quad.Path{"parts.frame.armFront", "parts.frame.armSide", "parts.propeller.diameter"},
+				})
 			case gap < 0:
 				r.find(Finding{
 					Weight:   Stop,

@@ -116,8 +116,12 @@ var feelRules = []Rule{
 				}
 			}
 			if k.Sheet.Sticks.SelfLevel.Used() && (s.LevelStrength <= 0 || s.AngleLimit < 10) {
+				weight := Fix
+				if s.LevelStrength <= 0 { // who learns to hover by it has nothing that holds it
+					weight = Stop
+				}
 				r.find(Finding{
-					Weight:   Fix,
+					Weight:   weight,
 					Title:    "Self-level is on a switch but set to do nothing",
 					Figures:  "Strength " + q(s.LevelStrength, "1/s") + ", limit " + q(s.AngleLimit, "deg") + ".",
 					Why:      "The switch you would reach for in trouble does not level.",

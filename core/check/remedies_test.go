@@ -28,7 +28,7 @@ func seenAgain(t *testing.T, k *quad.Known, r check.Remedy) {
 }
 
 // reveals are remedies that note what is so: what stood against it all along may show by them.
-var reveals = map[string]bool{"link.identities: Note it in the parts": true}
+var reveals = map[string]bool{"link.identities: Note it in the parts": true, "motors.layout: Tell it as it is built": true}
 
 func identityOf(f check.Finding) string { return f.Rule + ", " + f.Subject }
 

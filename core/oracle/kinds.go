@@ -53,7 +53,11 @@ var sorts = []struct {
 		w.k.Parts.Frame.ArmSide *= 1.25
 		return nil
 	}},
-	{"plus", func(w *world) error { w.k.Sheet.Craft.Layout = quad.LayoutPlus; return nil }},
+	{"plus", func(w *world) error {
+		w.k.Sheet.Craft.Layout = quad.LayoutPlus
+		w.k.Parts.Frame.ArmFront *= 1.4 // else its neighbours would overlap
+		return nil
+	}},
 	{"throttle first", func(w *world) error { w.k.Sheet.Sticks.Order, w.k.Radio.Order = "TAER", "TAER"; return nil }},
 	{"landing", func(w *world) error { w.k.Sheet.Loss.Policy = quad.PolicyLand; w.landsSoftly(); return nil }},
 	{"reversible", func(w *world) error {
