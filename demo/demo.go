@@ -93,16 +93,7 @@ func Sound(at time.Time) (quad.Known, error) {
 	if err := Write(&k, at); err != nil {
 		return k, err
 	}
-	in, err := flight.NewInput(k)
-	if err != nil {
-		return k, err
-	}
-	run, err := flight.Rehearse(in, flight.HoverCard, nil)
-	if err != nil {
-		return k, err
-	}
-	r, err := flight.Untried(run, in, k)
-	k.Readings.FirstFlight.Rehearsal = &quad.Reading[quad.Rehearsal]{Value: SoundTrial.In(r), Origin: quad.OriginModel, Input: run.Input, At: at, Revision: 1}
+	k.Readings.FirstFlight.Rehearsal, err = flight.RehearsedWith(k, at, SoundTrial)
 	return k, err
 }
 

@@ -240,6 +240,9 @@ type Sweep struct {
 	Side   bool      `json:"side,omitempty"`
 }
 
+// MovesFrame says whether the hand moves the frame, and no stick or switch.
+func (s Sweep) MovesFrame() bool { return s.Frame || s.Nose || s.Side }
+
 // MotionKind is what hands do for as long as they hold.
 type MotionKind string
 

@@ -336,7 +336,7 @@ func (d *Device) moveHand() {
 		d.sweep.active = false
 		at = 1
 	}
-	if d.sweep.kind.Frame || d.sweep.kind.Nose || d.sweep.kind.Side {
+	if d.sweep.kind.MovesFrame() {
 		return // the frame is moved, no stick: see turned and held
 	}
 	if a := d.sweep.kind.Axis; a != "" {

@@ -57,7 +57,7 @@ func (d *Device) stick(s protocol.Stick) error {
 }
 
 func (d *Device) startSweep(s protocol.Sweep) error {
-	if !s.Frame && !s.Nose && !s.Side && !d.radio {
+	if !s.MovesFrame() && !d.radio {
 		return refuse("the radio is off")
 	}
 	d.sweep = sweeping{kind: s, from: d.now, active: true, back: d.switches[s.Switch]}

@@ -42,7 +42,7 @@ func (f fixture) known(t testing.TB, from quad.Known) quad.Known {
 			if f.tried {
 				return flight.Rehearsed(k, today.Add(-time.Hour))
 			}
-			return untried(k)
+			return flight.RehearsedWith(k, today.Add(-time.Hour), flight.Trial{Flown: 1, Farthest: 2}) // one that went well
 		}))
 		r, err := once.(func() (*quad.Reading[quad.Rehearsal], error))()
 		must(t, err)
@@ -52,20 +52,6 @@ func (f fixture) known(t testing.TB, from quad.Known) quad.Known {
 }
 
 var rehearsed sync.Map
-
-// untried is the rehearsal of a quad whose trial is taken to have gone well.
-func untried(k quad.Known) (*quad.Reading[quad.Rehearsal], error) {
-	in, err := flight.NewInput(k)
-	if err != nil {
-		return nil, err
-	}
-	run, err := flight.Rehearse(in, flight.HoverCard, nil)
-	if err != nil {
-		return nil, err
-	}
-	r, err := flight.Untried(run, in, k)
-	return &quad.Reading[quad.Rehearsal]{Value: flight.Trial{Flown: 1, Farthest: 2}.In(r), Origin: quad.OriginModel, Input: run.Input, At: today.Add(-time.Hour), Revision: 1}, err
-}
 
 func must(t testing.TB, err error) {
 	t.Helper()

@@ -189,7 +189,7 @@ const gainReserve = 1.33
 
 // Kept is the summary of a run as it is kept with its quad: with what a trial came to, where it landed; stop ends that early.
 func Kept(run *Run, in Input, k quad.Known, stop func() bool) (quad.Rehearsal, error) {
-	out, err := Untried(run, in, k)
+	out, err := untried(run, in, k)
 	if err != nil || run.Summary.Outcome != string(Landed) {
 		return out, err
 	}
@@ -200,8 +200,8 @@ func Kept(run *Run, in Input, k quad.Known, stop func() bool) (quad.Rehearsal, e
 	return t.In(out), nil
 }
 
-// Untried is the summary of a run with how steady its gains are, everything else sound, with the assigned pack of the most cells.
-func Untried(run *Run, in Input, k quad.Known) (quad.Rehearsal, error) {
+// untried is the summary of a run with how steady its gains are, everything else sound, with the assigned pack of the most cells.
+func untried(run *Run, in Input, k quad.Known) (quad.Rehearsal, error) {
 	out := run.Summary
 	with := in.WithMostCells(k.Parts)
 	share, err := SteadyGains(Corrected(with, k.Sheet.Craft.Rotation))
@@ -209,8 +209,20 @@ func Untried(run *Run, in Input, k quad.Known) (quad.Rehearsal, error) {
 	return out, err
 }
 
-// Rehearsed is the reading that a first hover in the model leaves, with what is known of a quad.
+// Rehearsed is the reading that a first hover in the model and its trial leave, with what is known of a quad.
 func Rehearsed(k quad.Known, at time.Time) (*quad.Reading[quad.Rehearsal], error) {
+	return rehearsed(k, at, func(run *Run, in Input) (quad.Rehearsal, error) { return Kept(run, in, k, nil) })
+}
+
+// RehearsedWith is the same with a trial that is known already, and not flown.
+func RehearsedWith(k quad.Known, at time.Time, t Trial) (*quad.Reading[quad.Rehearsal], error) {
+	return rehearsed(k, at, func(run *Run, in Input) (quad.Rehearsal, error) {
+		r, err := untried(run, in, k)
+		return t.In(r), err
+	})
+}
+
+func rehearsed(k quad.Known, at time.Time, sum func(*Run, Input) (quad.Rehearsal, error)) (*quad.Reading[quad.Rehearsal], error) {
 	in, err := NewInput(k)
 	if err != nil {
 		return nil, err
@@ -219,7 +231,7 @@ func Rehearsed(k quad.Known, at time.Time) (*quad.Reading[quad.Rehearsal], error
 	if err != nil {
 		return nil, err
 	}
-	summary, err := Kept(run, in, k, nil)
+	summary, err := sum(run, in)
 	if err != nil {
 		return nil, err
 	}

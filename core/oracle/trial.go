@@ -18,28 +18,15 @@ func (w *world) rehearsed() (*quad.Reading[quad.Rehearsal], error) {
 	if w.tries {
 		return flight.Rehearsed(w.k, today)
 	}
-	in, err := flight.NewInput(w.k)
-	if err != nil {
-		return nil, err
-	}
-	run, err := flight.Rehearse(in, flight.HoverCard, nil)
-	if err != nil {
-		return nil, err
-	}
-	summary, err := flight.Untried(run, in, w.k)
-	if err != nil {
-		return nil, err
-	}
 	t := flight.Trial{Flown: 1}
 	if w.is.wind > windMost || w.is.gust > gustMost {
 		t.Ended, t.How = 1, "The wind tips it over."
 	}
+	var err error
 	if t.Farthest, err = w.bound(); err != nil {
 		return nil, err
 	}
-	out := reading(t.In(summary))
-	out.Origin, out.Input = quad.OriginModel, run.Input
-	return out, nil
+	return flight.RehearsedWith(w.k, today, t)
 }
 
 // windMost and gustMost are what a first hover is flown in at all, m/s. Of 672 flights of the model by both hands, in three sizes

@@ -136,8 +136,8 @@ func Lies(nose, side, turn [3]float64, told quad.Mount) (quad.Mount, error) {
 		}
 		axes = next
 	}
-	seen := Rotation(axes).back() // its columns are the frame's axes as the board takes them: told times the inverse of lies
-	return mountOf(seen.back().times(facing(told))), nil
+	// The frame's axes as the board takes them are the columns of told times the inverse of lies; here they are rows, its inverse.
+	return mountOf(Rotation(axes).times(facing(told))), nil
 }
 
 func dot(a, b [3]float64) float64 { return a[0]*b[0] + a[1]*b[1] + a[2]*b[2] }

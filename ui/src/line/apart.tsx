@@ -1,13 +1,12 @@
 // Two windows on one quad: the later act is not made; its pilot sees where both went apart and chooses.
 import { lazy, Suspense, useSyncExternalStore } from 'react'
 import { tellError } from '../shell/say'
-import { type QuadView, type Refusal, reconcile, type Schemas } from '../wire/client'
+import { type QuadView, type Refusal, reconcile } from '../wire/client'
+import type { Conflict } from './choice'
 
 const Choice = lazy(() => import('./choice').then((m) => ({ default: m.Choice })))
 
 type Value = { path: string; value: unknown }
-/** What both windows did, place by place. */
-export type Conflict = { id: number; what: string; rows: Schemas['Apart'][] }
 
 let conflict: Conflict | null = null
 const listeners = new Set<() => void>()

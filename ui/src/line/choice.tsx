@@ -2,9 +2,11 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Dialog } from '../kit/dialog'
 import { tellError } from '../shell/say'
-import { acts, keep, type QuadView } from '../wire/client'
-import type { Conflict } from './apart'
+import { acts, keep, type QuadView, type Schemas } from '../wire/client'
 import { words } from './typed'
+
+/** What both windows did, place by place. */
+export type Conflict = { id: number; what: string; rows: Schemas['Apart'][] }
 
 /** Where both went apart, and which of the two shall stand. */
 export function Choice({ conflict: c, quad, onClose }: { conflict: Conflict; quad: QuadView; onClose: () => void }) {

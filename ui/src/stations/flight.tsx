@@ -215,7 +215,7 @@ function Go({ quad, perch, rehearsed }: StationProps & { rehearsed?: string }) {
       )}
       <div className="bar">
         <button type="button" className="btn" disabled={rehearse.isPending} onClick={() => rehearse.mutate(undefined, { onError: tellError })}>
-          {rehearse.isPending ? 'Flying 150 hovers…' : wanted ? 'Rehearse the hover' : 'Rehearse again'}
+          {rehearse.isPending ? 'Flying…' : wanted ? 'Rehearse the hover' : 'Rehearse again'}
         </button>
         <button type="button" className="link" onClick={() => go(`/quads/${quad.id}/rehearsal`)}>
           Watch it fly
