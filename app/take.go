@@ -186,6 +186,13 @@ func (t *taking) until(ctx context.Context, limit time.Duration, done func(proto
 	return t.bench.until(ctx, t.device, limit, done)
 }
 
+// letGo waits until nothing is held and nothing turns, and shows how it is then, or still is. A hold that was let go reaches the bench a
+// moment later, and its motor coasts: neither is what turns by itself.
+func (t *taking) letGo(ctx context.Context) (protocol.Live, error) {
+	now, _, err := t.until(ctx, 1500*time.Millisecond, func(l protocol.Live) bool { return l.Motion == "" && turning(l) == 0 })
+	return now, err
+}
+
 // call the device that is read.
 func (t *taking) call(ctx context.Context, method string, params any) (protocol.Live, error) {
 	return t.bench.callOn(ctx, t.device, method, params)

@@ -347,3 +347,20 @@ func TestTheSlowestStartIsTaken(t *testing.T) {
 		t.Errorf("the slowest starts at %q", got)
 	}
 }
+
+// A hold that was just let go is no motor that turns by itself; one that still holds is told so.
+func TestRestIsLookedAtOnceTheHandLetGo(t *testing.T) {
+	t.Parallel()
+	h := atBench(t)
+	spin := protocol.Motion{Kind: protocol.MotionSpin, Output: "A", Level: 8}
+	h.holding(spin, func() bool { return turns(h.look()) })
+	if _, err := h.Take(t.Context(), h.id, "readings.motors.restStill"); err != nil {
+		t.Fatal(err)
+	}
+	if got := h.kept("readings.motors.restStill"); got != "yes" {
+		t.Errorf("what coasted is kept as rest: %q", got)
+	}
+	if err := h.taking(spin, "readings.motors.restStill"); code(err) != "not-at-rest" {
+		t.Errorf("while it is held: %v", err)
+	}
+}

@@ -223,12 +223,15 @@ func takeBoardLies(ctx context.Context, t *taking) error {
 	if t.live.Board != "running" {
 		return quad.Faultf("board-off", string(t.path), "the board does not run: connect USB or the pack")
 	}
-	if t.live.Armed || t.live.Motion != "" {
+	now, err := t.letGo(ctx)
+	if err != nil {
+		return err
+	}
+	if now.Armed || now.Motion != "" {
 		return quad.Faultf("armed", string(t.path), "let go first: nothing may turn while the frame is tilted")
 	}
 	var moved [3][3]float64
 	var lies quad.Mount
-	var err error
 	for range framesMoved {
 		for i, move := range []protocol.Sweep{{Nose: true}, {Side: true}, {Frame: true}} {
 			if moved[i], err = t.turned(ctx, move); err != nil {
@@ -358,8 +361,13 @@ func takeLoad(_ context.Context, t *taking) error {
 	return t.put(t.path, quad.LoopLoad{Load: t.live.Load, Loop: t.known.Board.Sheet.Motors.LoopRate})
 }
 
+// takeRestStill looks at motors that nothing drives.
 func takeRestStill(ctx context.Context, t *taking) error {
-	if !t.live.Pack || t.live.Armed || t.live.Motion != "" {
+	now, err := t.letGo(ctx)
+	if err != nil {
+		return err
+	}
+	if !now.Pack || now.Armed || now.Motion != "" {
 		return quad.Faultf("not-at-rest", string(t.path), "pack in, disarmed, nothing held: then look")
 	}
 	_, moved, err := t.until(ctx, 700*time.Millisecond, func(l protocol.Live) bool { return turning(l) > 0 })

@@ -29,7 +29,7 @@ async function look(page: Page, path: string, phone = false) {
       await page.emulateMedia({ colorScheme: dark ? 'light' : 'dark' })
       await page.emulateMedia({ colorScheme: dark ? 'dark' : 'light' })
       await expect(page.locator('html')).toHaveAttribute('data-theme', dark ? 'dusk' : 'day', { timeout: 2000 })
-    }).toPass({ timeout: 20_000 })
+    }).toPass({ timeout: 60_000 })
     // There are no frames to gather from, which spares a second page for every look.
     const found = await new AxeBuilder({ page })
       .setLegacyMode()
@@ -44,7 +44,7 @@ async function look(page: Page, path: string, phone = false) {
 }
 
 test('axe finds nothing at any station', async ({ page }) => {
-  test.setTimeout(long ? 900_000 : 200_000)
+  test.setTimeout(long ? 900_000 : 240_000)
   await page.goto('/hangar')
   await expect(page.getByRole('article', { name: 'Dunlin' })).toBeVisible()
   await look(page, '/hangar', true)
@@ -87,7 +87,7 @@ test('axe finds nothing at any station', async ({ page }) => {
 })
 
 test('axe finds nothing at any other place', async ({ page, request }) => {
-  test.setTimeout(long ? 900_000 : 200_000)
+  test.setTimeout(long ? 900_000 : 240_000)
   // The places of Link: a binding that is followed, a question with an answer behind it, the plot, the masts, the file.
   await request.post('/api/bench/things', { data: { pack: true, radio: true } })
   expect((await request.post('/api/quads/1/link/bind', { data: { way: 'cycles' } })).ok()).toBe(true)

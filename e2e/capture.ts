@@ -17,7 +17,7 @@ export async function captured(page: Page, begin: () => Promise<void>, done: Loc
           else if (over) how = 'kept'
           return how
         },
-        { timeout: 20_000 },
+        { timeout: 60_000 },
       )
       .not.toBe('')
     if (how === 'kept') return

@@ -47,7 +47,7 @@ test('an image is checked, flashed and identified, and the settings survive', as
   await expect(page.getByRole('radio', { name: 'Keep them' })).toBeChecked()
   await flash.click()
   await expect(page.getByRole('region', { name: 'Flash', exact: true }).getByRole('status')).toContainText('Written, verified and identified', {
-    timeout: 20_000,
+    timeout: 60_000,
   })
   await expect(perch(page, 'Firmware')).not.toHaveAttribute('aria-label', /proven$/)
   await expect(way.getByRole('button', { name: /^write/ })).toContainText('nothing differs')

@@ -3,7 +3,7 @@ import type { Locator, Page } from '@playwright/test'
 import { expect } from './program.ts'
 
 /** A hold that a busy machine breaks is begun anew; what it is for may take several. */
-export const patient = { timeout: 45_000 }
+export const patient = { timeout: 90_000 }
 
 /**
  * Holds a control until something is so, then lets go. A renewal that comes too late for the device ends the hold, and the page asks to

@@ -24,6 +24,8 @@ async function atBench(page: Page, act: (b: Locator) => Promise<void>) {
 
 async function sign(page: Page, name: string) {
   const button = page.getByRole('button', { name: /^Sign/ })
+  // Says what is open, where a disabled button alone would not.
+  await expect(ledger(page).locator('.ask')).toHaveText([])
   await expect(button).toBeEnabled()
   await page.keyboard.press('s')
   await expect(perch(page, name)).toHaveAttribute('aria-label', /proven$/)

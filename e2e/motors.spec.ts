@@ -59,7 +59,6 @@ async function runDown(page: Page) {
 }
 
 test('Dunlin tips over in the model, is put right act by act, and proven', async ({ page }) => {
-  test.setTimeout(180_000)
   await begin(page, 'Dunlin', 'Dunlin, as first soldered')
   await see(page, 'A', 'front left, clockwise')
   await see(page, 'B', 'rear left, clockwise')
@@ -124,7 +123,6 @@ test('Dunlin tips over in the model, is put right act by act, and proven', async
 })
 
 test('A switching frequency is tried on every speed controller of Dunlin, compared, and put back', async ({ page, request }) => {
-  test.setTimeout(120_000)
   const id = await begin(page, 'Dunlin', 'Dunlin, as first soldered')
   await page.getByRole('button', { name: 'Switching', exact: true }).click()
   // The model stands for both flights: a dive cut hard, recorded before and after.
@@ -172,7 +170,6 @@ test('A switching frequency is tried on every speed controller of Dunlin, compar
 })
 
 test('Turnstone is made reversible with one speed controller forgotten; it is found, mended, and hovers on its back', async ({ page, request }) => {
-  test.setTimeout(180_000)
   const id = await begin(page, 'Turnstone', 'Turnstone')
   await page.getByRole('button', { name: 'Both ways' }).click()
   const told = async (name: string | RegExp) => {
@@ -226,7 +223,6 @@ test('Turnstone is made reversible with one speed controller forgotten; it is fo
 })
 
 test('Sanderling in the plus layout', async ({ page, request }) => {
-  test.setTimeout(180_000)
   const id = await begin(page, 'Sanderling', 'Sanderling')
   const post = async (path: string, data: unknown) => expect((await request.post(`/api/quads/${id}/${path}`, { data })).ok(), path).toBe(true)
   await post('take', { path: 'readings.firmware.identity' })

@@ -28,7 +28,7 @@ test('the page says when figures are old, and comes back by itself', async ({ pa
   await expect(page.getByRole('alert')).toContainText('The program does not answer')
 
   await program.start()
-  await expect(chip).toContainText('no power', { timeout: 20_000 })
+  await expect(chip).toContainText('no power', { timeout: 60_000 })
   await expect(chip).not.toContainText('old figures')
   await page.reload()
   await expect(page.getByText('revision 1, draft')).toBeVisible()

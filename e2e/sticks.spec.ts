@@ -128,7 +128,6 @@ function injectRadio(): void {
 }
 
 test('by a radio at the browser', async ({ page, request }) => {
-  test.setTimeout(200_000)
   await page.addInitScript(injectRadio)
   await page.goto('/quads/1/sticks')
   await powered(page, request)
@@ -165,7 +164,7 @@ test('by a radio at the browser', async ({ page, request }) => {
   await look.getByRole('button', { name: 'Look at its channels' }).click()
   await expect(look.getByRole('button', { name: 'Move everything…' })).toBeVisible()
   await hand(1)
-  await expect(look.getByRole('listitem').filter({ hasText: 'moves by itself: left out of captures' })).toHaveText(/^8/, { timeout: 20_000 })
+  await expect(look.getByRole('listitem').filter({ hasText: 'moves by itself: left out of captures' })).toHaveText(/^8/, { timeout: 60_000 })
   // The bench's radio has shown them all; here are one that springs, one that falls short, and a switch. The rest is typed.
   const id = Number(/quads\/(\d+)/.exec(page.url())?.[1])
   const type = async (path: string, value: unknown) =>

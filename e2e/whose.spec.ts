@@ -66,7 +66,7 @@ test('the right quad is put on the bench from where it is missed, and a board is
   await page.goto('/quads/3/firmware')
   await expect(other(page)).toContainText('On the bench is Dunlin')
   await other(page).getByRole('button', { name: 'Put Whimbrel there' }).click()
-  await expect(other(page)).toBeHidden({ timeout: 20_000 })
+  await expect(other(page)).toBeHidden({ timeout: 60_000 })
   await expect(chip(page)).toContainText('Whimbrel')
   await request.post('/api/bench/things', { data: { usb: true } })
   await page.getByRole('button', { name: 'Identify and read back' }).click()
@@ -74,7 +74,7 @@ test('the right quad is put on the bench from where it is missed, and a board is
 
   await page.keyboard.press('b')
   await page.getByRole('combobox', { name: 'On the bench' }).selectOption('Whimbrel, new board')
-  await expect(other(page)).toContainText('board 1203; Whimbrel has board 0877', { timeout: 20_000 })
+  await expect(other(page)).toContainText('board 1203; Whimbrel has board 0877', { timeout: 60_000 })
   await page.keyboard.press('b')
   await other(page).getByRole('button', { name: 'Its board was replaced' }).click()
   await expect(other(page)).toContainText('What was measured on the board before is asked for anew')
@@ -85,7 +85,6 @@ test('the right quad is put on the bench from where it is missed, and a board is
 })
 
 test('another quad comes onto the bench in the middle of a write and of a hold: nothing is kept of it', async ({ context }) => {
-  test.setTimeout(120_000)
   const bench = new LoneBench(['--quad', ''])
   await bench.start()
   const line = new Line(bench)
