@@ -23,7 +23,7 @@ export default defineConfig({
     // Traces cost a third of the time; ask for them when a story fails: PERCH_TRACE=1.
     trace: process.env.PERCH_TRACE ? 'retain-on-failure' : 'off',
     launchOptions: {
-      executablePath: process.env.PERCH_CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: process.env.PERCH_CHROMIUM ?? '/usr/bin/chromium-headless-shell',
       args: [
         '--no-sandbox',
         '--disable-gpu',

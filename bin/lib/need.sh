@@ -32,7 +32,7 @@ need_mariadb() {
 }
 
 need_chromium() {
-  command -v chromium >/dev/null || install_packages chromium
+  command -v chromium-headless-shell >/dev/null || install_packages chromium-headless-shell
 }
 
 # The installed packages belong to the lock file they were installed from.

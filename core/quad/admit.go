@@ -59,10 +59,8 @@ func itemName(key string, at Path) error {
 func admits(f Field, at Path, v reflect.Value, optional bool) error {
 	switch v.Kind() {
 	case reflect.Struct:
-		for i := range v.NumField() {
-			sf := v.Type().Field(i)
-			in := f.field(sf.Tag).as(sf.Type)
-			if err := admits(in, join(at, Path(jsonName(sf))), v.Field(i), sf.Tag.Get("optional") != ""); err != nil {
+		for i, p := range partsOf(v.Type()).list {
+			if err := admits(f.holds(&p).as(p.told.Type), join(at, Path(p.name)), v.Field(i), p.optional); err != nil {
 				return err
 			}
 		}

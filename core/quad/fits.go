@@ -140,12 +140,13 @@ func typed(f Field, at Path, value any) (read any, changed bool, err error) {
 func (f Field) inside(key string) (Field, bool) {
 	switch f.Type.Kind() {
 	case reflect.Struct:
-		i, ok := fieldsOf(f.Type)[key]
+		fields := partsOf(f.Type)
+		i, ok := fields.by[key]
 		if !ok {
 			return Field{}, false
 		}
-		sf := f.Type.Field(i)
-		return f.field(sf.Tag).as(sf.Type), true
+		p := &fields.list[i]
+		return f.holds(p).as(p.told.Type), true
 	case reflect.Map:
 		return f.item(key).as(f.Type.Elem()), true
 	}

@@ -25,12 +25,9 @@ func TestEveryFigureHasItsRange(t *testing.T) {
 			f.Type = f.Type.Elem()
 			look(f, at+".*")
 		case reflect.Struct:
-			for i := range f.Type.NumField() {
-				sf := f.Type.Field(i)
-				in := f.field(sf.Tag)
-				in.Type = sf.Type
-				if in.Type != timeType {
-					look(in, join(at, Path(jsonName(sf))))
+			for _, p := range partsOf(f.Type).list {
+				if in := f.holds(&p); in.Type != timeType {
+					look(in, join(at, Path(p.name)))
 				}
 			}
 		}

@@ -22,7 +22,7 @@ func copyPath(dst, src reflect.Value, rest string) {
 	seg, rest, _ := strings.Cut(rest, ".")
 	switch src.Kind() {
 	case reflect.Struct:
-		if i, ok := fieldsOf(src.Type())[seg]; ok {
+		if i, ok := partsOf(src.Type()).by[seg]; ok {
 			copyPath(dst.Field(i), src.Field(i), rest)
 		}
 	case reflect.Map:
@@ -54,7 +54,7 @@ func AddressOf(p Path) (at Address, ok bool) {
 	t, rest := reflect.TypeFor[Known](), string(p)
 	for rest != "" && t.Kind() == reflect.Struct {
 		seg, below, _ := strings.Cut(rest, ".")
-		i, ok := fieldsOf(t)[seg]
+		i, ok := partsOf(t).by[seg]
 		if !ok {
 			return Address{}, false
 		}
@@ -117,7 +117,7 @@ func drop(v reflect.Value, rest string, keep func(time.Time) bool) {
 	switch v.Kind() {
 	case reflect.Struct:
 		if seg != "" {
-			if i, ok := fieldsOf(v.Type())[seg]; ok {
+			if i, ok := partsOf(v.Type()).by[seg]; ok {
 				drop(v.Field(i), rest, keep)
 			}
 			return

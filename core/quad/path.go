@@ -40,21 +40,46 @@ func SortedKeys[M ~map[K]V, K ~string, V any](m M) []K {
 var (
 	readingType = reflect.TypeFor[reading]()
 	timeType    = reflect.TypeFor[time.Time]()
-	fieldIndex  sync.Map // reflect.Type of a struct -> map[string]int by JSON name
+	described   sync.Map // reflect.Type of a struct -> *parts
 )
 
-func fieldsOf(t reflect.Type) map[string]int {
-	if m, ok := fieldIndex.Load(t); ok {
-		return m.(map[string]int)
+// part is a field of a struct, with what its tags say of it.
+type part struct {
+	index    int
+	name     string // in JSON; none for what stands in its group itself, "-" for what no path reaches
+	inline   bool
+	optional bool
+	inherits bool  // its unit and its range are those of its group
+	told     Field // by its own tags, outside of any group
+}
+
+// parts of a struct, read from its tags once: walking a quad is what every answer begins with.
+type parts struct {
+	list []part
+	by   map[string]int
+}
+
+func partsOf(t reflect.Type) *parts {
+	if p, ok := described.Load(t); ok {
+		return p.(*parts)
 	}
-	m := map[string]int{}
+	out := &parts{by: map[string]int{}}
 	for i := range t.NumField() {
-		if name := jsonName(t.Field(i)); name != "" {
-			m[name] = i
+		sf := t.Field(i)
+		p := part{
+			index: i, name: jsonName(sf), inline: sf.Anonymous, optional: sf.Tag.Get("optional") != "", inherits: sf.Tag.Get("unit") == "inherit",
+			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Keys: keyWords[sf.Tag.Get("keys")]},
 		}
+		if because := sf.Tag.Get("because"); because != "" {
+			p.told.Allowed = &Allowed{Least: number(sf.Tag.Get("least")), Most: number(sf.Tag.Get("most")), Because: because, orNothing: sf.Tag.Get("orNothing") != ""}
+		}
+		if p.name != "" {
+			out.by[p.name] = i
+		}
+		out.list = append(out.list, p)
 	}
-	fieldIndex.Store(t, m)
-	return m
+	described.Store(t, out)
+	return out
 }
 
 func jsonName(f reflect.StructField) string {
@@ -101,21 +126,13 @@ func walk(v reflect.Value, at Path, f Field, out *[]Leaf) {
 		from, bench := r.origin()
 		*out = append(*out, Leaf{Path: at, Label: f.Label, Unit: f.Unit, Private: f.Private, Value: r.payload(), Read: true, At: r.taken(), From: from, Bench: bench})
 	case t.Kind() == reflect.Struct && t != timeType:
-		for i := range t.NumField() {
-			sf := t.Field(i)
-			name := jsonName(sf)
-			if sf.Anonymous {
+		for i, p := range partsOf(t).list {
+			switch {
+			case p.inline:
 				walk(v.Field(i), at, f, out)
-				continue
+			case p.name != "" && p.name != "-":
+				walk(v.Field(i), join(at, Path(p.name)), f.holds(&p), out)
 			}
-			if name == "" || name == "-" {
-				continue
-			}
-			p := Path(name)
-			if at != "" {
-				p = at + "." + p
-			}
-			walk(v.Field(i), p, f.plain(sf.Tag), out)
 		}
 	case t.Kind() == reflect.Map:
 		keys := v.MapKeys()
@@ -155,29 +172,20 @@ type Allowed struct {
 // keyWords by the word of a tag.
 var keyWords = map[string][]string{"corner": Corner("").Enum(), "axis": Axis("").Enum()}
 
-// plain describes what walking the leaves needs to know of a field inside the group f.
-func (f Field) plain(tag reflect.StructTag) Field {
-	in := Field{Label: composed(f.Label, tag.Get("label")), Unit: tag.Get("unit"), Private: tag.Get("private")}
-	if in.Unit == "inherit" {
-		in.Unit = f.Unit
-	}
+// holds describes a part of the group f.
+func (f Field) holds(p *part) Field {
+	in := p.told
+	in.Label = composed(f.Label, in.Label)
 	if in.Private == "" {
 		in.Private = f.Private
 	}
-	return in
-}
-
-// field describes a field inside the group f, all of it.
-func (f Field) field(tag reflect.StructTag) Field {
-	in := f.plain(tag)
-	in.How, in.Keys = tag.Get("how"), keyWords[tag.Get("keys")]
-	switch because := tag.Get("because"); {
-	case because != "":
-		in.Allowed = &Allowed{Least: number(tag.Get("least")), Most: number(tag.Get("most")), Because: because, orNothing: tag.Get("orNothing") != ""}
-	case tag.Get("unit") == "inherit" && f.Allowed != nil:
-		a := *f.Allowed
-		a.orNothing = true
-		in.Allowed = &a
+	if p.inherits {
+		in.Unit = f.Unit
+		if in.Allowed == nil && f.Allowed != nil {
+			a := *f.Allowed
+			a.orNothing = true
+			in.Allowed = &a
+		}
 	}
 	return in
 }
@@ -210,13 +218,13 @@ func FieldAt(p Path) (Field, error) {
 	for i, seg := range p.segments() {
 		switch t.Kind() {
 		case reflect.Struct:
-			idx, ok := fieldsOf(t)[seg]
+			fields := partsOf(t)
+			idx, ok := fields.by[seg]
 			if !ok {
 				return Field{}, unknownPath(p)
 			}
-			sf := t.Field(idx)
-			f = f.field(sf.Tag)
-			t = sf.Type
+			f = f.holds(&fields.list[idx])
+			t = f.Type
 		case reflect.Map:
 			t = t.Elem()
 			f = f.item(seg)
@@ -290,7 +298,7 @@ func below(v reflect.Value, rest string) (reflect.Value, error) {
 func step(v reflect.Value, seg string, p Path) (reflect.Value, error) {
 	switch v.Kind() {
 	case reflect.Struct:
-		i, ok := fieldsOf(v.Type())[seg]
+		i, ok := partsOf(v.Type()).by[seg]
 		if !ok {
 			return reflect.Value{}, unknownPath(p)
 		}
@@ -330,7 +338,7 @@ func set(v reflect.Value, segs []string, p Path, raw []byte) error {
 	}
 	switch v.Kind() {
 	case reflect.Struct:
-		i, ok := fieldsOf(v.Type())[segs[0]]
+		i, ok := partsOf(v.Type()).by[segs[0]]
 		if !ok {
 			return unknownPath(p)
 		}

@@ -30,9 +30,8 @@ func schemaOf(f Field) map[string]any {
 	switch f.Type.Kind() {
 	case reflect.Struct:
 		properties := map[string]any{}
-		for i := range f.Type.NumField() {
-			sf := f.Type.Field(i)
-			properties[jsonName(sf)] = schemaOf(Field{Unit: f.Unit, Allowed: f.Allowed}.field(sf.Tag).as(sf.Type))
+		for _, p := range partsOf(f.Type).list {
+			properties[p.name] = schemaOf(Field{Unit: f.Unit, Allowed: f.Allowed}.holds(&p).as(p.told.Type))
 		}
 		delete(out, "x-unit")
 		out["type"], out["properties"], out["additionalProperties"] = "object", properties, false

@@ -22,13 +22,10 @@ func shape(t reflect.Type, at Path, f Field, out *[]Shaped) {
 		f.Read = true
 		*out = append(*out, Shaped{at, f.as(value.Type)})
 	case t.Kind() == reflect.Struct && t != timeType:
-		for i := range t.NumField() {
-			sf := t.Field(i)
-			name := jsonName(sf)
-			if name == "" || name == "-" {
-				continue
+		for _, p := range partsOf(t).list {
+			if p.name != "" && p.name != "-" {
+				shape(p.told.Type, join(at, Path(p.name)), f.holds(&p), out)
 			}
-			shape(sf.Type, join(at, Path(name)), f.field(sf.Tag), out)
 		}
 	case t.Kind() == reflect.Map:
 		shape(t.Elem(), join(at, "*"), f, out)

@@ -44,9 +44,8 @@ func slots(f Field, s Slot, out *[]Slot) {
 	s.Unit, s.OneOf, s.Allowed = f.Unit, f.OneOf, f.Allowed
 	switch t := f.Type; t.Kind() {
 	case reflect.Struct:
-		for i := range t.NumField() {
-			sf := t.Field(i)
-			slots(f.field(sf.Tag).as(sf.Type), Slot{Path: join(s.Path, Path(jsonName(sf))), Label: sf.Tag.Get("label"), Optional: sf.Tag.Get("optional") != ""}, out)
+		for _, p := range partsOf(t).list {
+			slots(f.holds(&p).as(p.told.Type), Slot{Path: join(s.Path, Path(p.name)), Label: p.told.Label, Optional: p.optional}, out)
 		}
 		return
 	case reflect.Float64, reflect.Int:
