@@ -11,13 +11,13 @@ test('an accepted fix no longer blocks, and lapses', async ({ page }) => {
     ['Pack voltage the board shows', '23.9'],
     ['Pack voltage by meter', '23.9 V'],
   ] as const) {
-    const ask = ledger.locator('.ask', { hasText: label })
+    const ask = ledger.locator('[data-ask]', { hasText: label })
     await ask.getByRole('button', { name: 'Type it' }).click()
     await ask.getByRole('textbox').fill(value)
     await page.keyboard.press('Enter')
     await expect(ask).toBeHidden()
   }
-  const heard = ledger.locator('.ask', { hasText: 'The alarm was heard' })
+  const heard = ledger.locator('[data-ask]', { hasText: 'The alarm was heard' })
   await heard.getByRole('button', { name: 'Type it' }).click()
   await heard.getByRole('button', { name: 'No' }).click()
   const fix = ledger.getByRole('article', { name: 'Fix: The alarm was not heard' })

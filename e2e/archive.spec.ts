@@ -9,7 +9,7 @@ test('an archive goes out and comes back, all of it', async ({ page }) => {
   const ledger = page.getByRole('complementary', { name: 'Ledger' })
   await page.goto('/quads/1/first-flight')
   await ledger.getByText('May be noted').click()
-  const home = ledger.locator('.ask', { hasText: 'Where it takes off' })
+  const home = ledger.locator('[data-ask]', { hasText: 'Where it takes off' })
   await home.getByRole('button', { name: 'Type it' }).click()
   await home.getByLabel(/^Latitude/).fill('154')
   await home.getByLabel(/^Longitude/).fill('8.25')

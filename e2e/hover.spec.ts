@@ -25,20 +25,20 @@ async function atBench(page: Page, act: (b: Locator) => Promise<void>) {
 async function sign(page: Page, name: string) {
   const button = page.getByRole('button', { name: /^Sign/ })
   // Says what is open, where a disabled button alone would not.
-  await expect(ledger(page).locator('.ask')).toHaveText([])
+  await expect(ledger(page).locator('[data-ask]')).toHaveText([])
   await expect(button).toBeEnabled()
   await page.keyboard.press('s')
   await expect(perch(page, name)).toHaveAttribute('aria-label', /proven$/)
 }
 
 async function read(page: Page, label: string) {
-  const ask = ledger(page).locator('.ask', { hasText: label })
+  const ask = ledger(page).locator('[data-ask]', { hasText: label })
   await press(ask.getByRole('button', { name: 'Read from the bench' }))
   await expect(ask).toBeHidden(patient)
 }
 
 async function type(page: Page, label: string, text: string) {
-  const ask = ledger(page).locator('.ask', { hasText: label })
+  const ask = ledger(page).locator('[data-ask]', { hasText: label })
   await press(ask.getByRole('button', { name: 'Type it' }))
   if (text === 'Yes' || text === 'No') {
     await press(ask.getByRole('button', { name: text, exact: true }))

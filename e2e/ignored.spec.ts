@@ -15,7 +15,7 @@ test('an ignored motor refuses the release and tips the quad over', async ({ pag
     ['C', 'front left', 'clockwise'],
     ['D', 'rear right', 'clockwise'],
   ] as const) {
-    const ask = ledger(page).locator('.ask', { hasText: `Output ${output}` })
+    const ask = ledger(page).locator('[data-ask]', { hasText: `Output ${output}` })
     await ask.getByRole('button', { name: 'Type it' }).click()
     await ask.getByRole('combobox', { name: 'Corner that moved' }).selectOption({ label: corner })
     await ask.getByRole('combobox', { name: 'Direction, from above' }).selectOption({ label: spin })

@@ -141,7 +141,7 @@ test('A switching frequency is tried on every speed controller of Dunlin, compar
     await expect(finding(page, new RegExp(`The board does not hold.*output ${o}`))).toHaveCount(0, patient)
   }
   // What it said before it was written is asked again, and the device answers with the new one.
-  await expect(ledger(page).locator('.ask', { hasText: 'speed controller says it is, output A' })).toBeVisible()
+  await expect(ledger(page).locator('[data-ask]', { hasText: 'speed controller says it is, output A' })).toBeVisible()
   expect((await request.post('/api/bench/things', { data: { usb: true } })).ok()).toBe(true)
   for (const o of ['A', 'B', 'C', 'D']) {
     const taken = await request.post(`/api/quads/${id}/take`, { data: { path: `readings.firmware.speedControllers.${o}` } })
@@ -200,7 +200,7 @@ test('Turnstone is made reversible with one speed controller forgotten; it is fo
 
   // What was seen before proves nothing now.
   await page.getByRole('button', { name: 'Which corner moves' }).click()
-  await expect(ledger(page).locator('.ask', { hasText: 'Output A' })).toBeVisible()
+  await expect(ledger(page).locator('[data-ask]', { hasText: 'Output A' })).toBeVisible()
   for (const [o, what] of [
     ['A', 'rear right, clockwise'],
     ['B', 'front right, counter-clockwise'],
@@ -208,7 +208,7 @@ test('Turnstone is made reversible with one speed controller forgotten; it is fo
     ['D', 'front left, clockwise'],
   ] as const) {
     await hold(page, page.getByRole('button', { name: `Hold to spin ${o}` }), () =>
-      expect(ledger(page).locator('.ask', { hasText: `Output ${o}` })).toHaveCount(0, patient),
+      expect(ledger(page).locator('[data-ask]', { hasText: `Output ${o}` })).toHaveCount(0, patient),
     )
     await expect(taken(page, `Output ${o}`)).toContainText(what)
   }

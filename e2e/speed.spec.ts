@@ -49,7 +49,7 @@ test('the live bench keeps up: a square wave for 10 s', async ({ page, program }
   await expect(page.getByRole('region', { name: 'Bench', exact: true })).toContainText('Sticks and switches')
   await expect(async () => {
     const { frames, lags } = await page.evaluate(async () => {
-      const knob = [...document.querySelectorAll('.drawer svg')]
+      const knob = [...document.querySelectorAll('section[aria-label=Bench] svg')]
         .find((s) => s.querySelectorAll('circle').length > 0 && s.getAttribute('aria-label')?.includes('Right'))
         ?.querySelector('circle:last-of-type')
       if (!knob) throw new Error('the stick is not drawn')

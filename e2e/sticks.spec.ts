@@ -205,7 +205,7 @@ test('edges, mixes and a card', async ({ page, request }) => {
   const kept = async () =>
     ((await (await request.get('/api/quads/1')).json()) as { meant: { sheet: { sticks: { arm: { from: number } } } } }).meant.sheet.sticks.arm.from
   await expect.poll(kept).toBeLessThan(1720)
-  await expect(page.locator('.ruler [aria-live]')).toHaveCount(0)
+  await expect(page.getByRole('region', { name: /^Channel/ }).locator('[aria-live]')).toHaveCount(0)
   await page.keyboard.press('u')
   await expect(edge).toHaveAttribute('aria-valuenow', '1860')
 

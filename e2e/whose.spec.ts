@@ -35,7 +35,7 @@ test('a quad of one’s own, begun with nothing, uses no other quad’s bench', 
     await expect(chip(page)).toContainText('Dunlin')
     await expect(chip(page)).toContainText('simulated')
     await expect(other(page)).toContainText('On the bench is Dunlin. Put Magpie there, or type it.')
-    const ask = ledger(page).locator('.ask', { hasText: 'Propellers are off' })
+    const ask = ledger(page).locator('[data-ask]', { hasText: 'Propellers are off' })
     await expect(ask.getByRole('button', { name: 'Read from the bench' })).toBeDisabled()
     await ask.getByRole('button', { name: 'Type it' }).click()
     await ask.getByRole('button', { name: 'Yes', exact: true }).click()

@@ -1,5 +1,6 @@
 import { lazy, type ReactNode, Suspense } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
+import { Page } from './kit/page'
 import { Line } from './line/line'
 import { Shell } from './shell/shell'
 
@@ -10,7 +11,7 @@ const Book = lazy(() => import('./book/book').then((m) => ({ default: m.Book }))
 const FieldCard = lazy(() => import('./card/card').then((m) => ({ default: m.FieldCard })))
 const Workshop = lazy(() => import('./dictionaries/workshop').then((m) => ({ default: m.Workshop })))
 
-const place = (what: ReactNode) => <Suspense fallback={<main className="plain" aria-busy="true" />}>{what}</Suspense>
+const place = (what: ReactNode) => <Suspense fallback={<Page aria-busy="true" />}>{what}</Suspense>
 
 export function App() {
   return (
@@ -32,11 +33,11 @@ export function App() {
 
 function Lost() {
   return (
-    <main className="plain">
+    <Page>
       <h1>There is no such place here</h1>
       <p>
         The <a href="/hangar">hangar</a> has your quads.
       </p>
-    </main>
+    </Page>
   )
 }

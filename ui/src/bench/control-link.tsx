@@ -1,4 +1,6 @@
 import { useState } from 'react'
+import { Button } from '../kit/button'
+import { Subhead } from '../kit/heading'
 import { Segments } from '../kit/segments'
 import { Tick } from '../kit/tick'
 import { tellError } from '../shell/say'
@@ -27,12 +29,12 @@ export function ControlLink() {
   )
   return (
     <>
-      <h2 className="small">The radio's model</h2>
+      <Subhead>The radio's model</Subhead>
       <fieldset disabled={!on}>
         <legend style={{ fontSize: 13 }}>Modules on</legend>
         <Segments items={modules.map(([m, words]) => ({ value: m, words }))} value={l.modules} disabled={!on} onChoose={(m) => radio({ modules: m })} />
       </fieldset>
-      <div className="figures">
+      <div className="my-2.5 grid grid-cols-2 gap-x-3.5 gap-y-2">
         {whole('number', 'Receiver number', '')}
         {whole('channels', 'Channels', '')}
         {whole('power', 'Power', 'mW')}
@@ -41,29 +43,29 @@ export function ControlLink() {
           Telemetry
         </Tick>
       </div>
-      <div className="bar">
-        <button type="button" className="btn small" disabled={!on} aria-pressed={l.calling} onClick={() => radio({ call: !l.calling })}>
+      <div className="flex flex-wrap items-center gap-2.5">
+        <Button small disabled={!on} aria-pressed={l.calling} onClick={() => radio({ call: !l.calling })}>
           {l.calling ? 'It calls; stop it' : 'Have it call'}
-        </button>
+        </Button>
         <Phrase where="radio" disabled={!on} onSet={(phrase) => radio({ phrase })} />
         <Version words="Module firmware" disabled={!on} onSet={(version) => radio({ version })} />
       </div>
-      <p className="tone-soft">
+      <p className="text-soft">
         {l.quality > 0 ? `${String(l.strength).replace('-', '\u2212')} dBm, ${l.quality} % link quality at ${l.rate} Hz.` : 'No link.'}
       </p>
-      <h2 className="small">The receiver</h2>
-      <div className="bar">
-        <button type="button" className="btn small" aria-pressed={button} onClick={() => receiver({ button: !button })}>
+      <Subhead>The receiver</Subhead>
+      <div className="flex flex-wrap items-center gap-2.5">
+        <Button small aria-pressed={button} onClick={() => receiver({ button: !button })}>
           {button ? 'Let its button go' : 'Hold its button'}
-        </button>
+        </Button>
         <Phrase where="receiver" onSet={(phrase) => receiver({ phrase })} />
         <Version words="Receiver firmware" onSet={(version) => receiver({ version })} />
-        <span className="bar">
+        <span className="flex flex-wrap items-center gap-2.5">
           Mend
           {(['supply', 'antenna', 'button', 'receiver'] as const).map((r) => (
-            <button key={r} type="button" className="btn small" onClick={() => receiver({ repair: r })}>
+            <Button key={r} small onClick={() => receiver({ repair: r })}>
               {r === 'receiver' ? 'another receiver' : r}
-            </button>
+            </Button>
           ))}
         </span>
       </div>
@@ -108,7 +110,7 @@ function Typed({ words, secret, disabled, onSet }: { words: string; secret?: boo
   const [text, setText] = useState('')
   return (
     <form
-      className="bar"
+      className="flex flex-wrap items-center gap-2.5"
       onSubmit={(e) => {
         e.preventDefault()
         onSet(text)
@@ -125,9 +127,9 @@ function Typed({ words, secret, disabled, onSet }: { words: string; secret?: boo
         value={text}
         onChange={(e) => setText(e.target.value)}
       />
-      <button type="submit" className="btn small" disabled={disabled || !text} aria-label={`Set: ${words}`}>
+      <Button type="submit" small disabled={disabled || !text} aria-label={`Set: ${words}`}>
         Set
-      </button>
+      </Button>
     </form>
   )
 }

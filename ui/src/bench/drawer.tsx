@@ -1,4 +1,6 @@
 import { useRef } from 'react'
+import { Button } from '../kit/button'
+import { Subhead } from '../kit/heading'
 import { Segments } from '../kit/segments'
 import { Drawer } from '../shell/drawer'
 import { tellError } from '../shell/say'
@@ -49,27 +51,27 @@ function Connected({ id }: { id: number }) {
   return (
     <>
       <OnTheBench unplugged={!pack && !usb} />
-      <div className="switches">
+      <div className="grid grid-cols-5 gap-1.5">
         <Toggle name="USB" icon="usb" on={usb} words={usb ? 'in' : 'out'} onClick={() => set({ usb: !usb })} />
         <Toggle name="Pack" icon="pack" on={pack} words={pack ? 'in' : 'out'} onClick={() => set({ pack: !pack })} />
         <Toggle name="Props" icon="propellers" on={propellers} words={propellers ? 'on' : 'off'} onClick={() => set({ propellers: !propellers })} />
         <Toggle name="Antenna" icon="antenna" on={antenna} words={antenna ? 'on' : 'off'} onClick={() => set({ antenna: !antenna })} />
         <Toggle name="Radio" icon="radio" on={radio} words={radio ? 'on' : 'off'} onClick={() => set({ radio: !radio })} />
       </div>
-      <p className="tone-soft">
-        Board <b>{board}</b>, {volts}. <b className="tone-stop">{says}</b>
+      <p className="text-soft">
+        Board <b>{board}</b>, {volts}. <b className="text-stop">{says}</b>
       </p>
-      {pack && propellers && <p className="tone-stop">Pack in with the propellers on: nothing on this bench will turn until they are off.</p>}
-      {pack && !antenna && <p className="tone-stop">The video transmitter has no antenna: it is being destroyed.</p>}
-      <h2 className="small">Sticks and switches</h2>
-      <div className="bar" style={{ gap: 18 }}>
+      {pack && propellers && <p className="text-stop">Pack in with the propellers on: nothing on this bench will turn until they are off.</p>}
+      {pack && !antenna && <p className="text-stop">The video transmitter has no antenna: it is being destroyed.</p>}
+      <Subhead>Sticks and switches</Subhead>
+      <div className="flex flex-wrap items-center gap-2.5" style={{ gap: 18 }}>
         <Gimbal name="Left stick" across="yaw" along="throttle" />
         <Gimbal name="Right stick" across="roll" along="pitch" />
       </div>
       <Switches />
-      <h2 className="small">Tilt of the frame in your hand</h2>
+      <Subhead>Tilt of the frame in your hand</Subhead>
       <Tilt id={id} />
-      <h2 className="small">At the radio and the receiver</h2>
+      <Subhead>At the radio and the receiver</Subhead>
       <Adjust />
       <ControlLink />
     </>
@@ -82,21 +84,27 @@ function OnTheBench({ unplugged }: { unplugged: boolean }) {
   const quad = useLive((s) => s.status?.board.quad ?? '')
   if (!quads) return null
   return (
-    <label className="bar">
+    <label className="flex flex-wrap items-center gap-2.5">
       On the bench
       <select value={quad} disabled={!unplugged} onChange={(e) => void bench.place(e.target.value).catch(tellError)}>
         {quads.split('\n').map((q) => (
           <option key={q}>{q}</option>
         ))}
       </select>
-      {!unplugged && <span className="tone-soft">unplug it to put another there</span>}
+      {!unplugged && <span className="text-soft">unplug it to put another there</span>}
     </label>
   )
 }
 
 function Toggle(props: { name: string; icon: string; on: boolean; words: string; onClick: () => void }) {
   return (
-    <button type="button" className="toggle" aria-pressed={props.on} onClick={props.onClick} aria-label={`${props.name} ${props.words}`}>
+    <button
+      type="button"
+      className="grid justify-items-center gap-0.5 rounded-lg border border-line bg-paper px-0.5 pt-1.5 pb-1.25 text-[13px] text-soft aria-pressed:border-act aria-pressed:bg-act-bg aria-pressed:text-ink aria-pressed:shadow-[inset_0_-3px_0_var(--act)] pointer-coarse:min-h-10 [&_b]:font-semibold [&_b]:text-ink"
+      aria-pressed={props.on}
+      onClick={props.onClick}
+      aria-label={`${props.name} ${props.words}`}
+    >
       <svg width="24" height="24" viewBox="0 0 24 24" fill="none" stroke="currentColor" strokeWidth="1.6" aria-hidden="true">
         {icons[props.icon]}
       </svg>
@@ -165,7 +173,7 @@ function Switches() {
   const list = JSON.parse(plan) as Schemas['ProtocolSwitchInfo'][]
   const at = JSON.parse(places) as Record<string, string>
   return (
-    <div className="bar">
+    <div className="flex flex-wrap items-center gap-2.5">
       {list.map((s) => (
         <fieldset key={s.name}>
           <legend style={{ fontSize: 13 }}>{s.name}</legend>
@@ -188,20 +196,20 @@ function Tilt({ id }: { id: number }) {
     s.live?.board === 'running' ? `The board shows roll ${s.live.roll.toFixed(1)}°, pitch ${s.live.pitch.toFixed(1)}°.` : 'The board shows nothing.',
   )
   return (
-    <div className="tilt">
+    <div className="grid grid-cols-2 items-center gap-x-3.5 gap-y-1.5 [&_label]:grid [&_label]:text-[13px]">
       <label>
         Right side down <input type="range" min="-60" max="60" value={roll} onChange={(e) => set({ tiltRoll: Number(e.target.value) })} />
       </label>
       <label>
         Nose up <input type="range" min="-60" max="60" value={pitch} onChange={(e) => set({ tiltPitch: Number(e.target.value) })} />
       </label>
-      <span className="tone-soft">{shown}</span>
-      <button type="button" className="btn small" onClick={() => set({ tiltRoll: 0, tiltPitch: 0 })}>
+      <span className="col-span-full text-soft">{shown}</span>
+      <Button small onClick={() => set({ tiltRoll: 0, tiltPitch: 0 })}>
         Lay it on the level plate
-      </button>
-      <button type="button" className="btn small" disabled={!own} onClick={() => void bench.level(id).catch(tellError)}>
+      </Button>
+      <Button small disabled={!own} onClick={() => void bench.level(id).catch(tellError)}>
         Take this for level
-      </button>
+      </Button>
     </div>
   )
 }
@@ -210,13 +218,13 @@ function Adjust() {
   const travel = useLive((s) => s.live?.travel ?? 100)
   const onLoss = useLive((s) => s.live?.onLoss ?? '')
   return (
-    <div className="bar">
+    <div className="flex flex-wrap items-center gap-2.5">
       <span>
         Stick travel <b>{travel} %</b>
       </span>
-      <button type="button" className="btn small" disabled={travel === 100} onClick={() => void bench.adjust({ travel: 100 }).catch(tellError)}>
+      <Button small disabled={travel === 100} onClick={() => void bench.adjust({ travel: 100 }).catch(tellError)}>
         Set 100 %
-      </button>
+      </Button>
       <fieldset>
         <legend style={{ fontSize: 13 }}>Receiver, without a radio, gives</legend>
         <Segments

@@ -1,6 +1,8 @@
 // Whose quad lies on the bench: what the program says of it, for the quad that is shown, and the ways out when it is another.
+
 import { useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext, useState } from 'react'
+import { Button, TextButton } from '../kit/button'
 import { tellError } from '../shell/say'
 import { acts, bench, type QuadView, server, told, useAct } from '../wire/client'
 import { type LiveState, useLive } from '../wire/live'
@@ -45,7 +47,7 @@ export function OtherQuad({ quad }: { quad: QuadView }) {
   if (!whose || whose.same) return null
   const take = () => adopt.mutate(undefined, { onSuccess: () => setSure(false), onError: tellError })
   return (
-    <section className="other-quad" aria-label="Another quad on the bench">
+    <section className="grid gap-1.5 rounded-md border-l-4 border-fix bg-fix-bg px-3 py-2" aria-label="Another quad on the bench">
       <p>{whose.says}</p>
       {sure ? (
         <p>
@@ -53,31 +55,29 @@ export function OtherQuad({ quad }: { quad: QuadView }) {
           before is asked for anew.
         </p>
       ) : null}
-      <div className="bar">
+      <div className="flex flex-wrap items-center gap-2.5">
         {whose.place && (
-          <button type="button" className="btn small" disabled={plugged} onClick={() => void bench.place(whose.place).catch(tellError)}>
+          <Button small disabled={plugged} onClick={() => void bench.place(whose.place).catch(tellError)}>
             Put {whose.place} there
-          </button>
+          </Button>
         )}
-        {whose.place && plugged && <span className="tone-soft">unplug the bench first</span>}
+        {whose.place && plugged && <span className="text-soft">unplug the bench first</span>}
         {whose.claim === 'first' && (
-          <button type="button" className="btn small" disabled={adopt.isPending} onClick={take}>
+          <Button small disabled={adopt.isPending} onClick={take}>
             This is {quad.name}
-          </button>
+          </Button>
         )}
         {whose.claim === 'replaced' && !sure && (
-          <button type="button" className="btn small" onClick={() => setSure(true)}>
+          <Button small onClick={() => setSure(true)}>
             Its board was replaced
-          </button>
+          </Button>
         )}
         {sure && (
           <>
-            <button type="button" className="btn small main" disabled={adopt.isPending} onClick={take}>
+            <Button small main disabled={adopt.isPending} onClick={take}>
               It was replaced by this one
-            </button>
-            <button type="button" className="link" onClick={() => setSure(false)}>
-              Leave it
-            </button>
+            </Button>
+            <TextButton onClick={() => setSure(false)}>Leave it</TextButton>
           </>
         )}
       </div>

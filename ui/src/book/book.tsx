@@ -1,5 +1,10 @@
 import { type FormEvent, useState } from 'react'
 import { useParams } from 'react-router'
+import { Button } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { fieldRow, two } from '../kit/looks'
+import { Page } from '../kit/page'
+import { Facts } from '../kit/table'
 import { tellError } from '../shell/say'
 import { acts, useAct, useQuad } from '../wire/client'
 import { Photos } from './photos'
@@ -19,39 +24,37 @@ export function Book() {
   const id = Number(useParams().id)
   const quad = useQuad(id)
   const note = useAct(id, (e: (typeof events)[number][0]) => acts.note(id, e, ''))
-  if (!quad.data) return <main className="plain">{quad.isPending ? 'Opening the book…' : quad.error?.message}</main>
+  if (!quad.data) return <Page>{quad.isPending ? 'Opening the book…' : quad.error?.message}</Page>
   const q = quad.data
   return (
-    <main className="plain">
+    <Page>
       <h1>{q.name}: the book</h1>
-      <div className="two">
+      <div className={two}>
         <section aria-label="Flights">
-          <h2 className="small">Note a flight</h2>
+          <Subhead>Note a flight</Subhead>
           <NoteFlight id={id} packs={Object.keys(q.meant.parts.packs)} site={q.release?.site ?? ''} />
-          <h2 className="small" style={{ marginTop: 14 }}>
-            Flights
-          </h2>
-          {q.flights.length === 0 && <p className="tone-soft">Not flown yet.</p>}
+          <Subhead className="mt-3.5">Flights</Subhead>
+          {q.flights.length === 0 && <p className="text-soft">Not flown yet.</p>}
           <ul>
             {[...q.flights].reverse().map((f) => (
-              <li key={f.at} className="flight">
+              <li key={f.at} className="border-t border-line py-1.5 [&_p]:text-soft">
                 <b>{dateTime(f.at)}</b>, {f.site}, pack {f.pack}: {f.minutes} min, {f.drawn} mAh, lowest {f.lowest} V.{' '}
-                <b className={f.scope === 'none' ? 'tone-stop' : 'tone-ok'}>{f.scope === 'none' ? 'Not released' : `Released: ${f.scope}`}</b>
+                <b className={f.scope === 'none' ? 'text-stop' : 'text-ok'}>{f.scope === 'none' ? 'Not released' : `Released: ${f.scope}`}</b>
                 {f.notes && <p>{f.notes}</p>}
               </li>
             ))}
           </ul>
         </section>
         <section aria-label="What happened and what changed">
-          <h2 className="small">Something happened</h2>
-          <div className="bar">
+          <Subhead>Something happened</Subhead>
+          <div className="flex flex-wrap items-center gap-2.5">
             {events.map(([e, words]) => (
-              <button key={e} type="button" className="btn small" onClick={() => note.mutate(e, { onError: tellError })}>
+              <Button key={e} small onClick={() => note.mutate(e, { onError: tellError })}>
                 {words}
-              </button>
+              </Button>
             ))}
           </div>
-          <table className="facts">
+          <Facts className="mt-2.5">
             <tbody>
               {[...q.events].reverse().map((e) => (
                 <tr key={e.at}>
@@ -61,12 +64,12 @@ export function Book() {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Facts>
           <Photos id={id} />
         </section>
       </div>
       <Revisions quad={q} />
-    </main>
+    </Page>
   )
 }
 
@@ -90,7 +93,7 @@ function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: st
     )
   }
   return (
-    <form className="typed" onSubmit={submit} aria-label="Note a flight">
+    <form className={fieldRow} onSubmit={submit} aria-label="Note a flight">
       <label>
         Site
         <input name="site" type="text" defaultValue={site} required maxLength={120} />
@@ -119,9 +122,9 @@ function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: st
         What happened
         <textarea name="notes" rows={2} maxLength={4000} style={{ width: '100%' }} />
       </label>
-      <button type="submit" className="btn main" disabled={fly.isPending}>
+      <Button type="submit" main disabled={fly.isPending}>
         Keep it
-      </button>
+      </Button>
       {done && <span role="status">Kept.</span>}
     </form>
   )

@@ -1,5 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
+import { Button } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { fieldRow } from '../kit/looks'
 import { tellError } from '../shell/say'
 import { server, told } from '../wire/client'
 import { dateTime } from './when'
@@ -40,15 +43,15 @@ export function Photos({ id }: { id: number }) {
   })
   return (
     <section aria-label="Photos">
-      <h2 className="small">Photos</h2>
-      <div className="typed">
+      <Subhead>Photos</Subhead>
+      <div className={fieldRow}>
         <label style={{ flex: '1 1 160px' }}>
           What it shows
           <input type="text" value={note} maxLength={190} onChange={(e) => setNote(e.target.value)} style={{ width: '100%' }} />
         </label>
-        <button type="button" className="btn small" disabled={add.isPending} onClick={() => picker.current?.click()}>
+        <Button small disabled={add.isPending} onClick={() => picker.current?.click()}>
           {add.isPending ? 'Keeping it…' : 'Choose a photo'}
-        </button>
+        </Button>
         <input
           ref={picker}
           type="file"
@@ -62,12 +65,12 @@ export function Photos({ id }: { id: number }) {
           }}
         />
       </div>
-      <ul className="photos">
+      <ul className="mt-2 flex flex-wrap gap-3 [&_img]:h-29.5 [&_img]:w-42 [&_img]:rounded-md [&_img]:bg-sunk [&_img]:object-cover [&_li]:grid [&_li]:w-42 [&_li]:gap-1 [&_li]:text-[14px]">
         {(list.data ?? []).map((p) => (
           <li key={p.id}>
             <img src={`/api/quads/${id}/photos/${p.id}`} alt={p.note || 'A photo without words'} loading="lazy" />
             <span>
-              {p.note} <span className="tone-soft">{dateTime(p.at)}</span>
+              {p.note} <span className="text-soft">{dateTime(p.at)}</span>
             </span>
           </li>
         ))}

@@ -1,5 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
+import { Button, TextButton } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { fieldRow } from '../kit/looks'
+import { Facts } from '../kit/table'
 import { late } from '../line/apart'
 import { words } from '../line/typed'
 import { tellError } from '../shell/say'
@@ -22,34 +26,35 @@ export function Revisions({ quad }: { quad: QuadView }) {
   const [tagging, setTagging] = useState(0)
   if (!list.data) return <p aria-busy={list.isPending}>{list.isPending ? 'Reading the revisions…' : list.error?.message}</p>
   return (
-    <section aria-label="Revisions">
-      <h2 className="small">Revisions</h2>
+    <section aria-label="Revisions" className="mt-6.5">
+      <Subhead>Revisions</Subhead>
       {quad.draft.words.length > 0 && <SaveDraft quad={quad} />}
-      <table className="facts">
+      <Facts>
         <thead>
           <tr>
             <th scope="col">no.</th>
             <th scope="col">what changed</th>
             <th scope="col">saved</th>
             <th scope="col">
-              <span className="for-readers">ways</span>
+              <span className="sr-only">ways</span>
             </th>
           </tr>
         </thead>
         <tbody>
           {list.data.map((r) => (
             <tr key={r.number}>
-              <td className="figure">{r.number}</td>
+              <td className="text-right whitespace-nowrap">{r.number}</td>
               <td>
-                {r.tag && <b className="tag">{r.tag}</b>} {words(r.words.join('. ')) || (r.number === 1 ? 'As it was made' : 'Nothing that is meant')}
+                {r.tag && <b className="rounded-sm border border-act px-1.5 text-[13.5px] text-act">{r.tag}</b>}{' '}
+                {words(r.words.join('. ')) || (r.number === 1 ? 'As it was made' : 'Nothing that is meant')}
               </td>
-              <td className="tone-soft">
+              <td className="text-soft">
                 {dateTime(r.at)}, {r.who}, {r.why}, <span title="The fingerprint of its content">{r.hash.slice(0, 8)}</span>
               </td>
               <td>
                 {tagging === r.number ? (
                   <form
-                    className="typed"
+                    className={fieldRow}
                     onSubmit={(e: FormEvent<HTMLFormElement>) => {
                       e.preventDefault()
                       tag.mutate({ number: r.number, tag: String(new FormData(e.currentTarget).get('tag')) })
@@ -57,20 +62,18 @@ export function Revisions({ quad }: { quad: QuadView }) {
                     }}
                   >
                     <input name="tag" type="text" maxLength={60} defaultValue={r.tag} aria-label={`Tag of revision ${r.number}`} />
-                    <button type="submit" className="link">
-                      Keep
-                    </button>
+                    <TextButton type="submit">Keep</TextButton>
                   </form>
                 ) : (
-                  <button type="button" className="link" onClick={() => setTagging(r.number)} aria-label={`Tag revision ${r.number}`}>
+                  <TextButton onClick={() => setTagging(r.number)} aria-label={`Tag revision ${r.number}`}>
                     Tag
-                  </button>
+                  </TextButton>
                 )}
               </td>
             </tr>
           ))}
         </tbody>
-      </table>
+      </Facts>
       <Compared quad={quad} numbers={list.data.map((r) => r.number)} from={from} to={to} setFrom={setFrom} setTo={setTo} />
     </section>
   )
@@ -81,7 +84,7 @@ function SaveDraft({ quad }: { quad: QuadView }) {
   const save = useAct(quad.id, (why: string) => acts.save(quad.id, quad.version, why))
   return (
     <form
-      className="typed"
+      className={fieldRow}
       aria-label="Save the draft as a revision"
       onSubmit={(e: FormEvent<HTMLFormElement>) => {
         e.preventDefault()
@@ -92,9 +95,9 @@ function SaveDraft({ quad }: { quad: QuadView }) {
         The draft: {quad.draft.words.join('. ')}. Why?
         <input name="why" type="text" required maxLength={200} style={{ width: '100%' }} />
       </label>
-      <button type="submit" className="btn small" disabled={save.isPending}>
+      <Button type="submit" small disabled={save.isPending}>
         Save it as revision {quad.revision + 1}
-      </button>
+      </Button>
     </form>
   )
 }
@@ -111,8 +114,8 @@ function Compared({ quad, numbers, from, to, setFrom, setTo }: Compare) {
   const back = (paths: string[]) => restore.mutate(paths, { onError: late(quad, `The way back to revision ${from}`, []) })
   const name = (n: number) => (n === 0 ? 'the draft as it stands' : `revision ${n}`)
   return (
-    <div className="compared">
-      <div className="bar">
+    <div className="mt-3.5 grid gap-2">
+      <div className="flex flex-wrap items-center gap-2.5">
         <label>
           Compare{' '}
           <select value={from} onChange={(e) => setFrom(Number(e.target.value))}>
@@ -134,18 +137,18 @@ function Compared({ quad, numbers, from, to, setFrom, setTo }: Compare) {
           </select>
         </label>
       </div>
-      {found.error && <p className="tone-stop">{found.error.message}</p>}
-      {found.data && found.data.differences.length === 0 && <p className="tone-soft">Nothing that is meant differs.</p>}
+      {found.error && <p className="text-stop">{found.error.message}</p>}
+      {found.data && found.data.differences.length === 0 && <p className="text-soft">Nothing that is meant differs.</p>}
       {found.data && found.data.differences.length > 0 && (
         <>
-          <table className="facts" aria-label="What differs">
+          <Facts aria-label="What differs">
             <thead>
               <tr>
                 <th scope="col">place</th>
                 <th scope="col">{name(from)}</th>
                 <th scope="col">{name(to)}</th>
                 <th scope="col">
-                  <span className="for-readers">ways</span>
+                  <span className="sr-only">ways</span>
                 </th>
               </tr>
             </thead>
@@ -157,27 +160,21 @@ function Compared({ quad, numbers, from, to, setFrom, setTo }: Compare) {
                   <td>{words(d.after)}</td>
                   <td>
                     {to === 0 && (
-                      <button
-                        type="button"
-                        className="link"
-                        disabled={restore.isPending}
-                        onClick={() => back([d.path])}
-                        aria-label={`${d.label}: back to ${words(d.before)}`}
-                      >
+                      <TextButton disabled={restore.isPending} onClick={() => back([d.path])} aria-label={`${d.label}: back to ${words(d.before)}`}>
                         Back
-                      </button>
+                      </TextButton>
                     )}
                   </td>
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Facts>
           {to === 0 && (
-            <div className="bar">
-              <button type="button" className="btn small" disabled={restore.isPending} onClick={() => back([])}>
+            <div className="flex flex-wrap items-center gap-2.5">
+              <Button small disabled={restore.isPending} onClick={() => back([])}>
                 Bring all of it back to revision {from}
-              </button>
-              <span className={found.data.falls.length > 0 ? 'tone-fix' : 'tone-soft'}>
+              </Button>
+              <span className={found.data.falls.length > 0 ? 'text-fix' : 'text-soft'}>
                 {found.data.falls.length > 0 ? `To be proven again then: ${found.data.falls.join(', ')}.` : 'No proof falls by it.'} It can be undone.
               </span>
             </div>

@@ -1,4 +1,7 @@
 import { Link, useParams } from 'react-router'
+import { Button, buttonLook } from '../kit/button'
+import { Page } from '../kit/page'
+import { Facts } from '../kit/table'
 import { words } from '../line/typed'
 import { useQuad } from '../wire/client'
 
@@ -8,28 +11,27 @@ const upper = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 export function FieldCard() {
   const id = Number(useParams().id)
   const quad = useQuad(id)
-  if (!quad.data)
-    return (
-      <main className="plain" aria-busy={quad.isPending}>
-        {quad.isPending ? 'Writing the card…' : quad.error?.message}
-      </main>
-    )
+  if (!quad.data) return <Page aria-busy={quad.isPending}>{quad.isPending ? 'Writing the card…' : quad.error?.message}</Page>
   const q = quad.data
   document.title = `Field card, ${q.name} · Vivid Perch`
   const accepted = q.line.flatMap((p) => p.findings).filter((f) => f.accepted)
   const stops = [...new Set(q.next.filter((t) => t.kind === 'stop').map((t) => t.words))]
   const safe = q.positions.find((m) => m.words === 'safe')
   return (
-    <main className="plain">
-      <div className="field-card">
+    <Page>
+      <div className="max-w-280 columns-2 gap-x-10 phone:columns-1 [&>*]:mb-4.5 [&>*]:break-inside-avoid [&_dd]:text-right [&_dd]:font-semibold [&_dl]:grid [&_dl]:grid-cols-[1fr_auto] [&_dl]:gap-x-4 [&_dl]:gap-y-0.75 [&_dl>div]:contents [&_h2]:text-[17px]">
         <header>
           <h1>{q.name}</h1>
-          <p className="tone-soft">
+          <p className="text-soft">
             {q.words}. Revision {q.revision}
             {q.draft.words.length > 0 && ', with a draft on top'}.
           </p>
         </header>
-        <section aria-label="May it fly" className="verdict" data-go={Boolean(q.release)}>
+        <section
+          aria-label="May it fly"
+          className="rounded-r-lg border-l-4 border-stop bg-stop-bg px-3.5 py-2 data-[go=true]:border-ok data-[go=true]:bg-ok-bg [&>b]:font-head [&>b]:text-[26px]/[normal] [&>b]:font-semibold"
+          data-go={Boolean(q.release)}
+        >
           <b>{q.release ? 'Go' : 'Not yet'}</b>
           <p>
             {q.release
@@ -37,13 +39,13 @@ export function FieldCard() {
               : upper(q.against) || 'Everything is proven; nobody has released it for today.'}
           </p>
           {stops.map((s) => (
-            <p key={s} className="tone-stop">
+            <p key={s} className="text-stop">
               Stop: {s}
             </p>
           ))}
           {accepted.map((f) => (
             <p key={f.title}>
-              Flown in spite of: {f.title}. <span className="tone-soft">{f.accepted?.reason}</span>
+              Flown in spite of: {f.title}. <span className="text-soft">{f.accepted?.reason}</span>
             </p>
           ))}
         </section>
@@ -65,7 +67,7 @@ export function FieldCard() {
             {[...q.loss]
               .sort((a, b) => a.from - b.from)
               .map((s) => (
-                <li key={`${s.part}${s.from}`} className={s.dangerous ? 'tone-stop' : undefined}>
+                <li key={`${s.part}${s.from}`} className={s.dangerous ? 'text-stop' : undefined}>
                   {`${s.from > 0 ? `After ${s.from} s` : 'At once'} the ${s.part} ${s.sentence}`}
                 </li>
               ))}
@@ -73,7 +75,7 @@ export function FieldCard() {
         </section>
         <section aria-label="The card">
           <h2>The card</h2>
-          <ol className="steps">
+          <ol className="list-decimal pl-5 [&_li]:py-0.75">
             {q.card.map((s) => (
               <li key={s}>{s}</li>
             ))}
@@ -113,7 +115,7 @@ export function FieldCard() {
         {q.positions.length > 0 && (
           <section aria-label="Switches">
             <h2>Switches</h2>
-            <table className="facts">
+            <Facts>
               <tbody>
                 {q.positions.map((m) => (
                   <tr key={m.switch + m.position}>
@@ -124,18 +126,16 @@ export function FieldCard() {
                   </tr>
                 ))}
               </tbody>
-            </table>
+            </Facts>
           </section>
         )}
-        <div className="bar no-print">
-          <Link className="btn main" to={`/quads/${id}/book`}>
+        <div className="flex flex-wrap items-center gap-2.5 print:hidden">
+          <Link className={buttonLook({ main: true })} to={`/quads/${id}/book`}>
             Note the flight
           </Link>
-          <button type="button" className="btn" onClick={() => window.print()}>
-            Print
-          </button>
+          <Button onClick={() => window.print()}>Print</Button>
         </div>
       </div>
-    </main>
+    </Page>
   )
 }

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Button, TextButton } from '../kit/button'
 import { Tick } from '../kit/tick'
 import type { Schemas } from '../wire/client'
 import { asEntry, pathsOf } from './workshop'
@@ -23,32 +24,25 @@ export function Mapping(props: {
   return (
     <tr>
       <th scope="row">{setting.name}</th>
-      <td>{setting.value || <span className="tone-soft">nothing</span>}</td>
+      <td>{setting.value || <span className="text-soft">nothing</span>}</td>
       <td>
         {entry ? (
           <Said entry={entry} label={label} onMap={onMap} open={open} setOpen={setOpen} />
         ) : (
-          <div className="bar tight">
+          <div className="flex flex-wrap items-center gap-1.5">
             {guesses.map((g) => {
               const e = asEntry(g)
               const used = pathsOf(e).some((p) => taken.includes(p))
               return (
-                <button
-                  key={pathsOf(e).join()}
-                  type="button"
-                  className="btn small guess"
-                  disabled={used}
-                  title={used ? 'mapped already' : g.why}
-                  onClick={() => onMap(e)}
-                >
+                <Button key={pathsOf(e).join()} small className="font-normal" disabled={used} title={used ? 'mapped already' : g.why} onClick={() => onMap(e)}>
                   {g.fields?.length ? group(g.fields.map((f) => label(f.path))) : label(g.path)}
                   {scaleWords(g.factor, g.offset)}
-                </button>
+                </Button>
               )
             })}
-            <button type="button" className="link" aria-expanded={open} onClick={() => setOpen(!open)}>
+            <TextButton aria-expanded={open} onClick={() => setOpen(!open)}>
               {guesses.length ? 'something else' : 'it means…'}
-            </button>
+            </TextButton>
           </div>
         )}
         {open && (
@@ -91,19 +85,17 @@ function Said({
 }) {
   const words = Object.entries(entry.words ?? {})
   return (
-    <div className="bar tight">
+    <div className="flex flex-wrap items-center gap-1.5">
       <b>{pathsOf(entry).length > 1 ? group(pathsOf(entry).map(label)) : label(pathsOf(entry)[0] ?? '')}</b>
-      <span className="tone-soft">
+      <span className="text-soft">
         {scaleWords(entry.factor, entry.offset).replace(/^, /, '')}
         {words.length > 0 && words.map(([w, raw]) => `${w} is ${raw}`).join(', ')}
         {entry.fields?.some((f) => f.factor || f.offset) && entry.fields.map((f) => scaleWords(f.factor, f.offset).replace(/^, /, '') || 'as it is').join('; ')}
       </span>
-      <button type="button" className="link" aria-expanded={open} onClick={() => setOpen(!open)}>
+      <TextButton aria-expanded={open} onClick={() => setOpen(!open)}>
         change
-      </button>
-      <button type="button" className="link" onClick={() => onMap(null)}>
-        no
-      </button>
+      </TextButton>
+      <TextButton onClick={() => onMap(null)}>no</TextButton>
     </div>
   )
 }
@@ -148,7 +140,7 @@ function Form(props: {
   }
   return (
     <form
-      className="meaning"
+      className="flex flex-col gap-1.5 py-2 [&_select]:max-w-82.5"
       onSubmit={(e) => {
         e.preventDefault()
         done()
@@ -156,7 +148,7 @@ function Form(props: {
     >
       {Array.from({ length: count }, (_, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: parts stand in their order
-        <div className="bar tight" key={i}>
+        <div className="flex flex-wrap items-center gap-1.5" key={i}>
           <select aria-label={`${setting}, place ${i + 1}`} value={paths[i] ?? ''} onChange={(e) => setPaths(at(paths, i, e.target.value))}>
             <option value="">{many ? `part ${i + 1} is…` : bits ? `bit ${i} is…` : 'it is…'}</option>
             {places
@@ -188,7 +180,7 @@ function Form(props: {
         </div>
       ))}
       {!bits && oneOf.length > 0 && (
-        <div className="bar tight">
+        <div className="flex flex-wrap items-center gap-1.5">
           {oneOf.map((w) => (
             <label key={w}>
               {w}{' '}
@@ -203,18 +195,16 @@ function Form(props: {
           ))}
         </div>
       )}
-      <div className="bar tight">
-        <button type="submit" className="btn small" disabled={bits ? said.length === 0 : said.length < parts}>
+      <div className="flex flex-wrap items-center gap-1.5">
+        <Button type="submit" small disabled={bits ? said.length === 0 : said.length < parts}>
           It means that
-        </button>
+        </Button>
         {!many && /^\d+$/.test(value) && (
           <Tick checked={bits} onChange={setBits}>
             one yes or no for each bit
           </Tick>
         )}
-        <button type="button" className="link" onClick={onDone}>
-          Leave it
-        </button>
+        <TextButton onClick={onDone}>Leave it</TextButton>
       </div>
     </form>
   )

@@ -1,7 +1,12 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useEffect, useState } from 'react'
 import { Link, useLocation, useParams } from 'react-router'
+import { Button, TextButton, textLook } from '../kit/button'
 import { Disclosure } from '../kit/disclosure'
+import { Subhead } from '../kit/heading'
+import { remarks } from '../kit/looks'
+import { Page } from '../kit/page'
+import { Facts } from '../kit/table'
 import { tellError } from '../shell/say'
 import { dictionaries, type Schemas, useDictionaries, useQuad } from '../wire/client'
 import { Mapping } from './mapping'
@@ -46,14 +51,14 @@ export function Workshop() {
     setEntries((all) => [...all, ...more])
   }
   return (
-    <main className="plain workshop">
-      <div className="bar spread">
+    <Page className="flex flex-col gap-2.5 [&_textarea]:w-full [&_textarea]:text-[14px]">
+      <div className="flex flex-wrap items-center gap-2.5 justify-between pb-3.5">
         <h1>Teach a line that is not known</h1>
-        <Link className="link" to={`/quads/${id}/firmware?at=saved`}>
+        <Link className={textLook} to={`/quads/${id}/firmware?at=saved`}>
           Back to {quad.data?.name ?? 'the quad'}
         </Link>
       </div>
-      <div className="bar">
+      <div className="flex flex-wrap items-center gap-2.5">
         <label>
           Line <input size={12} maxLength={16} value={line} onChange={(e) => setLine(e.target.value)} />
         </label>
@@ -78,9 +83,9 @@ export function Workshop() {
           </select>
         </label>
         {v && (
-          <button type="button" className="btn" disabled={confident.length === 0} onClick={takeAll}>
+          <Button disabled={confident.length === 0} onClick={takeAll}>
             Take the {confident.length} sure guesses
-          </button>
+          </Button>
         )}
       </div>
       {!list.trim() || !v ? (
@@ -90,15 +95,18 @@ export function Workshop() {
             <textarea rows={10} spellCheck={false} value={list} onChange={(e) => setList(e.target.value)} placeholder="name = value, one to a line" />
           </label>
           {lesson.error && (
-            <p role="alert" className="tone-stop">
+            <p role="alert" className="text-stop">
               {lesson.error.message}
             </p>
           )}
         </>
       ) : (
-        <div className="bench-two">
-          <section aria-label="Settings and their meaning" className="lesson-rows">
-            <table className="facts">
+        <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-7">
+          <section
+            aria-label="Settings and their meaning"
+            className="max-h-[calc(100vh-250px)] overflow-y-auto text-[14px] [&_tbody_th[scope=row]]:border-t [&_tbody_th[scope=row]]:border-line [&_thead_th]:sticky [&_thead_th]:top-0 [&_thead_th]:bg-paper"
+          >
+            <Facts>
               <thead>
                 <tr>
                   <th scope="col">Setting</th>
@@ -120,13 +128,13 @@ export function Workshop() {
                   />
                 ))}
               </tbody>
-            </table>
+            </Facts>
           </section>
           <Outcome lesson={v} old={lesson.isPlaceholderData || body.entries !== entries} line={line} entries={entries} onList={() => setList('')} />
         </div>
       )}
       <Own />
-    </main>
+    </Page>
   )
 }
 
@@ -163,55 +171,48 @@ function Outcome(props: { lesson: Schemas['TeachView']; old: boolean; line: stri
     }
   }
   return (
-    <section aria-label="What comes of it" className="outcome">
-      <p className="big">
+    <section aria-label="What comes of it" className="[&_pre]:max-h-55 [&_pre]:overflow-auto [&_pre]:font-body [&_pre]:text-[13px]/[normal]">
+      <p className="font-head text-[24px]/[normal] font-semibold">
         {entries.length} of {lesson.settings.length} settings
       </p>
-      <p className="tone-soft">
+      <p className="text-soft">
         tell {told} of the {places} places on the sheet. The others go along as they are, without a subject.
       </p>
       {lesson.fault ? (
-        <p role="alert" className="tone-stop">
+        <p role="alert" className="text-stop">
           {lesson.fault}
         </p>
       ) : lesson.loses.length > 0 ? (
         <>
-          <h2 className="small">What does not come back as it was</h2>
-          <ol className="remarks">
+          <Subhead>What does not come back as it was</Subhead>
+          <ol className={remarks}>
             {lesson.loses.map((r) => (
               <li key={`${r.line} ${r.says}`}>
-                <b className="tone-fix">{r.line ? `line ${r.line}` : 'the list'}</b> {r.says}
+                <b className="text-fix">{r.line ? `line ${r.line}` : 'the list'}</b> {r.says}
               </li>
             ))}
           </ol>
         </>
       ) : props.old ? (
-        <p aria-busy="true" className="tone-soft">
+        <p aria-busy="true" className="text-soft">
           Trying it…
         </p>
       ) : (
-        <p className="tone-ok">Through the sheet and back, every setting is what it was.</p>
+        <p className="text-ok">Through the sheet and back, every setting is what it was.</p>
       )}
-      <div className="bar">
-        <button
-          type="button"
-          className="btn main"
-          disabled={props.old || Boolean(lesson.fault) || !line.trim() || kept === lesson.file}
-          onClick={() => void keep()}
-        >
+      <div className="flex flex-wrap items-center gap-2.5">
+        <Button main disabled={props.old || Boolean(lesson.fault) || !line.trim() || kept === lesson.file} onClick={() => void keep()}>
           {kept === lesson.file ? 'Kept' : before ? `Change the dictionary of ${line}` : `Keep the dictionary${line ? ` of ${line}` : ''}`}
-        </button>
+        </Button>
         <a
-          className="link"
+          className={textLook}
           aria-disabled={Boolean(lesson.fault)}
           download={`${line || 'line'}.dictionary.yaml`}
           href={`data:text/yaml;charset=utf-8,${encodeURIComponent(lesson.file)}`}
         >
           Take the file along
         </a>
-        <button type="button" className="link" onClick={onList}>
-          Another list
-        </button>
+        <TextButton onClick={onList}>Another list</TextButton>
       </div>
       {lesson.back && (
         <Disclosure words="The list as it comes back">
@@ -243,27 +244,25 @@ function Own() {
   }
   return (
     <section aria-label="Your dictionaries">
-      <div className="bar">
-        <h2 className="small">Your dictionaries</h2>
+      <div className="flex flex-wrap items-center gap-2.5">
+        <Subhead>Your dictionaries</Subhead>
         <input type="file" accept=".yaml,.yml,text/yaml" aria-label="Bring a dictionary in" onChange={(e) => void bring(e.target.files?.[0])} />
       </div>
       {own.map((d) => (
         <p key={d.line}>
           <b>{d.line}</b>{' '}
           {d.broken ? (
-            <span className="tone-stop">{d.broken}</span>
+            <span className="text-stop">{d.broken}</span>
           ) : (
             `${d.versions.map((x) => x.version).join(', ')}: ${d.settings} settings, ${d.mapped} places of the sheet`
           )}{' '}
-          <a className="link" download={`${d.line}.dictionary.yaml`} href={`data:text/yaml;charset=utf-8,${encodeURIComponent(d.file)}`}>
+          <a className={textLook} download={`${d.line}.dictionary.yaml`} href={`data:text/yaml;charset=utf-8,${encodeURIComponent(d.file)}`}>
             Take it along
           </a>{' '}
-          <button type="button" className="link" onClick={() => void put(dictionaries.forget(d.version, d.line))}>
-            Take it away
-          </button>
+          <TextButton onClick={() => void put(dictionaries.forget(d.version, d.line))}>Take it away</TextButton>
         </p>
       ))}
-      {own.length === 0 && <p className="tone-soft">None of your own yet. The product knows {known.data?.map((d) => d.line).join(', ')}.</p>}
+      {own.length === 0 && <p className="text-soft">None of your own yet. The product knows {known.data?.map((d) => d.line).join(', ')}.</p>}
     </section>
   )
 }

@@ -1,5 +1,8 @@
 import { useState } from 'react'
 import { useOwnBench } from '../bench/whose'
+import { Button } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { wideLeft } from '../kit/looks'
 import { when } from '../line/proof-bar'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, type Schemas, useAct } from '../wire/client'
@@ -21,7 +24,7 @@ export function Board({ quad, controllers }: { quad: QuadView; controllers: Cont
   const powered = useOwnBench((s) => Boolean(s.live && s.live.board !== 'off'))
   const busy = identify.isPending || save.isPending
   return (
-    <div className="two wide-left">
+    <div className={wideLeft}>
       <section aria-label="Board and sheet">
         <svg viewBox="0 0 500 170" role="img" aria-label={rows.map(([n, a, b]) => `${n}: board ${a || 'unknown'}, sheet ${b}`).join('. ')} width="100%">
           <text x="92" y="20" textAnchor="middle" fontSize="13" style={{ fill: 'var(--soft)' }}>
@@ -57,21 +60,16 @@ export function Board({ quad, controllers }: { quad: QuadView; controllers: Cont
             )
           })}
         </svg>
-        <div className="bar">
-          <button type="button" className="btn" disabled={!powered || busy} onClick={() => identify.mutate(undefined, { onError: tellError })}>
+        <div className="flex flex-wrap items-center gap-2.5">
+          <Button disabled={!powered || busy} onClick={() => identify.mutate(undefined, { onError: tellError })}>
             {identify.isPending ? 'Asking the board…' : 'Identify and read back'}
-          </button>
+          </Button>
           <input aria-label="Words for what is saved" placeholder="why" size={9} value={why} maxLength={120} onChange={(e) => setWhy(e.target.value)} />
-          <button
-            type="button"
-            className="btn"
-            disabled={!powered || busy}
-            onClick={() => save.mutate(why, { onError: tellError, onSuccess: () => setWhy('') })}
-          >
+          <Button disabled={!powered || busy} onClick={() => save.mutate(why, { onError: tellError, onSuccess: () => setWhy('') })}>
             {save.isPending ? 'Saving…' : 'Save what is on it'}
-          </button>
+          </Button>
         </div>
-        <p className="tone-soft" style={{ marginTop: 8 }}>
+        <p className="text-soft" style={{ marginTop: 8 }}>
           {powered
             ? is.read
               ? `Last read back ${when(is.at)}.`
@@ -93,38 +91,38 @@ function SpeedControllers({ quad, controllers }: { quad: QuadView; controllers: 
   if (controllers.length === 0)
     return (
       <section aria-label="Speed controllers">
-        <h2 className="small">Speed controllers</h2>
-        <p className="tone-soft">By the parts they have no firmware that could be asked.</p>
+        <Subhead>Speed controllers</Subhead>
+        <p className="text-soft">By the parts they have no firmware that could be asked.</p>
       </section>
     )
   return (
     <section aria-label="Speed controllers">
-      <h2 className="small">Speed controllers, layout {quad.meant.parts.speedController.layout}</h2>
-      <ul className="chips">
+      <Subhead>Speed controllers, layout {quad.meant.parts.speedController.layout}</Subhead>
+      <ul className="mb-2.5 grid grid-cols-2 gap-2 [&_li]:grid [&_li]:grid-cols-[22px_minmax(0,1fr)] [&_li]:content-start [&_li]:border-l-3 [&_li]:border-line [&_li]:py-0.5 [&_li]:pl-2.25 [&_li[data-unlike=true]]:border-fix [&_li>b:first-child]:row-span-3">
         {controllers.map((c) => (
           <li key={c.output} data-unlike={c.unlike}>
             <b>{c.output}</b>
             {c.asked ? (
               <>
-                <span className={c.unlike ? 'tone-fix' : ''}>
+                <span className={c.unlike ? 'text-fix' : ''}>
                   {c.layout} <b>{c.version}</b>
                 </span>
-                <span className="tone-soft">
+                <span className="text-soft">
                   {c.switching} kHz{c.replies ? ', replies' : ', cannot reply'}
                 </span>
-                {c.unlike && <span className="tone-fix">unlike the others</span>}
+                {c.unlike && <span className="text-fix">unlike the others</span>}
               </>
             ) : (
-              <span className="tone-soft">not asked</span>
+              <span className="text-soft">not asked</span>
             )}
           </li>
         ))}
       </ul>
-      <div className="bar">
-        <button type="button" className="btn" disabled={!pack || ask.isPending} onClick={() => void askAll().catch(tellError)}>
+      <div className="flex flex-wrap items-center gap-2.5">
+        <Button disabled={!pack || ask.isPending} onClick={() => void askAll().catch(tellError)}>
           {ask.isPending ? 'Asking…' : 'Ask all of them'}
-        </button>
-        <span className="tone-soft">{pack ? 'One after the other.' : 'They answer only while the pack is in. Props off.'}</span>
+        </Button>
+        <span className="text-soft">{pack ? 'One after the other.' : 'They answer only while the pack is in. Props off.'}</span>
       </div>
     </section>
   )

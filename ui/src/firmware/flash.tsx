@@ -1,5 +1,8 @@
 import { useState } from 'react'
 import { useOwnBench } from '../bench/whose'
+import { Button } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { two } from '../kit/looks'
 import { tellError } from '../shell/say'
 import { acts, bench, checkImage, type QuadView, type Schemas, useAct } from '../wire/client'
 import { useLive } from '../wire/live'
@@ -35,7 +38,7 @@ export function Flash({ quad, controllers }: { quad: QuadView; controllers: Cont
   }
   const run = (output: string) => flash.mutate(output, { onError: tellError })
   return (
-    <div className="two">
+    <div className={two}>
       <section aria-label="Firmware image">
         <input
           type="file"
@@ -45,28 +48,28 @@ export function Flash({ quad, controllers }: { quad: QuadView; controllers: Cont
           onChange={(e) => void pick(e.target.files?.[0])}
         />
         {wrong && (
-          <p role="alert" className="tone-stop">
+          <p role="alert" className="text-stop">
             {wrong}
           </p>
         )}
         {seen ? (
           <>
-            <p className="image-facts">
+            <p className="my-2.5">
               <b>
                 {seen.line} {seen.version}
               </b>{' '}
               for <b>{seen.target}</b>
               <br />
-              <span className="tone-soft">
+              <span className="text-soft">
                 {seen.bytes.toLocaleString('en-GB')} bytes{seen.gaps > 0 && `, ${seen.gaps} ${seen.gaps === 1 ? 'gap' : 'gaps'}`}, CRC-32 {seen.crc}
               </span>
               <br />
-              <b className={seen.fits ? 'tone-ok' : 'tone-stop'}>{seen.says}</b>
+              <b className={seen.fits ? 'text-ok' : 'text-stop'}>{seen.says}</b>
             </p>
             {seen.fits && seen.with.length > 0 && (
               <>
-                <h2 className="small">Along with it</h2>
-                <ul className="plain-list">
+                <Subhead>Along with it</Subhead>
+                <ul className="list-disc pl-4.5">
                   {seen.with.map((w) => (
                     <li key={w}>{w}</li>
                   ))}
@@ -75,44 +78,44 @@ export function Flash({ quad, controllers }: { quad: QuadView; controllers: Cont
             )}
           </>
         ) : (
-          <p className="tone-soft">An image for {quad.meant.parts.board.target}, or for the speed controllers. It is checked before anything is erased.</p>
+          <p className="text-soft">An image for {quad.meant.parts.board.target}, or for the speed controllers. It is checked before anything is erased.</p>
         )}
       </section>
       <section aria-label="Flash">
         {seen?.fits && !seen.speed && (
-          <fieldset className="choices">
-            <legend className="small">The settings on the board</legend>
+          <fieldset className="mb-2.5 [&_label]:mr-4 [&_label]:inline-block [&_label]:whitespace-nowrap [&_legend]:font-body [&_legend]:text-[13px]/[normal] [&_legend]:font-semibold [&_legend]:text-soft">
+            <legend>The settings on the board</legend>
             <label>
               <input type="radio" name="erase" checked={!whole} onChange={() => setWhole(false)} /> Keep them
             </label>
             <label>
               <input type="radio" name="erase" checked={whole} onChange={() => setWhole(true)} /> Erase them too
             </label>
-            <p className="tone-soft">{seen.wholeWhy}</p>
+            <p className="text-soft">{seen.wholeWhy}</p>
           </fieldset>
         )}
         {seen?.speed ? (
           <>
             <p>One after the other: flash one, see it answer, then the next. Pack in, propellers off.</p>
-            <div className="bar">
+            <div className="flex flex-wrap items-center gap-2.5">
               {controllers.map((c) => (
-                <button key={c.output} type="button" className="btn" disabled={!seen.fits || !usb || !pack || flash.isPending} onClick={() => run(c.output)}>
+                <Button key={c.output} disabled={!seen.fits || !usb || !pack || flash.isPending} onClick={() => run(c.output)}>
                   Flash {c.output}
-                </button>
+                </Button>
               ))}
             </div>
           </>
         ) : (
-          <div className="bar">
-            <button type="button" className="btn main" disabled={!seen?.fits || !usb || flash.isPending} onClick={() => run('')}>
+          <div className="flex flex-wrap items-center gap-2.5">
+            <Button main disabled={!seen?.fits || !usb || flash.isPending} onClick={() => run('')}>
               {boot ? 'Flash again' : 'Flash the board'}
-            </button>
-            <span className="tone-soft">{usb ? 'Props off. What is on it is saved first.' : 'Plug USB in (b opens the bench).'}</span>
+            </Button>
+            <span className="text-soft">{usb ? 'Props off. What is on it is saved first.' : 'Plug USB in (b opens the bench).'}</span>
           </div>
         )}
         <Progress running={flash.isPending} />
         {boot && !flash.isPending && (
-          <p className="tone-fix">The board waits in its bootloader. What it held is saved; choose the image and flash again: it goes on where it ended.</p>
+          <p className="text-fix">The board waits in its bootloader. What it held is saved; choose the image and flash again: it goes on where it ended.</p>
         )}
       </section>
     </div>
@@ -140,19 +143,22 @@ function Progress({ running }: { running: boolean }) {
   const under = !['', 'done', 'failed', 'stopped'].includes(step)
   if (!step) return null
   return (
-    <div role="status" className="progress">
+    <div
+      role="status"
+      className="mt-3 [&_progress]:h-2 [&_progress]:w-full [&_progress]:appearance-none [&_progress]:overflow-hidden [&_progress]:rounded-sm [&_progress]:bg-sunk [&_progress::-moz-progress-bar]:bg-act [&_progress::-webkit-progress-bar]:bg-sunk [&_progress::-webkit-progress-value]:bg-act"
+    >
       {(under || step === 'done') && <progress max="100" value={percent} aria-label="Flash" />}
       <p>
         {words[step]}
         {output && under ? `, speed controller ${output}` : ''}
         {under ? `, ${percent} %` : ''}
         {left > 0 && step === 'writing' ? `, ${left} s left` : ''}
-        {resumed && under ? ', going on where it ended' : ''} <b className={step === 'failed' ? 'tone-stop' : step === 'stopped' ? 'tone-fix' : ''}>{says}</b>
+        {resumed && under ? ', going on where it ended' : ''} <b className={step === 'failed' ? 'text-stop' : step === 'stopped' ? 'text-fix' : ''}>{says}</b>
       </p>
       {running && under && (
-        <button type="button" className="btn small" onClick={() => void bench.stopFlash().catch(tellError)}>
+        <Button small onClick={() => void bench.stopFlash().catch(tellError)}>
           Stop
-        </button>
+        </Button>
       )}
     </div>
   )

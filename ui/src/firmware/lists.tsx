@@ -1,5 +1,7 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
+import { Button } from '../kit/button'
+import { remarks } from '../kit/looks'
 import { late } from '../line/apart'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, reviewList, type Schemas, useAct } from '../wire/client'
@@ -47,7 +49,7 @@ export function ListIn({ quad, go }: { quad: QuadView; go: (p: Place, more?: Rec
   const whole = seen?.remarks.some((r) => r.hinders && r.line === 0) ?? false
   const lines = seen ? seen.hinders : 0
   return (
-    <div className="list-in">
+    <div className="mb-3 grid grid-cols-2 gap-6 [&_input[type=file]]:min-w-0 [&_input[type=file]]:flex-1">
       <div>
         <textarea
           aria-label="Settings list"
@@ -57,29 +59,28 @@ export function ListIn({ quad, go }: { quad: QuadView; go: (p: Place, more?: Rec
           placeholder={'name = value, one to a line, or a table: name,value'}
           onChange={(e) => change(e.target.value)}
         />
-        <div className="bar">
+        <div className="flex flex-wrap items-center gap-2.5">
           <input type="file" accept=".txt,.csv,text/plain,text/csv" aria-label="Choose a settings list" onChange={(e) => void pick(e.target.files?.[0])} />
-          <button type="button" className="btn small" disabled={!text.trim()} onClick={() => void read(text)}>
+          <Button small disabled={!text.trim()} onClick={() => void read(text)}>
             Read it
-          </button>
+          </Button>
         </div>
       </div>
       <div>
         {wrong && (
-          <p role="alert" className="tone-stop">
+          <p role="alert" className="text-stop">
             {wrong}
           </p>
         )}
         {seen?.unknown && (
           <p>
             {seen.is.line ? `${seen.is.line} is a line` : 'This is of a line'} that is not known here.{' '}
-            <button
-              type="button"
-              className="btn small"
+            <Button
+              small
               onClick={() => void navigate(`/quads/${quad.id}/dictionary`, { state: { list: text, line: seen.is.line, version: seen.is.version } })}
             >
               Teach it
-            </button>
+            </Button>
           </p>
         )}
         {seen && !seen.unknown && (
@@ -89,54 +90,38 @@ export function ListIn({ quad, go }: { quad: QuadView; go: (p: Place, more?: Rec
               {seen.changes.length > 0 ? `; ${seen.changes.length} of what they say is otherwise on the board.` : '.'}
             </p>
             {seen.remarks.length > 0 && (
-              <ol className="remarks" aria-label="Remarks">
+              <ol className={remarks} aria-label="Remarks">
                 {seen.remarks.map((r) => (
                   <li key={`${r.line} ${r.says}`}>
-                    <b className={r.hinders ? 'tone-stop' : 'tone-soft'}>{r.line ? `line ${r.line}` : 'the list'}</b> {r.says}
+                    <b className={r.hinders ? 'text-stop' : 'text-soft'}>{r.line ? `line ${r.line}` : 'the list'}</b> {r.says}
                   </li>
                 ))}
               </ol>
             )}
-            <div className="bar">
+            <div className="flex flex-wrap items-center gap-2.5">
               {seen.carry && (
-                <button
-                  type="button"
-                  className="btn"
-                  disabled={keep.isPending}
-                  onClick={() => keep.mutate(undefined, { onError: tellError, onSuccess: () => go('carry') })}
-                >
+                <Button disabled={keep.isPending} onClick={() => keep.mutate(undefined, { onError: tellError, onSuccess: () => go('carry') })}>
                   Keep it, and carry it over
-                </button>
+                </Button>
               )}
               {!whole && lines === 0 && (
-                <button
-                  type="button"
-                  className="btn main"
+                <Button
+                  main
                   disabled={sheet.isPending}
                   onClick={() => sheet.mutate(false, { onError: late(quad, 'Your list', []), onSuccess: () => go('write') })}
                 >
                   Put it on the sheet
-                </button>
+                </Button>
               )}
               {!whole && lines > 0 && (
-                <button
-                  type="button"
-                  className="btn"
-                  disabled={sheet.isPending}
-                  onClick={() => sheet.mutate(true, { onError: late(quad, 'Your list', []), onSuccess: () => go('write') })}
-                >
+                <Button disabled={sheet.isPending} onClick={() => sheet.mutate(true, { onError: late(quad, 'Your list', []), onSuccess: () => go('write') })}>
                   Put on the sheet what fits{seen.convert ? `, ${seen.convert} under their new names` : ''}
-                </button>
+                </Button>
               )}
               {seen.hinders === 0 && (
-                <button
-                  type="button"
-                  className="btn"
-                  disabled={back.isPending}
-                  onClick={() => back.mutate(undefined, { onError: tellError, onSuccess: () => go('board') })}
-                >
+                <Button disabled={back.isPending} onClick={() => back.mutate(undefined, { onError: tellError, onSuccess: () => go('board') })}>
                   It is what the board holds
-                </button>
+                </Button>
               )}
             </div>
           </>

@@ -1,7 +1,9 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
+import { Button, TextButton } from '../kit/button'
 import { Segments } from '../kit/segments'
+import { Facts } from '../kit/table'
 import { late } from '../line/apart'
 import { tellError } from '../shell/say'
 import { acts, choose, type QuadView, type Schemas, useAct, useDictionaries, useReview } from '../wire/client'
@@ -55,8 +57,8 @@ export function Review({ quad, saved }: { quad: QuadView; saved: Saved[] }) {
   const rows = v?.rows.filter((r) => keep(r) && (!words || `${r.name} ${r.was} ${r.label} ${r.subject}`.toLowerCase().includes(words))) ?? []
   const open = rows.filter((r) => r.decide && !r.decided)
   return (
-    <section aria-label="Carry over" className="review">
-      <div className="bar">
+    <section aria-label="Carry over" className="flex h-full flex-col gap-2">
+      <div className="flex flex-wrap items-center gap-2.5">
         <label>
           From{' '}
           <select value={from} onChange={(e) => set('from', e.target.value)}>
@@ -85,7 +87,7 @@ export function Review({ quad, saved }: { quad: QuadView; saved: Saved[] }) {
           </select>
         </label>
         {v && (
-          <span className="tone-soft">
+          <span className="text-soft">
             {v.step === 'line' || v.step === 'back'
               ? 'through the sheet'
               : v.step === 'major'
@@ -98,13 +100,13 @@ export function Review({ quad, saved }: { quad: QuadView; saved: Saved[] }) {
         )}
       </div>
       {review.error && (
-        <p role="alert" className="tone-stop">
+        <p role="alert" className="text-stop">
           {review.error.message}
         </p>
       )}
       {v && (
         <>
-          <div className="bar spread">
+          <div className="flex flex-wrap items-center gap-2.5 justify-between">
             <Segments
               label="Show"
               items={filters.map(([key, name, test]) => {
@@ -116,8 +118,11 @@ export function Review({ quad, saved }: { quad: QuadView; saved: Saved[] }) {
             />
             <input aria-label="Find a setting" placeholder="find" size={10} value={find} onChange={(e) => setFind(e.target.value)} />
           </div>
-          <section className="review-rows" aria-label="Settings">
-            <table className="facts">
+          <section
+            className="min-h-30 flex-1 overflow-y-auto text-[14px] [&_input]:px-1.5 [&_input]:py-0.5 [&_input[data-own=true]]:border-act [&_input[data-own=true]]:font-semibold [&_td]:align-top [&_th]:align-top [&_thead_th]:sticky [&_thead_th]:top-0 [&_thead_th]:bg-paper [&_tr[data-decide=true]>:first-child]:pl-2.25 [&_tr[data-decide=true]>:first-child]:shadow-[inset_3px_0_var(--fix)]"
+            aria-label="Settings"
+          >
+            <Facts>
               <thead>
                 <tr>
                   <th scope="col">Setting</th>
@@ -133,34 +138,29 @@ export function Review({ quad, saved }: { quad: QuadView; saved: Saved[] }) {
                   <ReviewLine key={nameOf(r)} row={r} decide={decide} />
                 ))}
               </tbody>
-            </table>
-            {rows.length === 0 && <p className="tone-soft">{shown === 'decide' ? 'Nothing here needs you.' : 'None.'}</p>}
+            </Facts>
+            {rows.length === 0 && <p className="text-soft">{shown === 'decide' ? 'Nothing here needs you.' : 'None.'}</p>}
           </section>
           {!v.taken && v.rows.every((r) => r.old === r.oldDefault || r.fate === 'measure') && (
-            <p className="tone-fix">This list holds nothing of your own: on the sheet it would put every setting back to its default.</p>
+            <p className="text-fix">This list holds nothing of your own: on the sheet it would put every setting back to its default.</p>
           )}
-          <div className="bar spread">
-            <span className={v.undecided ? 'tone-fix' : 'tone-ok'}>
+          <div className="flex flex-wrap items-center gap-2.5 justify-between">
+            <span className={v.undecided ? 'text-fix' : 'text-ok'}>
               {v.taken ? 'The sheet says all of this.' : v.undecided ? `${v.undecided} still to be decided.` : 'Everything is decided.'}
             </span>
-            <div className="bar">
+            <div className="flex flex-wrap items-center gap-2.5">
               {open.length > 1 && (
-                <button
-                  type="button"
-                  className="btn"
-                  onClick={() => void decide(Object.fromEntries(open.map((r) => [nameOf(r), r.chosen]))).then((w) => w && tellError(w))}
-                >
+                <Button onClick={() => void decide(Object.fromEntries(open.map((r) => [nameOf(r), r.chosen]))).then((w) => w && tellError(w))}>
                   Take the proposal for these {open.length}
-                </button>
+                </Button>
               )}
-              <button
-                type="button"
-                className="btn main"
+              <Button
+                main
                 disabled={v.undecided > 0 || v.taken || take.isPending}
                 onClick={() => take.mutate(undefined, { onError: late(quad, 'What you carry over', []) })}
               >
                 Put it on the sheet
-              </button>
+              </Button>
             </div>
           </div>
         </>
@@ -182,16 +182,16 @@ function ReviewLine({ row: r, decide }: { row: Row; decide: (c: Record<string, s
     <tr data-decide={r.decide && !r.decided}>
       <th scope="row">
         {r.name || <s>{r.was}</s>}
-        {r.was && r.name && r.was !== r.name && <span className="tone-soft"> was {r.was}</span>}
-        {r.label && <span className="under">{r.label}</span>}
+        {r.was && r.name && r.was !== r.name && <span className="text-soft"> was {r.was}</span>}
+        {r.label && <span className="block text-[13px] font-normal text-soft">{r.label}</span>}
       </th>
-      <td className="tone-soft">{r.was ? r.oldDefault || 'nothing' : ''}</td>
-      <td>{r.was ? <b className={r.old === r.oldDefault ? 'plain-weight' : ''}>{r.old || 'nothing'}</b> : ''}</td>
-      <td className="tone-soft">{r.name ? r.newDefault || 'nothing' : ''}</td>
+      <td className="text-soft">{r.was ? r.oldDefault || 'nothing' : ''}</td>
+      <td>{r.was ? <b className={r.old === r.oldDefault ? 'font-normal' : ''}>{r.old || 'nothing'}</b> : ''}</td>
+      <td className="text-soft">{r.name ? r.newDefault || 'nothing' : ''}</td>
       <td>
         {r.name ? (
           <form
-            className="bar tight"
+            className="flex flex-wrap items-center gap-1.5"
             onSubmit={(e) => {
               e.preventDefault()
               void settle(text ?? r.chosen)
@@ -205,31 +205,27 @@ function ReviewLine({ row: r, decide }: { row: Row; decide: (c: Record<string, s
               data-own={r.decided}
             />
             {(text !== null || (r.decide && !r.decided)) && (
-              <button type="submit" className="btn small">
+              <Button type="submit" small>
                 {text === null || text === r.chosen ? 'So be it' : 'Set'}
-              </button>
+              </Button>
             )}
-            {r.decided && text === null && (
-              <button type="button" className="link" onClick={() => void settle(null)}>
-                back
-              </button>
-            )}
+            {r.decided && text === null && <TextButton onClick={() => void settle(null)}>back</TextButton>}
           </form>
         ) : r.decide && !r.decided ? (
-          <button type="button" className="btn small" onClick={() => void settle('')}>
+          <Button small onClick={() => void settle('')}>
             Noted
-          </button>
+          </Button>
         ) : (
-          <span className="tone-soft">{r.decide ? 'noted' : ''}</span>
+          <span className="text-soft">{r.decide ? 'noted' : ''}</span>
         )}
         {wrong && (
-          <span role="alert" className="tone-stop under">
+          <span role="alert" className="text-stop block text-[13px] font-normal text-soft">
             {wrong}
           </span>
         )}
       </td>
       <td>
-        <span className={r.fate === 'misfit' || (r.decide && !r.decided) ? 'tone-fix' : ''}>{r.reason}</span>
+        <span className={r.fate === 'misfit' || (r.decide && !r.decided) ? 'text-fix' : ''}>{r.reason}</span>
       </td>
     </tr>
   )

@@ -1,4 +1,8 @@
 import { useState } from 'react'
+import { Button, TextButton, textLook } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { join } from '../kit/join'
+import { two } from '../kit/looks'
 import { Tick } from '../kit/tick'
 import { when } from '../line/proof-bar'
 import { tellError } from '../shell/say'
@@ -15,23 +19,28 @@ export function Saved({ quad, go }: { quad: QuadView; go: Go }) {
   const [bringing, setBringing] = useState(false)
   return (
     <section aria-label="Saved lists">
-      <div className="bar spread">
-        <h2 className="small">Saved, newest first</h2>
-        <button type="button" className="btn small" aria-expanded={bringing} onClick={() => setBringing(!bringing)}>
+      <div className="flex flex-wrap items-center gap-2.5 justify-between">
+        <Subhead>Saved, newest first</Subhead>
+        <Button small aria-expanded={bringing} onClick={() => setBringing(!bringing)}>
           Bring a list in
-        </button>
+        </Button>
       </div>
       {bringing && <ListIn quad={quad} go={go} />}
       {saved.data?.length === 0 && <p>Nothing is saved yet. It happens by itself before every flash and every write, or at the board.</p>}
       {saved.error && (
-        <p role="alert" className="tone-stop">
+        <p role="alert" className="text-stop">
           {saved.error.message}
         </p>
       )}
-      <ul className="saved-lists">
+      <ul className="[&>li]:border-t [&>li]:border-line">
         {saved.data?.map((b) => (
           <li key={b.id}>
-            <button type="button" className="saved-head" aria-expanded={open === b.id} onClick={() => setOpen(open === b.id ? 0 : b.id)}>
+            <button
+              type="button"
+              className="grid w-full grid-cols-[minmax(0,1.3fr)_110px_minmax(0,1.4fr)_84px] gap-3 py-1.5 text-left hover:bg-act-bg [&_code]:[font:inherit] [&_code]:tracking-[0.04em] [&_code]:text-soft"
+              aria-expanded={open === b.id}
+              onClick={() => setOpen(open === b.id ? 0 : b.id)}
+            >
               <b>{b.why || 'saved at the board'}</b>
               <span>{when(b.at)}</span>
               <span>
@@ -55,13 +64,11 @@ function One({ quad, saved, go }: { quad: QuadView; saved: Schemas['BackupView']
   const text = all ? saved.all : saved.changed
   const fits = saved.step === 'same' || saved.step === 'within'
   return (
-    <div className="two">
+    <div className={join(two, 'pb-3')}>
       <div>
-        <div className="bar">
-          <button type="button" className="link" onClick={() => setAll(!all)}>
-            {all ? 'Changed only' : `All ${saved.settings}`}
-          </button>
-          <a className="link" download={`${saved.name}.txt`} href={`data:text/plain;charset=utf-8,${encodeURIComponent(text)}`}>
+        <div className="flex flex-wrap items-center gap-2.5">
+          <TextButton onClick={() => setAll(!all)}>{all ? 'Changed only' : `All ${saved.settings}`}</TextButton>
+          <a className={textLook} download={`${saved.name}.txt`} href={`data:text/plain;charset=utf-8,${encodeURIComponent(text)}`}>
             Take it along
           </a>
         </div>
@@ -70,17 +77,17 @@ function One({ quad, saved, go }: { quad: QuadView; saved: Schemas['BackupView']
       <div>
         {fits ? (
           <>
-            <fieldset className="choices across">
-              <legend className="small">Put back all of it, or only</legend>
+            <fieldset className="mb-2.5 [&_label]:mr-4 [&_label]:inline-block [&_label]:whitespace-nowrap [&_legend]:font-body [&_legend]:text-[13px]/[normal] [&_legend]:font-semibold [&_legend]:text-soft">
+              <legend>Put back all of it, or only</legend>
               {saved.subjects.map((s) => (
                 <Tick key={s} checked={only.includes(s)} onChange={(on) => setOnly(on ? [...only, s] : only.filter((x) => x !== s))}>
                   {s}
                 </Tick>
               ))}
             </fieldset>
-            <button type="button" className="btn" disabled={back.isPending} onClick={() => back.mutate(undefined, { onError: tellError })}>
+            <Button disabled={back.isPending} onClick={() => back.mutate(undefined, { onError: tellError })}>
               {back.isPending ? 'Writing, reading back…' : only.length ? `Put back ${only.join(', ')}` : 'Put all of it back'}
-            </button>
+            </Button>
           </>
         ) : (
           <p>
@@ -89,9 +96,7 @@ function One({ quad, saved, go }: { quad: QuadView; saved: Schemas['BackupView']
         )}
         {saved.step !== 'same' && (
           <p>
-            <button type="button" className="btn" onClick={() => go('carry', { from: String(saved.id) })}>
-              Carry it over, setting by setting
-            </button>
+            <Button onClick={() => go('carry', { from: String(saved.id) })}>Carry it over, setting by setting</Button>
           </p>
         )}
       </div>

@@ -1,5 +1,7 @@
 import { lazy, Suspense } from 'react'
 import { useSearchParams } from 'react-router'
+import { join } from '../kit/join'
+import { stage } from '../kit/looks'
 import type { StationProps } from '../line/line'
 import { AsTable } from '../shell/as-table'
 import { Crossing, Stone } from '../stations/way'
@@ -42,9 +44,9 @@ export function FirmwareStation({ quad }: StationProps) {
     ...controllers.map((c) => [`Speed controller ${c.output}`, c.asked ? `${c.layout} ${c.version}` : 'not asked']),
   ]
   return (
-    <div className="stage firmware" data-at={at}>
+    <div className={join(stage, 'group gap-1.5')} data-at={at}>
       <AsTable caption="The way of the settings" head={['', '']} rows={rows} />
-      <nav className="crossing" aria-label="The way of the settings">
+      <nav className="flex items-stretch justify-between" aria-label="The way of the settings">
         <Stone
           at="saved"
           here={at}
@@ -55,11 +57,19 @@ export function FirmwareStation({ quad }: StationProps) {
             <>
               <path d="M18 8h44l6 6v42H18z" />
               <path d="M12 14v48h50" />
-              <path d="M28 22h28M28 31h28M28 40h18" className="soft" />
+              <path d="M28 22h28M28 31h28M28 40h18" className="stroke-faint stroke-[1.5]" />
             </>
           }
         />
-        <Crossing at="carry" here={at} go={go} name="carry over" words={old ? `from ${old.version}` : 'nothing older'} tone={old ? 'act' : ''} off={!count} />
+        <Crossing
+          at="carry"
+          here={at}
+          go={go}
+          name="carry over"
+          words={old ? `from ${old.version}` : 'nothing older'}
+          tone={old ? 'act' : 'soft'}
+          off={!count}
+        />
         <Stone
           at="write"
           here={at}
@@ -70,7 +80,7 @@ export function FirmwareStation({ quad }: StationProps) {
             <>
               <path d="M20 6h34l12 12v46H20z" />
               <path d="M54 6v12h12" />
-              <path d="M28 28h30M28 37h30M28 46h22" className="soft" />
+              <path d="M28 28h30M28 37h30M28 46h22" className="stroke-faint stroke-[1.5]" />
             </>
           }
         />
@@ -82,7 +92,7 @@ export function FirmwareStation({ quad }: StationProps) {
           words={
             !is.read ? 'board not read' : is.hinders ? 'cannot be written' : differ ? `${differ} ${differ === 1 ? 'differs' : 'differ'}` : 'nothing differs'
           }
-          tone={is.hinders || differ ? 'stop' : is.read ? 'ok' : ''}
+          tone={is.hinders || differ ? 'stop' : is.read ? 'ok' : 'soft'}
         />
         <Stone
           at="board"
@@ -90,16 +100,24 @@ export function FirmwareStation({ quad }: StationProps) {
           go={go}
           name="Board"
           words={waits ? 'in its bootloader' : is.read ? `${is.line} ${is.version}` : 'not read back'}
-          tone={waits ? 'fix' : ''}
+          tone={waits ? 'fix' : 'soft'}
           art={
             <>
               <rect x="20" y="8" width="46" height="46" rx="5" />
-              <rect x="34" y="22" width="18" height="18" className="soft" />
+              <rect x="34" y="22" width="18" height="18" className="stroke-faint stroke-[1.5]" />
               {[16, 26, 36, 46].map((y) => (
                 <path key={y} d={`M14 ${y}h6M66 ${y}h6`} />
               ))}
               {controllers.map((c, i) => (
-                <rect key={c.output} x={18 + i * 13} y="60" width="10" height="8" rx="2" className={c.unlike ? 'odd' : c.asked ? 'seen' : 'soft'} />
+                <rect
+                  key={c.output}
+                  x={18 + i * 13}
+                  y="60"
+                  width="10"
+                  height="8"
+                  rx="2"
+                  className={c.unlike ? 'fill-fix stroke-none' : c.asked ? 'fill-ok stroke-none' : 'stroke-faint stroke-[1.5]'}
+                />
               ))}
             </>
           }
@@ -111,7 +129,7 @@ export function FirmwareStation({ quad }: StationProps) {
           name="flash"
           back
           words={flashing >= 0 ? `${flashing} %` : waits ? 'goes on' : 'from an image'}
-          tone={flashing >= 0 || waits ? 'fix' : ''}
+          tone={flashing >= 0 || waits ? 'fix' : 'soft'}
         />
         <Stone
           at="flash"
@@ -122,12 +140,12 @@ export function FirmwareStation({ quad }: StationProps) {
           art={
             <>
               <path d="M16 12h54v46H16z" />
-              <path d="M24 24h8M36 24h8M48 24h14M24 35h16M44 35h8M56 35h6M24 46h8M36 46h16" className="soft" />
+              <path d="M24 24h8M36 24h8M48 24h14M24 35h16M44 35h8M56 35h6M24 46h8M36 46h16" className="stroke-faint stroke-[1.5]" />
             </>
           }
         />
       </nav>
-      <div className="panel-below">
+      <div className="min-h-0 flex-1 overflow-y-auto border-t border-line px-1 pt-3 pb-1 [&_textarea]:w-full [&_textarea]:text-[14px]">
         {at === 'saved' && <Saved quad={quad} go={go} />}
         {at === 'carry' && (
           <Suspense fallback={<p aria-busy="true">Opening the review…</p>}>

@@ -1,3 +1,6 @@
+import { Button, textLook } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { Facts } from '../kit/table'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, useAct } from '../wire/client'
 
@@ -7,41 +10,36 @@ export function Writes({ quad }: { quad: QuadView }) {
   const changes = quad.board.changes
   return (
     <section aria-label="What must be written">
-      <div className="bar spread">
-        <h2 className="small">
+      <div className="flex flex-wrap items-center gap-2.5 justify-between">
+        <Subhead>
           {!quad.board.read
             ? 'Read the board first, or bring its list in'
             : changes.length === 0
               ? 'The board holds the sheet'
               : `${changes.length} ${changes.length === 1 ? 'setting' : 'settings'} to write`}
-        </h2>
-        <div className="bar">
+        </Subhead>
+        <div className="flex flex-wrap items-center gap-2.5">
           {changes.length > 0 && (
             <a
-              className="link"
+              className={textLook}
               download={`${quad.name}, to write.txt`}
               href={`data:text/plain;charset=utf-8,${encodeURIComponent(changes.map((c) => `${c.name} = ${c.after}\n`).join(''))}`}
             >
               Take the list along
             </a>
           )}
-          <button
-            type="button"
-            className="btn main"
-            disabled={changes.length === 0 || write.isPending}
-            onClick={() => write.mutate(undefined, { onError: tellError })}
-          >
+          <Button main disabled={changes.length === 0 || write.isPending} onClick={() => write.mutate(undefined, { onError: tellError })}>
             {write.isPending ? 'Writing, reading back…' : 'Write the sheet to the board'}
-          </button>
+          </Button>
         </div>
       </div>
       {quad.board.hinders && (
-        <p role="alert" className="tone-stop">
+        <p role="alert" className="text-stop">
           {quad.board.hinders}
         </p>
       )}
       {changes.length > 0 && (
-        <table className="facts">
+        <Facts>
           <thead>
             <tr>
               <th scope="col">Setting</th>
@@ -53,16 +51,16 @@ export function Writes({ quad }: { quad: QuadView }) {
             {changes.map((c) => (
               <tr key={c.name}>
                 <th scope="row">{c.name}</th>
-                <td className="tone-soft">{c.before || 'nothing'}</td>
+                <td className="text-soft">{c.before || 'nothing'}</td>
                 <td>
                   <b>{c.after}</b>
                 </td>
               </tr>
             ))}
           </tbody>
-        </table>
+        </Facts>
       )}
-      <p className="tone-soft" style={{ marginTop: 8 }}>
+      <p className="text-soft" style={{ marginTop: 8 }}>
         What is on the board is saved before. Then each is written, all are read back and compared, raw.
       </p>
     </section>

@@ -1,6 +1,9 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
+import { Button, TextButton } from '../kit/button'
 import { Disclosure } from '../kit/disclosure'
+import { Page } from '../kit/page'
+import { ink } from '../kit/tones'
 import { LimitRow } from '../line/limits'
 import { Todos } from '../line/next'
 import { AsTable } from '../shell/as-table'
@@ -12,26 +15,19 @@ import { QuadWays, Ways } from './ways'
 export function Hangar() {
   const hangar = useHangar()
   document.title = 'Hangar · Vivid Perch'
-  if (hangar.isPending)
-    return (
-      <main className="plain" aria-busy="true">
-        Opening the hangar…
-      </main>
-    )
+  if (hangar.isPending) return <Page aria-busy="true">Opening the hangar…</Page>
   if (!hangar.data) {
     return (
-      <main className="plain">
+      <Page>
         <h1>The hangar cannot be opened</h1>
         <p>{hangar.error?.message}</p>
-        <button type="button" className="btn" onClick={() => hangar.refetch()}>
-          Try again
-        </button>
-      </main>
+        <Button onClick={() => hangar.refetch()}>Try again</Button>
+      </Page>
     )
   }
   return (
-    <main className="plain">
-      <header className="bar spread">
+    <Page>
+      <header className="flex flex-wrap items-center gap-2.5 justify-between pb-3.5">
         <h1>Hangar</h1>
         <Ways quads={hangar.data} />
       </header>
@@ -45,11 +41,11 @@ export function Hangar() {
         <Row key={q.id} q={q} />
       ))}
       <OwnLimits />
-    </main>
+    </Page>
   )
 }
 
-const tones = { released: 'tone-ok', grounded: 'tone-stop', working: 'tone-soft' }
+const tones = { released: ink.ok, grounded: ink.stop, working: ink.soft }
 const words = { released: 'Released', grounded: 'Grounded', working: 'On the line' }
 const shown = 3
 
@@ -57,15 +53,18 @@ function Row({ q }: { q: Schemas['HangarView'] }) {
   const [all, setAll] = useState(false)
   const names = (s: string) => q.perches.find((p) => p.station === s)?.name ?? s
   return (
-    <article className="bird-row" aria-label={q.name}>
+    <article
+      className="grid grid-cols-[270px_minmax(0,1fr)_380px] items-start gap-6.5 border-t border-line pt-4 pb-3 phone:grid-cols-1 phone:gap-3 [&_h2]:text-[22px]"
+      aria-label={q.name}
+    >
       <div>
         <h2>
           <Link to={`/quads/${q.id}/${q.next[0]?.station ?? 'airframe'}`}>{q.name}</Link>
         </h2>
-        <p className="tone-soft">{q.words}</p>
+        <p className="text-soft">{q.words}</p>
         <p>
           <b className={tones[q.state]}>{words[q.state]}</b>
-          <span className="tone-soft">
+          <span className="text-soft">
             {' '}
             {q.says}. {q.flights === 0 ? 'Not flown yet' : q.flights === 1 ? '1 flight' : `${q.flights} flights`}.
           </span>
@@ -85,18 +84,18 @@ function Row({ q }: { q: Schemas['HangarView'] }) {
             )
           })}
         </svg>
-        <AsTable keyless caption={`${q.name}, station by station`} head={['station', 'state']} rows={q.perches.map((p) => [p.name, p.word])} />
+        <AsTable keyless below caption={`${q.name}, station by station`} head={['station', 'state']} rows={q.perches.map((p) => [p.name, p.word])} />
       </div>
       <div>
         {q.next.length === 0 ? (
-          <p className="tone-soft">Nothing is left to do.</p>
+          <p className="text-soft">Nothing is left to do.</p>
         ) : (
           <Todos id={q.id} list={all ? q.next : q.next.slice(0, shown)} names={names} />
         )}
         {q.next.length > shown && (
-          <button type="button" className="link" aria-expanded={all} onClick={() => setAll(!all)}>
+          <TextButton aria-expanded={all} onClick={() => setAll(!all)}>
             {all ? 'The first three' : `All ${q.next.length}`}
-          </button>
+          </TextButton>
         )}
       </div>
     </article>
@@ -108,7 +107,7 @@ function OwnLimits() {
   const pilot = usePilot()
   if (!pilot.data) return null
   return (
-    <Disclosure className="own-limits" words={`Limits you judge every quad by (${pilot.data.limits.length})`}>
+    <Disclosure className="max-w-180 border-t border-line pt-3" words={`Limits you judge every quad by (${pilot.data.limits.length})`}>
       {pilot.data.limits.map((l) => (
         <LimitRow key={l.key} limit={l} />
       ))}

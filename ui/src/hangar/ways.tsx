@@ -1,8 +1,11 @@
 // How quads come in and go out: begun from a list and parts, brought from an archive, cloned, taken along.
+
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
+import { Button, TextButton, textLook } from '../kit/button'
 import { Dialog, DialogClose } from '../kit/dialog'
+import { fieldRow } from '../kit/looks'
 import { useCommands } from '../shell/commands'
 import { tellError } from '../shell/say'
 import { quads, type Schemas } from '../wire/client'
@@ -38,13 +41,13 @@ export function Ways({ quads: list }: { quads: Hangar }) {
     bring.mutate({ text, name: '' }, { onError: (e) => ('code' in e && e.code === 'name-taken' ? setArchive({ text, name: '' }) : tellError(e)) })
   }
   return (
-    <div className="bar">
-      <button type="button" className="btn small" onClick={() => setBeginning(true)}>
+    <div className="flex flex-wrap items-center gap-2.5">
+      <Button small onClick={() => setBeginning(true)}>
         Begin a quad
-      </button>
-      <button type="button" className="btn small" onClick={pick} disabled={bring.isPending}>
+      </Button>
+      <Button small onClick={pick} disabled={bring.isPending}>
         {bring.isPending ? 'Bringing it in…' : 'Bring one from an archive'}
-      </button>
+      </Button>
       <input
         ref={picker}
         type="file"
@@ -75,20 +78,20 @@ export function QuadWays({ id, name }: { id: number; name: string }) {
   const [taking, setTaking] = useState(false)
   const clone = useMade((as: string) => quads.clone(id, as))
   return (
-    <div className="bar quiet-ways">
-      <button type="button" className="link" onClick={() => setCloning(true)} aria-label={`Clone ${name}`}>
+    <div className="flex flex-wrap items-center gap-2.5 mt-1 text-[14px]">
+      <TextButton onClick={() => setCloning(true)} aria-label={`Clone ${name}`}>
         Clone
-      </button>
-      <button type="button" className="link" aria-expanded={taking} onClick={() => setTaking(!taking)} aria-label={`Take ${name} along as an archive`}>
+      </TextButton>
+      <TextButton aria-expanded={taking} onClick={() => setTaking(!taking)} aria-label={`Take ${name} along as an archive`}>
         Archive
-      </button>
+      </TextButton>
       {taking && (
         <span>
-          <a className="link" href={`/api/quads/${id}/archive`} download>
+          <a className={textLook} href={`/api/quads/${id}/archive`} download>
             to hand on
           </a>{' '}
-          <span className="tone-soft">without phrases and home coordinates, or</span>{' '}
-          <a className="link" href={`/api/quads/${id}/archive?private=true`} download>
+          <span className="text-soft">without phrases and home coordinates, or</span>{' '}
+          <a className={textLook} href={`/api/quads/${id}/archive?private=true`} download>
             with them
           </a>
         </span>
@@ -110,9 +113,9 @@ function Naming(props: { title: string; says: string; act: string; onClose: () =
   const [says, setSays] = useState('')
   return (
     <Dialog title={props.title} onClose={props.onClose}>
-      <p className="tone-soft">{props.says}</p>
+      <p className="text-soft">{props.says}</p>
       <form
-        className="typed"
+        className={fieldRow}
         onSubmit={(e) => {
           e.preventDefault()
           props.onName(String(new FormData(e.currentTarget).get('name'))).catch((err: Error) => setSays(err.message))
@@ -122,13 +125,13 @@ function Naming(props: { title: string; says: string; act: string; onClose: () =
           Name
           <input name="name" type="text" required maxLength={80} />
         </label>
-        <button type="submit" className="btn small main">
+        <Button type="submit" small main>
           {props.act}
-        </button>
-        <DialogClose className="link">Leave</DialogClose>
+        </Button>
+        <DialogClose className={textLook}>Leave</DialogClose>
       </form>
       {says && (
-        <p role="alert" className="tone-stop">
+        <p role="alert" className="text-stop">
           {says}
         </p>
       )}
@@ -165,8 +168,11 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
   }
   return (
     <Dialog title="Begin a quad" className="w-[min(860px,calc(100vw-24px))]" onClose={onClose}>
-      <p className="tone-soft">Paste what the board holds, say what is on it, and see what does not fit. No bench is needed.</p>
-      <form className="begin" onSubmit={submit}>
+      <p className="text-soft">Paste what the board holds, say what is on it, and see what does not fit. No bench is needed.</p>
+      <form
+        className="mt-2.5 grid grid-cols-[1fr_2fr] gap-x-5.5 gap-y-3 phone:grid-cols-1 phone:gap-3 [&_fieldset]:grid [&_fieldset]:content-start [&_fieldset]:gap-1.5 [&_fieldset+fieldset]:grid-cols-3 phone:[&_fieldset+fieldset]:grid-cols-1 phone:[&_fieldset+fieldset]:gap-3 [&_label]:grid [&_label]:text-[13px] [&_label]:text-soft [&_legend]:pb-1 [&_legend]:font-semibold [&_textarea]:text-[14px] [&_textarea]:text-ink"
+        onSubmit={submit}
+      >
         <label>
           Name
           <input name="name" type="text" required maxLength={80} />
@@ -205,21 +211,21 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
             Board target
             <input name="target" type="text" maxLength={40} />
           </label>
-          <label className="whole">
+          <label className="col-span-full">
             The list, one setting a line
             <textarea name="list" rows={15} spellCheck={false} />
           </label>
         </fieldset>
         {begin.error && (
-          <p role="alert" className="tone-stop whole">
+          <p role="alert" className="text-stop col-span-full">
             {begin.error.message}
           </p>
         )}
-        <div className="bar whole">
-          <button type="submit" className="btn main" disabled={begin.isPending}>
+        <div className="flex flex-wrap items-center gap-2.5 col-span-full">
+          <Button type="submit" main disabled={begin.isPending}>
             {begin.isPending ? 'Reading it…' : 'Begin it'}
-          </button>
-          <DialogClose className="link">Leave</DialogClose>
+          </Button>
+          <DialogClose className={textLook}>Leave</DialogClose>
         </div>
       </form>
     </Dialog>

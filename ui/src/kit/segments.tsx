@@ -26,7 +26,7 @@ export function Segments<T extends string>({ items, value, onChoose, disabled, s
           disabled={disabled}
           aria-label={i.label}
           className={join(
-            'bg-panel px-3 py-1 text-soft max-[760px]:min-h-9 disabled:opacity-45 data-[state=on]:bg-ink data-[state=on]:text-panel',
+            'bg-panel px-3 py-1 text-soft phone:min-h-9 disabled:opacity-45 data-[state=on]:bg-ink data-[state=on]:text-panel',
             small && 'px-[7px] py-0.5 text-[12.5px]',
           )}
         >

@@ -1,6 +1,8 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Button } from '../kit/button'
 import { Dialog } from '../kit/dialog'
+import { Facts } from '../kit/table'
 import { tellError } from '../shell/say'
 import { acts, keep, type QuadView, type Schemas } from '../wire/client'
 import { words } from './typed'
@@ -29,12 +31,12 @@ export function Choice({ conflict: c, quad, onClose }: { conflict: Conflict; qua
   }
   return (
     <Dialog title={`${quad.name} was changed in another window`} className="w-[min(860px,calc(100vw-24px))]" onClose={onClose}>
-      <p className="tone-soft">
+      <p className="text-soft">
         {c.what} was not made, so that nothing is written over.{' '}
         {c.rows.length === 0 ? 'What is meant is as you saw it; look at the readings and findings again.' : 'Choose place by place what shall stand.'}
       </p>
       {c.rows.length > 0 && (
-        <table className="facts">
+        <Facts>
           <thead>
             <tr>
               <th scope="col">place</th>
@@ -71,12 +73,12 @@ export function Choice({ conflict: c, quad, onClose }: { conflict: Conflict; qua
               </tr>
             ))}
           </tbody>
-        </table>
+        </Facts>
       )}
-      <div className="bar" style={{ marginTop: 14 }}>
-        <button type="button" className="btn main" onClick={done}>
+      <div className="flex flex-wrap items-center gap-2.5" style={{ marginTop: 14 }}>
+        <Button main onClick={done}>
           {put.length === 0 ? 'Leave it as it stands' : `Put ${put.length === 1 ? 'this one' : `these ${put.length}`}`}
-        </button>
+        </Button>
       </div>
     </Dialog>
   )
@@ -84,7 +86,7 @@ export function Choice({ conflict: c, quad, onClose }: { conflict: Conflict; qua
 
 function Pick(props: { name: string; label: string; on: boolean; onPick: () => void; children: React.ReactNode }) {
   return (
-    <label className="pick">
+    <label className="flex items-baseline gap-2">
       <input type="radio" name={props.name} checked={props.on} onChange={props.onPick} aria-label={props.label} />
       {props.children}
     </label>

@@ -1,6 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
+import { Button, TextButton } from '../kit/button'
 import { Disclosure } from '../kit/disclosure'
+import { join } from '../kit/join'
+import { fieldRow } from '../kit/looks'
 import { acts, type Perch, type QuadView, Refusal, type Schemas, setLimit, useAct, usePilot } from '../wire/client'
 import { late } from './apart'
 
@@ -24,13 +27,13 @@ export function LimitRow({ limit: l, quad }: { limit: Limit; quad?: QuadView }) 
   const [open, setOpen] = useState(false)
   const whose = l.quad.value ? `this quad's own: ${l.quad.reason}` : l.pilot.value ? `your own: ${l.pilot.reason}` : 'as usual'
   return (
-    <div className="reading">
+    <div className="grid grid-cols-[1fr_auto] gap-x-2.5 border-b border-line py-1">
       <span>
-        {l.label} <b>{l.stands}</b> <span className="tone-soft">{whose}</span>
+        {l.label} <b>{l.stands}</b> <span className="text-soft">{whose}</span>
       </span>
-      <button type="button" className="link" aria-expanded={open} aria-label={`Move the limit: ${l.label}`} onClick={() => setOpen(!open)}>
+      <TextButton aria-expanded={open} aria-label={`Move the limit: ${l.label}`} onClick={() => setOpen(!open)}>
         Move
-      </button>
+      </TextButton>
       {open && <Mover limit={l} quad={quad} onDone={() => setOpen(false)} />}
     </div>
   )
@@ -72,7 +75,7 @@ function Mover({ limit: l, quad, onDone }: { limit: Limit; quad?: QuadView; onDo
   }
   const own = quad ? l.quad : l.pilot
   return (
-    <form className="typed ways" onSubmit={give} aria-label={`Move the limit: ${l.label}`}>
+    <form className={join(fieldRow, 'col-span-full gap-2')} onSubmit={give} aria-label={`Move the limit: ${l.label}`}>
       <label>
         Limit{unit(l) && `,${unit(l)}`}
         <input name="value" type="text" defaultValue={own.value || ''} placeholder={String(l.usual)} aria-describedby={`limit-${l.key}`} />
@@ -81,23 +84,21 @@ function Mover({ limit: l, quad, onDone }: { limit: Limit; quad?: QuadView; onDo
         Why
         <input name="reason" type="text" defaultValue={own.reason} maxLength={500} style={{ width: '100%' }} />
       </label>
-      <span className="allowed" id={`limit-${l.key}`}>
+      <span className="flex-[1_1_100%] text-[13px] text-soft" id={`limit-${l.key}`}>
         Usually {l.usual}
         {unit(l)}. {l.allowed && `${l.allowed.least} to ${l.allowed.most}: ${l.allowed.because}.`} Empty puts the usual one back.
       </span>
       {quad && (
-        <button type="submit" className="btn small main" value="quad" disabled={forQuad.isPending}>
+        <Button type="submit" small main value="quad" disabled={forQuad.isPending}>
           For {quad.name}
-        </button>
+        </Button>
       )}
-      <button type="submit" className="btn small" value="all" disabled={forAll.isPending || !pilot.data}>
+      <Button type="submit" small value="all" disabled={forAll.isPending || !pilot.data}>
         For all my quads
-      </button>
-      <button type="button" className="link" onClick={onDone}>
-        Leave
-      </button>
+      </Button>
+      <TextButton onClick={onDone}>Leave</TextButton>
       {says && (
-        <p role="alert" className="tone-stop">
+        <p role="alert" className="text-stop">
           {says}
         </p>
       )}

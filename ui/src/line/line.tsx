@@ -3,6 +3,8 @@ import { useNavigate, useOutletContext, useParams } from 'react-router'
 import { BenchDrawer } from '../bench/drawer'
 import { WhoseBench } from '../bench/whose'
 import { FirmwareStation } from '../firmware/station'
+import { Button } from '../kit/button'
+import { Page } from '../kit/page'
 import { LinkStation } from '../link/station'
 import { MotorsStation } from '../motors/station'
 import { Boundary } from '../shell/boundary'
@@ -45,7 +47,7 @@ function Question({ words }: { words: string }) {
     shown = words
   }, [words])
   return (
-    <h1 ref={ref} tabIndex={-1}>
+    <h1 ref={ref} tabIndex={-1} className="text-[25px] whitespace-nowrap phone:pr-20 phone:text-[21px] phone:whitespace-normal">
       {words}
     </h1>
   )
@@ -109,33 +111,29 @@ export function Line() {
     if (data && p) document.title = `${p.name}, ${data.name} · Vivid Perch`
   }, [data, index])
 
-  if (quad.isPending)
-    return (
-      <main className="plain" aria-busy="true">
-        Reading the quad…
-      </main>
-    )
+  if (quad.isPending) return <Page aria-busy="true">Reading the quad…</Page>
   if (!data) {
     return (
-      <main className="plain">
+      <Page>
         <h1>This quad cannot be shown</h1>
         <p>{quad.error?.message}</p>
-        <button type="button" className="btn" onClick={() => quad.refetch()}>
-          Try again
-        </button>
-      </main>
+        <Button onClick={() => quad.refetch()}>Try again</Button>
+      </Page>
     )
   }
   const perch = data.line[index]
-  if (!perch) return <main className="plain">There is no station of that name on the line.</main>
+  if (!perch) return <Page>There is no station of that name on the line.</Page>
   const Instrument = instruments[perch.id] ?? LitStation
   return (
     <WhoseBench quad={data}>
-      <div className="quad-page">
+      <div className="grid h-full grid-rows-[124px_minmax(0,1fr)_68px] phone:block phone:overflow-y-auto">
         <Wire id={id} line={data.line} here={perch.id} />
-        <main className="work">
-          <section className="inst" aria-label="Instrument">
-            <header>
+        <main className="relative grid min-h-0 grid-cols-[minmax(0,1fr)_392px] phone:block print:block">
+          <section
+            className="relative grid min-h-0 grid-rows-[auto_minmax(0,1fr)] gap-2 px-6 pt-3.5 pb-2.5 phone:grid-rows-[auto_auto] phone:px-3.5 phone:py-3"
+            aria-label="Instrument"
+          >
+            <header className="flex min-w-0 items-baseline gap-3.5 print:hidden">
               <Question key={perch.id} words={perch.question} />
             </header>
             <Boundary key={perch.id} what="The instrument">

@@ -1,3 +1,4 @@
+import { Button } from '../kit/button'
 import type { Perch, QuadView } from '../wire/client'
 
 const plain: Record<string, string> = {
@@ -36,7 +37,10 @@ export function ProofBar(props: {
   const open = p.asks.length
   const signed = p.state === 'proven'
   return (
-    <section className="proof" aria-label="Proof">
+    <section
+      className="flex min-w-0 items-center gap-4.5 border-t border-line bg-panel px-6 text-soft print:hidden phone:flex-wrap phone:gap-x-3.5 phone:gap-y-2 phone:px-3.5 phone:py-3 [&>*]:flex-none"
+      aria-label="Proof"
+    >
       <span>
         {open === 0 ? '●' : '○'} {open === 0 ? 'All readings taken' : `${open} ${open === 1 ? 'reading' : 'readings'} short`}
       </span>
@@ -45,32 +49,32 @@ export function ProofBar(props: {
         {p.stops + p.fixes === 0 ? 'nothing against it' : `${[many(p.stops, 'stop', 'stops'), many(p.fixes, 'fix', 'fixes')].filter(Boolean).join(', ')} open`}
         {p.accepted > 0 && `, ${p.accepted} accepted`}
       </span>
-      <span className="relies" title={p.relies.join('\n')}>
+      <span className="min-w-0 flex-[1_1_0]! truncate phone:flex-[1_1_100%]! phone:whitespace-normal" title={p.relies.join('\n')}>
         Relies on {subjects(p.relies)}
       </span>
       {quad.draft.undo && (
-        <button type="button" className="btn small clip" onClick={props.onUndo} title={quad.draft.undo}>
+        <Button small className="max-w-75 min-w-0 flex-[0_1_auto]! overflow-hidden text-ellipsis" onClick={props.onUndo} title={quad.draft.undo}>
           Undo: {quad.draft.undo}
-        </button>
+        </Button>
       )}
       {quad.draft.redo && (
-        <button type="button" className="btn small clip" onClick={props.onRedo} title={quad.draft.redo}>
+        <Button small className="max-w-75 min-w-0 flex-[0_1_auto]! overflow-hidden text-ellipsis" onClick={props.onRedo} title={quad.draft.redo}>
           Redo: {quad.draft.redo}
-        </button>
+        </Button>
       )}
       {signed && p.signedAt && (
-        <span className="tone-ok">
+        <span className="text-ok">
           Signed by {p.signedBy}, {when(p.signedAt)}
         </span>
       )}
       {quad.next.length > 0 && (
-        <button type="button" className="btn small" onClick={props.onNext} title="What to do next (n)">
+        <Button small onClick={props.onNext} title="What to do next (n)">
           {quad.next.length} to do
-        </button>
+        </Button>
       )}
-      <button type="button" className="btn main" disabled={!p.maySign || props.busy} onClick={props.onSign}>
+      <Button main disabled={!p.maySign || props.busy} onClick={props.onSign}>
         {signed ? 'Proven' : p.state === 'stale' ? 'Sign again' : 'Sign this proof'}
-      </button>
+      </Button>
     </section>
   )
 }

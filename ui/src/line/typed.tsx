@@ -1,4 +1,6 @@
 import { type FormEvent, useId, useState } from 'react'
+import { Button, TextButton } from '../kit/button'
+import { fieldRow } from '../kit/looks'
 import type { Slot } from '../wire/client'
 
 /** A word of an enumeration as it is said; anything else as it is. */
@@ -41,18 +43,18 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
   }
   if (single?.kind === 'yesNo') {
     return (
-      <fieldset className="bar" aria-label={props.label}>
-        <button type="button" className="btn small" disabled={props.busy} onClick={() => props.onDone(true)}>
+      <fieldset className="flex flex-wrap items-center gap-2.5" aria-label={props.label}>
+        <Button small disabled={props.busy} onClick={() => props.onDone(true)}>
           Yes
-        </button>
-        <button type="button" className="btn small" disabled={props.busy} onClick={() => props.onDone(false)}>
+        </Button>
+        <Button small disabled={props.busy} onClick={() => props.onDone(false)}>
           No
-        </button>
+        </Button>
       </fieldset>
     )
   }
   return (
-    <form className="typed" onSubmit={done} aria-label={props.label}>
+    <form className={fieldRow} onSubmit={done} aria-label={props.label}>
       {props.slots.map((s) => (
         <label key={s.path} htmlFor={id + s.path}>
           {single ? props.label : s.label}
@@ -80,20 +82,18 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
             />
           )}
           {s.allowed && (
-            <span className="allowed" id={`${id + s.path}-allowed`}>
+            <span className="max-w-65 text-[13px] text-soft" id={`${id + s.path}-allowed`}>
               {s.allowed.least} to {s.allowed.most}: {s.allowed.because}
             </span>
           )}
         </label>
       ))}
-      <button type="submit" className="btn small main" disabled={props.busy}>
+      <Button type="submit" small main disabled={props.busy}>
         Keep
-      </button>
-      <button type="button" className="link" onClick={props.onCancel}>
-        Leave
-      </button>
+      </Button>
+      <TextButton onClick={props.onCancel}>Leave</TextButton>
       {props.error && (
-        <p role="alert" className="tone-stop">
+        <p role="alert" className="text-stop">
           {props.error}
         </p>
       )}

@@ -26,7 +26,11 @@ export function Wire({ id, line, here }: { id: number; line: Perch[]; here: stri
     if (n && at) n.scrollLeft += at.left - (n.clientWidth - at.width) / 2
   }, [here])
   return (
-    <nav ref={nav} className="wire" aria-label="Stations">
+    <nav
+      ref={nav}
+      className="relative border-b border-line bg-linear-to-b from-panel to-paper print:hidden phone:overflow-x-auto [&_a:focus-visible]:outline-none [&_svg]:block [&_svg]:h-31 [&_svg]:w-full phone:[&_svg]:w-320"
+      aria-label="Stations"
+    >
       <svg viewBox="0 0 1280 124" preserveAspectRatio="xMidYMid meet">
         <title>The line of stations</title>
         <path d={path(0, 1280)} fill="none" stroke="var(--wire)" strokeWidth="2" />
@@ -46,7 +50,7 @@ function Stop({ p, x, id, here }: { p: Perch; x: number; id: number; here: boole
   return (
     <NavLink to={`/quads/${id}/${p.id}`} aria-label={`${p.number}. ${p.name}: ${p.word}`} aria-current={here ? 'step' : undefined}>
       <rect
-        className="seat"
+        className="[a:focus-visible_&]:stroke-act [a:focus-visible_&]:stroke-3"
         x={x - 44}
         y="3"
         width="88"

@@ -1,5 +1,9 @@
 import { useState } from 'react'
 import { useOwnBench } from '../bench/whose'
+import { Button, TextButton } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { join } from '../kit/join'
+import { lights, steps, wideLeft } from '../kit/looks'
 import { Segments } from '../kit/segments'
 import { tellError } from '../shell/say'
 import { links, type QuadView, type Schemas, useAct } from '../wire/client'
@@ -20,7 +24,7 @@ export function Bind({ quad, view, onWhy }: { quad: QuadView; view: Schemas['Lin
   if (!gear)
     return (
       <p>
-        {view.says} <span className="tone-soft">Its lights, times and steps can be told at Own gear.</span>
+        {view.says} <span className="text-soft">Its lights, times and steps can be told at Own gear.</span>
       </p>
     )
   const kind = runs && guided ? guided.way : picked || gear.ways[0]?.kind || ''
@@ -28,44 +32,42 @@ export function Bind({ quad, view, onWhy }: { quad: QuadView; view: Schemas['Lin
   const shown = guided && guided.way === kind ? guided : null
   if (!way) return null
   return (
-    <div className="two wide-left">
+    <div className={wideLeft}>
       <section aria-label="Binding, step by step">
-        <div className="bar">
+        <div className="flex flex-wrap items-center gap-2.5">
           <Segments items={gear.ways.map((w) => ({ value: w.kind as Kind, words: w.words }))} value={way.kind as Kind} disabled={runs} onChoose={setPicked} />
           {runs ? (
-            <button type="button" className="btn small" onClick={() => void links.leave().catch(tellError)}>
+            <Button small onClick={() => void links.leave().catch(tellError)}>
               Leave it
-            </button>
+            </Button>
           ) : (
-            <button
-              type="button"
-              className="btn small main"
+            <Button
+              small
+              main
               disabled={!connected}
               title={connected ? undefined : 'No bench is connected; the steps hold without it'}
               onClick={() => void links.bind(quad.id, way.kind as Kind).catch(tellError)}
             >
               Follow me on the bench
-            </button>
+            </Button>
           )}
         </div>
-        <p className={`caution ${shown?.cautions.length ? 'tone-stop' : 'tone-soft'}`} role={shown?.cautions.length ? 'alert' : undefined}>
+        <p className={join('my-2', shown?.cautions.length ? 'text-stop' : 'text-soft')} role={shown?.cautions.length ? 'alert' : undefined}>
           {shown?.cautions.length
             ? shown.cautions.join(' ')
             : 'First: propellers off, throttle at rest, arm switch off. The controller obeys the instant the link is up.'}
         </p>
-        <ol className="card-steps">
+        <ol className={steps}>
           {way.steps.map((s, i) => {
             const is = !shown ? '' : i < shown.step ? 'done' : i === shown.step && !shown.ended ? 'now' : ''
             return (
               <li key={s.words} data-is={is} aria-current={is === 'now' ? 'step' : undefined}>
-                <span className="tick" aria-hidden="true">
-                  {is === 'done' ? '✓' : i + 1}
-                </span>
+                <span aria-hidden="true">{is === 'done' ? '✓' : i + 1}</span>
                 <span>
-                  <span className="tone-soft">{where[s.where]}</span> {s.words}
+                  <span className="text-soft">{where[s.where]}</span> {s.words}
                 </span>
                 {is === 'now' && shown?.says && (
-                  <b className="tone-fix" role="status">
+                  <b className="text-fix" role="status">
                     {shown.says}
                   </b>
                 )}
@@ -74,20 +76,17 @@ export function Bind({ quad, view, onWhy }: { quad: QuadView; view: Schemas['Lin
           })}
         </ol>
         {shown?.done && (
-          <p role="status" className="tone-ok">
+          <p role="status" className="text-ok">
             Bound, and a channel was seen to move: that is kept. {shown.says}
           </p>
         )}
         {shown?.ended && !shown.done && (
-          <p role="status" className="tone-soft">
+          <p role="status" className="text-soft">
             Left. {shown.says}
           </p>
         )}
         <p>
-          It does not bind?{' '}
-          <button type="button" className="link" onClick={onWhy}>
-            Find out why
-          </button>
+          It does not bind? <TextButton onClick={onWhy}>Find out why</TextButton>
         </p>
       </section>
       <div>
@@ -103,8 +102,8 @@ function Lights({ gear }: { gear: Schemas['Gear'] }) {
   const now = useLive((s) => s.live?.link.light.join(' ') ?? null)
   return (
     <section aria-label="Lights and tones">
-      <h2 className="small">The receiver's light, over two seconds and a half</h2>
-      <ul className="lights">
+      <Subhead>The receiver's light, over two seconds and a half</Subhead>
+      <ul className={lights}>
         {gear.lights.map((l) => (
           <li key={l.state} data-here={now !== null && l.blink.join(' ') === now}>
             <Strip beats={l.blink} />
@@ -114,8 +113,8 @@ function Lights({ gear }: { gear: Schemas['Gear'] }) {
           </li>
         ))}
       </ul>
-      <h2 className="small">The radio's tones</h2>
-      <ul className="lights">
+      <Subhead>The radio's tones</Subhead>
+      <ul className={lights}>
         {gear.beeps.map((b) => (
           <li key={b.state}>
             <Strip beats={b.beats} sound />
@@ -157,8 +156,8 @@ function Phrases({ quad }: { quad: QuadView }) {
   }
   return (
     <section aria-label="Two phrases compared">
-      <h2 className="small">Are the two phrases the same?</h2>
-      <form className="phrases" onSubmit={send}>
+      <Subhead>Are the two phrases the same?</Subhead>
+      <form className="grid grid-cols-2 items-end gap-x-3 gap-y-1.5 [&_button]:justify-self-start [&_input]:w-full" onSubmit={send}>
         <label>
           In the radio
           <input type="password" autoComplete="off" maxLength={200} value={module} onChange={(e) => setModule(e.target.value)} />
@@ -169,11 +168,11 @@ function Phrases({ quad }: { quad: QuadView }) {
           <input type="password" autoComplete="off" maxLength={200} value={receiver} onChange={(e) => setReceiver(e.target.value)} />
         </label>
         <output>{words('readings.link.receiverPhrase') ?? 'not compared yet'}</output>
-        <button type="submit" className="btn small" disabled={!(module || receiver) || compare.isPending}>
+        <Button type="submit" small disabled={!(module || receiver) || compare.isPending}>
           Take fingerprints
-        </button>
+        </Button>
       </form>
-      <p className="tone-soft">Only four letters of each are kept; nobody finds a phrase by them.</p>
+      <p className="text-soft">Only four letters of each are kept; nobody finds a phrase by them.</p>
     </section>
   )
 }

@@ -1,5 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
+import { Button } from '../kit/button'
+import { steps } from '../kit/looks'
 import { late } from '../line/apart'
 import { acts, links, type QuadView, type Schemas, useAct, useFleet } from '../wire/client'
 
@@ -10,21 +12,21 @@ export function Fleet({ quad, view }: { quad: QuadView; view?: Schemas['LinkView
   if (fleet.isPending) return <p aria-busy="true">Looking at your quads…</p>
   if (!fleet.data) return <p role="alert">{fleet.error?.message}</p>
   return (
-    <div className="masts">
+    <div className="[&_h2]:text-[19px]">
       {view && view.same.length > 0 && (
-        <p className="tone-stop">
+        <p className="text-stop">
           Number {view.number} is also that of {view.same.join(', ')}.{' '}
           {view.free > 0 && (
-            <button type="button" className="btn small" onClick={() => take.mutate(view.free, { onError: late(quad, 'The number', []) })}>
+            <Button small onClick={() => take.mutate(view.free, { onError: late(quad, 'The number', []) })}>
               Take number {view.free}
-            </button>
+            </Button>
           )}
         </p>
       )}
       {fleet.data.modules.map((m) => (
         <Mast key={`${m.name} ${m.link} ${m.external}`} module={m} here={quad.id} />
       ))}
-      {fleet.data.without.length > 0 && <p className="tone-soft">Without a link: {fleet.data.without.join(', ')}.</p>}
+      {fleet.data.without.length > 0 && <p className="text-soft">Without a link: {fleet.data.without.join(', ')}.</p>}
     </div>
   )
 }
@@ -45,15 +47,18 @@ function Mast({ module: m, here }: { module: Schemas['ModuleView']; here: number
   }
   const clash = (n: number) => m.clashes.some((c) => c.number === n)
   return (
-    <section aria-label={m.name || 'A module without a name'} className="mast">
+    <section
+      aria-label={m.name || 'A module without a name'}
+      className="border-l-4 border-wire pb-3.5 pl-4 [&_li]:flex [&_li]:items-center [&_li]:gap-3.5 [&_li]:py-0.75 [&_li[data-here=true]_a]:font-semibold"
+    >
       <h2>
         {m.name || 'Module without a name'}{' '}
-        <span className="tone-soft">
+        <span className="text-soft">
           {m.link} {m.version}
           {m.external ? ', in the bay' : ''}
         </span>
       </h2>
-      {m.differ && <p className="tone-fix">The quads do not agree on its version: one of them was not told.</p>}
+      {m.differ && <p className="text-fix">The quads do not agree on its version: one of them was not told.</p>}
       <ul>
         {m.members.map((q) => (
           <li key={q.id} data-here={q.id === here}>
@@ -67,27 +72,27 @@ function Mast({ module: m, here }: { module: Schemas['ModuleView']; here: number
             </svg>
             <Link to={`/quads/${q.id}/link?at=fleet`}>{q.name}</Link>
             <span>{q.version || 'version not told'}</span>
-            {m.numbers > 0 && <span className={clash(q.number) ? 'tone-stop' : ''}>{q.number ? `number ${q.number}` : 'no number'}</span>}
-            <span className={q.hears ? 'tone-ok' : 'tone-stop'}>{q.hears ? 'hears it' : 'does not hear it'}</span>
+            {m.numbers > 0 && <span className={clash(q.number) ? 'text-stop' : ''}>{q.number ? `number ${q.number}` : 'no number'}</span>}
+            <span className={q.hears ? 'text-ok' : 'text-stop'}>{q.hears ? 'hears it' : 'does not hear it'}</span>
           </li>
         ))}
       </ul>
       {m.clashes.map((c) => (
-        <p key={c.number} className="tone-stop">
+        <p key={c.number} className="text-stop">
           {c.quads.join(' and ')} have number {c.number}: whichever model is chosen, all of them obey.
         </p>
       ))}
-      <form className="bar" onSubmit={(e) => void ask(e)}>
+      <form className="flex flex-wrap items-center gap-2.5" onSubmit={(e) => void ask(e)}>
         <label>
           If the module went to <input size={8} maxLength={20} value={to} placeholder="7.0.0" onChange={(e) => setTo(e.target.value)} />
         </label>
-        <button type="submit" className="btn small" disabled={!to.trim()}>
+        <Button type="submit" small disabled={!to.trim()}>
           Who comes along?
-        </button>
-        <span className="tone-soft">{m.update}</span>
+        </Button>
+        <span className="text-soft">{m.update}</span>
       </form>
       {wrong && (
-        <p role="alert" className="tone-stop">
+        <p role="alert" className="text-stop">
           {wrong}
         </p>
       )}
@@ -99,19 +104,17 @@ function Mast({ module: m, here }: { module: Schemas['ModuleView']; here: number
 function Plan({ plan }: { plan: Schemas['UpdatePlan'] }) {
   return (
     <div aria-live="polite">
-      <p className={plan.orphans.length ? 'tone-stop' : 'tone-ok'}>
+      <p className={plan.orphans.length ? 'text-stop' : 'text-ok'}>
         {plan.orphans.length
           ? `The module alone would orphan ${plan.orphans.join(', ')}: on another major version they no longer hear it.`
           : 'Nobody would be orphaned.'}
       </p>
-      <ol className="card-steps">
+      <ol className={steps}>
         {plan.moves.map((s, i) => (
           <li key={s.words}>
-            <span className="tick" aria-hidden="true">
-              {i + 1}
-            </span>
+            <span aria-hidden="true">{i + 1}</span>
             <span>{s.words}</span>
-            <span className="tone-soft">{s.deaf.length ? `Deaf until their turn: ${s.deaf.join(', ')}.` : 'Everybody hears it.'}</span>
+            <span className="text-soft">{s.deaf.length ? `Deaf until their turn: ${s.deaf.join(', ')}.` : 'Everybody hears it.'}</span>
           </li>
         ))}
       </ol>

@@ -1,5 +1,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
+import { Button } from '../kit/button'
+import { join } from '../kit/join'
+import { lights, wideLeft } from '../kit/looks'
 import { Segments } from '../kit/segments'
 import { tellError } from '../shell/say'
 import { gear, type Schemas, useGear } from '../wire/client'
@@ -15,9 +18,9 @@ export function Own({ name }: { name: string }) {
   if (!shown) return null
   return (
     <>
-      <div className="bar">
+      <div className="flex flex-wrap items-center gap-2.5">
         <Segments items={list.data.links.map((l) => ({ value: l.link, words: `${l.link}${l.own ? ', your own' : ''}` }))} value={shown.link} onChoose={setAt} />
-        <span className="tone-soft">To describe another link, change the name in its first line and keep it.</span>
+        <span className="text-soft">To describe another link, change the name in its first line and keep it.</span>
       </div>
       <Edit key={shown.link + shown.file.length} view={shown} version={list.data.version} onKept={setAt} />
     </>
@@ -40,13 +43,13 @@ function Edit({ view, version, onKept }: { view: Schemas['GearView']; version: n
     void queries.invalidateQueries({ queryKey: ['gear'] })
   }
   return (
-    <div className="two wide-left gear">
+    <div className={join(wideLeft, '[&_textarea]:font-mono [&_textarea]:text-[12.5px]!')}>
       <div>
         <textarea aria-label={`Facts of ${view.link}`} rows={16} spellCheck={false} value={text} onChange={(e) => setText(e.target.value)} />
-        <div className="bar">
-          <button
-            type="button"
-            className="btn small main"
+        <div className="flex flex-wrap items-center gap-2.5">
+          <Button
+            small
+            main
             disabled={!changed || Boolean(read.error)}
             onClick={() =>
               void gear
@@ -59,20 +62,20 @@ function Edit({ view, version, onKept }: { view: Schemas['GearView']; version: n
             }
           >
             Keep as my own
-          </button>
-          <button type="button" className="btn small" disabled={!changed} onClick={() => setText(view.file)}>
+          </Button>
+          <Button small disabled={!changed} onClick={() => setText(view.file)}>
             Undo my changes
-          </button>
+          </Button>
           {view.own && (
-            <button type="button" className="btn small" onClick={() => void gear.forget(version, view.link).then(took).catch(late)}>
+            <Button small onClick={() => void gear.forget(version, view.link).then(took).catch(late)}>
               {view.shipped ? 'Back to what is shipped' : 'Forget this link'}
-            </button>
+            </Button>
           )}
         </div>
       </div>
       <section aria-label="What the file says">
         {read.error ? (
-          <p role="alert" className="tone-stop">
+          <p role="alert" className="text-stop">
             {(read.error as { place?: string }).place ? `At ${(read.error as { place?: string }).place}: ` : ''}
             {read.error.message}
           </p>
@@ -91,14 +94,14 @@ function Says({ gear: g }: { gear: Schemas['Gear'] }) {
       <p>
         <b>{g.link}.</b> {g.words}
       </p>
-      <p className="tone-soft">
+      <p className="text-soft">
         Listens {t.start} s after its power came.
         {t.button > 0 && ` Its button must stay down for ${t.button} s.`}
         {t.cycles > 0 && ` ${t.cycles} power cycles, each at most ${t.cycleOn} s in and ${t.cycleOff} s out.`}
         {t.window > 0 ? ` It waits ${t.window} s to be bound.` : ' It waits to be bound until its power goes.'} The radio calls for {t.radioWindow} s.
         {t.page > 0 && ` Without a radio it opens its page after ${t.page} s.`}
       </p>
-      <ul className="lights">
+      <ul className={lights}>
         {g.lights.map((l) => (
           <li key={l.state}>
             <Strip beats={l.blink} />
@@ -106,7 +109,7 @@ function Says({ gear: g }: { gear: Schemas['Gear'] }) {
           </li>
         ))}
       </ul>
-      <p className="tone-soft">
+      <p className="text-soft">
         {g.rates.length} packet rates, {g.ways.map((w) => `${w.words.toLowerCase()} in ${w.steps.length} steps`).join('; ')}.
       </p>
     </>

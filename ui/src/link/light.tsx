@@ -41,7 +41,7 @@ export function Strip({ beats, sound }: { beats: number[]; sound?: boolean }) {
     }
   const x = (ms: number) => (ms / span) * 126
   return (
-    <svg className="strip" width="128" height="14" viewBox="0 0 128 14" aria-hidden="true">
+    <svg className="flex-none" width="128" height="14" viewBox="0 0 128 14" aria-hidden="true">
       <path d="M0 12.5H128" stroke="var(--line)" />
       {lit.map(([a, b]) => (
         <rect key={a} x={x(a)} y="3" width={Math.max(x(b) - x(a), 1.5)} height="9" fill={sound ? 'var(--note)' : 'var(--act)'} />

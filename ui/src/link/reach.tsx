@@ -1,4 +1,7 @@
 import { useState } from 'react'
+import { Button } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { causes, plot, wideLeft } from '../kit/looks'
 import { tellError } from '../shell/say'
 import { links, type Path, type QuadView, type Schemas, useAct } from '../wire/client'
 import { metres } from './station'
@@ -48,29 +51,29 @@ export function Reach(props: { quad: QuadView; view: Schemas['LinkView']; path: 
     </label>
   )
   return (
-    <div className="two wide-left">
+    <div className={wideLeft}>
       <section aria-label="Strength over distance">
         <Plot budget={b} curve={view.curve} track={track} />
-        <p className="rails">
+        <p className="flex flex-wrap justify-center gap-x-4.5 gap-y-0.5 text-[14px] [&_span]:whitespace-nowrap">
           <span>
             <b>{metres(b.safe)}</b> with 20 dB to spare
           </span>
           <span>
             <b>{metres(b.least)}</b> with 10 dB
           </span>
-          <span className="tone-soft">
+          <span className="text-soft">
             radio horizon <b>{metres(b.horizon)}</b>
           </span>
-          <span className="tone-soft">
+          <span className="text-soft">
             keep six tenths of <b>{b.fresnel.toFixed(1)} m</b> clear midway
           </span>
           {b.polarisation > 0 && (
-            <span className="tone-fix">
+            <span className="text-fix">
               antennas cost <b>{b.polarisation} dB</b>
             </span>
           )}
         </p>
-        <div className="tilt">
+        <div className="grid grid-cols-2 items-center gap-x-3.5 gap-y-1.5 [&_label]:grid [&_label]:text-[13px]">
           {figure('body', 'Lost in bodies and leaves', 40, 1, 'dB')}
           {figure('ground', 'Your antenna, above ground', 10, 0.5, 'm')}
           {figure('air', 'The quad, above ground', 120, 5, 'm')}
@@ -78,16 +81,16 @@ export function Reach(props: { quad: QuadView; view: Schemas['LinkView']; path: 
       </section>
       <div>
         <section aria-label="Packet rates">
-          <h2 className="small">What each packet rate costs: delay, reach, switch positions</h2>
+          <Subhead>What each packet rate costs: delay, reach, switch positions</Subhead>
           <Rates view={view} />
-          <p className="tone-soft">
+          <p className="text-soft">
             At {b.rate.hertz} Hz have the radio warn at {dbm(view.alarms.strength)} and {dbm(view.alarms.strengthLast)}, {view.alarms.quality} and{' '}
             {view.alarms.qualityLast} % link quality.
           </p>
         </section>
         <section aria-label="A flight against it">
-          <h2 className="small">A flight against it</h2>
-          <div className="bar">
+          <Subhead>A flight against it</Subhead>
+          <div className="flex flex-wrap items-center gap-2.5">
             <input
               type="file"
               accept=".csv,.gpx,text/csv,application/gpx+xml"
@@ -99,25 +102,20 @@ export function Reach(props: { quad: QuadView; view: Schemas['LinkView']; path: 
               }}
             />
             {seen && (
-              <button
-                type="button"
-                className="btn small main"
-                disabled={keep.isPending}
-                onClick={() => keep.mutate(undefined, { onError: tellError, onSuccess: () => setSeen(null) })}
-              >
+              <Button small main disabled={keep.isPending} onClick={() => keep.mutate(undefined, { onError: tellError, onSuccess: () => setSeen(null) })}>
                 Keep it
-              </button>
+              </Button>
             )}
           </div>
           {wrong && (
-            <p role="alert" className="tone-stop">
+            <p role="alert" className="text-stop">
               {wrong}
             </p>
           )}
           {track ? (
             <Told track={track} />
           ) : (
-            <p className="tone-soft">
+            <p className="text-soft">
               A table with distance or position and strength in dBm, or GPX with a strength in each point; a second receiver's strength as “second”.
             </p>
           )}
@@ -137,12 +135,12 @@ function Told({ track }: { track: Schemas['Reach'] }) {
         than predicted, scatter {track.spread} dB, to {metres(track.farthest)}, {track.points} points.
       </p>
       {track.paired && <p>{track.paired.words}</p>}
-      <ul className="causes">
+      <ul className={causes}>
         {track.causes.map((c) => (
           <li key={c}>{c}</li>
         ))}
         {track.jumps.slice(0, 3).map((j) => (
-          <li key={j.line} className="tone-soft">
+          <li key={j.line} className="text-soft">
             Left out: {j.words}.
           </li>
         ))}
@@ -156,14 +154,17 @@ function Rates({ view }: { view: Schemas['LinkView'] }) {
   const farthest = Math.max(...view.rates.map((r) => r.safe), 1)
   const steps = (n: number) => (n ? `${n} positions` : 'any position')
   return (
-    <ul className="rates">
+    <ul className="[&_li]:grid [&_li]:grid-cols-[62px_minmax(0,1fr)] [&_li]:pt-0.75 [&_li]:pb-1.25 [&_li]:text-[14px]">
       {view.rates.map((r) => (
         <li key={r.rate.hertz} data-here={view.budget?.rate.hertz === r.rate.hertz}>
           <b>{r.rate.hertz} Hz</b>
-          <span className="bar-of" style={{ width: `${(100 * r.safe) / farthest}%` }}>
+          <span
+            className="bg-sunk pl-1.5 whitespace-nowrap [[data-here=true]>&]:bg-act-bg [[data-here=true]>&]:font-semibold"
+            style={{ width: `${(100 * r.safe) / farthest}%` }}
+          >
             {metres(r.safe)}
           </span>
-          <span className="tone-soft">
+          <span className="col-span-full text-[13px] text-soft">
             {r.delay.toFixed(1)} ms late, {dbm(r.rate.sensitivity)}, {r.rate.channels} channels; {steps(r.rate.others)}
             {r.rate.first ? `, channel 5: ${r.rate.first}` : ''}
           </span>
@@ -185,7 +186,7 @@ function Plot({ budget, curve, track }: { budget: Schemas['Budget']; curve: Sche
   return (
     <svg
       viewBox={`0 0 ${box.w} ${box.h}`}
-      className="plot"
+      className={plot}
       role="img"
       aria-label={`Strength falls to ${least} dBm, the weakest that is followed, at ${metres(budget.farthest)}; 20 dB are left at ${metres(budget.safe)}.`}
     >

@@ -1,5 +1,7 @@
 import { lazy, Suspense, useState } from 'react'
 import { useSearchParams } from 'react-router'
+import { join } from '../kit/join'
+import { stage } from '../kit/looks'
 import type { StationProps } from '../line/line'
 import { AsTable } from '../shell/as-table'
 import { Crossing, Stone } from '../stations/way'
@@ -33,7 +35,7 @@ export function LinkStation({ quad, perch }: StationProps) {
   const receiver = quad.meant.parts.receiver
   const heard = moves ? 'channels arrive' : moves === false ? 'no channels' : v?.hears === false ? 'cannot hear it' : 'nothing has power'
   return (
-    <div className="stage firmware link-stage" data-at={at}>
+    <div className={join(stage, 'group gap-1.5')} data-at={at}>
       <AsTable
         caption="The control link"
         head={['', '']}
@@ -47,37 +49,37 @@ export function LinkStation({ quad, perch }: StationProps) {
           ...perch.readings.map((r) => [r.label, r.words]),
         ]}
       />
-      <nav className="crossing" aria-label="From the hand to the quad">
+      <nav className="flex items-stretch justify-between" aria-label="From the hand to the quad">
         <Stone
           at="fleet"
           here={at}
           go={go}
           name={radio.name || 'Radio'}
           words={`${radio.link || 'no link told'} ${radio.version}${v?.number ? `, number ${v.number}` : ''}`}
-          tone={v?.same.length ? 'stop' : ''}
+          tone={v?.same.length ? 'stop' : 'soft'}
           art={
             <>
               <path d="M60 22L70 3" />
               <rect x="10" y="22" width="64" height="42" rx="7" />
-              <circle cx="27" cy="40" r="8" className="soft" />
-              <circle cx="57" cy="40" r="8" className="soft" />
+              <circle cx="27" cy="40" r="8" className="stroke-faint stroke-[1.5]" />
+              <circle cx="57" cy="40" r="8" className="stroke-faint stroke-[1.5]" />
               <path d="M27 40v-7M57 40l5-4M36 55h12" />
             </>
           }
         />
-        <Crossing at="bind" here={at} go={go} name="bind" words={heard} tone={moves ? 'ok' : moves === false || v?.hears === false ? 'fix' : ''} />
+        <Crossing at="bind" here={at} go={go} name="bind" words={heard} tone={moves ? 'ok' : moves === false || v?.hears === false ? 'fix' : 'soft'} />
         <Stone
           at="why"
           here={at}
           go={go}
           name={receiver.name || 'Receiver'}
           words={light.state && !dark ? meaning(light.state) : `${receiver.link || 'no link told'} ${receiver.version}`}
-          tone={dark ? '' : light.state === 'bound' ? 'ok' : light.state && light.state !== 'binding' ? 'fix' : ''}
+          tone={dark ? 'soft' : light.state === 'bound' ? 'ok' : light.state && light.state !== 'binding' ? 'fix' : 'soft'}
           art={
             <>
               <path d="M26 28V6M58 28V6" />
               <rect x="18" y="28" width="48" height="32" rx="4" />
-              <path d="M28 60v8M38 60v8M48 60v8" className="soft" />
+              <path d="M28 60v8M38 60v8M48 60v8" className="stroke-faint stroke-[1.5]" />
               <g transform="translate(54 44)">
                 <Lamp blink={light.blink} size={7} />
               </g>
@@ -91,17 +93,17 @@ export function LinkStation({ quad, perch }: StationProps) {
           go={go}
           name="Own gear"
           words={v?.own ? 'your own facts' : v?.gear ? 'facts as shipped' : 'not known'}
-          tone={v && !v.gear ? 'fix' : ''}
+          tone={v && !v.gear ? 'fix' : 'soft'}
           art={
             <>
               <path d="M16 10h44l8 8v44H16z" />
-              <path d="M26 26h8M40 26h18M26 36h14M46 36h12M26 46h6M38 46h20" className="soft" />
+              <path d="M26 26h8M40 26h18M26 36h14M46 36h12M26 46h6M38 46h20" className="stroke-faint stroke-[1.5]" />
               <path d="M60 10v8h8" />
             </>
           }
         />
       </nav>
-      <div className="panel-below">
+      <div className="min-h-0 flex-1 overflow-y-auto border-t border-line px-1 pt-3 pb-1 [&_textarea]:w-full [&_textarea]:text-[14px]">
         {link.error && <p role="alert">{link.error.message}</p>}
         <Suspense fallback={<p aria-busy="true">Opening…</p>}>
           {v && at === 'bind' && <Bind quad={quad} view={v} onWhy={() => go('why')} />}

@@ -1,6 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useOwnBench } from '../bench/whose'
+import { Button, TextButton } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { causes, wideLeft } from '../kit/looks'
 import { tellError } from '../shell/say'
 import { links, type QuadView, type Schemas } from '../wire/client'
 import { Strip } from './light'
@@ -39,10 +42,10 @@ export function Why({ quad, view }: { quad: QuadView; view: Schemas['LinkView'] 
   }
   const back = (i: number) => setAsked(asked.slice(0, i))
   return (
-    <div className="two wide-left">
+    <div className={wideLeft}>
       <section aria-label="Why will it not bind?">
         {v && (
-          <p className="reasons">
+          <p className="flex items-center gap-3.5">
             <Tally left={v.causes.length} of={v.of} />
             <span>
               <b>{v.causes.length}</b> of {v.of} known reasons fit {asked.length ? 'what you have seen' : 'so far'}
@@ -50,37 +53,37 @@ export function Why({ quad, view }: { quad: QuadView; view: Schemas['LinkView'] 
           </p>
         )}
         {inquiry.error && (
-          <p role="alert" className="tone-fix">
+          <p role="alert" className="text-fix">
             {inquiry.error.message}{' '}
-            <button type="button" className="btn small" onClick={() => back(asked.length - 1)}>
+            <Button small onClick={() => back(asked.length - 1)}>
               Take the last answer back
-            </button>
+            </Button>
           </p>
         )}
         {!inquiry.error && next && (
-          <div className="question" aria-live="polite">
+          <div className="[&_h2]:text-[19px]" aria-live="polite">
             <h2>{next.words}</h2>
-            <p className="tone-soft">{next.how}</p>
-            <button type="button" className="btn small main" disabled={!connected || looking || old} onClick={() => void look()}>
+            <p className="text-soft">{next.how}</p>
+            <Button small main disabled={!connected || looking || old} onClick={() => void look()}>
               {looking ? 'Looking…' : 'Look at the bench'}
-            </button>
-            <div className="answers">
+            </Button>
+            <div className="mt-2.5 mb-3.5 flex flex-wrap gap-2">
               {next.answers.map((a) => (
-                <button key={a.id} type="button" className="btn" disabled={old} onClick={() => answer(a.id, a.words, '')}>
+                <Button key={a.id} className="text-left [&_svg]:mb-1 [&_svg]:block" disabled={old} onClick={() => answer(a.id, a.words, '')}>
                   {next.id === 'light' && <Strip beats={view.gear.lights.find((l) => l.state === a.id)?.blink ?? []} />}
                   {a.words}
-                </button>
+                </Button>
               ))}
-              <button type="button" className="btn quiet" disabled={old} onClick={() => answer('unsure', 'cannot tell', '')}>
+              <Button quiet className="text-left" disabled={old} onClick={() => answer('unsure', 'cannot tell', '')}>
                 I cannot tell
-              </button>
+              </Button>
             </div>
           </div>
         )}
         {!inquiry.error && v && !next && (
           <div aria-live="polite">
             <h2>{v.causes.length === 1 ? 'This is it' : 'One of these it must be'}</h2>
-            <ul className="causes">
+            <ul className={causes}>
               {v.causes.map((c) => (
                 <li key={c.id}>
                   <b>{c.words}.</b> {c.remedy}
@@ -91,24 +94,24 @@ export function Why({ quad, view }: { quad: QuadView; view: Schemas['LinkView'] 
         )}
       </section>
       <section aria-label="What was seen">
-        <h2 className="small">What was seen</h2>
-        {asked.length === 0 && <p className="tone-soft">Nothing yet. Six looks at most lead to the reason.</p>}
-        <ol className="seen">
+        <Subhead>What was seen</Subhead>
+        {asked.length === 0 && <p className="text-soft">Nothing yet. Six looks at most lead to the reason.</p>}
+        <ol className="[&_li]:border-b [&_li]:border-line [&_li]:py-1 [&_li]:text-[15px]">
           {asked.map((a, i) => (
             <li key={a.id}>
-              {a.question} <b>{a.words}</b> {a.says && <span className="tone-soft">{a.says}</span>}{' '}
-              <button type="button" className="link" onClick={() => back(i)} aria-label={`Look again: ${a.question}`}>
+              {a.question} <b>{a.words}</b> {a.says && <span className="text-soft">{a.says}</span>}{' '}
+              <TextButton onClick={() => back(i)} aria-label={`Look again: ${a.question}`}>
                 look again
-              </button>
+              </TextButton>
             </li>
           ))}
         </ol>
         {v && next && asked.length > 0 && v.causes.length <= 8 && (
           <>
-            <h2 className="small">It may still be</h2>
-            <ul className="seen">
+            <Subhead>It may still be</Subhead>
+            <ul className="[&_li]:border-b [&_li]:border-line [&_li]:py-1 [&_li]:text-[15px]">
               {v.causes.map((c) => (
-                <li key={c.id} className="tone-soft">
+                <li key={c.id} className="text-soft">
                   {c.words}
                 </li>
               ))}

@@ -1,5 +1,7 @@
 // Reversible thrust as a way of its own: both ends told, seen again, and where the stick rests then.
+
 import { Link } from 'react-router'
+import { Button, textLook } from '../kit/button'
 import { Tick } from '../kit/tick'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, useAct } from '../wire/client'
@@ -34,7 +36,7 @@ export function BothWays({ quad }: { quad: QuadView }) {
               {o}
             </Tick>
           ))}
-          <span className="tone-soft"> Told to some only, the others take the middle for half throttle.</span>
+          <span className="text-soft"> Told to some only, the others take the middle for half throttle.</span>
         </>
       ),
     },
@@ -44,17 +46,16 @@ export function BothWays({ quad }: { quad: QuadView }) {
       words: (
         <>
           {outputs.map((o) => (
-            <button
+            <Button
               key={o}
-              type="button"
-              className="btn small"
+              small
               disabled={write.isPending || !pending.some((n) => n.includes(`.${o}.`))}
               onClick={() => write.mutate(o, { onError: tellError })}
             >
               Write {o}
-            </button>
+            </Button>
           ))}
-          <span className="tone-soft"> What each held before is saved first. The board’s own settings are written at Firmware.</span>
+          <span className="text-soft"> What each held before is saved first. The board’s own settings are written at Firmware.</span>
         </>
       ),
     },
@@ -64,7 +65,7 @@ export function BothWays({ quad }: { quad: QuadView }) {
       words: (
         <span>
           {(seen ?? []).length} of {outputs.length} seen since.{' '}
-          <Link className="link" to="?">
+          <Link className={textLook} to="?">
             Which corner moves
           </Link>
           : what was seen before proves nothing now.
@@ -76,7 +77,7 @@ export function BothWays({ quad }: { quad: QuadView }) {
       done: quad.idle.known,
       words: (
         <span>
-          <Link className="link" to="?at=start">
+          <Link className={textLook} to="?at=start">
             Where it starts
           </Link>
           , forward and backward; idle {quad.idle.set} % holds both ways.
@@ -90,7 +91,7 @@ export function BothWays({ quad }: { quad: QuadView }) {
         <span>
           Backward these propellers give {Math.round(100 * p.reversed)} % of their thrust: {ratio.toFixed(1)} times its weight.{' '}
           {on && (
-            <Link className="link" to={`/quads/${quad.id}/rehearsal?scenario=inverted`}>
+            <Link className={textLook} to={`/quads/${quad.id}/rehearsal?scenario=inverted`}>
               Rehearse the inverted hover
             </Link>
           )}
@@ -104,7 +105,7 @@ export function BothWays({ quad }: { quad: QuadView }) {
     },
   ]
   return (
-    <div className="both-ways">
+    <div className="grid min-h-0 grid-cols-[150px_minmax(0,1fr)] gap-x-5.5 gap-y-1.5 overflow-y-auto pr-2 [&_label]:inline-flex [&_label]:items-center [&_label]:gap-1.5 [&_li]:py-px [&_li[data-done]]:marker:font-bold [&_li[data-done]]:marker:text-ok [&_ol]:pl-5 [&_svg]:h-72.5">
       <svg
         viewBox="0 0 150 330"
         width="150"
@@ -151,12 +152,12 @@ export function BothWays({ quad }: { quad: QuadView }) {
         {steps.map((s) => (
           <li key={s.name} data-done={s.done || undefined}>
             <b>{s.name}</b>
-            <span className="tone-soft"> {s.done ? 'done' : on || s.name === 'The board' ? 'to do' : 'when it is on'}</span>
-            <div className="bar">{s.words}</div>
+            <span className="text-soft"> {s.done ? 'done' : on || s.name === 'The board' ? 'to do' : 'when it is on'}</span>
+            <div className="flex flex-wrap items-center gap-2.5">{s.words}</div>
           </li>
         ))}
       </ol>
-      <p className="warn">
+      <p className="col-span-full text-stop">
         The stick’s bottom is full thrust the other way, and centring it does not stop the motors: only disarming does. Symmetric propellers push alike both
         ways, and less in all; cambered ones give 40 to 60 per cent backward.
       </p>

@@ -1,4 +1,5 @@
 // The throttle protocol laid against the control loop, to scale, and what else it could be.
+import { TextButton } from '../kit/button'
 import { Tick } from '../kit/tick'
 import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
@@ -21,7 +22,7 @@ export function Frames({ quad }: { quad: QuadView }) {
   const put = (path: string, value: unknown) => set.mutate({ path, value }, { onError: tellError })
   const digital = m.protocol === 'digital'
   return (
-    <div className="frames">
+    <div className="min-h-0 overflow-y-auto pr-2 [&_h2]:text-[18px] [&_h3]:text-[14.5px]">
       <AsTable
         keyless
         caption="Throttle frames against the loop"
@@ -39,10 +40,10 @@ export function Frames({ quad }: { quad: QuadView }) {
           : m.protocol === 'pulse'
             ? 'Pulses of 1 to 2 ms'
             : 'Pulses of 125 to 250 µs'}
-        , loop at {m.loopRate / 1000} kHz: <span className={t.fits ? 'tone-ok' : 'tone-stop'}>{t.fits ? 'it fits' : 'it does not fit'}</span>
+        , loop at {m.loopRate / 1000} kHz: <span className={t.fits ? 'text-ok' : 'text-stop'}>{t.fits ? 'it fits' : 'it does not fit'}</span>
       </h2>
       <Loop t={t} />
-      <p className="tone-soft">
+      <p className="text-soft">
         {digital
           ? `A frame takes ${t.takes.toFixed(1)} µs; the loop leaves ${t.room.toFixed(0)} µs, a fifth of it kept in hand.`
           : `A new throttle reaches the motors ${t.carried.toFixed(0)} times a second at most.`}{' '}
@@ -52,12 +53,16 @@ export function Frames({ quad }: { quad: QuadView }) {
         <section aria-label="Bit rates">
           <h3>The same loop at other bit rates</h3>
           {(motors.data?.frames ?? []).map((f) => (
-            <div key={f.bitRate} className="choice">
-              <button type="button" className="link" aria-pressed={f.bitRate === m.bitRate} onClick={() => put('sheet.motors.bitRate', f.bitRate)}>
+            <div key={f.bitRate} className="flex min-h-7 items-center gap-3">
+              <TextButton
+                className="w-23 aria-pressed:font-bold aria-pressed:underline"
+                aria-pressed={f.bitRate === m.bitRate}
+                onClick={() => put('sheet.motors.bitRate', f.bitRate)}
+              >
                 {f.bitRate} kbit/s
-              </button>
+              </TextButton>
               <Bar t={f.timing} of={t.period} />
-              <span className={f.timing.fits ? 'tone-ok' : 'tone-stop'}>{f.timing.fits ? 'fits' : 'does not fit'}</span>
+              <span className={f.timing.fits ? 'text-ok' : 'text-stop'}>{f.timing.fits ? 'fits' : 'does not fit'}</span>
             </div>
           ))}
           <Tick checked={m.twoWay} onChange={(on) => put('sheet.motors.twoWay', on)}>
@@ -68,16 +73,20 @@ export function Frames({ quad }: { quad: QuadView }) {
       <section aria-label="Loop rates">
         <h3>Other loops</h3>
         {(t.loops ?? []).map((l) => (
-          <div key={l.rate} className="choice loop">
-            <button type="button" className="link" aria-pressed={l.rate === m.loopRate} onClick={() => put('sheet.motors.loopRate', l.rate)}>
+          <div key={l.rate} className="mr-6.5 inline-flex min-h-7 items-center gap-3">
+            <TextButton
+              className="aria-pressed:font-bold aria-pressed:underline"
+              aria-pressed={l.rate === m.loopRate}
+              onClick={() => put('sheet.motors.loopRate', l.rate)}
+            >
               {l.rate / 1000} kHz
-            </button>
-            <span className={l.fits ? 'tone-ok' : 'tone-stop'}>{l.fits ? 'fits' : 'does not fit'}</span>
-            {l.load > 0 && <span className={l.busy ? 'tone-stop' : 'tone-soft'}>about {l.load} % of the processor</span>}
+            </TextButton>
+            <span className={l.fits ? 'text-ok' : 'text-stop'}>{l.fits ? 'fits' : 'does not fit'}</span>
+            {l.load > 0 && <span className={l.busy ? 'text-stop' : 'text-soft'}>about {l.load} % of the processor</span>}
           </div>
         ))}
       </section>
-      <p className="tone-soft">Analog end points are set with full throttle: propellers off, always.</p>
+      <p className="text-soft">Analog end points are set with full throttle: propellers off, always.</p>
     </div>
   )
 }

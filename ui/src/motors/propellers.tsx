@@ -8,7 +8,7 @@ export function Propellers({ quad }: { quad: QuadView }) {
   const at = places(quad)
   const both = quad.meant.sheet.motors.reversible
   return (
-    <div className="propellers">
+    <div className="min-h-0 overflow-y-auto pr-2 [&>svg]:max-h-74 [&>svg]:w-full">
       <AsTable
         keyless
         caption="Propellers"
@@ -52,7 +52,7 @@ export function Propellers({ quad }: { quad: QuadView }) {
           })}
         </QuadBody>
       </svg>
-      <div className="hands">
+      <div className="grid grid-cols-[210px_210px_minmax(0,1fr)] items-center gap-4.5">
         <Hand clockwise />
         <Hand />
         <p>

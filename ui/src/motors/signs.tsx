@@ -1,5 +1,7 @@
 // The sign table as pictures: each mistake on this layout, and what the quad makes of every command.
+
 import { Link } from 'react-router'
+import { textLook } from '../kit/button'
 import { AsTable } from '../shell/as-table'
 import { type QuadView, type Schemas, useMotors } from '../wire/client'
 
@@ -28,7 +30,7 @@ export function Signs({ quad }: { quad: QuadView }) {
   const plus = quad.meant.sheet.craft.layout === 'plus'
   const own = quad.answers
   return (
-    <div className="signs">
+    <div className="min-h-0 overflow-y-auto pr-2 [&_h2]:text-[16px] [&_h3]:text-[14.5px] [&_li]:grid [&_li]:grid-cols-[92px_minmax(0,1fr)] [&_li]:gap-2.5 [&_li]:border-t [&_li]:border-line [&_li]:pt-1.5 [&_p]:text-[13.5px] [&_p]:leading-[1.35] [&_ul]:grid [&_ul]:grid-cols-2 [&_ul]:gap-x-4.5 [&_ul]:gap-y-2.5">
       <AsTable
         keyless
         caption="The sign table"
@@ -37,14 +39,14 @@ export function Signs({ quad }: { quad: QuadView }) {
       />
       <section aria-label="This quad, as it was seen">
         <h2>This quad, as it was seen</h2>
-        <div className="row">
+        <div className="flex flex-wrap gap-x-3 gap-y-1">
           {own.map((a) => (
             <Answered key={a.command} a={a} />
           ))}
         </div>
-        <p className="tone-soft">
+        <p className="text-soft">
           Held down with its propellers off a quad proves none of this: the controller winds up and the motors run away from each other.{' '}
-          <Link className="link" to={`/quads/${quad.id}/rehearsal`}>
+          <Link className={textLook} to={`/quads/${quad.id}/rehearsal`}>
             Watch it fly as it is
           </Link>
         </p>
@@ -83,7 +85,7 @@ export function Signs({ quad }: { quad: QuadView }) {
             <div>
               <h3>{s.title}</h3>
               <p>{s.words}</p>
-              <p className="row">
+              <p className="flex flex-wrap gap-x-3 gap-y-1">
                 {s.answers.map((a) => (
                   <Answered key={a.command} a={a} small />
                 ))}
@@ -100,7 +102,7 @@ export function Signs({ quad }: { quad: QuadView }) {
 function Answered({ a, small }: { a: Answer; small?: boolean }) {
   const order = ['roll', 'pitch', 'yaw'] as const
   return (
-    <span className="answered">
+    <span className="inline-flex items-center gap-1.5 text-[12.5px]">
       <svg viewBox="-40 -2 80 32" width={small ? 64 : 100} height={small ? 26 : 40} role="img" aria-label={`A command of ${a.command} is ${a.words}`}>
         <path d="M0 -1V29" stroke="var(--line)" />
         {order.map((axis, i) => {
@@ -114,7 +116,7 @@ function Answered({ a, small }: { a: Answer; small?: boolean }) {
           )
         })}
       </svg>
-      <span className={a.good ? 'tone-soft' : 'tone-stop'}>
+      <span className={a.good ? 'text-soft' : 'text-stop'}>
         {small ? a.command : `${a.command} ${turns[a.command as keyof typeof turns]}`}: {a.words}
       </span>
     </span>

@@ -1,6 +1,8 @@
 import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { useOwnBench } from '../bench/whose'
+import { Button, textLook } from '../kit/button'
+import { stage } from '../kit/looks'
 import { Segments } from '../kit/segments'
 import type { StationProps } from '../line/line'
 import { words } from '../line/typed'
@@ -40,13 +42,13 @@ export function MotorsStation({ quad, perch }: StationProps) {
   const [query, setQuery] = useSearchParams()
   const mode: Mode = views.find(([m]) => m === query.get('at'))?.[0] ?? 'which'
   return (
-    <div className="stage">
+    <div className={stage}>
       <AsTable
         caption="Corners"
         head={['corner', 'driven by', 'wanted', 'seen']}
         rows={quad.corners.map((c) => [cornerWords[c.corner as Corner], c.output || 'nothing', words(c.wants), c.spin ? words(c.spin) : 'not seen'])}
       />
-      <div className="bar">
+      <div className="flex flex-wrap items-center gap-2.5">
         <Segments
           items={views.map(([m, words]) => ({ value: m, words }))}
           value={mode}
@@ -89,8 +91,8 @@ function Spinning({ quad, perch, mode }: StationProps & { mode: 'which' | 'start
     <>
       <Picture quad={quad} />
       {mode === 'which' ? <ToDo quad={quad} /> : <IdleFigures quad={quad} />}
-      <div className="bar" id="spin-how">
-        <span className="tone-soft">
+      <div className="flex flex-wrap items-center gap-2.5" id="spin-how">
+        <span className="text-soft">
           {mode === 'which'
             ? 'Hold to spin'
             : quad.meant.sheet.motors.reversible
@@ -101,17 +103,17 @@ function Spinning({ quad, perch, mode }: StationProps & { mode: 'which' | 'start
           mode === 'which' ? <Spin key={o} output={o} quad={quad} ready={ready} /> : <Start key={o} output={o} quad={quad} ready={ready} />,
         )}
         {mode === 'which' && perch.asks.some((a) => a.path === 'readings.motors.layout') && (
-          <button type="button" className="btn" disabled={!ready} onClick={() => arms.mutate(undefined, { onError: tellError })}>
+          <Button disabled={!ready} onClick={() => arms.mutate(undefined, { onError: tellError })}>
             Look how its arms stand
-          </button>
+          </Button>
         )}
         {mode === 'start' && missing && (
-          <button type="button" className="btn" disabled={!ready} onClick={() => rest.mutate(undefined, { onError: tellError })}>
+          <Button disabled={!ready} onClick={() => rest.mutate(undefined, { onError: tellError })}>
             Look at rest
-          </button>
+          </Button>
         )}
       </div>
-      <p className="tone-soft">
+      <p className="text-soft">
         {why || 'Hold a button, or Space on it: it turns only as long as you hold. Bench clear of screws, hands off the bells.'}
         {mode === 'which' && ' Held down with its propellers off it proves no stability: the controller winds up and the motors run away from each other.'}
       </p>
@@ -126,15 +128,15 @@ function ToDo({ quad }: { quad: QuadView }) {
   const make = useAct(quad.id, () => acts.edit(quad.id, quad.version, edits))
   if (list.length === 0) return null
   return (
-    <section className="todo" aria-label="What makes it right">
-      <div className="bar">
+    <section className="[&_ol]:pl-5 [&_ol]:text-[13.5px] [&_ol]:leading-[1.35]" aria-label="What makes it right">
+      <div className="flex flex-wrap items-center gap-2.5">
         <b>{list.length === 1 ? 'One act makes it right' : `${list.length} acts make it right`}</b>
         {edits.length > 0 && (
-          <button type="button" className="btn small" disabled={make.isPending} onClick={() => make.mutate(undefined, { onError: tellError })}>
+          <Button small disabled={make.isPending} onClick={() => make.mutate(undefined, { onError: tellError })}>
             Put {edits.length === 1 ? 'it' : 'them'} on the sheet
-          </button>
+          </Button>
         )}
-        <Link className="link" to={`/quads/${quad.id}/rehearsal`}>
+        <Link className={textLook} to={`/quads/${quad.id}/rehearsal`}>
           Watch it fly as it is
         </Link>
       </div>
@@ -157,7 +159,7 @@ function IdleFigures({ quad }: { quad: QuadView }) {
   return (
     <svg
       viewBox="0 0 852 96"
-      className="idle-scale"
+      className="max-h-24 w-full"
       role="img"
       aria-label={
         idle.known
@@ -372,7 +374,7 @@ function Rotor({ state, xy: [x, y] }: { state: CornerState; xy: [number, number]
       <ellipse cx={cx} cy={cy - 3} rx="11" ry="8" fill="var(--ink)" />
       {wants && <SweepArrow x={x} y={y} r={74} clockwise={wants === 'clockwise'} colour={bad ? 'var(--soft)' : 'var(--faint)'} width={2} dashed />}
       {turning && spinNow ? (
-        <SweepArrow x={x} y={y} r={92} clockwise={spinNow === 'clockwise'} colour="var(--act)" width={6} className="turning" />
+        <SweepArrow x={x} y={y} r={92} clockwise={spinNow === 'clockwise'} colour="var(--act)" width={6} className="animate-sweep motion-reduce:animate-none" />
       ) : (
         seen && <SweepArrow x={x} y={y} r={90} clockwise={state.spin === 'clockwise'} colour={tone} width={5} />
       )}

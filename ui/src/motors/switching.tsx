@@ -1,5 +1,7 @@
 // How often the speed controllers switch their windings: what each frequency comes to, one tried on all of them, compared, kept or put back.
+
 import { useState } from 'react'
+import { Button, TextButton, textLook } from '../kit/button'
 import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
 import { acts, type QuadView, type Schemas, useAct, useMotors } from '../wire/client'
@@ -33,7 +35,7 @@ export function Switching({ quad }: { quad: QuadView }) {
   if (!v) return <p aria-busy="true">…</p>
   const pending = (quad.board.changes ?? []).map((w) => w.name)
   return (
-    <div className="switching">
+    <div className="min-h-0 overflow-y-auto pr-2 [&_svg]:h-auto [&_svg]:w-full">
       <AsTable
         keyless
         caption="Switching frequencies"
@@ -57,13 +59,13 @@ export function Switching({ quad }: { quad: QuadView }) {
           onTry={() => attempt(c.frequency)}
         />
       ))}
-      <p className="tone-soft">
+      <p className="text-soft">
         A tenth of a millisecond of one winding at half throttle, and the current that follows. Low brakes harder: at both edges of a period there is a gap
         (red) in which nothing drives and nothing brakes. High is smoother and quieter, and warms the speed controller more.{' '}
         {v.told ? '' : 'The board does not tell them: set it in the speed controllers themselves, and ask each again.'}
       </p>
-      <div className="below">
-        <table>
+      <div className="mt-2.5 flex flex-wrap gap-x-9 gap-y-2">
+        <table className="border-collapse text-[13.5px] [&_td]:py-px [&_td]:pr-5.5 [&_th]:py-px [&_th]:pr-5.5 [&_th]:text-left [&_th]:font-normal [&_thead_th]:text-soft">
           <thead>
             <tr>
               <th scope="col">Speed controller</th>
@@ -82,14 +84,13 @@ export function Switching({ quad }: { quad: QuadView }) {
                 <td>{o.says > 0 ? `${o.says} kHz` : 'not asked'}</td>
                 <td>
                   {v.told && (
-                    <button
-                      type="button"
-                      className="btn small"
+                    <Button
+                      small
                       disabled={write.isPending || !pending.some((n) => n.includes(`.${o.output}.`))}
                       onClick={() => write.mutate(o.output, { onError: tellError })}
                     >
                       Write {o.output}
-                    </button>
+                    </Button>
                   )}
                 </td>
               </tr>
@@ -124,10 +125,10 @@ function Wave({ c, on, before, busy, onTry }: { c: Choice; on: boolean; before?:
     .map((t, i) => `${i === 0 ? `M${x(0)} ${50 + high / 2}` : ''}L${x(Math.min(100, t + period / 2))} ${i % 2 ? 50 + high / 2 : 50 - high / 2}`)
     .join('')
   return (
-    <div className="choice wave">
-      <button type="button" className="link" aria-pressed={on} disabled={busy || on} onClick={onTry}>
+    <div className="grid grid-cols-[112px_minmax(0,460px)_minmax(0,1fr)] items-center gap-x-3.5 py-1 text-[13.5px] phone:grid-cols-1 [&_small]:block [&_small]:text-soft">
+      <TextButton aria-pressed={on} disabled={busy || on} onClick={onTry}>
         {on ? `${c.frequency} kHz` : before ? `Back to ${c.frequency} kHz` : `Try ${c.frequency} kHz`}
-      </button>
+      </TextButton>
       <svg
         viewBox={`0 0 ${across} 64`}
         width={across}
@@ -158,7 +159,7 @@ function Compare({ trial, busy, onKeep, onBack }: { trial: Schemas['Trial']; bus
   const good = figure(was) > 0 && figure(is) > 0
   return (
     <form
-      className="compare"
+      className="flex-[1_1_320px] [&_input]:w-17.5"
       aria-label="What the traces show"
       onSubmit={(e) => {
         e.preventDefault()
@@ -168,19 +169,19 @@ function Compare({ trial, busy, onKeep, onBack }: { trial: Schemas['Trial']; bus
       <h3>
         {trial.tried} kHz is tried; before it was {trial.before} kHz
       </h3>
-      <p className="tone-soft">
+      <p className="text-soft">
         Fly the same hard throttle cut with each, recorded. From each trace, CSV: the rotation that nobody asked for in the second after a cut, one sigma.
       </p>
-      <div className="bar">
+      <div className="flex flex-wrap items-center gap-2.5">
         <Figure at={trial.before} value={was} onChange={setWas} />
         <Figure at={trial.tried} value={is} onChange={setIs} />
-        <button type="submit" className="btn small main" disabled={busy || !good}>
+        <Button type="submit" small main disabled={busy || !good}>
           Keep
-        </button>
-        <button type="button" className="btn small" disabled={busy} onClick={onBack}>
+        </Button>
+        <Button small disabled={busy} onClick={onBack}>
           Put {trial.before} kHz back
-        </button>
-        {trial.flown && <b className={trial.helped ? 'tone-ok' : 'tone-fix'}>{trial.helped ? 'It helps.' : 'No help worth having: put it back.'}</b>}
+        </Button>
+        {trial.flown && <b className={trial.helped ? 'text-ok' : 'text-fix'}>{trial.helped ? 'It helps.' : 'No help worth having: put it back.'}</b>}
       </div>
     </form>
   )
@@ -202,11 +203,11 @@ function Figure({ at, value, onChange }: { at: number; value: string; onChange: 
     }
   }
   return (
-    <div className="figure">
+    <div className="flex flex-wrap items-baseline gap-x-2.5 gap-y-0.5 [&_small]:text-soft">
       <label>
         at {at} kHz, deg/s <input type="text" inputMode="decimal" value={value} onChange={(e) => onChange(e.target.value)} />
       </label>
-      <label className="link">
+      <label className={textLook}>
         measure on a trace
         <input
           type="file"

@@ -1,6 +1,10 @@
 import { useEffect, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
+import { Button, buttonLook, textLook } from '../kit/button'
 import { Disclosure } from '../kit/disclosure'
+import { join } from '../kit/join'
+import { two } from '../kit/looks'
+import { Page } from '../kit/page'
 import { Segments } from '../kit/segments'
 import { AsTable } from '../shell/as-table'
 import { type Schemas, useQuad, useRehearsal } from '../wire/client'
@@ -21,24 +25,25 @@ export function Rehearsal() {
   const v = flown.data
   if (!v?.asIs || !v.corrected) {
     return flown.isPending ? (
-      <main className="plain" aria-busy="true">
-        Flying it in the model…
-      </main>
+      <Page aria-busy="true">Flying it in the model…</Page>
     ) : (
-      <main className="plain">
+      <Page>
         <h1>{wish.shows ? 'This cannot be shown' : 'This quad cannot be rehearsed yet'}</h1>
         <p>{flown.error?.message}</p>
-        <Link className="btn" to={wish.shows ? `/quads/${id}/rehearsal` : `/quads/${id}`}>
+        <Link className={buttonLook()} to={wish.shows ? `/quads/${id}/rehearsal` : `/quads/${id}`}>
           {wish.shows ? 'Fly everything that is known' : 'Back to the line'}
         </Link>
-      </main>
+      </Page>
     )
   }
   return (
-    <main className="plain replay" aria-busy={flown.isPlaceholderData}>
+    <Page
+      className="grid grid-cols-[186px_minmax(0,1fr)] gap-5.5 px-6 py-3 [&_h1]:text-[24px] phone:flex phone:flex-col phone:gap-4 phone:py-3"
+      aria-busy={flown.isPlaceholderData}
+    >
       <Choose view={v} beginner={wish.beginner} />
       <Replay key={v.asIs.input + v.corrected.input} view={v} asIs={v.asIs} corrected={v.corrected} name={quad.data?.name ?? ''} wish={wish} id={id} />
-    </main>
+    </Page>
   )
 }
 
@@ -61,7 +66,10 @@ function Choose({ view, beginner }: { view: View; beginner: boolean }) {
     </li>
   )
   return (
-    <nav className="choose" aria-label="What is flown">
+    <nav
+      className="phone:order-2 [&_a]:-ml-2 [&_a]:block [&_a]:border-l-3 [&_a]:border-transparent [&_a]:px-2 [&_a]:py-0.75 [&_a]:text-[14px] [&_a]:leading-[1.3] [&_a[aria-current]]:border-act [&_a[aria-current]]:bg-act-bg [&_a[aria-current]]:font-semibold [&_a[aria-current]]:text-ink [&_h2]:mt-3 [&_h2]:mb-0.75 [&_h2]:text-[13px] [&_h2]:text-soft phone:[&_ul]:flex phone:[&_ul]:flex-wrap phone:[&_ul]:gap-x-2.5 phone:[&_ul]:gap-y-0.5"
+      aria-label="What is flown"
+    >
       <h2>What is wrong</h2>
       <ul>
         {fault({ fault: 'whole', title: 'All that is known against it' })}
@@ -135,41 +143,42 @@ function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id
   const side = { view, t, end, traces, eye, turn: setEye }
   const script = (view.scripts ?? []).find((s) => s.scenario === view.scenario)
   return (
-    <div className="flown">
-      <div className="bar spread">
+    <div className="[&_h2]:text-[16px] [&_h2]:leading-[1.25]">
+      <div className="flex flex-wrap items-center gap-2.5 justify-between">
         <h1>{view.shows === 'whole' ? (script?.title ?? '') : view.title}</h1>
         <a
-          className="link"
+          className={textLook}
           href={`/api/quads/${props.id}/rehearsal/trace?shows=${view.shows}&scenario=${view.scenario}&beginner=${props.wish.beginner}`}
           download
         >
           Trace as CSV
         </a>
       </div>
-      <p className="tone-soft">
+      <p className="text-soft">
         {view.words}
         {(view.supposed ?? []).map((m) => ` With ${m}.`)}
       </p>
-      <div className="two">
+      <div
+        className={join(
+          two,
+          'mt-1 gap-x-5.5 gap-y-0 [&>section]:row-span-5 [&>section]:grid [&>section]:grid-rows-subgrid [&>section]:items-start [&>section]:pb-1.5',
+        )}
+      >
         <One title={view.shows === 'whole' ? `${props.name} as it is` : 'With it'} what={view.with} run={asIs} {...side} />
         <One title={view.shows === 'whole' ? 'As corrected' : 'Without it'} what={view.without} run={corrected} {...side} />
       </div>
-      <div className="bar">
-        <button type="button" className="btn" onClick={play}>
-          {playing ? 'Pause' : t >= end ? 'Again' : 'Play'}
-        </button>
+      <div className="flex flex-wrap items-center gap-2.5">
+        <Button onClick={play}>{playing ? 'Pause' : t >= end ? 'Again' : 'Play'}</Button>
         <Segments items={speeds.map(([s, words]) => ({ value: String(s), words }))} value={String(speed)} onChoose={(s) => setSpeed(Number(s))} />
         {trouble && (
-          <button
-            type="button"
-            className="btn"
+          <Button
             onClick={() => {
               setPlaying(false)
               setT(Math.min(end, asIs.summary.moment))
             }}
           >
             Where it goes wrong
-          </button>
+          </Button>
         )}
         <input
           type="range"
@@ -188,7 +197,7 @@ function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id
       </div>
       {(view.assumed ?? []).length > 0 && (
         <Disclosure words={`${view.assumed?.length} ${view.assumed?.length === 1 ? 'thing was' : 'things were'} assumed`}>
-          <p className="tone-soft">{view.assumed?.join('; ')}.</p>
+          <p className="text-soft">{view.assumed?.join('; ')}.</p>
         </Disclosure>
       )}
     </div>
@@ -216,14 +225,14 @@ function One(props: {
   return (
     <section aria-label={title}>
       <h2>
-        {title} <span className={run.good ? 'tone-ok' : 'tone-stop'}>{words[run.summary.outcome] ?? run.summary.outcome}</span>
+        {title} <span className={run.good ? 'text-ok' : 'text-stop'}>{words[run.summary.outcome] ?? run.summary.outcome}</span>
       </h2>
-      <p className="says-what">
-        <span className="tone-soft">{upper(props.what)}.</span> {run.summary.sentence}
+      <p className="min-h-15.5 text-[14.5px] leading-[1.4]">
+        <span className="text-soft">{upper(props.what)}.</span> {run.summary.sentence}
         {run.impact > 0.5 && <> The blow: {figure(run.impact)} J.</>}
         {run.blades > 0.5 && <> In the propellers that struck: {figure(run.blades)} J.</>}
       </p>
-      <div className="scenes">
+      <div className="grid grid-cols-2 overflow-hidden rounded-lg border border-line bg-panel phone:grid-cols-1 phone:[&_svg]:h-auto phone:[&_svg]:max-w-full">
         <Space
           f={f}
           path={path}
@@ -240,6 +249,7 @@ function One(props: {
       </div>
       <Traces run={run} traces={traces} t={t} width={wide} end={end} />
       <AsTable
+        below
         keyless
         caption={`${title}, every half second`}
         head={['time', 'height', 'roll', 'pitch', 'duty, highest', 'pack']}

@@ -103,7 +103,7 @@ export function Space(props: {
   const nose = body([Math.max(...props.places.map((p) => p[0] ?? 0)) * 0.55, 0, -0.01])
   return (
     <svg
-      className="space"
+      className="col-span-full cursor-grab touch-none"
       viewBox={`0 0 ${width} ${height}`}
       width={width}
       height={height}

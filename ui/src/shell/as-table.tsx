@@ -1,23 +1,44 @@
 import { type ReactNode, useState } from 'react'
+import { TextButton } from '../kit/button'
+import { Facts } from '../kit/table'
 import { useCommands } from './commands'
 
-type Props = { caption: string; head: string[]; rows: ReactNode[][]; keyless?: boolean }
+type Props = {
+  caption: string
+  head: string[]
+  rows: ReactNode[][]
+  keyless?: boolean
+  /** On a page that scrolls it opens below; else over the drawing. */
+  below?: boolean
+}
 
 /** The table behind a drawing or a plot: the same facts in words and figures, for who reads better than he looks. */
-export function AsTable({ caption, head, rows, keyless }: Props) {
+export function AsTable({ caption, head, rows, keyless, below }: Props) {
   const [open, setOpen] = useState(false)
   useCommands(
     keyless ? [] : [{ words: open ? 'Show the drawing again' : 'Show the drawing as a table', key: 'v', place: 'On the line', run: () => setOpen(!open) }],
   )
   return (
-    <div className="as-table">
-      <button type="button" className="link" aria-expanded={open} onClick={() => setOpen(!open)} title={keyless ? undefined : 'Drawing or table (v)'}>
+    <div className="[&_caption]:pt-2 [&_caption]:pb-1 [&_caption]:text-left [&_caption]:text-soft">
+      <TextButton
+        className={below ? undefined : 'absolute top-5 right-6 phone:right-3.5'}
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        title={keyless ? undefined : 'Drawing or table (v)'}
+      >
         {open ? 'Drawing' : 'As a table'}
-      </button>
+      </TextButton>
       {open && (
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by the keyboard
-        <section className="behind" aria-label={caption} tabIndex={0}>
-          <table className="facts">
+        <section
+          data-behind
+          aria-label={caption}
+          className={
+            below ? 'max-h-85 overflow-auto' : 'absolute inset-[58px_24px_10px] z-4 overflow-auto rounded-lg border border-line bg-panel px-4.5 pt-1.5 pb-3'
+          }
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by the keyboard
+          tabIndex={0}
+        >
+          <Facts>
             <caption>{caption}</caption>
             <thead>
               <tr>
@@ -46,7 +67,7 @@ export function AsTable({ caption, head, rows, keyless }: Props) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Facts>
         </section>
       )}
     </div>

@@ -1,4 +1,6 @@
 import { Component, type ReactNode } from 'react'
+import { Button } from '../kit/button'
+import { Subhead } from '../kit/heading'
 
 type Props = { what: string; children: ReactNode }
 
@@ -13,12 +15,12 @@ export class Boundary extends Component<Props, { failed: boolean }> {
   override render() {
     if (!this.state.failed) return this.props.children
     return (
-      <section className="failed" role="alert" aria-label={`${this.props.what} cannot be shown`}>
-        <h2 className="small">{this.props.what} cannot be shown</h2>
+      <section className="grid gap-1.5 rounded-md border-l-4 border-fix bg-fix-bg px-3 py-2" role="alert" aria-label={`${this.props.what} cannot be shown`}>
+        <Subhead>{this.props.what} cannot be shown</Subhead>
         <p>Something went wrong while this part was drawn. What you kept is kept, and the rest of the page works.</p>
-        <button type="button" className="btn small" onClick={() => this.setState({ failed: false })}>
+        <Button small onClick={() => this.setState({ failed: false })}>
           Draw it again
-        </button>
+        </Button>
       </section>
     )
   }

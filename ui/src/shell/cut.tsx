@@ -1,4 +1,5 @@
 import { createPortal } from 'react-dom'
+import { Button } from '../kit/button'
 import { bench } from '../wire/client'
 import { say } from '../wire/live'
 
@@ -14,10 +15,10 @@ export function cutPower() {
  */
 export function Cut() {
   return createPortal(
-    <div data-above aria-live="off" className="pointer-events-auto fixed top-2 right-5 z-50 max-[760px]:right-3.5 print:hidden">
-      <button type="button" className="btn cut" onClick={cutPower}>
-        Cut power <kbd className="no-touch">F9</kbd>
-      </button>
+    <div data-above aria-live="off" className="pointer-events-auto fixed top-2 right-5 z-50 phone:right-3.5 print:hidden">
+      <Button className="border-stop bg-stop px-3 py-1.5 text-[14px] text-panel hover:border-ink hover:bg-ink" onClick={cutPower}>
+        Cut power <kbd className="phone:hidden">F9</kbd>
+      </Button>
     </div>,
     document.body,
   )

@@ -1,4 +1,7 @@
+import { buttonLook } from '../kit/button'
 import { Dialog, DialogClose } from '../kit/dialog'
+import { join } from '../kit/join'
+import { Facts } from '../kit/table'
 import { type Command, useStanding } from './commands'
 
 /** Keys that belong to a control and not to the registry: they work while it has focus. */
@@ -11,15 +14,15 @@ export function KeyList({ onClose }: { onClose: () => void }) {
   for (const c of standing) if (c.key && !c.aside) places.set(c.place, [...(places.get(c.place) ?? []), c])
   return (
     <Dialog title="Keys" onClose={onClose}>
-      <table className="facts">
+      <Facts>
         <tbody>
           {[...places].map(([place, list]) => (
             <Group key={place} place={place} rows={list.map((c) => [c.shown ?? c.key ?? '', c.words])} />
           ))}
           <Group place="At a control" rows={held} />
         </tbody>
-      </table>
-      <DialogClose className="btn mt-3">Close</DialogClose>
+      </Facts>
+      <DialogClose className={join(buttonLook(), 'mt-3')}>Close</DialogClose>
     </Dialog>
   )
 }

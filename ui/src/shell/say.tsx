@@ -33,7 +33,10 @@ export function Say() {
   return (
     <div aria-live="assertive">
       {(text || (refused && n !== dismissed)) && (
-        <div className="says" role="alert">
+        <div
+          className="fixed bottom-20 left-6 z-30 flex max-w-140 items-baseline gap-4 rounded-lg bg-ink px-4 py-2.5 text-panel phone:right-3.5 phone:bottom-3.5 phone:left-3.5 [&_button]:font-semibold [&_button]:underline"
+          role="alert"
+        >
           <span>{text || refused}</span>
           <button
             type="button"

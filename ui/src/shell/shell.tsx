@@ -36,16 +36,19 @@ export function Shell() {
     { words: 'Change between day and dusk', key: 'd', place: 'Everywhere', run: turnTheme },
   ])
   return (
-    <div className="shell">
-      <header className="top">
-        <NavLink to="/hangar" className="mark">
+    <div className="grid h-full grid-rows-[52px_minmax(0,1fr)] phone:grid-rows-[auto_minmax(0,1fr)]">
+      <header className="flex min-w-0 items-center gap-2.75 border-b border-line px-5 whitespace-nowrap print:hidden phone:flex-wrap phone:gap-x-3 phone:gap-y-1.5 phone:px-3.5 phone:py-2">
+        <NavLink to="/hangar" className="flex items-center gap-2.25 font-head text-[18px]/[normal] font-semibold tracking-[-0.02em] phone:-order-3">
           <svg width="26" height="22" viewBox="0 0 26 22" aria-hidden="true">
             <path d="M1 19h24" stroke="var(--wire)" strokeWidth="2" />
             <path transform="translate(4 2)" fill="var(--act)" d="M2 9c1-5 6-7 9.500-5.400C13 1.600 16 2 16.500 4l4 1-4 .6C16.500 11 12 14 7 13.500L0 15z" />
           </svg>
           Vivid Perch
         </NavLink>
-        <nav aria-label="Places">
+        <nav
+          aria-label="Places"
+          className="flex gap-4.25 text-soft phone:-order-1 phone:flex-[1_1_auto] phone:gap-3.25 [&_a[aria-current=page]]:font-semibold [&_a[aria-current=page]]:text-ink [&_a[aria-current=page]]:shadow-[0_2px_0_var(--act)]"
+        >
           <NavLink to="/hangar">Hangar</NavLink>
           {id > 0 && (
             <>
@@ -58,14 +61,20 @@ export function Shell() {
             </>
           )}
         </nav>
-        <div className="grow" />
+        <div className="flex-1 phone:hidden" />
         {quad.data && id > 0 && (
-          <span className="chip quad">
+          <span className="inline-flex min-w-0 items-center gap-1.5 rounded-full border border-line bg-panel px-3 py-1 text-[14px] text-soft data-[tone=stop]:border-stop phone:max-w-full phone:overflow-hidden [&_b]:font-semibold [&_b]:text-ink phone:hidden">
             <b>{quad.data.name}</b>
             {` revision ${quad.data.revision}${quad.data.draft.words.length > 0 ? ', draft' : ''}`}
           </span>
         )}
-        <button type="button" className="theme find" onClick={() => setOpen('palette')} aria-label="Find what to do" title="Find what to do (Ctrl K)">
+        <button
+          type="button"
+          className="grid rounded-md p-1 text-soft hover:bg-act-bg hover:text-ink"
+          onClick={() => setOpen('palette')}
+          aria-label="Find what to do"
+          title="Find what to do (Ctrl K)"
+        >
           <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.600" strokeLinecap="round">
             <path d="M3 17h16M6 13h7M6 9h10M6 5h4" />
           </svg>
@@ -73,7 +82,7 @@ export function Shell() {
         <ThemeButton />
         <BenchChip open={drawer} onClick={() => setDrawer(!drawer)} />
         {/* where the cut stands, in its layer above everything */}
-        <span aria-hidden="true" className="w-[121px] flex-none max-[760px]:order-[-2] max-[760px]:ml-auto max-[760px]:h-8 max-[760px]:w-[92px]" />
+        <span aria-hidden="true" className="w-[121px] flex-none phone:order-[-2] phone:ml-auto phone:h-8 phone:w-[92px]" />
       </header>
       <Boundary key={place} what="This place">
         <Outlet context={{ drawer, setDrawer }} />
@@ -93,7 +102,13 @@ export type ShellContext = { drawer: boolean; setDrawer: (open: boolean) => void
 function ThemeButton() {
   const other = useTheme() === 'day' ? 'dusk' : 'day'
   return (
-    <button type="button" className="theme" onClick={turnTheme} aria-label={`Change to the ${other} theme`} title={`Change to the ${other} theme (d)`}>
+    <button
+      type="button"
+      className="grid rounded-md p-1 text-soft hover:bg-act-bg hover:text-ink"
+      onClick={turnTheme}
+      aria-label={`Change to the ${other} theme`}
+      title={`Change to the ${other} theme (d)`}
+    >
       <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.600" strokeLinecap="round">
         <path d="M2 16h18M6 16a5 5 0 0 1 10 0" />
         {other === 'day' ? <path d="M11 7V3M4.500 10 2 7.500M17.500 10 20 7.500" /> : <path d="M6 19.500h10" />}
@@ -118,16 +133,16 @@ function BenchChip(props: { open: boolean; onClick: () => void }) {
   return (
     <button
       type="button"
-      className="chip"
+      className="inline-flex min-w-0 items-center gap-1.5 rounded-full border border-line bg-panel px-3 py-1 text-[14px] text-soft data-[tone=stop]:border-stop phone:max-w-full phone:overflow-hidden [&_b]:font-semibold [&_b]:text-ink"
       aria-expanded={props.open}
       onClick={props.onClick}
       data-tone={danger ? 'stop' : undefined}
       title="Open the bench (b)"
     >
-      <span className={there ? 'unseen' : undefined}>Bench</span>
+      <span className={there ? 'sr-only' : undefined}>Bench</span>
       {there && (
         <>
-          <b className="there">{there}</b>
+          <b className="max-w-[9em] min-w-[4em] overflow-hidden text-ellipsis">{there}</b>
           {simulated && <span>simulated</span>}·
         </>
       )}
@@ -137,7 +152,7 @@ function BenchChip(props: { open: boolean; onClick: () => void }) {
           · props <b>{props2}</b> · antenna <b>{antenna}</b>
         </>
       )}
-      {old && now().live && <b className="tone-stop">· old figures</b>}
+      {old && now().live && <b className="text-stop">· old figures</b>}
     </button>
   )
 }

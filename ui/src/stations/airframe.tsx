@@ -1,3 +1,4 @@
+import { stage } from '../kit/looks'
 import type { StationProps } from '../line/line'
 import { type Callout, CalloutMark, CalloutTable } from './callout'
 import { PlainRotors, places, QuadBody } from './drawing'
@@ -42,7 +43,7 @@ export function AirframeStation({ quad }: StationProps) {
     { at: [0.14, 0], side: 'right', row: 3, name: `Hovers at ${n(a.hoverDuty, 0)} % duty`, lines: [`drawing ${n(a.hoverCurrent)} A`] },
   ]
   return (
-    <div className="stage">
+    <div className={stage}>
       <CalloutTable callouts={callouts} />
       <svg viewBox="0 0 852 500" role="img" aria-label={callouts.map((c) => `${c.name}: ${c.lines.join(', ')}`).join('. ')}>
         <QuadBody quad={quad} lit={['frame', 'motors', 'pack', 'lead']}>

@@ -48,12 +48,12 @@ export function HoldArmed(props: { quad: QuadView; path: string; level: number; 
 
 export function BenchProofWays({ quad }: { quad: QuadView }) {
   return (
-    <div className="bar">
+    <div className="flex flex-wrap items-center gap-2.5">
       <HoldArmed quad={quad} path="readings.benchProof.gateRefuses" level={25} label="Hold: arm with throttle up" whenTurning={false} />
       <HoldArmed quad={quad} path="readings.benchProof.frameYaw" level={0} then={12} label="Hold: arm, then turn the frame" whenTurning />
       <HoldArmed quad={quad} path="readings.benchProof.stickYaw" level={0} then={12} label="Hold: arm, then yaw right" whenTurning />
       <HoldArmed quad={quad} path="readings.benchProof.radioOff" level={0} label="Hold: arm, then lose the radio" whenTurning />
-      <span className="tone-soft">
+      <span className="text-soft">
         Props off, pack in, radio on, hand on the cut. Hold each until it says so; with your own quad in your hands, type what you saw.
       </span>
     </div>

@@ -1,6 +1,9 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useOwn } from '../bench/whose'
+import { Button, TextButton } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { stage } from '../kit/looks'
 import { Segments } from '../kit/segments'
 import { Tick } from '../kit/tick'
 import { late } from '../line/apart'
@@ -20,7 +23,7 @@ export function FlightStation({ quad, perch }: StationProps) {
     return typeof v === 'number' ? v : Number.NaN
   }
   return (
-    <div className="stage" style={{ overflowY: 'auto' }}>
+    <div className={stage} style={{ overflowY: 'auto' }}>
       <AsTable
         caption="Propellers and place"
         head={['what', 'is']}
@@ -32,7 +35,7 @@ export function FlightStation({ quad, perch }: StationProps) {
           ['Clear radius wanted', quad.site.clearRadius > 0 ? `${Math.ceil(quad.site.clearRadius)} m` : 'rehearse it first'],
         ]}
       />
-      <div className="fitted">
+      <div className="grid grid-cols-[330px_minmax(0,1fr)] gap-5.5 phone:grid-cols-1 phone:gap-3">
         <Propellers quad={quad} perch={perch} />
         <Site
           wind={figure('readings.firstFlight.wind')}
@@ -80,9 +83,9 @@ function Propellers({ quad, perch }: StationProps) {
   )
   return (
     <section aria-label="Propellers">
-      <h2 className="small">Propellers: lettering up, dark edge first; nuts {quad.meant.parts.propeller.nutTorque} N·m.</h2>
+      <Subhead>Propellers: lettering up, dark edge first; nuts {quad.meant.parts.propeller.nutTorque} N·m.</Subhead>
       {own ? (
-        <p className={out ? 'tone-soft' : 'tone-stop'} style={{ fontSize: 13 }}>
+        <p className={out ? 'text-soft' : 'text-stop'} style={{ fontSize: 13 }}>
           {out ? 'The pack is out on the bench.' : 'The pack is in on the bench: take it out before your fingers are at a propeller.'}
         </p>
       ) : (
@@ -99,7 +102,7 @@ function Propellers({ quad, perch }: StationProps) {
             <fieldset key={c} style={{ background: 'var(--panel)', border: '1px solid var(--line)', borderRadius: 8, padding: '2px 8px 6px' }}>
               <legend style={{ fontSize: 13, fontWeight: 600 }}>{cornerWords[c]}</legend>
               {fitted || wants ? <Edge clockwise={(wants || fitted) === 'clockwise'} lit={Boolean(fitted)} /> : <div style={{ height: 62 }} />}
-              <div className="tone-soft" style={{ fontSize: 13 }}>
+              <div className="text-soft" style={{ fontSize: 13 }}>
                 {reading ? <b>{reading.words}</b> : wants ? `wants ${words(wants)}` : 'no rotation plan says which'}
               </div>
               <Segments
@@ -130,7 +133,7 @@ function Site(props: { wind: number; gust: number; clear: number; need: number; 
   const arrow = (v: number) => Math.min(150, v * 11)
   return (
     <section aria-label="The place">
-      <h2 className="small">The place, from above. The nose stands north, the wind comes from its left.</h2>
+      <Subhead>The place, from above. The nose stands north, the wind comes from its left.</Subhead>
       <svg
         viewBox="0 0 490 268"
         width="100%"
@@ -202,7 +205,7 @@ function Go({ quad, perch, rehearsed }: StationProps & { rehearsed?: string }) {
   const wanted = perch.asks.some((a) => a.path === 'readings.firstFlight.rehearsal')
   return (
     <section aria-label="Go or not" style={{ background: 'var(--sunk)', borderRadius: 8, padding: '10px 16px', display: 'grid', gap: 8 }}>
-      <div className="bar">
+      <div className="flex flex-wrap items-center gap-2.5">
         <b style={{ fontFamily: 'var(--head)', fontSize: 17 }}>{quad.release ? 'Go' : 'Not yet'}</b>
         <span style={{ flex: 1 }}>
           {quad.release
@@ -213,32 +216,23 @@ function Go({ quad, perch, rehearsed }: StationProps & { rehearsed?: string }) {
       {accepted.length > 0 && (
         <p>Flown in spite of: {accepted.map((f) => `${f.title.charAt(0).toLowerCase()}${f.title.slice(1)} (${f.accepted?.reason})`).join('; ')}.</p>
       )}
-      <div className="bar">
-        <button type="button" className="btn" disabled={rehearse.isPending} onClick={() => rehearse.mutate(undefined, { onError: tellError })}>
+      <div className="flex flex-wrap items-center gap-2.5">
+        <Button disabled={rehearse.isPending} onClick={() => rehearse.mutate(undefined, { onError: tellError })}>
           {rehearse.isPending ? 'Flying…' : wanted ? 'Rehearse the hover' : 'Rehearse again'}
-        </button>
-        <button type="button" className="link" onClick={() => go(`/quads/${quad.id}/rehearsal`)}>
-          Watch it fly
-        </button>
-        <span className="tone-soft" style={{ flex: 1 }}>
+        </Button>
+        <TextButton onClick={() => go(`/quads/${quad.id}/rehearsal`)}>Watch it fly</TextButton>
+        <span className="text-soft" style={{ flex: 1 }}>
           {rehearsed ?? 'Arm, lift to 1 m, hold, land: with this board and the quad as observed; then a hundred by a beginner in the wind of today.'}
         </span>
       </div>
-      <div className="bar">
+      <div className="flex flex-wrap items-center gap-2.5">
         <label>
           Site <input value={site} onChange={(e) => setSite(e.target.value)} maxLength={120} />
         </label>
-        <button
-          type="button"
-          className="btn main"
-          disabled={release.isPending}
-          onClick={() => release.mutate(undefined, { onError: late(quad, 'Your release', []) })}
-        >
+        <Button main disabled={release.isPending} onClick={() => release.mutate(undefined, { onError: late(quad, 'Your release', []) })}>
           Release for hover in sight
-        </button>
-        <button type="button" className="btn" onClick={() => go(`/quads/${quad.id}/book`)}>
-          Note the flight
-        </button>
+        </Button>
+        <Button onClick={() => go(`/quads/${quad.id}/book`)}>Note the flight</Button>
       </div>
     </section>
   )

@@ -1,3 +1,4 @@
+import { stage } from '../kit/looks'
 import type { StationProps } from '../line/line'
 import type { QuadView } from '../wire/client'
 import { BenchProofWays } from './bench-proof'
@@ -101,7 +102,7 @@ const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit:
 export function LitStation({ quad, perch }: StationProps) {
   const { lit, callouts } = about[perch.id]?.(quad, perch) ?? { lit: [], callouts: [] }
   return (
-    <div className="stage">
+    <div className={stage}>
       <CalloutTable callouts={callouts} />
       <svg viewBox="0 0 852 500" role="img" aria-label={callouts.map((c) => `${c.name}: ${c.lines.join(', ')}`).join('. ')}>
         <QuadBody quad={quad} lit={lit}>

@@ -1,4 +1,5 @@
 import { useRef } from 'react'
+import { stage } from '../kit/looks'
 import type { StationProps } from '../line/line'
 import { AsTable } from '../shell/as-table'
 import type { Schemas } from '../wire/client'
@@ -18,7 +19,7 @@ export function LossStation({ quad, perch }: StationProps) {
   const seconds = (measured?.value as Schemas['LossResponse'] | undefined)?.after ?? 0
   const over = (measured?.value as Schemas['LossResponse'] | undefined)?.motors === 'wentToLanding'
   return (
-    <div className="stage">
+    <div className={stage}>
       <AsTable
         caption="After the radio is gone"
         head={['part', 'from', 'until', 'what it does']}
@@ -78,13 +79,13 @@ export function LossStation({ quad, perch }: StationProps) {
         )}
         <Channels />
       </svg>
-      <div className="bar">
+      <div className="flex flex-wrap items-center gap-2.5">
         <HoldArmed quad={quad} path="readings.loss.response" level={0} label="Hold: arm, then lose the radio" whenTurning />
-        <span className="tone-soft">
+        <span className="text-soft">
           <Ready />
         </span>
       </div>
-      <p className="tone-soft">
+      <p className="text-soft">
         Hold until it says so: the radio goes off, the motors are timed, the radio comes back, and it is watched for arming by itself. Hand on the cut.
       </p>
     </div>

@@ -13,7 +13,7 @@ export function Gates({ byStick }: { byStick: boolean }) {
   const able = useLive((s) => Boolean(s.live?.pack && s.live.radio && !s.live.propellers))
   const gates = JSON.parse(list) as Schemas['Gate'][]
   return (
-    <section aria-label="Why it will not arm" className="gates">
+    <section aria-label="Why it will not arm" className="rounded-lg bg-sunk px-3.5 py-2">
       <b>Would it arm?</b>{' '}
       {!board
         ? 'The board does not run.'
@@ -23,11 +23,11 @@ export function Gates({ byStick }: { byStick: boolean }) {
             ? 'Yes: no gate holds it.'
             : `No: ${gates.length === 1 ? 'one gate holds' : `${gates.length} gates hold`}.`}
       {byStick && (
-        <div className="bar">
+        <div className="flex flex-wrap items-center gap-2.5">
           <HoldButton motion={() => ({ kind: 'gesture', level: 0 })} disabled={!able}>
             Hold: throttle down, yaw right
           </HoldButton>
-          <span role="status" className={calibration === 'failed' ? 'tone-stop' : 'tone-soft'}>
+          <span role="status" className={calibration === 'failed' ? 'text-stop' : 'text-soft'}>
             {calibration === 'running'
               ? 'Its gyro is being calibrated: do not touch it.'
               : calibration === 'failed'
@@ -39,8 +39,8 @@ export function Gates({ byStick }: { byStick: boolean }) {
       <ol>
         {gates.map((g, i) => (
           <li key={g.name}>
-            {i + 1}. <span className="tone-soft">{groups[g.group]}:</span> {g.sentence} <span className="tone-soft">{g.remedy}</span>
-            {g.signal && <span className="tone-note"> {g.signal}</span>}
+            {i + 1}. <span className="text-soft">{groups[g.group]}:</span> {g.sentence} <span className="text-soft">{g.remedy}</span>
+            {g.signal && <span className="text-note"> {g.signal}</span>}
           </li>
         ))}
       </ol>

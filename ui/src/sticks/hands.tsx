@@ -1,4 +1,5 @@
 import { useRef, useState } from 'react'
+import { Button } from '../kit/button'
 import type { StationProps } from '../line/line'
 import { AsTable } from '../shell/as-table'
 import { tellError } from '../shell/say'
@@ -31,7 +32,7 @@ export function Hands({ quad, perch, source }: StationProps & { source: Source }
           ]),
         ]}
       />
-      <div className="bar" style={{ gap: 28, alignItems: 'flex-start' }}>
+      <div className="flex flex-wrap items-center gap-2.5" style={{ gap: 28, alignItems: 'flex-start' }}>
         <StickMap quad={quad} source={source} name="Left stick" along="throttle" across="yaw" />
         <StickMap quad={quad} source={source} name="Right stick" along="pitch" across="roll" />
       </div>
@@ -62,7 +63,7 @@ function StickMap({ quad, source, name, along, across }: { quad: QuadView; sourc
   const both = a.captured && b.captured
   const bad = both && !(a.reaches && b.reaches)
   return (
-    <div className="bar" style={{ gap: 16, flexWrap: 'nowrap' }}>
+    <div className="flex flex-wrap items-center gap-2.5" style={{ gap: 16, flexWrap: 'nowrap' }}>
       <svg width={box} height={box} role="img" aria-label={`${name}: reach found by capture, and where it is now`}>
         <rect
           x={us(1000)}
@@ -104,20 +105,19 @@ function AxisWords({ quad, source, name, state }: { quad: QuadView; source: Sour
   const take = useAct(quad.id, () => source.capture(quad.id, `readings.sticks.axes.${axis}`))
   return (
     <div style={{ marginBottom: 6 }}>
-      <span className="tone-soft">{name}</span>
+      <span className="text-soft">{name}</span>
       <br />
       <b>{axis}</b> {captured ? `arrives on channel ${state.channel}${state.reversed ? ', backwards' : ''}` : 'not captured'}
       <br />
       {captured && (
-        <b className={state.reaches ? '' : 'tone-fix'}>
+        <b className={state.reaches ? '' : 'text-fix'}>
           {shown}
           {state.mapped ? ', stretched' : ''}
         </b>
       )}{' '}
-      {before && before !== shown && <span className="tone-soft">before {before} </span>}
-      <button
-        type="button"
-        className="btn small"
+      {before && before !== shown && <span className="text-soft">before {before} </span>}
+      <Button
+        small
         disabled={!source.able || take.isPending}
         aria-label={captured && !take.isPending ? `Capture ${axis} again` : undefined}
         onClick={() => {
@@ -126,7 +126,7 @@ function AxisWords({ quad, source, name, state }: { quad: QuadView; source: Sour
         }}
       >
         {take.isPending ? 'Move it: high, low, let go' : captured ? 'Again' : `Capture ${axis}`}
-      </button>
+      </Button>
     </div>
   )
 }
@@ -137,7 +137,7 @@ const rowHeight = 52
 /** Every physical switch as it lies under the finger: its positions, what each sends, and what flies in it. */
 function Switches({ quad, perch, source }: StationProps & { source: Source }) {
   return (
-    <div className="levers">
+    <div className="grid grid-cols-3 gap-4.5 phone:grid-cols-1">
       {Object.entries(quad.meant.radio.switches).map(([name, plan]) => (
         <Lever
           key={name}
@@ -162,10 +162,10 @@ function Lever({ quad, source, name, plan, seen }: { quad: QuadView; source: Sou
   return (
     <section aria-label={`${name} switch`}>
       <b>{name}</b>
-      <p className="tone-soft">
+      <p className="text-soft">
         channel {plan.channel}, rests at {plan.rest}
       </p>
-      <div className="lever">
+      <div className="mt-1.5 mb-1 grid grid-cols-[26px_1fr] gap-2.5 [&_li]:mb-1.5 [&_li]:flex [&_li]:justify-between [&_li]:gap-2 [&_li]:rounded-[7px] [&_li]:border [&_li]:border-l-4 [&_li]:border-line [&_li]:bg-panel [&_li]:px-2.5 [&_li]:py-0.75 [&_li]:text-[14px] [&_li]:leading-[1.5] [&_li>span+span]:text-right [&_li>span+span]:whitespace-nowrap [&_li[data-here=true]]:border-ink">
         <svg width="26" height={height} aria-hidden="true">
           <path d={`M13 ${y(0)}V${y(rows.length - 1)}`} stroke="var(--line)" strokeWidth="5" />
           {rows.map(({ position }, i) => (
@@ -186,7 +186,7 @@ function Lever({ quad, source, name, plan, seen }: { quad: QuadView; source: Sou
               <span>
                 <b>{position}</b>
                 <br />
-                <span className="tone-soft">{m ? (m.words === position ? 'as it says' : m.words) : 'not yet seen'}</span>
+                <span className="text-soft">{m ? (m.words === position ? 'as it says' : m.words) : 'not yet seen'}</span>
               </span>
               {m && (
                 <span style={{ color: holdTone[m.hold] }}>
@@ -199,9 +199,9 @@ function Lever({ quad, source, name, plan, seen }: { quad: QuadView; source: Sou
           ))}
         </ul>
       </div>
-      <button type="button" className="btn small" disabled={!source.able || take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
+      <Button small disabled={!source.able || take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
         {take.isPending ? `Put it through: ${plan.positions.join(', ')}` : seen ? 'Capture again' : `Capture ${name}`}
-      </button>
+      </Button>
     </section>
   )
 }

@@ -1,4 +1,7 @@
 import { useState } from 'react'
+import { Button } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { Facts } from '../kit/table'
 import { Tick } from '../kit/tick'
 import { late } from '../line/apart'
 import { AsTable } from '../shell/as-table'
@@ -56,17 +59,17 @@ export function SwitchMap({ quad }: { quad: QuadView }) {
         )}
       />
       {v.loop.length > 0 && (
-        <p role="alert" className="tone-stop">
+        <p role="alert" className="text-stop">
           {v.loop.join(', ')} go round: nothing of what is mixed is shown.
         </p>
       )}
-      <section aria-label="Meanings" className="bar meanings">
-        <span className="tone-soft">Drag a meaning onto a position, or pick it and then the position:</span>
+      <section aria-label="Meanings" className="flex flex-wrap items-center gap-2.5 text-[14px]">
+        <span className="text-soft">Drag a meaning onto a position, or pick it and then the position:</span>
         {meanings.map(([id, words]) => (
           <button
             key={id}
             type="button"
-            className="chip-meaning"
+            className="cursor-grab touch-none rounded-xl border border-act bg-panel px-2.5 py-px text-[14px] text-act aria-pressed:bg-act aria-pressed:text-panel"
             aria-pressed={held === id}
             onPointerDown={(e) => {
               if (e.currentTarget.hasPointerCapture(e.pointerId)) e.currentTarget.releasePointerCapture(e.pointerId)
@@ -84,7 +87,6 @@ export function SwitchMap({ quad }: { quad: QuadView }) {
         ))}
       </section>
       <div
-        className="strips"
         onPointerUp={(e) => {
           const at = document.elementFromPoint(e.clientX, e.clientY)?.closest<HTMLElement>('[data-position]')
           if (held && at) drop({ switch: at.dataset.switch ?? '', position: at.dataset.position ?? '' })
@@ -97,8 +99,8 @@ export function SwitchMap({ quad }: { quad: QuadView }) {
       <Propose quad={quad} />
       {v.combinations.length > 0 && (
         <section aria-label="What flies">
-          <h2 className="small">What flies, switch by switch{v.more ? '; the first ones of many' : ''}</h2>
-          <table className="facts on-paper flies">
+          <Subhead>What flies, switch by switch{v.more ? '; the first ones of many' : ''}</Subhead>
+          <Facts className="hidden print:table [&_tr[data-armed=false]_td]:text-soft">
             <thead>
               <tr>
                 {names.map((n) => (
@@ -118,13 +120,13 @@ export function SwitchMap({ quad }: { quad: QuadView }) {
                   ))}
                   <td>
                     <b>{c.armed ? `armed, ${c.flies}` : `safe, ${c.flies}`}</b>
-                    {c.over.length > 0 && <span className="tone-soft"> over {c.over.join(', ')}</span>}
+                    {c.over.length > 0 && <span className="text-soft"> over {c.over.join(', ')}</span>}
                   </td>
                   <td>{c.also.join(', ')}</td>
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Facts>
         </section>
       )}
     </>
@@ -155,17 +157,17 @@ function Ruler({ quad, strip, held, onDrop }: { quad: QuadView; strip: Strip; he
   const height = top + 8 + Math.max(strip.functions.length, 1) * 24
   const drivers = [...strip.switches, ...strip.mixes.map((m) => `mix ${m}`)]
   return (
-    <section aria-label={`Channel ${strip.channel}`} className="ruler">
+    <section aria-label={`Channel ${strip.channel}`} className="border-b border-line py-1 [&_svg]:block [&_svg]:w-full [&_svg]:touch-none">
       <p>
         <b>{strip.channel}</b> {drivers.length ? drivers.join(' and ') : 'nothing drives it'}
-        {!strip.captured && drivers.length > 0 && <span className="tone-soft">, as planned</span>}
+        {!strip.captured && drivers.length > 0 && <span className="text-soft">, as planned</span>}
         {strip.switches.map((name) => {
           const plan = quad.meant.radio.switches[name]
           return plan?.positions.map((position) => (
             <button
               key={`${name} ${position}`}
               type="button"
-              className="position"
+              className="ml-2 touch-none rounded-xl border border-line bg-panel px-2.5 py-px text-[14px] text-soft data-[target=true]:border-dashed data-[target=true]:border-act data-[target=true]:text-act"
               data-switch={name}
               data-position={position}
               data-target={held !== ''}
@@ -236,7 +238,7 @@ function Ruler({ quad, strip, held, onDrop }: { quad: QuadView; strip: Strip; he
                   aria-valuemax={2100}
                   aria-valuenow={edgeOf(f, edge)}
                   aria-valuetext={`${edgeOf(f, edge)} µs`}
-                  className="edge"
+                  className="cursor-ew-resize fill-panel stroke-act stroke-2 focus-visible:fill-act"
                   x={x(edgeOf(f, edge)) - 5}
                   y={y - 1}
                   width="10"
@@ -263,10 +265,10 @@ function Ruler({ quad, strip, held, onDrop }: { quad: QuadView; strip: Strip; he
         })}
       </svg>
       {strip.functions.length > 0 && strip.gaps.length > 0 && (
-        <p className="tone-soft gaps">nothing is on from {strip.gaps.map((g) => `${g.from} to ${g.to}`).join(', ')} µs</p>
+        <p className="text-soft text-[13px]">nothing is on from {strip.gaps.map((g) => `${g.from} to ${g.to}`).join(', ')} µs</p>
       )}
       {moved && (
-        <p className="tone-soft" aria-live="polite">
+        <p className="text-soft" aria-live="polite">
           {moved.us} µs
         </p>
       )}
@@ -290,16 +292,15 @@ function Propose({ quad }: { quad: QuadView }) {
   })
   const take = useAct(quad.id, (edits: { path: string; value: unknown }[]) => acts.edit(quad.id, quad.version, edits))
   return (
-    <section aria-label="A plan for the switches" className="bar">
+    <section aria-label="A plan for the switches" className="flex flex-wrap items-center gap-2.5">
       <Tick checked={top} onChange={setTop}>
         self-level at the high end
       </Tick>
       <Tick checked={blended} onChange={setBlended}>
         blended in the middle
       </Tick>
-      <button
-        type="button"
-        className="btn small"
+      <Button
+        small
         onClick={() =>
           void proposePlan(quad.id, { levelAtTop: top, blended })
             .then(setPlan)
@@ -310,18 +311,18 @@ function Propose({ quad }: { quad: QuadView }) {
         }
       >
         Propose a plan
-      </button>
+      </Button>
       {plan && (
         <>
           <span aria-live="polite">{plan.words.join(' ')}</span>
-          <ul className="seen" aria-label="What it changes">
+          <ul className="[&_li]:border-b [&_li]:border-line [&_li]:py-1 [&_li]:text-[15px]" aria-label="What it changes">
             {changes.map((c) => (
               <li key={c}>{c}</li>
             ))}
           </ul>
-          <button
-            type="button"
-            className="btn small main"
+          <Button
+            small
+            main
             onClick={() =>
               take.mutate(
                 plan.edits.map((e) => ({ path: e.path, value: e.value })),
@@ -330,7 +331,7 @@ function Propose({ quad }: { quad: QuadView }) {
             }
           >
             Take it
-          </button>
+          </Button>
         </>
       )}
     </section>

@@ -1,4 +1,6 @@
 import { useState } from 'react'
+import { join } from '../kit/join'
+import { plot } from '../kit/looks'
 import { Segments } from '../kit/segments'
 import { AsTable } from '../shell/as-table'
 import { type QuadView, type Schemas, useModes } from '../wire/client'
@@ -23,14 +25,14 @@ export function Modes({ quad }: { quad: QuadView }) {
   const run = useModes(quad, scene)
   return (
     <>
-      <div className="bar">
+      <div className="flex flex-wrap items-center gap-2.5">
         <Segments items={(Object.keys(scenes) as (keyof typeof scenes)[]).map((s) => ({ value: s, words: scenes[s][0] }))} value={scene} onChoose={setScene} />
-        <span className="tone-soft">{scenes[scene][1]}</span>
+        <span className="text-soft">{scenes[scene][1]}</span>
       </div>
       {run.error && <p role="alert">{run.error.message}</p>}
       {run.isPending && <p aria-busy="true">Flying it…</p>}
       {run.data && <Flown run={run.data} />}
-      <dl className="modes">
+      <dl className="grid grid-cols-[max-content_1fr] gap-x-3.5 gap-y-0.5 text-[15px] [&_dt]:font-semibold">
         <dt>self-level</dt>
         <dd>returns to level when you let go, and stops at its limit.</dd>
         <dt>blended</dt>
@@ -38,7 +40,7 @@ export function Modes({ quad }: { quad: QuadView }) {
         <dt>acro</dt>
         <dd>holds the rotation that you ask for; let go, it stays as it is.</dd>
       </dl>
-      <p className="tone-soft">
+      <p className="text-soft">
         A small hunting in self-level is mostly the mode. It is the level's strength when it goes away in acro and with less strength; a shaken accelerometer
         when it comes with throttle and the horizon on the screen swims along.
       </p>
@@ -77,7 +79,12 @@ function Flown({ run }: { run: Schemas['FlightModesRun'] }) {
     <>
       <AsTable caption="What each mode made of it" head={['mode', '']} rows={run.flights.map((f) => [f.mode, words(f)])} />
       <div>
-        <svg viewBox={`0 0 ${box.w} ${box.h}`} className="plot modes-plot" role="img" aria-label={run.flights.map((f) => `${f.mode}: ${words(f)}`).join('. ')}>
+        <svg
+          viewBox={`0 0 ${box.w} ${box.h}`}
+          className={join(plot, 'max-h-none')}
+          role="img"
+          aria-label={run.flights.map((f) => `${f.mode}: ${words(f)}`).join('. ')}
+        >
           {marks.map((d) => (
             <g key={d}>
               <path d={`M${box.left} ${y(d)}H${box.w - box.right}`} stroke="var(--line)" />
@@ -122,7 +129,7 @@ function Flown({ run }: { run: Schemas['FlightModesRun'] }) {
           ))}
         </svg>
       </div>
-      <ul className="seen" aria-label="What each mode made of it">
+      <ul className="[&_li]:border-b [&_li]:border-line [&_li]:py-1 [&_li]:text-[15px]" aria-label="What each mode made of it">
         {run.flights.map((f) => (
           <li key={f.mode}>
             <b>{f.mode}</b> {words(f)}.

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Button } from '../kit/button'
 import { tellError } from '../shell/say'
 import type { Schemas } from '../wire/client'
 import { lookAtRadio } from './source'
@@ -20,12 +21,12 @@ export function RadioLook() {
     }
   }
   return (
-    <section aria-label="The radio at this computer" className="bar">
-      <button type="button" className="btn small" disabled={Boolean(phase)} onClick={() => void look()}>
+    <section aria-label="The radio at this computer" className="flex flex-wrap items-center gap-2.5">
+      <Button small disabled={Boolean(phase)} onClick={() => void look()}>
         {phase === 'rest' ? 'Hands off…' : phase === 'move' ? 'Move everything…' : 'Look at its channels'}
-      </button>
+      </Button>
       {seen.length > 0 && (
-        <ul className="health">
+        <ul className="columns-2 [&_li]:flex [&_li]:items-center [&_li]:gap-2 [&_li]:text-[13px] [&_li]:text-soft [&_li[data-state=dead]]:text-fix [&_li[data-state=spinning]]:text-stop">
           {seen.map((h) => (
             <li key={h.channel} data-state={h.state}>
               <b>{h.channel}</b>

@@ -1,4 +1,6 @@
 import { useRef } from 'react'
+import { Button } from '../kit/button'
+import { steps } from '../kit/looks'
 import { late } from '../line/apart'
 import { AsTable } from '../shell/as-table'
 import { tell, tellError } from '../shell/say'
@@ -41,7 +43,7 @@ export function RadioPlan({ quad }: { quad: QuadView }) {
     <>
       <AsTable caption="The radio's plan" head={['hand', 'what', 'channel']} rows={rows} />
       <div>
-        <svg viewBox={`0 0 720 ${height}`} className="radio-plan" role="img" aria-label="From the hand to the channels">
+        <svg viewBox={`0 0 720 ${height}`} className="block w-full touch-none" role="img" aria-label="From the hand to the channels">
           {hands.map((h, i) => (
             <g key={h.name}>
               <text x="6" y={yHand(i) + 5} fontSize="14" fontWeight="600">
@@ -85,7 +87,7 @@ export function RadioPlan({ quad }: { quad: QuadView }) {
           ))}
         </svg>
       </div>
-      <ol className="card-steps">
+      <ol className={steps}>
         {[
           `Name the model ${r.model || quad.name}.`,
           `Sticks on channels 1 to 4 in the order ${r.order}, one order for all your models.`,
@@ -95,20 +97,18 @@ export function RadioPlan({ quad }: { quad: QuadView }) {
           mixes.length ? `Mixes: ${mixes.map(([name, m]) => `${name}, ${m.weight} % of ${m.from} onto ${m.to}`).join('; ')}.` : 'No mixes.',
         ].map((s, i) => (
           <li key={s}>
-            <span className="tick" aria-hidden="true">
-              {i + 1}
-            </span>
+            <span aria-hidden="true">{i + 1}</span>
             <span>{s}</span>
           </li>
         ))}
       </ol>
-      <div className="bar">
-        <button type="button" className="btn small" onClick={() => void save().catch(tellError)}>
+      <div className="flex flex-wrap items-center gap-2.5">
+        <Button small onClick={() => void save().catch(tellError)}>
           Save the card
-        </button>
-        <button type="button" className="btn small" onClick={() => window.print()}>
+        </Button>
+        <Button small onClick={() => window.print()}>
           Print it
-        </button>
+        </Button>
         <label>
           Bring a card in{' '}
           <input

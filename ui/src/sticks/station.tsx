@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { useSearchParams } from 'react-router'
+import { stage } from '../kit/looks'
 import { Segments } from '../kit/segments'
 import type { StationProps } from '../line/line'
 import { Hands } from './hands'
@@ -21,8 +22,8 @@ export function SticksStation({ quad, perch }: StationProps) {
   const [kind, setKind] = useState<'bench' | 'radio'>('bench')
   const source = useSource(kind, here)
   return (
-    <div className="stage" style={{ overflowY: 'auto' }}>
-      <div className="bar">
+    <div className={stage} style={{ overflowY: 'auto' }}>
+      <div className="flex flex-wrap items-center gap-2.5">
         <Segments
           items={places.map((p) => ({ value: p, words: words[p] }))}
           value={at}
@@ -39,7 +40,7 @@ export function SticksStation({ quad, perch }: StationProps) {
           />
         )}
         {kind === 'radio' && !here && (
-          <span role="status" className="tone-fix">
+          <span role="status" className="text-fix">
             No radio is plugged in here.
           </span>
         )}

@@ -3,6 +3,8 @@
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react'
 import { useMatch } from 'react-router'
 import { useOwn } from '../bench/whose'
+import { Button } from '../kit/button'
+import { join } from '../kit/join'
 import { tell as tellPilot } from '../shell/say'
 import { type LiveState, type Motion, now, say, useLiveDraw } from './live'
 
@@ -93,9 +95,8 @@ export function HoldButton(props: {
   const disabled = !useOwn() || props.disabled
   useEffect(() => tell.current?.(held), [held])
   return (
-    <button
-      type="button"
-      className={`btn hold ${props.className ?? ''}`}
+    <Button
+      className={join('touch-none select-none data-[held=true]:border-ink data-[held=true]:bg-ink data-[held=true]:text-panel', props.className)}
       data-held={held}
       aria-pressed={held}
       aria-label={props.label}
@@ -125,6 +126,6 @@ export function HoldButton(props: {
       onContextMenu={(e) => e.preventDefault()}
     >
       {props.children}
-    </button>
+    </Button>
   )
 }

@@ -1,4 +1,5 @@
 import { forwardRef, useEffect, useRef, useState } from 'react'
+import { join } from '../kit/join'
 import type { QuadView, Schemas } from '../wire/client'
 import { useLive } from '../wire/live'
 import { boardBox, boxes, curve, type Device, dropped, height, type Pad, padSpots, pinSpot, pinsOf, type Spot, width } from './place'
@@ -9,6 +10,9 @@ type Held = { device: Device; signal: Schemas['Joint']['signal'] }
  * The board with its pads, the devices around it, and every wire. A wire's end is taken up at its device, by pointer or with
  * Enter, and put on a pad.
  */
+const pad = '[&_rect]:fill-panel [&_rect]:stroke-wire [&_rect]:stroke-[1.5]'
+const padFree = '[&_rect]:cursor-pointer [&_rect]:fill-act-bg [&_rect]:stroke-act [&_rect]:stroke-[2.5]'
+
 export const Drawing = forwardRef<SVGSVGElement, { quad: QuadView; onMove: (m: Omit<Schemas['MoveBody'], 'version'>) => void }>(function Drawing(
   { quad, onMove },
   ref,
@@ -79,7 +83,7 @@ export const Drawing = forwardRef<SVGSVGElement, { quad: QuadView; onMove: (m: O
     <svg
       ref={ref}
       viewBox={`0 0 ${width} ${height}`}
-      className="wiring"
+      className="h-[min(400px,46vh)] touch-none [&_g:focus-visible]:outline-none"
       aria-label="The board, its devices and their wires"
       onPointerMove={(e) => held && end && setEnd(at(e))}
       onPointerUp={(e) => {
@@ -116,7 +120,7 @@ export const Drawing = forwardRef<SVGSVGElement, { quad: QuadView; onMove: (m: O
             tabIndex={target ? 0 : -1}
             aria-disabled={!target}
             aria-label={`pad ${p.name}${told && told !== 'nothing' ? `, port ${p.port} for the ${told}` : ''}`}
-            className={target ? 'pad target' : 'pad'}
+            className={join('focus-visible:[&_rect]:stroke-act focus-visible:[&_rect]:stroke-5', target ? padFree : pad)}
             onClick={() => target && !end && put(p)}
             onKeyDown={(e) => {
               if (!target) return
@@ -204,7 +208,7 @@ export const Drawing = forwardRef<SVGSVGElement, { quad: QuadView; onMove: (m: O
                   tabIndex={0}
                   aria-pressed={mine}
                   aria-label={`${b.device.name}, ${pin.words}, ${lead ? `on ${lead.pad}` : 'not soldered'}`}
-                  className="pin"
+                  className="cursor-grab [&_circle]:fill-panel [&_circle]:stroke-act [&_circle]:stroke-2 hover:[&_circle]:fill-act focus-visible:[&_circle]:stroke-5 aria-pressed:[&_circle]:fill-act"
                   onPointerDown={(e) => {
                     e.preventDefault()
                     from.current = e.currentTarget

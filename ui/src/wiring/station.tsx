@@ -1,6 +1,11 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { useOwnBench } from '../bench/whose'
+import { Button, TextButton } from '../kit/button'
+import { Subhead } from '../kit/heading'
+import { join } from '../kit/join'
+import { stage } from '../kit/looks'
+import { Facts } from '../kit/table'
 import { late } from '../line/apart'
 import type { StationProps } from '../line/line'
 import { AsTable } from '../shell/as-table'
@@ -38,10 +43,10 @@ export function WiringStation({ quad }: StationProps) {
   const head = ['Device', 'Signal', 'Pad', 'Colour', 'Length', 'Twisted with']
   const rows = w.leads.map((l) => [l.device, l.signal, l.pad, l.colour ?? '', l.length ? `${l.length} mm` : '', l.twisted ?? ''])
   return (
-    <div className="stage wiring-stage">
+    <div className={join(stage, 'overflow-y-auto [&>svg]:flex-none')}>
       <AsTable caption="Every wire" head={head} rows={rows} />
       <Drawing ref={svg} quad={quad} onMove={(m) => move.mutate(m, { onError: late(quad, 'Your wire', []) })} />
-      <table className="facts on-paper">
+      <Facts className="hidden print:table">
         <thead>
           <tr>
             {head.map((h) => (
@@ -61,39 +66,35 @@ export function WiringStation({ quad }: StationProps) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Facts>
       {w.rails.length > 0 && (
-        <p className="rails">
+        <p className="flex justify-center gap-7 text-[14px]">
           {w.rails.map((r) => (
-            <span key={r.rail} className={r.spare < 0 || r.wrong.length ? 'tone-stop' : 'tone-soft'}>
+            <span key={r.rail} className={r.spare < 0 || r.wrong.length ? 'text-stop' : 'text-soft'}>
               <b>{r.rail}</b> {r.draws} of {r.most} mA drawn{r.usb ? '' : ', not fed by USB'}
             </span>
           ))}
         </p>
       )}
       {w.suspects.length > 0 && (
-        <section aria-label="Which wire is wrong" className="suspects">
-          <h2 className="small">Which wire is wrong, the likeliest first</h2>
+        <section aria-label="Which wire is wrong" className="[&_li]:border-t [&_li]:border-line [&_li]:py-0.75">
+          <Subhead>Which wire is wrong, the likeliest first</Subhead>
           <ol>
             {w.suspects.slice(0, 4).map((s) => (
               <li key={s.says}>
-                <span className="share">{Math.round(100 * s.share)} %</span> {s.says} <span className="tone-soft">{s.test}</span>
+                <span className="inline-block w-11.5 font-semibold">{Math.round(100 * s.share)} %</span> {s.says} <span className="text-soft">{s.test}</span>
               </li>
             ))}
           </ol>
         </section>
       )}
       {open === 'plan' && plan && <Plan quad={quad} plan={plan} onDone={() => setOpen('')} />}
-      <div className="bar">
-        <button type="button" className="btn" onClick={() => void ask().catch(tellError)}>
-          Plan the wires
-        </button>
-        <button type="button" className="btn" disabled={!pack || look.isPending} onClick={() => void lookAll().catch(tellError)}>
+      <div className="flex flex-wrap items-center gap-2.5 print:hidden">
+        <Button onClick={() => void ask().catch(tellError)}>Plan the wires</Button>
+        <Button disabled={!pack || look.isPending} onClick={() => void lookAll().catch(tellError)}>
           {look.isPending ? 'Looking…' : 'Look whether they answer'}
-        </button>
-        <button
-          type="button"
-          className="btn"
+        </Button>
+        <Button
           disabled={!unplugged}
           title={unplugged ? undefined : 'Take pack and USB out first'}
           onClick={() =>
@@ -104,24 +105,20 @@ export function WiringStation({ quad }: StationProps) {
           }
         >
           Solder it so on the bench
-        </button>
+        </Button>
         {soldered && (
-          <span role="status" className="tone-soft">
+          <span role="status" className="text-soft">
             {soldered}
           </span>
         )}
-        <button type="button" className="link" aria-expanded={open === 'ports'} onClick={() => setOpen(open === 'ports' ? '' : 'ports')}>
+        <TextButton aria-expanded={open === 'ports'} onClick={() => setOpen(open === 'ports' ? '' : 'ports')}>
           Ports
-        </button>
-        <button type="button" className="link" aria-expanded={open === 'wires'} onClick={() => setOpen(open === 'wires' ? '' : 'wires')}>
+        </TextButton>
+        <TextButton aria-expanded={open === 'wires'} onClick={() => setOpen(open === 'wires' ? '' : 'wires')}>
           Wires
-        </button>
-        <button type="button" className="link" onClick={() => svg.current && saveDrawing(svg.current, quad)}>
-          As SVG
-        </button>
-        <button type="button" className="link" onClick={() => window.print()}>
-          Print
-        </button>
+        </TextButton>
+        <TextButton onClick={() => svg.current && saveDrawing(svg.current, quad)}>As SVG</TextButton>
+        <TextButton onClick={() => window.print()}>Print</TextButton>
       </div>
       {open === 'ports' && <Ports quad={quad} onMove={(m) => move.mutate(m, { onError: late(quad, 'Your port', []) })} />}
       {open === 'wires' && <Wires quad={quad} />}
@@ -133,8 +130,8 @@ function Plan({ quad, plan, onDone }: { quad: QuadView; plan: Schemas['PlanView'
   const take = useAct(quad.id, () => wires.takePlan(quad.id, quad.version))
   if (plan.conflict)
     return (
-      <section aria-label="Plan" className="plan">
-        <p className="tone-stop">
+      <section aria-label="Plan">
+        <p className="text-stop">
           <b>There is no way to wire all of it.</b> {plan.conflict.devices.join(', ')}: {plan.conflict.why}
         </p>
       </section>
@@ -142,9 +139,9 @@ function Plan({ quad, plan, onDone }: { quad: QuadView; plan: Schemas['PlanView'
   if (!plan.plan) return null
   const changed = plan.plan.places.filter((p) => p.moved || p.fresh)
   return (
-    <section aria-label="Plan" className="plan">
+    <section aria-label="Plan">
       {plan.works ? (
-        <p className="tone-ok">It is wired and told as it should be.</p>
+        <p className="text-ok">It is wired and told as it should be.</p>
       ) : (
         <>
           <p>
@@ -154,14 +151,9 @@ function Plan({ quad, plan, onDone }: { quad: QuadView; plan: Schemas['PlanView'
             {changed.map((p) => `${p.device} to ${[p.port && `port ${p.port}`, p.bus && `bus ${p.bus}`, p.rail].filter(Boolean).join(', ')}`).join('; ')}
             {changed.length === 0 && 'Only what the ports are told changes'}.{plan.plan.released.map((r) => ` ${r.pad} is no longer ${r.was}.`)}
           </p>
-          <button
-            type="button"
-            className="btn main"
-            disabled={take.isPending}
-            onClick={() => take.mutate(undefined, { onError: late(quad, 'Your plan', []), onSuccess: onDone })}
-          >
+          <Button main disabled={take.isPending} onClick={() => take.mutate(undefined, { onError: late(quad, 'Your plan', []), onSuccess: onDone })}>
             Draw it so
-          </button>
+          </Button>
         </>
       )}
     </section>
@@ -179,7 +171,7 @@ function Ports({ quad, onMove }: { quad: QuadView; onMove: (m: Omit<Schemas['Mov
     else edit.mutate({ path: `sheet.wiring.ports.${port}.function`, value: does }, { onError: late(quad, 'Your port', []) })
   }
   return (
-    <table className="facts">
+    <Facts className="mt-2.5">
       <thead>
         <tr>
           <th scope="col">Port</th>
@@ -210,9 +202,9 @@ function Ports({ quad, onMove }: { quad: QuadView; onMove: (m: Omit<Schemas['Mov
               {quad.wiring.devices
                 .filter((d) => d.wire.port === name)
                 .map((d) => d.name)
-                .join(', ') || <span className="tone-soft">nothing</span>}
+                .join(', ') || <span className="text-soft">nothing</span>}
             </td>
-            <td className="tone-soft">
+            <td className="text-soft">
               {[
                 p.usb && 'the plug',
                 p.receive && 'receive',
@@ -230,7 +222,7 @@ function Ports({ quad, onMove }: { quad: QuadView; onMove: (m: Omit<Schemas['Mov
           </tr>
         ))}
       </tbody>
-    </table>
+    </Facts>
   )
 }
 
@@ -245,7 +237,7 @@ function Wires({ quad }: { quad: QuadView }) {
     edit.mutate({ path: `parts.wires.${l.device}.leads.${l.signal}`, value: next }, { onError: late(quad, 'Your note', []) })
   }
   return (
-    <table className="facts">
+    <Facts className="mt-2.5">
       <thead>
         <tr>
           {['From', 'Signal', 'To', 'Colour', 'Length, mm', 'Twisted with'].map((h) => (
@@ -275,6 +267,6 @@ function Wires({ quad }: { quad: QuadView }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Facts>
   )
 }
