@@ -28,6 +28,7 @@ export default defineConfig({
         '--no-sandbox',
         '--disable-gpu',
         '--disable-quic',
+        '--font-render-hinting=none',
         '--no-first-run',
         '--disable-background-networking',
         '--disable-component-update',

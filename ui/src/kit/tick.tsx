@@ -1,3 +1,4 @@
+import { Check } from 'lucide-react'
 import { Checkbox } from 'radix-ui'
 import { type ReactNode, useId } from 'react'
 import { join } from './join'
@@ -17,9 +18,7 @@ export function Tick({ checked, onChange, disabled, className, children }: Props
         className="grid size-[17px] flex-none place-items-center rounded-[4px] border border-faint bg-paper disabled:opacity-45 data-[state=checked]:border-act data-[state=checked]:bg-act data-[state=checked]:text-panel"
       >
         <Checkbox.Indicator>
-          <svg width="11" height="11" viewBox="0 0 11 11" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="2">
-            <path d="M1.500 6l3 3L9.500 2.500" />
-          </svg>
+          <Check size={13} strokeWidth={3} aria-hidden />
         </Checkbox.Indicator>
       </Checkbox.Root>
       <label htmlFor={id}>{children}</label>

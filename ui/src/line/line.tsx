@@ -130,7 +130,7 @@ export function Line() {
         <Wire id={id} line={data.line} here={perch.id} />
         <main className="relative grid min-h-0 grid-cols-[minmax(0,1fr)_392px] phone:block print:block">
           <section
-            className="relative grid min-h-0 grid-rows-[auto_minmax(0,1fr)] gap-2 px-6 pt-3.5 pb-2.5 phone:grid-rows-[auto_auto] phone:px-3.5 phone:py-3"
+            className="relative grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)] gap-2 px-6 pt-3.5 pb-2.5 phone:grid-rows-[auto_auto] phone:px-3.5 phone:py-3"
             aria-label="Instrument"
           >
             <header className="flex min-w-0 items-baseline gap-3.5 print:hidden">

@@ -49,7 +49,7 @@ export function LinkStation({ quad, perch }: StationProps) {
           ...perch.readings.map((r) => [r.label, r.words]),
         ]}
       />
-      <nav className="flex items-stretch justify-between" aria-label="From the hand to the quad">
+      <nav className="flex items-stretch justify-between phone:overflow-x-auto" aria-label="From the hand to the quad">
         <Stone
           at="fleet"
           here={at}

@@ -1,3 +1,4 @@
+import { Search, Sunrise, Sunset } from 'lucide-react'
 import { lazy, Suspense, useEffect, useState } from 'react'
 import { Link, NavLink, Outlet, useLocation, useMatch } from 'react-router'
 import { useQuad } from '../wire/client'
@@ -47,7 +48,7 @@ export function Shell() {
         </NavLink>
         <nav
           aria-label="Places"
-          className="flex gap-4.25 text-soft phone:-order-1 phone:flex-[1_1_auto] phone:gap-3.25 [&_a[aria-current=page]]:font-semibold [&_a[aria-current=page]]:text-ink [&_a[aria-current=page]]:shadow-[0_2px_0_var(--act)]"
+          className="flex gap-4.25 text-soft phone:-order-1 phone:flex-[1_1_auto] phone:gap-2 phone:text-[14px] [&_a[aria-current=page]]:font-semibold [&_a[aria-current=page]]:text-ink [&_a[aria-current=page]]:shadow-[0_2px_0_var(--act)]"
         >
           <NavLink to="/hangar">Hangar</NavLink>
           {id > 0 && (
@@ -63,7 +64,7 @@ export function Shell() {
         </nav>
         <div className="flex-1 phone:hidden" />
         {quad.data && id > 0 && (
-          <span className="inline-flex min-w-0 items-center gap-1.5 rounded-full border border-line bg-panel px-3 py-1 text-[14px] text-soft data-[tone=stop]:border-stop phone:max-w-full phone:overflow-hidden [&_b]:font-semibold [&_b]:text-ink phone:hidden">
+          <span className="inline-flex min-w-0 items-center gap-1.5 rounded-full border border-line bg-panel px-3 py-1 text-[14px] text-soft data-[tone=stop]:border-stop phone:max-w-full phone:flex-wrap phone:gap-y-0 phone:rounded-xl [&_b]:font-semibold [&_b]:text-ink phone:hidden">
             <b>{quad.data.name}</b>
             {` revision ${quad.data.revision}${quad.data.draft.words.length > 0 ? ', draft' : ''}`}
           </span>
@@ -75,9 +76,7 @@ export function Shell() {
           aria-label="Find what to do"
           title="Find what to do (Ctrl K)"
         >
-          <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.600" strokeLinecap="round">
-            <path d="M3 17h16M6 13h7M6 9h10M6 5h4" />
-          </svg>
+          <Search size={20} strokeWidth={1.6} aria-hidden />
         </button>
         <ThemeButton />
         <BenchChip open={drawer} onClick={() => setDrawer(!drawer)} />
@@ -101,6 +100,7 @@ export type ShellContext = { drawer: boolean; setDrawer: (open: boolean) => void
 
 function ThemeButton() {
   const other = useTheme() === 'day' ? 'dusk' : 'day'
+  const Turn = other === 'day' ? Sunrise : Sunset
   return (
     <button
       type="button"
@@ -109,10 +109,7 @@ function ThemeButton() {
       aria-label={`Change to the ${other} theme`}
       title={`Change to the ${other} theme (d)`}
     >
-      <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden="true" fill="none" stroke="currentColor" strokeWidth="1.600" strokeLinecap="round">
-        <path d="M2 16h18M6 16a5 5 0 0 1 10 0" />
-        {other === 'day' ? <path d="M11 7V3M4.500 10 2 7.500M17.500 10 20 7.500" /> : <path d="M6 19.500h10" />}
-      </svg>
+      <Turn size={20} strokeWidth={1.6} aria-hidden />
     </button>
   )
 }
@@ -133,7 +130,7 @@ function BenchChip(props: { open: boolean; onClick: () => void }) {
   return (
     <button
       type="button"
-      className="inline-flex min-w-0 items-center gap-1.5 rounded-full border border-line bg-panel px-3 py-1 text-[14px] text-soft data-[tone=stop]:border-stop phone:max-w-full phone:overflow-hidden [&_b]:font-semibold [&_b]:text-ink"
+      className="inline-flex min-w-0 items-center gap-1.5 rounded-full border border-line bg-panel px-3 py-1 text-[14px] text-soft data-[tone=stop]:border-stop phone:max-w-full phone:flex-wrap phone:gap-y-0 phone:rounded-xl [&_b]:font-semibold [&_b]:text-ink"
       aria-expanded={props.open}
       onClick={props.onClick}
       data-tone={danger ? 'stop' : undefined}
