@@ -18,7 +18,7 @@ import (
 )
 
 // Version of the model; it takes part in the hash of every cached or recorded result.
-const Version = 8
+const Version = 9
 
 // Rate of the model's steps when nothing else is asked for, Hz.
 const Rate = 1000

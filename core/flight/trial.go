@@ -47,10 +47,13 @@ func (f Failure) fails(s *Stepper, p *flyer, seed uint64, now State, since *floa
 	}
 }
 
-// How many flights a trial is: a hundred first hovers of a beginner, and of each failure as many as find nearly the farthest.
+// How many flights a trial is: a hundred first hovers of a beginner, and of each failure as many as find nearly the farthest. With a
+// motor that stops a quad falls within little more than the hover; how far it gets with a level astray depends much on the side and the
+// moment, so that most of the failures are that one.
 const (
-	beginners = 100
-	failures  = 48
+	beginners   = 100
+	motorStops  = 24
+	levelStrays = 96
 )
 
 // Trial is what a hundred first hovers by a beginner come to, with every assigned pack full and low, in the wind of the input from all
@@ -71,12 +74,16 @@ func Try(k quad.Known, seed uint64, stop func() bool) (Trial, error) {
 	}
 	names := quad.SortedKeys(k.Parts.Packs)
 	wind := math.Hypot(in.Site.WindNorth, in.Site.WindEast)
-	flights := make([]Flight, beginners, beginners+2*failures)
+	flights := make([]Flight, beginners, beginners+motorStops+levelStrays)
 	for i := range flights {
 		flights[i] = Flight{Scenario: FirstHover, Card: HoverCard, Hand: Beginner}
 	}
-	for i := range 2 * failures {
-		flights = append(flights, Flight{Scenario: FirstHover, Card: HoverCard, Hand: Beginner, Failure: []Failure{MotorStops, LevelStrays}[i%2]})
+	for i := range motorStops + levelStrays {
+		f := LevelStrays
+		if i < motorStops {
+			f = MotorStops
+		}
+		flights = append(flights, Flight{Scenario: FirstHover, Card: HoverCard, Hand: Beginner, Failure: f})
 	}
 	ends := make([]end, len(flights))
 	var next atomic.Int64
