@@ -1,6 +1,7 @@
 // Godwit is wired by the plan, soldered so on the bench, and answers; then one device's two data wires are exchanged, and the
 // wire that is wrong is found from what answers and what is silent.
 import { readFileSync } from 'node:fs'
+import { choose } from './choose.ts'
 import { expect, perch, station, test } from './program.ts'
 
 test('Godwit is wired by the plan, and a crossed wire is found', async ({ page, request }) => {
@@ -9,7 +10,7 @@ test('Godwit is wired by the plan, and a crossed wire is found', async ({ page, 
   await station(page, 'Wiring')
   const bench = page.getByRole('region', { name: 'Bench', exact: true })
   await page.keyboard.press('b')
-  await bench.getByLabel('On the bench').selectOption('Godwit')
+  await choose(bench.getByLabel('On the bench'), 'Godwit')
   await expect(bench.getByRole('heading', { name: "Godwit's bench, simulated" })).toBeVisible()
   await page.keyboard.press('b')
   await expect(page.getByRole('heading', { name: 'The receiver sends inverted, its port cannot invert' })).toBeVisible()
@@ -92,9 +93,10 @@ test('Godwit is wired by the plan, and a crossed wire is found', async ({ page, 
 
   // The port table follows the drawing and leads it, a pointer does what the keyboard did, and the drawing goes along as a file.
   await page.getByRole('button', { name: 'Ports', exact: true }).click()
-  await page.getByLabel('Port 6 is told').selectOption('satellite')
+  await choose(page.getByLabel('Port 6 is told'), 'satellite')
   await expect(page.getByRole('button', { name: 'satellite, out, on R6' })).toBeVisible()
-  await expect(page.getByLabel('Port 4 is told')).toHaveValue('nothing')
+  await expect(page.getByLabel('Port 4 is told')).toHaveText('nothing')
+  await page.locator('[data-pad=R4]').scrollIntoViewIfNeeded()
   const from = await page.getByRole('button', { name: 'satellite, out, on R6' }).locator('circle').boundingBox()
   const to = await page.locator('[data-pad=R4] rect').boundingBox()
   if (!from || !to) throw new Error('nothing to drag')
@@ -103,7 +105,7 @@ test('Godwit is wired by the plan, and a crossed wire is found', async ({ page, 
   await page.mouse.move(to.x + to.width / 2, to.y + to.height / 2, { steps: 6 })
   await page.mouse.up()
   await expect(page.getByRole('button', { name: 'satellite, out, on R4' })).toBeVisible()
-  await expect(page.getByLabel('Port 4 is told')).toHaveValue('satellite')
+  await expect(page.getByLabel('Port 4 is told')).toHaveText('satellite')
   await page.getByRole('button', { name: 'Wires', exact: true }).click()
   const colour = page.getByLabel('satellite output, colour')
   await expect(colour).toHaveValue('green')

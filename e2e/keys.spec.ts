@@ -1,7 +1,7 @@
 // Keys: the cut before everything, the lists from one registry, motion only where it is wanted.
 import { expect, test } from './program.ts'
 
-test('the cut is heard in fields, in the palette and in dialogs', async ({ page, request }) => {
+test('the cut is heard in fields, in lists, in the palette and in dialogs', async ({ page, request }) => {
   // A dialog makes the rest of the page inert, and its names are not heard; what it shows is seen all the same.
   const chip = page.getByRole('button', { name: /^Bench/, includeHidden: true })
   const power = async () => {
@@ -21,6 +21,15 @@ test('the cut is heard in fields, in the palette and in dialogs', async ({ page,
       () => page.keyboard.press('Escape'),
     ],
     ['the key list', () => page.keyboard.press('?'), () => page.keyboard.press('Escape')],
+    [
+      'a list',
+      async () => {
+        await page.goto('/quads/1/book')
+        await page.getByRole('combobox', { name: 'Pack' }).click()
+        await expect(page.getByRole('listbox')).toBeVisible()
+      },
+      () => page.keyboard.press('Escape'),
+    ],
   ] as const) {
     await power()
     if (where === 'the key list') await page.getByRole('heading', { level: 1 }).focus()

@@ -1,6 +1,7 @@
 // Motors, from wrong to proven, and what flight would have made of it: two reversed and two exchanged; made reversible with one
 // speed controller forgotten; the plus layout.
 import type { Locator, Page } from '@playwright/test'
+import { choose } from './choose.ts'
 import { holdBy, patient } from './hold.ts'
 import { expect, perch, station, test } from './program.ts'
 
@@ -18,7 +19,7 @@ async function begin(page: Page, quad: string, onBench: string): Promise<number>
   await station(page, 'Motors')
   const bench = page.getByRole('region', { name: 'Bench', exact: true })
   await page.keyboard.press('b')
-  await bench.getByLabel('On the bench').selectOption(onBench)
+  await choose(bench.getByLabel('On the bench'), onBench)
   await expect(bench.getByRole('heading', { name: `${onBench}'s bench, simulated` })).toBeVisible()
   await bench.getByRole('button', { name: 'Pack out', exact: true }).click()
   await expect(bench.getByRole('button', { name: 'Pack in', exact: true })).toBeVisible()

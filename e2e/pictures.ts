@@ -3,6 +3,7 @@ import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
+import { choose } from './choose.ts'
 import { expect, station, test } from './program.ts'
 
 const folder = join(import.meta.dirname, '../docs/screenshots')
@@ -171,7 +172,7 @@ test('pictures', async ({ page, request }) => {
   await page.getByRole('textbox', { name: 'Settings list' }).fill(readFileSync(join(import.meta.dirname, '../core/firmware/testdata/sandbar.list'), 'utf8'))
   await page.getByRole('button', { name: 'Read it' }).click()
   await page.getByRole('button', { name: 'Teach it' }).click()
-  await page.getByLabel('Lists are parted by').selectOption('/')
+  await choose(page.getByLabel('Lists are parted by'), 'slashes')
   await page.getByRole('button', { name: /^Take the \d+ sure guesses/ }).click()
   await expect(page.getByText('Through the sheet and back, every setting is what it was.')).toBeVisible()
   await shoot(page, 'workshop')

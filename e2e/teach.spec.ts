@@ -2,6 +2,7 @@
 // ways.
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { choose } from './choose.ts'
 import { expect, test } from './program.ts'
 
 const list = readFileSync(join(import.meta.dirname, '../core/firmware/testdata/sandbar.list'), 'utf8')
@@ -33,20 +34,20 @@ test('a list from an unknown line is taught and goes both ways', async ({ page, 
 
   await expect(page.getByRole('heading', { name: 'Teach a line that is not known' })).toBeVisible()
   await expect(page.getByLabel('Line', { exact: true })).toHaveValue('Sandbar')
-  await page.getByLabel('Lists are parted by').selectOption('/')
+  await choose(page.getByLabel('Lists are parted by'), 'slashes')
   const row = (name: string) => page.getByRole('row', { name: new RegExp(`^${name} `) })
   // A guess that is taken, one that is said by hand, with its zero and its factor, and one with its words.
   await row('armLow').getByRole('button', { name: 'Arm, range from' }).click()
   await row('failsafeDelay')
     .getByRole('button', { name: /it means|something else/ })
     .click()
-  await row('failsafeDelay').getByLabel('failsafeDelay, place 1').selectOption({ value: 'sheet.loss.guard' })
+  await choose(row('failsafeDelay').getByLabel('failsafeDelay, place 1'), { value: 'sheet.loss.guard' })
   await row('failsafeDelay').getByLabel('failsafeDelay, factor of place 1').fill('1000')
   await row('failsafeDelay').getByRole('button', { name: 'It means that' }).click()
   await row('failsafePlan')
     .getByRole('button', { name: /it means|something else/ })
     .click()
-  await row('failsafePlan').getByLabel('failsafePlan, place 1').selectOption({ value: 'sheet.loss.policy' })
+  await choose(row('failsafePlan').getByLabel('failsafePlan, place 1'), { value: 'sheet.loss.policy' })
   await row('failsafePlan').getByLabel('failsafePlan, word for drop').fill('cut')
   await row('failsafePlan').getByLabel('failsafePlan, word for land').fill('descend')
   await row('failsafePlan').getByRole('button', { name: 'It means that' }).click()

@@ -3,6 +3,7 @@
 import { execFileSync } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { choose } from './choose.ts'
 import { expect, station, test } from './program.ts'
 
 const perchProgram = join(import.meta.dirname, '../build/perch')
@@ -18,7 +19,7 @@ test('Whimbrel goes over a major version on a new board', async ({ page }, info)
 
   const bench = page.getByRole('region', { name: 'Bench', exact: true })
   const put = async (quad: string) => {
-    await bench.getByLabel('On the bench').selectOption(quad)
+    await choose(bench.getByLabel('On the bench'), quad)
     await expect(bench.getByRole('heading', { name: `${quad}'s bench, simulated` })).toBeVisible()
   }
   await page.goto('/')

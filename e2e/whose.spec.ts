@@ -1,5 +1,6 @@
 // One bench is one quad: a second quad beside it, with Dunlin on the bench, through the page.
 import type { Page } from '@playwright/test'
+import { choose } from './choose.ts'
 import { patient } from './hold.ts'
 import { call, Line } from './line.ts'
 import { expect, LoneBench, Program, station, stations, test } from './program.ts'
@@ -12,8 +13,7 @@ async function begin(page: Page, name: string) {
   await page.goto('/hangar')
   await page.getByRole('button', { name: 'Begin a quad' }).click()
   await page.getByRole('dialog').getByLabel('Name').fill(name)
-  for (const part of await page.getByRole('dialog').getByRole('group', { name: 'Parts, as on' }).getByRole('combobox').all())
-    await part.selectOption('none yet')
+  for (const part of await page.getByRole('dialog').getByRole('group', { name: 'Parts, as on' }).getByRole('combobox').all()) await choose(part, 'none yet')
   await page.getByRole('button', { name: 'Begin it' }).click()
   await expect(page.getByRole('heading', { name: 'What is on it, and do the parts suit each other?' })).toBeVisible()
 }
@@ -73,7 +73,7 @@ test('the right quad is put on the bench from where it is missed, and a board is
   await request.post('/api/bench/things', { data: { usb: false } })
 
   await page.keyboard.press('b')
-  await page.getByRole('combobox', { name: 'On the bench' }).selectOption('Whimbrel, new board')
+  await choose(page.getByRole('combobox', { name: 'On the bench' }), 'Whimbrel, new board')
   await expect(other(page)).toContainText('board 1203; Whimbrel has board 0877', { timeout: 60_000 })
   await page.keyboard.press('b')
   await other(page).getByRole('button', { name: 'Its board was replaced' }).click()

@@ -2,6 +2,8 @@ import { useRef } from 'react'
 import { Button } from '../kit/button'
 import { Subhead } from '../kit/heading'
 import { Segments } from '../kit/segments'
+import { Select } from '../kit/select'
+import { Slider } from '../kit/slider'
 import { Drawer } from '../shell/drawer'
 import { tellError } from '../shell/say'
 import { bench, type Schemas } from '../wire/client'
@@ -84,15 +86,17 @@ function OnTheBench({ unplugged }: { unplugged: boolean }) {
   const quad = useLive((s) => s.status?.board.quad ?? '')
   if (!quads) return null
   return (
-    <label className="flex flex-wrap items-center gap-2.5">
+    <div className="flex flex-wrap items-center gap-2.5">
       On the bench
-      <select value={quad} disabled={!unplugged} onChange={(e) => void bench.place(e.target.value).catch(tellError)}>
-        {quads.split('\n').map((q) => (
-          <option key={q}>{q}</option>
-        ))}
-      </select>
+      <Select
+        label="On the bench"
+        value={quad}
+        disabled={!unplugged}
+        options={quads.split('\n').map((q) => ({ value: q, words: q }))}
+        onChoose={(q) => void bench.place(q).catch(tellError)}
+      />
       {!unplugged && <span className="text-soft">unplug it to put another there</span>}
-    </label>
+    </div>
   )
 }
 
@@ -196,13 +200,15 @@ function Tilt({ id }: { id: number }) {
     s.live?.board === 'running' ? `The board shows roll ${s.live.roll.toFixed(1)}°, pitch ${s.live.pitch.toFixed(1)}°.` : 'The board shows nothing.',
   )
   return (
-    <div className="grid grid-cols-2 items-center gap-x-3.5 gap-y-1.5 [&_label]:grid [&_label]:text-[13px]">
-      <label>
-        Right side down <input type="range" min="-60" max="60" value={roll} onChange={(e) => set({ tiltRoll: Number(e.target.value) })} />
-      </label>
-      <label>
-        Nose up <input type="range" min="-60" max="60" value={pitch} onChange={(e) => set({ tiltPitch: Number(e.target.value) })} />
-      </label>
+    <div className="grid grid-cols-2 items-center gap-x-3.5 gap-y-1.5">
+      <div className="text-[13px]">
+        Right side down
+        <Slider label="Right side down" min={-60} max={60} value={roll} onMove={(x) => void set({ tiltRoll: x })} />
+      </div>
+      <div className="text-[13px]">
+        Nose up
+        <Slider label="Nose up" min={-60} max={60} value={pitch} onMove={(x) => void set({ tiltPitch: x })} />
+      </div>
       <span className="col-span-full text-soft">{shown}</span>
       <Button small onClick={() => set({ tiltRoll: 0, tiltPitch: 0 })}>
         Lay it on the level plate

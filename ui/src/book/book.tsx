@@ -4,6 +4,7 @@ import { Button } from '../kit/button'
 import { Subhead } from '../kit/heading'
 import { fieldRow, two } from '../kit/looks'
 import { Page } from '../kit/page'
+import { Select } from '../kit/select'
 import { Facts } from '../kit/table'
 import { tellError } from '../shell/say'
 import { acts, useAct, useQuad } from '../wire/client'
@@ -98,14 +99,10 @@ function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: st
         Site
         <input name="site" type="text" defaultValue={site} required maxLength={120} />
       </label>
-      <label>
+      <div className="grid text-[13px] text-soft">
         Pack
-        <select name="pack">
-          {packs.map((p) => (
-            <option key={p}>{p}</option>
-          ))}
-        </select>
-      </label>
+        <Select label="Pack" name="pack" start={packs[0]} options={packs.map((p) => ({ value: p, words: p }))} />
+      </div>
       <label>
         Minutes
         <input name="minutes" type="text" inputMode="decimal" required style={{ width: 70 }} />

@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { Button, TextButton } from '../kit/button'
 import { Subhead } from '../kit/heading'
 import { fieldRow } from '../kit/looks'
+import { Select } from '../kit/select'
 import { Facts } from '../kit/table'
 import { late } from '../line/apart'
 import { words } from '../line/typed'
@@ -113,29 +114,14 @@ function Compared({ quad, numbers, from, to, setFrom, setTo }: Compare) {
   const restore = useAct(id, (paths: string[]) => acts.restore(id, quad.version, from, paths))
   const back = (paths: string[]) => restore.mutate(paths, { onError: late(quad, `The way back to revision ${from}`, []) })
   const name = (n: number) => (n === 0 ? 'the draft as it stands' : `revision ${n}`)
+  const option = (n: number) => ({ value: String(n), words: name(n) })
   return (
     <div className="mt-3.5 grid gap-2">
       <div className="flex flex-wrap items-center gap-2.5">
-        <label>
-          Compare{' '}
-          <select value={from} onChange={(e) => setFrom(Number(e.target.value))}>
-            {numbers.map((n) => (
-              <option key={n} value={n}>
-                {name(n)}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          with{' '}
-          <select value={to} onChange={(e) => setTo(Number(e.target.value))}>
-            {[0, ...numbers].map((n) => (
-              <option key={n} value={n}>
-                {name(n)}
-              </option>
-            ))}
-          </select>
-        </label>
+        Compare
+        <Select label="Compare" value={String(from)} options={numbers.map(option)} onChoose={(n) => setFrom(Number(n))} />
+        with
+        <Select label="with" value={String(to)} options={[0, ...numbers].map(option)} onChoose={(n) => setTo(Number(n))} />
       </div>
       {found.error && <p className="text-stop">{found.error.message}</p>}
       {found.data && found.data.differences.length === 0 && <p className="text-soft">Nothing that is meant differs.</p>}

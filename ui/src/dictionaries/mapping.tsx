@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { Button, TextButton } from '../kit/button'
+import { Select } from '../kit/select'
 import { Tick } from '../kit/tick'
 import type { Schemas } from '../wire/client'
 import { asEntry, pathsOf } from './workshop'
@@ -140,7 +141,7 @@ function Form(props: {
   }
   return (
     <form
-      className="flex flex-col gap-1.5 py-2 [&_select]:max-w-82.5"
+      className="flex flex-col gap-1.5 py-2"
       onSubmit={(e) => {
         e.preventDefault()
         done()
@@ -149,16 +150,18 @@ function Form(props: {
       {Array.from({ length: count }, (_, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: parts stand in their order
         <div className="flex flex-wrap items-center gap-1.5" key={i}>
-          <select aria-label={`${setting}, place ${i + 1}`} value={paths[i] ?? ''} onChange={(e) => setPaths(at(paths, i, e.target.value))}>
-            <option value="">{many ? `part ${i + 1} is…` : bits ? `bit ${i} is…` : 'it is…'}</option>
-            {places
-              .filter((p) => (bits ? p.kind === 'yesNo' : true) && (!taken.includes(p.path) || p.path === paths[i]))
-              .map((p) => (
-                <option key={p.path} value={p.path}>
-                  {p.label} ({p.words})
-                </option>
-              ))}
-          </select>
+          <Select
+            label={`${setting}, place ${i + 1}`}
+            className="max-w-82.5"
+            value={paths[i] ?? ''}
+            options={[
+              { value: '', words: many ? `part ${i + 1} is…` : bits ? `bit ${i} is…` : 'it is…' },
+              ...places
+                .filter((p) => (bits ? p.kind === 'yesNo' : true) && (!taken.includes(p.path) || p.path === paths[i]))
+                .map((p) => ({ value: p.path, words: `${p.label} (${p.words})` })),
+            ]}
+            onChoose={(p) => setPaths(at(paths, i, p))}
+          />
           {!bits && places.find((p) => p.path === paths[i])?.kind === 'figure' && (
             <label>
               raw = (figure −{' '}

@@ -6,6 +6,7 @@ import { Disclosure } from '../kit/disclosure'
 import { Subhead } from '../kit/heading'
 import { remarks } from '../kit/looks'
 import { Page } from '../kit/page'
+import { Select } from '../kit/select'
 import { Facts } from '../kit/table'
 import { tellError } from '../shell/say'
 import { dictionaries, type Schemas, useDictionaries, useQuad } from '../wire/client'
@@ -65,23 +66,20 @@ export function Workshop() {
         <label>
           Version <input size={8} value={version} onChange={(e) => setVersion(e.target.value)} />
         </label>
-        <label>
-          Lists are parted by{' '}
-          <select value={separator} onChange={(e) => setSeparator(e.target.value)}>
-            {[
-              [':', 'colons'],
-              [',', 'commas'],
-              [' ', 'blanks'],
-              ['/', 'slashes'],
-              [';', 'semicolons'],
-              ['', 'nothing'],
-            ].map(([mark, words]) => (
-              <option key={words} value={mark}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
+        Lists are parted by
+        <Select
+          label="Lists are parted by"
+          value={separator}
+          options={[
+            [':', 'colons'],
+            [',', 'commas'],
+            [' ', 'blanks'],
+            ['/', 'slashes'],
+            [';', 'semicolons'],
+            ['', 'nothing'],
+          ].map(([mark = '', words = '']) => ({ value: mark, words }))}
+          onChoose={setSeparator}
+        />
         {v && (
           <Button disabled={confident.length === 0} onClick={takeAll}>
             Take the {confident.length} sure guesses

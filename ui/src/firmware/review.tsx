@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { Button, TextButton } from '../kit/button'
 import { Segments } from '../kit/segments'
+import { Select } from '../kit/select'
 import { Facts } from '../kit/table'
 import { late } from '../line/apart'
 import { tellError } from '../shell/say'
@@ -56,36 +57,20 @@ export function Review({ quad, saved }: { quad: QuadView; saved: Saved[] }) {
   const words = find.toLowerCase()
   const rows = v?.rows.filter((r) => keep(r) && (!words || `${r.name} ${r.was} ${r.label} ${r.subject}`.toLowerCase().includes(words))) ?? []
   const open = rows.filter((r) => r.decide && !r.decided)
+  const versions = (known.data ?? []).flatMap((d) => d.versions.map((x) => `${d.line} ${x.version}`))
+  if (v && !versions.includes(`${v.line} ${v.version}`)) versions.push(`${v.line} ${v.version}`)
   return (
     <section aria-label="Carry over" className="flex h-full flex-col gap-2">
       <div className="flex flex-wrap items-center gap-2.5">
-        <label>
-          From{' '}
-          <select value={from} onChange={(e) => set('from', e.target.value)}>
-            {saved.map((b) => (
-              <option key={b.id} value={b.id}>
-                {b.line} {b.version}, {b.why || 'saved at the board'} ({b.fingerprint})
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          to{' '}
-          <select value={v ? `${v.line} ${v.version}` : ''} onChange={(e) => set('to', e.target.value)}>
-            {known.data?.flatMap((d) =>
-              d.versions.map((x) => (
-                <option key={`${d.line} ${x.version}`} value={`${d.line} ${x.version}`}>
-                  {d.line} {x.version}
-                </option>
-              )),
-            )}
-            {v && !known.data?.some((d) => d.line === v.line && d.versions.some((x) => x.version === v.version)) && (
-              <option value={`${v.line} ${v.version}`}>
-                {v.line} {v.version}
-              </option>
-            )}
-          </select>
-        </label>
+        From
+        <Select
+          label="From"
+          value={String(from)}
+          options={saved.map((b) => ({ value: String(b.id), words: `${b.line} ${b.version}, ${b.why || 'saved at the board'} (${b.fingerprint})` }))}
+          onChoose={(id) => set('from', id)}
+        />
+        to
+        <Select label="to" value={v ? `${v.line} ${v.version}` : ''} options={versions.map((x) => ({ value: x, words: x }))} onChoose={(x) => set('to', x)} />
         {v && (
           <span className="text-soft">
             {v.step === 'line' || v.step === 'back'

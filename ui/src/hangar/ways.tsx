@@ -1,3 +1,4 @@
+import { Select } from '../kit/select'
 // How quads come in and go out: begun from a list and parts, brought from an archive, cloned, taken along.
 
 import { useMutation, useQueryClient } from '@tanstack/react-query'
@@ -184,17 +185,15 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
         <fieldset>
           <legend>Parts, as on</legend>
           {kinds.map(([k, label]) => (
-            <label key={k}>
+            <div key={k} className="grid text-[13px] text-soft">
               {label}
-              <select name={k} defaultValue={list[0]?.id ?? 0}>
-                <option value="0">none yet</option>
-                {list.map((q) => (
-                  <option key={q.id} value={q.id}>
-                    {q.name}
-                  </option>
-                ))}
-              </select>
-            </label>
+              <Select
+                label={label}
+                name={k}
+                start={String(list[0]?.id ?? 0)}
+                options={[{ value: '0', words: 'none yet' }, ...list.map((q) => ({ value: String(q.id), words: q.name }))]}
+              />
+            </div>
           ))}
         </fieldset>
         <fieldset>

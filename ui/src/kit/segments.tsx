@@ -17,7 +17,7 @@ type Props<T extends string> = {
 export function Segments<T extends string>({ items, value, onChoose, disabled, small, label }: Props<T>) {
   const Box = label ? 'fieldset' : 'span'
   return (
-    <Box aria-label={label} className="inline-flex max-w-full self-start overflow-hidden rounded-lg border border-line phone:flex-wrap">
+    <Box aria-label={label} className="inline-flex max-w-full self-start bg-panel overflow-hidden rounded-lg border border-line phone:flex-wrap">
       {items.map((i) => (
         <Toggle.Root
           key={i.value}

@@ -1,6 +1,7 @@
 import { type FormEvent, useId, useState } from 'react'
 import { Button, TextButton } from '../kit/button'
 import { fieldRow } from '../kit/looks'
+import { Select } from '../kit/select'
 import type { Slot } from '../wire/client'
 
 /** A word of an enumeration as it is said; anything else as it is. */
@@ -26,13 +27,20 @@ function value(s: Slot, text: string): unknown {
   return s.kind === 'yesNo' ? text === 'yes' : text
 }
 
+const isList = (s: Slot) => s.kind === 'oneOf' || s.kind === 'yesNo'
+
 /** Types one reading: a figure with its unit, a word, a yes or no, or several of them together. */
 export function Typed(props: { slots: Slot[]; label: string; busy: boolean; error?: string; onDone: (v: unknown) => void; onCancel: () => void }) {
   const id = useId()
   const [text, setText] = useState<Record<string, string>>({})
+  const [missing, setMissing] = useState('')
   const single = props.slots.length === 1 && props.slots[0]?.path === '' ? props.slots[0] : undefined
   const done = (e: FormEvent) => {
     e.preventDefault()
+    // Fields that must be filled the browser asks for; lists that must be chosen from, nobody else.
+    const open = props.slots.find((s) => isList(s) && !s.optional && !text[s.path])
+    setMissing(open ? `Choose: ${(single ? props.label : open.label).toLowerCase()}.` : '')
+    if (open) return
     if (single) return props.onDone(value(single, text[''] ?? ''))
     const out: Record<string, unknown> = {}
     for (const s of props.slots) {
@@ -60,17 +68,15 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
           {single ? props.label : s.label}
           {s.unit && s.unit !== 'count' ? `, ${s.unit}` : ''}
           {s.optional ? ', if known' : ''}
-          {s.kind === 'oneOf' || s.kind === 'yesNo' ? (
-            <select id={id + s.path} required={!s.optional} value={text[s.path] ?? ''} onChange={(e) => setText({ ...text, [s.path]: e.target.value })}>
-              <option value="" disabled={!s.optional}>
-                {s.optional ? '' : 'choose'}
-              </option>
-              {(s.kind === 'yesNo' ? ['yes', 'no'] : (s.oneOf ?? [])).map((w) => (
-                <option key={w} value={w}>
-                  {words(w)}
-                </option>
-              ))}
-            </select>
+          {isList(s) ? (
+            <Select
+              id={id + s.path}
+              label={single ? props.label : s.label}
+              value={text[s.path] ?? ''}
+              empty={s.optional ? '' : 'choose'}
+              options={[...(s.optional ? [''] : []), ...(s.kind === 'yesNo' ? ['yes', 'no'] : (s.oneOf ?? []))].map((w) => ({ value: w, words: words(w) }))}
+              onChoose={(w) => setText({ ...text, [s.path]: w })}
+            />
           ) : (
             <input
               id={id + s.path}
@@ -92,9 +98,9 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
         Keep
       </Button>
       <TextButton onClick={props.onCancel}>Leave</TextButton>
-      {props.error && (
+      {(missing || props.error) && (
         <p role="alert" className="text-stop">
-          {props.error}
+          {missing || props.error}
         </p>
       )}
     </form>

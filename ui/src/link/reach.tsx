@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { Button } from '../kit/button'
 import { Subhead } from '../kit/heading'
 import { causes, plot, wideLeft } from '../kit/looks'
+import { Slider } from '../kit/slider'
 import { tellError } from '../shell/say'
 import { links, type Path, type QuadView, type Schemas, useAct } from '../wire/client'
 import { metres } from './station'
@@ -35,20 +36,13 @@ export function Reach(props: { quad: QuadView; view: Schemas['LinkView']; path: 
     }
   }
   const figure = (key: keyof Path, words: string, max: number, step: number, unit: string) => (
-    <label>
+    <div className="text-[13px]">
       {words}{' '}
       <b>
         {path[key]} {unit}
       </b>
-      <input
-        type="range"
-        min={key === 'body' ? 0 : step}
-        max={max}
-        step={step}
-        value={path[key]}
-        onChange={(e) => setPath({ ...path, [key]: Number(e.target.value) })}
-      />
-    </label>
+      <Slider label={words} min={key === 'body' ? 0 : step} max={max} step={step} value={path[key]} onMove={(x) => setPath({ ...path, [key]: x })} />
+    </div>
   )
   return (
     <div className={wideLeft}>

@@ -6,6 +6,7 @@ import { join } from '../kit/join'
 import { two } from '../kit/looks'
 import { Page } from '../kit/page'
 import { Segments } from '../kit/segments'
+import { Slider } from '../kit/slider'
 import { AsTable } from '../shell/as-table'
 import { type Schemas, useQuad, useRehearsal } from '../wire/client'
 import { Above, frameAt, type Run, Side, Traces, tracesOf } from './scene'
@@ -180,17 +181,16 @@ function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id
             Where it goes wrong
           </Button>
         )}
-        <input
-          type="range"
-          aria-label="Moment"
-          style={{ flex: 1, minWidth: 120 }}
-          min="0"
+        <Slider
+          label="Moment"
+          className="min-w-30 flex-1"
+          min={0}
           max={end}
-          step="0.02"
+          step={0.02}
           value={t}
-          onChange={(e) => {
+          onMove={(at) => {
             setPlaying(false)
-            setT(Number(e.target.value))
+            setT(at)
           }}
         />
         <b style={{ width: 64 }}>{t.toFixed(2)} s</b>

@@ -60,7 +60,7 @@ export function useStanding(): Command[] {
 // A field of a dialog that has closed may keep the focus for a moment; it is no field any more.
 const inField = (e: KeyboardEvent) =>
   e.target instanceof Element &&
-  e.target.closest('input, textarea, select, [contenteditable]') !== null &&
+  e.target.closest('input, textarea, select, [role=combobox], [role=listbox], [contenteditable]') !== null &&
   e.target.closest('[role=dialog][data-state=closed]') === null
 const inDialog = () => document.querySelector('[role=dialog][data-state=open]') !== null
 

@@ -5,6 +5,7 @@ import { Button, TextButton } from '../kit/button'
 import { Subhead } from '../kit/heading'
 import { join } from '../kit/join'
 import { stage } from '../kit/looks'
+import { Select } from '../kit/select'
 import { Facts } from '../kit/table'
 import { late } from '../line/apart'
 import type { StationProps } from '../line/line'
@@ -185,18 +186,17 @@ function Ports({ quad, onMove }: { quad: QuadView; onMove: (m: Omit<Schemas['Mov
           <tr key={name}>
             <th scope="row">{name}</th>
             <td>
-              <select
-                aria-label={`Port ${name} is told`}
+              <Select
+                label={`Port ${name} is told`}
                 disabled={p.usb}
                 value={ports[name]?.function ?? 'nothing'}
-                onChange={(e) => tell(name, e.target.value)}
-              >
-                {['nothing', 'receiver', 'satellite', 'video', 'display', 'telemetry', 'configure'].map((f) => (
-                  <option key={f} disabled={f === 'configure' && !p.usb}>
-                    {f}
-                  </option>
-                ))}
-              </select>
+                options={['nothing', 'receiver', 'satellite', 'video', 'display', 'telemetry', 'configure'].map((f) => ({
+                  value: f,
+                  words: f,
+                  off: f === 'configure' && !p.usb,
+                }))}
+                onChoose={(f) => tell(name, f)}
+              />
             </td>
             <td>
               {quad.wiring.devices
