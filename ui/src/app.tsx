@@ -1,15 +1,15 @@
 import { lazy, type ReactNode, Suspense } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
 import { Page } from './kit/page'
-import { Line } from './line/line'
+import { Line } from './places/line/line'
 import { Shell } from './shell/shell'
 
 // A place is loaded when it is gone to; the line is where most begin.
-const Hangar = lazy(() => import('./hangar/hangar').then((m) => ({ default: m.Hangar })))
-const Rehearsal = lazy(() => import('./replay/rehearsal').then((m) => ({ default: m.Rehearsal })))
-const Book = lazy(() => import('./book/book').then((m) => ({ default: m.Book })))
-const FieldCard = lazy(() => import('./card/card').then((m) => ({ default: m.FieldCard })))
-const Workshop = lazy(() => import('./dictionaries/workshop').then((m) => ({ default: m.Workshop })))
+const Hangar = lazy(() => import('./places/hangar/hangar').then((m) => ({ default: m.Hangar })))
+const Rehearsal = lazy(() => import('./places/rehearsal/rehearsal').then((m) => ({ default: m.Rehearsal })))
+const Book = lazy(() => import('./places/book/book').then((m) => ({ default: m.Book })))
+const FieldCard = lazy(() => import('./places/card/card').then((m) => ({ default: m.FieldCard })))
+const Workshop = lazy(() => import('./places/dictionary/workshop').then((m) => ({ default: m.Workshop })))
 
 const place = (what: ReactNode) => <Suspense fallback={<Page aria-busy="true" />}>{what}</Suspense>
 

@@ -1,15 +1,15 @@
 import { stage } from '../kit/looks'
-import type { StationProps } from '../line/line'
 import type { QuadView } from '../wire/client'
-import { BenchProofWays } from './bench-proof'
+import { BenchProofWays } from './bench-proof/station'
 import { type Callout, CalloutMark, CalloutTable } from './callout'
 import { type Part, PlainRotors, places, QuadBody } from './drawing'
+import type { Station, StationProps } from './props'
 
 const n = (x: number) => x.toLocaleString('en-GB', { maximumFractionDigits: 3, useGrouping: false })
 const reading = (p: StationProps['perch'], path: string) => p.readings.find((r) => r.path === path)?.words ?? 'not yet read'
 
 /** What a station is about: which parts are lit, and what is known of them, at their places. */
-const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit: Part[]; callouts: Callout[] }> = {
+const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) => { lit: Part[]; callouts: Callout[] }>> = {
   'first-power': (q, p) => ({
     lit: ['lead', 'receiver', 'video'],
     callouts: [
@@ -100,7 +100,7 @@ const about: Record<string, (quad: QuadView, p: StationProps['perch']) => { lit:
 
 /** A station told on the shared drawing: its parts lit, its figures where they belong. */
 export function LitStation({ quad, perch }: StationProps) {
-  const { lit, callouts } = about[perch.id]?.(quad, perch) ?? { lit: [], callouts: [] }
+  const { lit, callouts } = (perch.id ? about[perch.id] : undefined)?.(quad, perch) ?? { lit: [], callouts: [] }
   return (
     <div className={stage}>
       <CalloutTable callouts={callouts} />

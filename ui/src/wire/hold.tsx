@@ -2,9 +2,9 @@
 // focus, the tab or the line goes, the renewals end and the device stops by itself.
 import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react'
 import { useMatch } from 'react-router'
-import { useOwn } from '../bench/whose'
 import { Button } from '../kit/button'
 import { join } from '../kit/join'
+import { useOwn } from '../places/bench/whose'
 import { tell as tellPilot } from '../shell/say'
 import { type LiveState, type Motion, now, say, useLiveDraw } from './live'
 

@@ -1,0 +1,128 @@
+import { type FormEvent, useState } from 'react'
+import { useParams } from 'react-router'
+import { Button } from '../../kit/button'
+import { Subhead } from '../../kit/heading'
+import { fieldRow, two } from '../../kit/looks'
+import { Page } from '../../kit/page'
+import { Select } from '../../kit/select'
+import { Facts } from '../../kit/table'
+import { tellError } from '../../shell/say'
+import { acts, useAct, useQuad } from '../../wire/client'
+import { Photos } from './photos'
+import { Revisions } from './revisions'
+import { dateTime } from './when'
+
+const events = [
+  ['crash', 'A crash'],
+  ['repair', 'A repair'],
+  ['solder', 'Soldering'],
+  ['flash', 'A flash elsewhere'],
+  ['remount', 'Parts moved'],
+] as const
+
+/** Flights, events and saved states of one quad, newest first. */
+export function Book() {
+  const id = Number(useParams().id)
+  const quad = useQuad(id)
+  const note = useAct(id, (e: (typeof events)[number][0]) => acts.note(id, e, ''))
+  if (!quad.data) return <Page>{quad.isPending ? 'Opening the book…' : quad.error?.message}</Page>
+  const q = quad.data
+  return (
+    <Page>
+      <h1>{q.name}: the book</h1>
+      <div className={two}>
+        <section aria-label="Flights">
+          <Subhead>Note a flight</Subhead>
+          <NoteFlight id={id} packs={Object.keys(q.meant.parts.packs)} site={q.release?.site ?? ''} />
+          <Subhead className="mt-3.5">Flights</Subhead>
+          {q.flights.length === 0 && <p className="text-soft">Not flown yet.</p>}
+          <ul>
+            {[...q.flights].reverse().map((f) => (
+              <li key={f.at} className="border-t border-line py-1.5 [&_p]:text-soft">
+                <b>{dateTime(f.at)}</b>, {f.site}, pack {f.pack}: {f.minutes} min, {f.drawn} mAh, lowest {f.lowest} V.{' '}
+                <b className={f.scope === 'none' ? 'text-stop' : 'text-ok'}>{f.scope === 'none' ? 'Not released' : `Released: ${f.scope}`}</b>
+                {f.notes && <p>{f.notes}</p>}
+              </li>
+            ))}
+          </ul>
+        </section>
+        <section aria-label="What happened and what changed">
+          <Subhead>Something happened</Subhead>
+          <div className="flex flex-wrap items-center gap-2.5">
+            {events.map(([e, words]) => (
+              <Button key={e} small onClick={() => note.mutate(e, { onError: tellError })}>
+                {words}
+              </Button>
+            ))}
+          </div>
+          <Facts className="mt-2.5">
+            <tbody>
+              {[...q.events].reverse().map((e) => (
+                <tr key={e.at}>
+                  <td>{dateTime(e.at)}</td>
+                  <td>{e.event === 'board' ? 'Another board' : events.find(([x]) => x === e.event)?.[1]}</td>
+                  <td>{e.note}</td>
+                </tr>
+              ))}
+            </tbody>
+          </Facts>
+          <Photos id={id} />
+        </section>
+      </div>
+      <Revisions quad={q} />
+    </Page>
+  )
+}
+
+function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: string }) {
+  const fly = useAct(id, (b: Parameters<typeof acts.fly>[1]) => acts.fly(id, b))
+  const [done, setDone] = useState(false)
+  const submit = (e: FormEvent<HTMLFormElement>) => {
+    e.preventDefault()
+    const d = new FormData(e.currentTarget)
+    const n = (k: string) => Number(String(d.get(k)).replace(',', '.')) || 0
+    fly.mutate(
+      {
+        site: String(d.get('site')),
+        pack: String(d.get('pack')),
+        minutes: n('minutes'),
+        drawn: n('drawn'),
+        lowest: n('lowest'),
+        notes: String(d.get('notes')),
+      },
+      { onSuccess: () => setDone(true), onError: tellError },
+    )
+  }
+  return (
+    <form className={fieldRow} onSubmit={submit} aria-label="Note a flight">
+      <label>
+        Site
+        <input name="site" type="text" defaultValue={site} required maxLength={120} />
+      </label>
+      <div className="grid text-[13px] text-soft">
+        Pack
+        <Select label="Pack" name="pack" start={packs[0]} options={packs.map((p) => ({ value: p, words: p }))} />
+      </div>
+      <label>
+        Minutes
+        <input name="minutes" type="text" inputMode="decimal" required style={{ width: 70 }} />
+      </label>
+      <label>
+        Drawn, mAh
+        <input name="drawn" type="text" inputMode="decimal" style={{ width: 80 }} />
+      </label>
+      <label>
+        Lowest, V
+        <input name="lowest" type="text" inputMode="decimal" style={{ width: 70 }} />
+      </label>
+      <label style={{ flex: '1 1 100%' }}>
+        What happened
+        <textarea name="notes" rows={2} maxLength={4000} style={{ width: '100%' }} />
+      </label>
+      <Button type="submit" main disabled={fly.isPending}>
+        Keep it
+      </Button>
+      {done && <span role="status">Kept.</span>}
+    </form>
+  )
+}

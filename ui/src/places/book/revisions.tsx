@@ -1,0 +1,172 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import { Button, TextButton } from '../../kit/button'
+import { Subhead } from '../../kit/heading'
+import { fieldRow } from '../../kit/looks'
+import { Select } from '../../kit/select'
+import { Facts } from '../../kit/table'
+import { tellError } from '../../shell/say'
+import { acts, type QuadView, server, told, useAct } from '../../wire/client'
+import { late } from '../line/apart'
+import { words } from '../line/typed'
+import { dateTime } from './when'
+
+/** Saved states, newest first: who saved them, why and what they changed; any two compared, any one restored. */
+export function Revisions({ quad }: { quad: QuadView }) {
+  const id = quad.id
+  const queries = useQueryClient()
+  const key = ['revisions', id, quad.revision]
+  const list = useQuery({ queryKey: key, queryFn: () => told(server.GET('/api/quads/{id}/revisions', { params: { path: { id } } })) })
+  const [from, setFrom] = useState(Math.max(1, quad.revision - 1))
+  const [to, setTo] = useState(0)
+  const tag = useMutation({
+    mutationFn: (t: { number: number; tag: string }) => told(server.POST('/api/quads/{id}/tag', { params: { path: { id } }, body: t })),
+    onSuccess: (rows) => queries.setQueryData(key, rows),
+    onError: tellError,
+  })
+  const [tagging, setTagging] = useState(0)
+  if (!list.data) return <p aria-busy={list.isPending}>{list.isPending ? 'Reading the revisions…' : list.error?.message}</p>
+  return (
+    <section aria-label="Revisions" className="mt-6.5">
+      <Subhead>Revisions</Subhead>
+      {quad.draft.words.length > 0 && <SaveDraft quad={quad} />}
+      <Facts>
+        <thead>
+          <tr>
+            <th scope="col">no.</th>
+            <th scope="col">what changed</th>
+            <th scope="col">saved</th>
+            <th scope="col">
+              <span className="sr-only">ways</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {list.data.map((r) => (
+            <tr key={r.number}>
+              <td className="text-right whitespace-nowrap">{r.number}</td>
+              <td>
+                {r.tag && <b className="rounded-sm border border-act px-1.5 text-[13.5px] text-act">{r.tag}</b>}{' '}
+                {words(r.words.join('. ')) || (r.number === 1 ? 'As it was made' : 'Nothing that is meant')}
+              </td>
+              <td className="text-soft">
+                {dateTime(r.at)}, {r.who}, {r.why}, <span title="The fingerprint of its content">{r.hash.slice(0, 8)}</span>
+              </td>
+              <td>
+                {tagging === r.number ? (
+                  <form
+                    className={fieldRow}
+                    onSubmit={(e: FormEvent<HTMLFormElement>) => {
+                      e.preventDefault()
+                      tag.mutate({ number: r.number, tag: String(new FormData(e.currentTarget).get('tag')) })
+                      setTagging(0)
+                    }}
+                  >
+                    <input name="tag" type="text" maxLength={60} defaultValue={r.tag} aria-label={`Tag of revision ${r.number}`} />
+                    <TextButton type="submit">Keep</TextButton>
+                  </form>
+                ) : (
+                  <TextButton onClick={() => setTagging(r.number)} aria-label={`Tag revision ${r.number}`}>
+                    Tag
+                  </TextButton>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Facts>
+      <Compared quad={quad} numbers={list.data.map((r) => r.number)} from={from} to={to} setFrom={setFrom} setTo={setTo} />
+    </section>
+  )
+}
+
+/** The draft as a revision, with the pilot's reason. Signing, reading and writing save it by themselves. */
+function SaveDraft({ quad }: { quad: QuadView }) {
+  const save = useAct(quad.id, (why: string) => acts.save(quad.id, quad.version, why))
+  return (
+    <form
+      className={fieldRow}
+      aria-label="Save the draft as a revision"
+      onSubmit={(e: FormEvent<HTMLFormElement>) => {
+        e.preventDefault()
+        save.mutate(String(new FormData(e.currentTarget).get('why')), { onError: late(quad, 'Your revision', []) })
+      }}
+    >
+      <label style={{ flex: '0 1 420px' }}>
+        The draft: {quad.draft.words.join('. ')}. Why?
+        <input name="why" type="text" required maxLength={200} style={{ width: '100%' }} />
+      </label>
+      <Button type="submit" small disabled={save.isPending}>
+        Save it as revision {quad.revision + 1}
+      </Button>
+    </form>
+  )
+}
+
+type Compare = { quad: QuadView; numbers: number[]; from: number; to: number; setFrom: (n: number) => void; setTo: (n: number) => void }
+
+function Compared({ quad, numbers, from, to, setFrom, setTo }: Compare) {
+  const id = quad.id
+  const found = useQuery({
+    queryKey: ['compare', id, quad.version, from, to],
+    queryFn: () => told(server.GET('/api/quads/{id}/compare', { params: { path: { id }, query: { from, to } } })),
+  })
+  const restore = useAct(id, (paths: string[]) => acts.restore(id, quad.version, from, paths))
+  const back = (paths: string[]) => restore.mutate(paths, { onError: late(quad, `The way back to revision ${from}`, []) })
+  const name = (n: number) => (n === 0 ? 'the draft as it stands' : `revision ${n}`)
+  const option = (n: number) => ({ value: String(n), words: name(n) })
+  return (
+    <div className="mt-3.5 grid gap-2">
+      <div className="flex flex-wrap items-center gap-2.5">
+        Compare
+        <Select label="Compare" value={String(from)} options={numbers.map(option)} onChoose={(n) => setFrom(Number(n))} />
+        with
+        <Select label="with" value={String(to)} options={[0, ...numbers].map(option)} onChoose={(n) => setTo(Number(n))} />
+      </div>
+      {found.error && <p className="text-stop">{found.error.message}</p>}
+      {found.data && found.data.differences.length === 0 && <p className="text-soft">Nothing that is meant differs.</p>}
+      {found.data && found.data.differences.length > 0 && (
+        <>
+          <Facts aria-label="What differs">
+            <thead>
+              <tr>
+                <th scope="col">place</th>
+                <th scope="col">{name(from)}</th>
+                <th scope="col">{name(to)}</th>
+                <th scope="col">
+                  <span className="sr-only">ways</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {found.data.differences.map((d) => (
+                <tr key={d.path}>
+                  <th scope="row">{d.label}</th>
+                  <td>{words(d.before)}</td>
+                  <td>{words(d.after)}</td>
+                  <td>
+                    {to === 0 && (
+                      <TextButton disabled={restore.isPending} onClick={() => back([d.path])} aria-label={`${d.label}: back to ${words(d.before)}`}>
+                        Back
+                      </TextButton>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Facts>
+          {to === 0 && (
+            <div className="flex flex-wrap items-center gap-2.5">
+              <Button small disabled={restore.isPending} onClick={() => back([])}>
+                Bring all of it back to revision {from}
+              </Button>
+              <span className={found.data.falls.length > 0 ? 'text-fix' : 'text-soft'}>
+                {found.data.falls.length > 0 ? `To be proven again then: ${found.data.falls.join(', ')}.` : 'No proof falls by it.'} It can be undone.
+              </span>
+            </div>
+          )}
+        </>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,116 @@
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { Button, TextButton } from '../../kit/button'
+import { Disclosure } from '../../kit/disclosure'
+import { Page } from '../../kit/page'
+import { ink } from '../../kit/tones'
+import { AsTable } from '../../shell/as-table'
+import { Bird } from '../../shell/birds'
+import { type Schemas, useHangar, usePilot } from '../../wire/client'
+import { LimitRow } from '../line/limits'
+import { Todos } from '../line/next'
+import { QuadWays, Ways } from './ways'
+
+/** The quads, each on its own small wire: what state it is in and what to do next. */
+export function Hangar() {
+  const hangar = useHangar()
+  document.title = 'Hangar · Vivid Perch'
+  if (hangar.isPending) return <Page aria-busy="true">Opening the hangar…</Page>
+  if (!hangar.data) {
+    return (
+      <Page>
+        <h1>The hangar cannot be opened</h1>
+        <p>{hangar.error?.message}</p>
+        <Button onClick={() => hangar.refetch()}>Try again</Button>
+      </Page>
+    )
+  }
+  return (
+    <Page>
+      <header className="flex flex-wrap items-center gap-2.5 justify-between pb-3.5">
+        <h1>Hangar</h1>
+        <Ways quads={hangar.data} />
+      </header>
+      {hangar.data.length === 0 && (
+        <p>
+          No quad is here yet. Begin one from a settings list and its parts, or bring one from an archive; <code>bin/start</code> without <code>--no-demo</code>{' '}
+          on a fresh folder brings two to try things with.
+        </p>
+      )}
+      {hangar.data.map((q) => (
+        <Row key={q.id} q={q} />
+      ))}
+      <OwnLimits />
+    </Page>
+  )
+}
+
+const tones = { released: ink.ok, grounded: ink.stop, working: ink.soft }
+const words = { released: 'Released', grounded: 'Grounded', working: 'On the line' }
+const shown = 3
+
+function Row({ q }: { q: Schemas['HangarView'] }) {
+  const [all, setAll] = useState(false)
+  const names = (s: string) => q.perches.find((p) => p.station === s)?.name ?? s
+  return (
+    <article
+      className="grid grid-cols-[270px_minmax(0,1fr)_380px] items-start gap-6.5 border-t border-line pt-4 pb-3 phone:grid-cols-1 phone:gap-3 [&_h2]:text-[22px]"
+      aria-label={q.name}
+    >
+      <div>
+        <h2>
+          <Link to={`/quads/${q.id}/${q.next[0]?.station ?? 'airframe'}`}>{q.name}</Link>
+        </h2>
+        <p className="text-soft">{q.words}</p>
+        <p>
+          <b className={tones[q.state]}>{words[q.state]}</b>
+          <span className="text-soft">
+            {' '}
+            {q.says}. {q.flights === 0 ? 'Not flown yet' : q.flights === 1 ? '1 flight' : `${q.flights} flights`}.
+          </span>
+        </p>
+        <QuadWays id={q.id} name={q.name} />
+      </div>
+      <div>
+        <svg viewBox="0 0 640 96" width="100%" role="img" aria-label={q.perches.map((p) => `${p.name}: ${p.word}`).join(', ')}>
+          <path d="M0 48Q320 66 640 48" fill="none" stroke="var(--wire)" strokeWidth="2" />
+          {q.perches.map((p, i) => {
+            const t = (i + 0.5) / 14
+            return (
+              <g key={p.station} transform={`translate(${t * 640} ${48 + 36 * t * (1 - t)})`}>
+                <title>{`${p.name}: ${p.word}`}</title>
+                <Bird state={p.state} />
+              </g>
+            )
+          })}
+        </svg>
+        <AsTable keyless below caption={`${q.name}, station by station`} head={['station', 'state']} rows={q.perches.map((p) => [p.name, p.word])} />
+      </div>
+      <div>
+        {q.next.length === 0 ? (
+          <p className="text-soft">Nothing is left to do.</p>
+        ) : (
+          <Todos id={q.id} list={all ? q.next : q.next.slice(0, shown)} names={names} />
+        )}
+        {q.next.length > shown && (
+          <TextButton aria-expanded={all} onClick={() => setAll(!all)}>
+            {all ? 'The first three' : `All ${q.next.length}`}
+          </TextButton>
+        )}
+      </div>
+    </article>
+  )
+}
+
+/** The limits of judgement as this pilot has them for every quad. */
+function OwnLimits() {
+  const pilot = usePilot()
+  if (!pilot.data) return null
+  return (
+    <Disclosure className="max-w-180 border-t border-line pt-3" words={`Limits you judge every quad by (${pilot.data.limits.length})`}>
+      {pilot.data.limits.map((l) => (
+        <LimitRow key={l.key} limit={l} />
+      ))}
+    </Disclosure>
+  )
+}

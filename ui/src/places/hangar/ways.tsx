@@ -1,0 +1,232 @@
+import { Select } from '../../kit/select'
+// How quads come in and go out: begun from a list and parts, brought from an archive, cloned, taken along.
+
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { type FormEvent, useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { Button, TextButton, textLook } from '../../kit/button'
+import { Dialog, DialogClose } from '../../kit/dialog'
+import { fieldRow } from '../../kit/looks'
+import { useCommands } from '../../shell/commands'
+import { tellError } from '../../shell/say'
+import { quads, type Schemas } from '../../wire/client'
+
+type Hangar = Schemas['HangarView'][]
+
+/** Goes to a quad that was made a moment ago. */
+function useMade<V>(make: (v: V) => Promise<{ id: number }>) {
+  const go = useNavigate()
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: make,
+    onSuccess: ({ id }) => {
+      void queries.invalidateQueries({ queryKey: ['hangar'] })
+      void go(`/quads/${id}/airframe`)
+    },
+  })
+}
+
+export function Ways({ quads: list }: { quads: Hangar }) {
+  const [beginning, setBeginning] = useState(false)
+  const picker = useRef<HTMLInputElement>(null)
+  const [archive, setArchive] = useState<{ text: string; name: string } | null>(null)
+  const bring = useMade(({ text, name }: { text: string; name: string }) => quads.bring(text, name))
+  const pick = () => picker.current?.click()
+  useCommands([
+    { words: 'Begin a quad', place: 'Hangar', run: () => setBeginning(true) },
+    { words: 'Bring a quad from an archive', place: 'Hangar', run: pick },
+  ])
+  const read = async (file: File | undefined) => {
+    if (!file) return
+    const text = await file.text()
+    bring.mutate({ text, name: '' }, { onError: (e) => ('code' in e && e.code === 'name-taken' ? setArchive({ text, name: '' }) : tellError(e)) })
+  }
+  return (
+    <div className="flex flex-wrap items-center gap-2.5">
+      <Button small onClick={() => setBeginning(true)}>
+        Begin a quad
+      </Button>
+      <Button small onClick={pick} disabled={bring.isPending}>
+        {bring.isPending ? 'Bringing it in…' : 'Bring one from an archive'}
+      </Button>
+      <input
+        ref={picker}
+        type="file"
+        accept="application/json,.json"
+        hidden
+        aria-label="Archive of a quad"
+        onChange={(e) => {
+          void read(e.target.files?.[0])
+          e.target.value = ''
+        }}
+      />
+      {beginning && <Begin list={list} onClose={() => setBeginning(false)} />}
+      {archive && (
+        <Naming
+          title="You have a quad of that name"
+          says="Bring this one in under another."
+          act="Bring it in"
+          onClose={() => setArchive(null)}
+          onName={(name) => bring.mutateAsync({ text: archive.text, name })}
+        />
+      )}
+    </div>
+  )
+}
+
+export function QuadWays({ id, name }: { id: number; name: string }) {
+  const [cloning, setCloning] = useState(false)
+  const [taking, setTaking] = useState(false)
+  const clone = useMade((as: string) => quads.clone(id, as))
+  return (
+    <div className="flex flex-wrap items-center gap-2.5 mt-1 text-[14px]">
+      <TextButton onClick={() => setCloning(true)} aria-label={`Clone ${name}`}>
+        Clone
+      </TextButton>
+      <TextButton aria-expanded={taking} onClick={() => setTaking(!taking)} aria-label={`Take ${name} along as an archive`}>
+        Archive
+      </TextButton>
+      {taking && (
+        <span>
+          <a className={textLook} href={`/api/quads/${id}/archive`} download>
+            to hand on
+          </a>{' '}
+          <span className="text-soft">without phrases and home coordinates, or</span>{' '}
+          <a className={textLook} href={`/api/quads/${id}/archive?private=true`} download>
+            with them
+          </a>
+        </span>
+      )}
+      {cloning && (
+        <Naming
+          title={`Another quad like ${name}`}
+          says="It is meant the same. What was measured, signed and flown belongs to this one and stays with it."
+          act="Clone it"
+          onClose={() => setCloning(false)}
+          onName={(as) => clone.mutateAsync(as)}
+        />
+      )}
+    </div>
+  )
+}
+
+function Naming(props: { title: string; says: string; act: string; onClose: () => void; onName: (name: string) => Promise<unknown> }) {
+  const [says, setSays] = useState('')
+  return (
+    <Dialog title={props.title} onClose={props.onClose}>
+      <p className="text-soft">{props.says}</p>
+      <form
+        className={fieldRow}
+        onSubmit={(e) => {
+          e.preventDefault()
+          props.onName(String(new FormData(e.currentTarget).get('name'))).catch((err: Error) => setSays(err.message))
+        }}
+      >
+        <label>
+          Name
+          <input name="name" type="text" required maxLength={80} />
+        </label>
+        <Button type="submit" small main>
+          {props.act}
+        </Button>
+        <DialogClose className={textLook}>Leave</DialogClose>
+      </form>
+      {says && (
+        <p role="alert" className="text-stop">
+          {says}
+        </p>
+      )}
+    </Dialog>
+  )
+}
+
+const kinds: [keyof Schemas['PartsOf'], string][] = [
+  ['frame', 'Frame'],
+  ['motors', 'Motors'],
+  ['propeller', 'Propellers'],
+  ['power', 'Packs and speed controllers'],
+  ['board', 'Board and wiring'],
+  ['radio', 'Receiver and radio'],
+  ['video', 'Video'],
+]
+
+/** A quad begun with no bench at all: its parts from the hangar's shelf, its settings from a pasted list. */
+function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
+  const begin = useMade(quads.begin)
+  const submit = (e: FormEvent<HTMLFormElement>) => {
+    e.preventDefault()
+    const d = new FormData(e.currentTarget)
+    const text = (k: string) => String(d.get(k) ?? '').trim()
+    begin.mutate({
+      name: text('name'),
+      words: text('words'),
+      list: text('list'),
+      line: text('line'),
+      version: text('version'),
+      target: text('target'),
+      parts: Object.fromEntries(kinds.map(([k]) => [k, Number(text(k))])) as Schemas['PartsOf'],
+    })
+  }
+  return (
+    <Dialog title="Begin a quad" className="w-[min(860px,calc(100vw-24px))]" onClose={onClose}>
+      <p className="text-soft">Paste what the board holds, say what is on it, and see what does not fit. No bench is needed.</p>
+      <form
+        className="mt-2.5 grid grid-cols-[1fr_2fr] gap-x-5.5 gap-y-3 phone:grid-cols-1 phone:gap-3 [&_fieldset]:grid [&_fieldset]:content-start [&_fieldset]:gap-1.5 [&_fieldset+fieldset]:grid-cols-3 phone:[&_fieldset+fieldset]:grid-cols-1 phone:[&_fieldset+fieldset]:gap-3 [&_label]:grid [&_label]:text-[13px] [&_label]:text-soft [&_legend]:pb-1 [&_legend]:font-semibold [&_textarea]:text-[14px] [&_textarea]:text-ink"
+        onSubmit={submit}
+      >
+        <label>
+          Name
+          <input name="name" type="text" required maxLength={80} />
+        </label>
+        <label>
+          In a few words
+          <input name="words" type="text" maxLength={200} />
+        </label>
+        <fieldset>
+          <legend>Parts, as on</legend>
+          {kinds.map(([k, label]) => (
+            <div key={k} className="grid text-[13px] text-soft">
+              {label}
+              <Select
+                label={label}
+                name={k}
+                start={String(list[0]?.id ?? 0)}
+                options={[{ value: '0', words: 'none yet' }, ...list.map((q) => ({ value: String(q.id), words: q.name }))]}
+              />
+            </div>
+          ))}
+        </fieldset>
+        <fieldset>
+          <legend>Its settings list</legend>
+          <label>
+            Firmware line
+            <input name="line" type="text" defaultValue="Marram" maxLength={40} />
+          </label>
+          <label>
+            Version
+            <input name="version" type="text" defaultValue="7.0.2" maxLength={40} />
+          </label>
+          <label>
+            Board target
+            <input name="target" type="text" maxLength={40} />
+          </label>
+          <label className="col-span-full">
+            The list, one setting a line
+            <textarea name="list" rows={15} spellCheck={false} />
+          </label>
+        </fieldset>
+        {begin.error && (
+          <p role="alert" className="text-stop col-span-full">
+            {begin.error.message}
+          </p>
+        )}
+        <div className="flex flex-wrap items-center gap-2.5 col-span-full">
+          <Button type="submit" main disabled={begin.isPending}>
+            {begin.isPending ? 'Reading it…' : 'Begin it'}
+          </Button>
+          <DialogClose className={textLook}>Leave</DialogClose>
+        </div>
+      </form>
+    </Dialog>
+  )
+}

@@ -1,0 +1,94 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Button } from '../../kit/button'
+import { Dialog } from '../../kit/dialog'
+import { Facts } from '../../kit/table'
+import { tellError } from '../../shell/say'
+import { acts, keep, type QuadView, type Schemas } from '../../wire/client'
+import { words } from './typed'
+
+/** What both windows did, place by place. */
+export type Conflict = { id: number; what: string; rows: Schemas['Apart'][] }
+
+/** Where both went apart, and which of the two shall stand. */
+export function Choice({ conflict: c, quad, onClose }: { conflict: Conflict; quad: QuadView; onClose: () => void }) {
+  const queries = useQueryClient()
+  // What was wanted here stands chosen; what only they changed stays theirs.
+  const [mine, setMine] = useState<Record<string, boolean>>(() => Object.fromEntries(c.rows.map((r) => [r.path, Boolean(r.mine)])))
+  const put = c.rows.filter((r) => mine[r.path]).map((r) => ({ path: r.path, value: r.mine ? r.put : r.back }))
+  const done = () => {
+    if (put.length === 0) return onClose()
+    acts
+      .edit(c.id, quad.version, put)
+      .then((view) => {
+        keep(queries, c.id, view)
+        onClose()
+      })
+      .catch((e: Error) => {
+        onClose()
+        tellError(e)
+      })
+  }
+  return (
+    <Dialog title={`${quad.name} was changed in another window`} className="w-[min(860px,calc(100vw-24px))]" onClose={onClose}>
+      <p className="text-soft">
+        {c.what} was not made, so that nothing is written over.{' '}
+        {c.rows.length === 0 ? 'What is meant is as you saw it; look at the readings and findings again.' : 'Choose place by place what shall stand.'}
+      </p>
+      {c.rows.length > 0 && (
+        <Facts>
+          <thead>
+            <tr>
+              <th scope="col">place</th>
+              <th scope="col">you saw</th>
+              <th scope="col">the other window</th>
+              <th scope="col">here</th>
+            </tr>
+          </thead>
+          <tbody>
+            {c.rows.map((r) => (
+              <tr key={r.path}>
+                <th scope="row">{r.label}</th>
+                <td>{words(r.seen)}</td>
+                <td>
+                  <Pick
+                    name={r.path}
+                    label={`${r.label}: ${words(r.theirs)}, as the other window has it`}
+                    on={!mine[r.path]}
+                    onPick={() => setMine({ ...mine, [r.path]: false })}
+                  >
+                    {words(r.theirs)}
+                  </Pick>
+                </td>
+                <td>
+                  <Pick
+                    name={r.path}
+                    label={`${r.label}: ${words(r.mine || r.seen)}, ${r.mine ? 'as you wanted it' : 'as you saw it'}`}
+                    on={Boolean(mine[r.path])}
+                    onPick={() => setMine({ ...mine, [r.path]: true })}
+                  >
+                    {r.mine ? words(r.mine) : 'back to what you saw'}
+                  </Pick>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Facts>
+      )}
+      <div className="flex flex-wrap items-center gap-2.5" style={{ marginTop: 14 }}>
+        <Button main onClick={done}>
+          {put.length === 0 ? 'Leave it as it stands' : `Put ${put.length === 1 ? 'this one' : `these ${put.length}`}`}
+        </Button>
+      </div>
+    </Dialog>
+  )
+}
+
+function Pick(props: { name: string; label: string; on: boolean; onPick: () => void; children: React.ReactNode }) {
+  return (
+    <label className="flex items-baseline gap-2">
+      <input type="radio" name={props.name} checked={props.on} onChange={props.onPick} aria-label={props.label} />
+      {props.children}
+    </label>
+  )
+}

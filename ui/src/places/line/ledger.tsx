@@ -1,0 +1,337 @@
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { Button, TextButton, textLook } from '../../kit/button'
+import { Disclosure } from '../../kit/disclosure'
+import { Subhead } from '../../kit/heading'
+import { join } from '../../kit/join'
+import { fieldRow, ways } from '../../kit/looks'
+import { Facts } from '../../kit/table'
+import { weightSign } from '../../shell/birds'
+import { tellError } from '../../shell/say'
+import { acts, type Finding, type Perch, type QuadView, Refusal, type Schemas, useAct } from '../../wire/client'
+import { OtherQuad, useOwn } from '../bench/whose'
+import { late } from './apart'
+import { Limits } from './limits'
+import { when } from './proof-bar'
+import { Typed, words } from './typed'
+
+/** Findings in order of weight, what is still wanted, and the readings with where they came from. */
+export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
+  const against = perch.findings.filter((f) => f.weight !== 'note' && !f.accepted)
+  const accepted = perch.findings.filter((f) => f.accepted)
+  const notes = perch.findings.filter((f) => f.weight === 'note')
+  return (
+    <aside
+      className="flex flex-col gap-2.5 overflow-y-auto border-l border-line bg-panel px-4.5 py-3.5 print:hidden phone:overflow-y-visible phone:border-t phone:border-l-0"
+      aria-label="Ledger"
+    >
+      <OtherQuad quad={quad} />
+      {perch.state === 'skipped' && <p>Skipped. {perch.why.join(' ')}</p>}
+      {perch.state === 'stale' && (
+        <div
+          className="rounded-r-lg border-l-3 px-3 pt-2 pb-2.25 data-[weight=fix]:border-fix data-[weight=fix]:bg-fix-bg data-[weight=fix]:[--tone:var(--fix)] data-[weight=note]:border-note data-[weight=note]:bg-note-bg data-[weight=note]:[--tone:var(--note)] data-[weight=stop]:border-stop data-[weight=stop]:bg-stop-bg data-[weight=stop]:[--tone:var(--stop)] [&_h3]:my-0.5 [&_h3]:text-[16.5px] [&_h3]:leading-[1.25] [&_p]:text-soft"
+          data-weight="note"
+        >
+          <div className="flex items-center gap-1.75 text-[13px] font-bold text-(--tone)">Prove again</div>
+          <p>{perch.why.slice(0, 4).join('. ')}.</p>
+        </div>
+      )}
+      {against.length > 0 && <Subhead>Stands against the proof</Subhead>}
+      {against.map((f) => (
+        <FindingCard key={f.rule + f.subject} f={f} quad={quad} />
+      ))}
+      {accepted.length > 0 && <Subhead>Accepted</Subhead>}
+      {accepted.map((f) => (
+        <FindingCard key={f.rule + f.subject} f={f} quad={quad} />
+      ))}
+      {perch.asks.length > 0 && <Subhead>Still wanted</Subhead>}
+      {perch.asks.length > 0 && <AllWanted name="Still wanted" asks={perch.asks} quad={quad} />}
+      {notes.length > 0 && <Subhead>Worth knowing</Subhead>}
+      {notes.map((f) => (
+        <FindingCard key={f.rule + f.subject} f={f} quad={quad} />
+      ))}
+      {perch.noted.length > 0 && (
+        <Disclosure words="May be noted">
+          <AllWanted name="May be noted" asks={perch.noted} quad={quad} />
+        </Disclosure>
+      )}
+      {perch.readings.length > 0 && <Subhead>Readings</Subhead>}
+      {perch.readings.length > 0 && (
+        <ul aria-label="Readings">
+          {perch.readings.map((r) => (
+            <Taken key={r.path} reading={r} quad={quad} />
+          ))}
+        </ul>
+      )}
+      {perch.old.length > 0 && <Subhead>Readings that no longer fit</Subhead>}
+      {perch.old.length > 0 && (
+        <ul aria-label="Readings that no longer fit" className={wanted}>
+          {perch.old.map((o) => (
+            <li key={o.path} data-ask={o.path}>
+              <b>{o.label}</b> {words(o.words)}
+              <p>
+                From {when(o.at)}, kept as it was; nothing is judged by it. {o.why}
+              </p>
+              {o.slots.length > 0 && <Ways way={o} quad={quad} again />}
+            </li>
+          ))}
+        </ul>
+      )}
+      {perch.id === 'motors' && <Answers quad={quad} />}
+      {perch.meant.length > 0 && <Meant perch={perch} quad={quad} />}
+      {perch.limits.length > 0 && <Limits perch={perch} quad={quad} />}
+      {against.length + perch.asks.length + perch.readings.length === 0 && perch.state !== 'skipped' && (
+        <p className="text-soft">Nothing stands against this station, and its rules ask for no reading of its own.</p>
+      )}
+    </aside>
+  )
+}
+
+const turnWords = { roll: 'Roll right', pitch: 'Nose up', yaw: 'Yaw right', '': '' }
+
+/** The sign table of this very quad: what each command would be answered with, as it is wired and fitted now. */
+function Answers({ quad }: { quad: QuadView }) {
+  const good = quad.answers.every((a) => a.good)
+  return (
+    <Disclosure open={!good} words={good ? 'Every command is answered as it should be' : 'What your commands would do'}>
+      <Facts>
+        <thead>
+          <tr>
+            <th>command</th>
+            <th>roll</th>
+            <th>pitch</th>
+            <th>yaw</th>
+          </tr>
+        </thead>
+        <tbody>
+          {quad.answers.map((a) => (
+            <tr key={a.command}>
+              <td>
+                {turnWords[a.command]}
+                <br />
+                <span className={a.good ? 'text-ok' : 'text-stop'}>{a.words}</span>
+              </td>
+              {a.by.map((x, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: the three axes stand in their order
+                <td key={i} className={Math.abs(x) < 0.05 ? 'text-right whitespace-nowrap text-soft' : 'text-right whitespace-nowrap'}>
+                  {`${Math.round(100 * x)} %`.replace('-', '−')}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Facts>
+    </Disclosure>
+  )
+}
+
+/** What the sheet, the parts and the radio plan say here; each can be changed, and becomes part of the draft. */
+function Meant({ perch, quad }: { perch: Perch; quad: QuadView }) {
+  return (
+    <Disclosure words={`What is meant here (${perch.meant.length})`}>
+      {perch.meant.map((m) => (
+        <MeantLeaf key={m.path} leaf={m} quad={quad} />
+      ))}
+    </Disclosure>
+  )
+}
+
+function MeantLeaf({ leaf, quad }: { leaf: Schemas['MeantView']; quad: QuadView }) {
+  const [open, setOpen] = useState(false)
+  const edit = useAct(quad.id, (value: unknown) => acts.edit(quad.id, quad.version, [{ path: leaf.path, value }]))
+  const given = (value: unknown) =>
+    edit.mutate(value, {
+      onSuccess: () => setOpen(false),
+      onError: (e) => {
+        if (e instanceof Refusal && e.code === 'changed') {
+          setOpen(false)
+          late(quad, `Your ${leaf.label.toLowerCase()}`, [{ path: leaf.path, value }])(e)
+        }
+      },
+    })
+  return (
+    <div className="grid grid-cols-[1fr_auto] gap-x-2.5 border-b border-line py-1">
+      <span>{leaf.label}</span>
+      <TextButton aria-expanded={open} aria-label={`${leaf.label}: ${words(leaf.words)}. Change it`} onClick={() => setOpen(!open)}>
+        {words(leaf.words)}
+      </TextButton>
+      {open && (
+        <div className={ways}>
+          {leaf.falls.length > 0 && <p className="text-fix">A change must be proven again at {leaf.falls.join(', ')}.</p>}
+          <Typed slots={leaf.slots} label={leaf.label} busy={edit.isPending} error={edit.error?.message} onCancel={() => setOpen(false)} onDone={given} />
+        </div>
+      )}
+    </div>
+  )
+}
+
+const weightWord = { stop: 'Stop', fix: 'Fix', note: 'Note' }
+
+function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
+  const [why, setWhy] = useState(f.weight === 'stop')
+  const go = useNavigate()
+  const edit = useAct(quad.id, (values: { path: string; value: unknown }[]) => acts.edit(quad.id, quad.version, values))
+  const write = useAct(quad.id, () => acts.write(quad.id))
+  return (
+    <article
+      className="rounded-r-lg border-l-3 px-3 pt-2 pb-2.25 data-[weight=fix]:border-fix data-[weight=fix]:bg-fix-bg data-[weight=fix]:[--tone:var(--fix)] data-[weight=note]:border-note data-[weight=note]:bg-note-bg data-[weight=note]:[--tone:var(--note)] data-[weight=stop]:border-stop data-[weight=stop]:bg-stop-bg data-[weight=stop]:[--tone:var(--stop)] [&_h3]:my-0.5 [&_h3]:text-[16.5px] [&_h3]:leading-[1.25] [&_p]:text-soft"
+      data-weight={f.weight}
+      aria-label={`${weightWord[f.weight]}: ${f.title}`}
+    >
+      <div className="flex items-center gap-1.75 text-[13px] font-bold text-(--tone)">
+        <svg width="14" height="14" aria-hidden="true">
+          {weightSign[f.weight]}
+        </svg>
+        {weightWord[f.weight]}
+      </div>
+      <h3>{f.title}</h3>
+      {f.figures && <p>{f.figures}</p>}
+      {why && <p className="font-semibold text-ink!">{f.why}</p>}
+      {f.accepted && (
+        <p>
+          Accepted by {f.accepted.by}, {when(f.accepted.at)}: <b>{f.accepted.reason}</b>
+        </p>
+      )}
+      <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1 [&>span]:text-soft">
+        {!why && <TextButton onClick={() => setWhy(true)}>Why</TextButton>}
+        {f.shows && <TextButton onClick={() => go(`/quads/${quad.id}/rehearsal?shows=${f.shows}`)}>What would happen</TextButton>}
+        {(f.remedies ?? []).map((r) =>
+          r.write ? (
+            <TextButton key={r.words} disabled={write.isPending} onClick={() => write.mutate(undefined, { onError: tellError })}>
+              {r.words}
+            </TextButton>
+          ) : r.edits?.length ? (
+            <TextButton
+              key={r.words}
+              disabled={edit.isPending}
+              onClick={() => {
+                const values = (r.edits ?? []).map((e) => ({ path: e.path, value: JSON.parse(e.value) as unknown }))
+                edit.mutate(values, { onError: late(quad, r.words, values) })
+              }}
+            >
+              {r.words}
+            </TextButton>
+          ) : (
+            <span key={r.words}>{r.words}</span>
+          ),
+        )}
+        {f.weight === 'fix' && <Accepting f={f} quad={quad} />}
+        <a
+          className={join(textLook, 'font-normal text-soft')}
+          href={`/api/quads/${quad.id}/facts?rule=${encodeURIComponent(f.rule)}&subject=${encodeURIComponent(f.subject)}`}
+          download
+          title="Saves what the rule saw and said as a file, for whoever can find out"
+        >
+          This is wrong
+        </a>
+      </div>
+    </article>
+  )
+}
+
+/** A fix, never a stop, can be left as it is for a reason; the reason lapses when what it is about changes. */
+function Accepting({ f, quad }: { f: Finding; quad: QuadView }) {
+  const [open, setOpen] = useState(false)
+  const accept = useAct(quad.id, (reason: string) => acts.accept(quad.id, f, reason))
+  if (f.accepted) {
+    return (
+      <TextButton disabled={accept.isPending} onClick={() => accept.mutate('', { onError: tellError })}>
+        Take the acceptance back
+      </TextButton>
+    )
+  }
+  if (!open) {
+    return <TextButton onClick={() => setOpen(true)}>Accept it</TextButton>
+  }
+  return (
+    <form
+      className={fieldRow}
+      aria-label={`Accept: ${f.title}`}
+      onSubmit={(e) => {
+        e.preventDefault()
+        accept.mutate(String(new FormData(e.currentTarget).get('reason')), { onError: tellError })
+      }}
+    >
+      <label style={{ flex: '1 1 100%' }}>
+        Why may it stay so?
+        {/* biome-ignore lint/a11y/noAutofocus: the pilot asked for this field a moment ago */}
+        <input name="reason" type="text" required maxLength={500} autoFocus style={{ width: '100%' }} />
+      </label>
+      <Button type="submit" small main disabled={accept.isPending}>
+        Accept with this reason
+      </Button>
+      <TextButton onClick={() => setOpen(false)}>Leave</TextButton>
+    </form>
+  )
+}
+
+type Way = Pick<Schemas['AskView'], 'path' | 'label' | 'way' | 'slots'>
+
+/** The two ways to a reading: from the bench, or typed. Some are taken by the instrument while something is held. */
+function Ways({ way, quad, again }: { way: Way; quad: QuadView; again?: boolean }) {
+  const [typing, setTyping] = useState(false)
+  const own = useOwn()
+  const take = useAct(quad.id, () => acts.take(quad.id, way.path))
+  const type = useAct(quad.id, (v: unknown) => acts.type(quad.id, way.path, v))
+  if (way.way === 'model') return null
+  return (
+    <div className={ways}>
+      {way.way === 'bench' && (
+        <Button small disabled={take.isPending || !own} onClick={() => take.mutate(undefined, { onError: tellError })}>
+          {take.isPending ? 'Reading…' : again ? 'Read again' : 'Read from the bench'}
+        </Button>
+      )}
+      {way.slots.length > 0 && !typing && <TextButton onClick={() => setTyping(true)}>Type it</TextButton>}
+      {typing && (
+        <Typed
+          slots={way.slots}
+          label={way.label}
+          busy={type.isPending}
+          error={type.error?.message}
+          onCancel={() => setTyping(false)}
+          onDone={(v) => type.mutate(v, { onSuccess: () => setTyping(false) })}
+        />
+      )}
+    </div>
+  )
+}
+
+// What is asked for, one below the other.
+const wanted = 'flex flex-col gap-2.5 [&_p]:text-[14px] [&_p]:text-soft [&>li]:border-b [&>li]:border-line [&>li]:pt-1 [&>li]:pb-1.75 [&>li>b]:font-semibold'
+
+function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'][]; quad: QuadView }) {
+  return (
+    <ul aria-label={name} className={wanted}>
+      {asks.map((a) => (
+        <li key={a.path} data-ask={a.path}>
+          <b>{a.label}</b>
+          {a.why && <span className="text-fix"> {a.why}</span>}
+          <p>{a.how}</p>
+          <Ways way={a} quad={quad} />
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+function Taken({ reading: r, quad }: { reading: Schemas['ReadingView']; quad: QuadView }) {
+  const [open, setOpen] = useState(false)
+  const origin = r.origin === 'device' ? (r.bench ? 'bench' : 'device') : r.origin
+  return (
+    <li className="grid grid-cols-[1fr_auto] gap-x-2.5 border-b border-line py-1">
+      <span>
+        {r.label} <b>{r.words}</b>
+      </span>
+      <button
+        type="button"
+        className="text-right text-[13.5px] whitespace-nowrap text-faint"
+        aria-expanded={open}
+        aria-label={`${r.label}: ${origin}, ${when(r.at)}. Take again`}
+        onClick={() => setOpen(!open)}
+      >
+        {origin}, {when(r.at)}
+      </button>
+      {open && <Ways way={r} quad={quad} again />}
+    </li>
+  )
+}

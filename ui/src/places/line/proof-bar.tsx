@@ -1,0 +1,86 @@
+import { Button } from '../../kit/button'
+import type { Perch, QuadView } from '../../wire/client'
+
+const plain: Record<string, string> = {
+  craft: 'layout and rotation',
+  firstPower: 'first power',
+  benchProof: 'bench proof',
+  firstFlight: 'first flight',
+}
+
+const many = (n: number, one: string, more: string) => (n === 0 ? '' : `${n} ${n === 1 ? one : more}`)
+
+/** What a station relies on, by subject, in words. */
+function subjects(relies: string[]): string {
+  const out = new Set<string>()
+  for (const p of relies) {
+    const [room, subject] = p.split('.')
+    if (room === 'board') out.add('what the board holds')
+    else if (room === 'pilot' || subject === 'thresholds') out.add('limits of judgement')
+    else if (room === 'limits') out.add('local limits')
+    else if (p.startsWith('parts.board')) out.add('board type')
+    else if (subject) out.add(plain[subject] ?? subject.replace(/([A-Z])/g, ' $1').toLowerCase())
+  }
+  return [...out].join(', ')
+}
+
+export function ProofBar(props: {
+  quad: QuadView
+  perch: Perch
+  busy: boolean
+  onNext: () => void
+  onSign: () => void
+  onUndo: () => void
+  onRedo: () => void
+}) {
+  const { perch: p, quad } = props
+  const open = p.asks.length
+  const signed = p.state === 'proven'
+  return (
+    <section
+      className="flex min-w-0 items-center gap-4.5 border-t border-line bg-panel px-6 text-soft print:hidden phone:flex-wrap phone:gap-x-3.5 phone:gap-y-2 phone:px-3.5 phone:py-3 [&>*]:flex-none"
+      aria-label="Proof"
+    >
+      <span>
+        {open === 0 ? '●' : '○'} {open === 0 ? 'All readings taken' : `${open} ${open === 1 ? 'reading' : 'readings'} short`}
+      </span>
+      <span>
+        {p.stops + p.fixes === 0 ? '●' : '■'}{' '}
+        {p.stops + p.fixes === 0 ? 'nothing against it' : `${[many(p.stops, 'stop', 'stops'), many(p.fixes, 'fix', 'fixes')].filter(Boolean).join(', ')} open`}
+        {p.accepted > 0 && `, ${p.accepted} accepted`}
+      </span>
+      <span className="min-w-0 flex-[1_1_0]! truncate phone:flex-[1_1_100%]! phone:whitespace-normal" title={p.relies.join('\n')}>
+        Relies on {subjects(p.relies)}
+      </span>
+      {quad.draft.undo && (
+        <Button small className="max-w-75 min-w-0 flex-[0_1_auto]! overflow-hidden text-ellipsis" onClick={props.onUndo} title={quad.draft.undo}>
+          Undo: {quad.draft.undo}
+        </Button>
+      )}
+      {quad.draft.redo && (
+        <Button small className="max-w-75 min-w-0 flex-[0_1_auto]! overflow-hidden text-ellipsis" onClick={props.onRedo} title={quad.draft.redo}>
+          Redo: {quad.draft.redo}
+        </Button>
+      )}
+      {signed && p.signedAt && (
+        <span className="text-ok">
+          Signed by {p.signedBy}, {when(p.signedAt)}
+        </span>
+      )}
+      {quad.next.length > 0 && (
+        <Button small onClick={props.onNext} title="What to do next (n)">
+          {quad.next.length} to do
+        </Button>
+      )}
+      <Button main disabled={!p.maySign || props.busy} onClick={props.onSign}>
+        {signed ? 'Proven' : p.state === 'stale' ? 'Sign again' : 'Sign this proof'}
+      </Button>
+    </section>
+  )
+}
+
+export function when(iso: string): string {
+  const d = new Date(iso)
+  const today = new Date().toDateString() === d.toDateString()
+  return today ? d.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) : d.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+}

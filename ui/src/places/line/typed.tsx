@@ -1,0 +1,108 @@
+import { type FormEvent, useId, useState } from 'react'
+import { Button, TextButton } from '../../kit/button'
+import { fieldRow } from '../../kit/looks'
+import { Select } from '../../kit/select'
+import type { Slot } from '../../wire/client'
+
+/** A word of an enumeration as it is said; anything else as it is. */
+export const words = (w: string) =>
+  w === 'counterClockwise' ? 'counter-clockwise' : /^[a-z]{2,}([A-Z][a-z]*)+$/.test(w) ? w.replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`) : w
+
+function put(into: Record<string, unknown>, path: string, value: unknown) {
+  const parts = path.split('.')
+  let at = into
+  for (const p of parts.slice(0, -1)) {
+    at[p] ??= {}
+    at = at[p] as Record<string, unknown>
+  }
+  at[parts.at(-1) ?? path] = value
+}
+
+/** Numbers with a unit go as typed: the core reads "5 in". A bare number goes as a number. */
+function value(s: Slot, text: string): unknown {
+  if (s.kind === 'number') {
+    const n = Number(text.replace(',', '.'))
+    return text.trim() !== '' && Number.isFinite(n) ? n : text
+  }
+  return s.kind === 'yesNo' ? text === 'yes' : text
+}
+
+const isList = (s: Slot) => s.kind === 'oneOf' || s.kind === 'yesNo'
+
+/** Types one reading: a figure with its unit, a word, a yes or no, or several of them together. */
+export function Typed(props: { slots: Slot[]; label: string; busy: boolean; error?: string; onDone: (v: unknown) => void; onCancel: () => void }) {
+  const id = useId()
+  const [text, setText] = useState<Record<string, string>>({})
+  const [missing, setMissing] = useState('')
+  const single = props.slots.length === 1 && props.slots[0]?.path === '' ? props.slots[0] : undefined
+  const done = (e: FormEvent) => {
+    e.preventDefault()
+    // Fields that must be filled the browser asks for; lists that must be chosen from, nobody else.
+    const open = props.slots.find((s) => isList(s) && !s.optional && !text[s.path])
+    setMissing(open ? `Choose: ${(single ? props.label : open.label).toLowerCase()}.` : '')
+    if (open) return
+    if (single) return props.onDone(value(single, text[''] ?? ''))
+    const out: Record<string, unknown> = {}
+    for (const s of props.slots) {
+      const given = text[s.path] ?? ''
+      if (given !== '' || !s.optional) put(out, s.path, value(s, given))
+    }
+    props.onDone(out)
+  }
+  if (single?.kind === 'yesNo') {
+    return (
+      <fieldset className="flex flex-wrap items-center gap-2.5" aria-label={props.label}>
+        <Button small disabled={props.busy} onClick={() => props.onDone(true)}>
+          Yes
+        </Button>
+        <Button small disabled={props.busy} onClick={() => props.onDone(false)}>
+          No
+        </Button>
+      </fieldset>
+    )
+  }
+  return (
+    <form className={fieldRow} onSubmit={done} aria-label={props.label}>
+      {props.slots.map((s) => (
+        <label key={s.path} htmlFor={id + s.path}>
+          {single ? props.label : s.label}
+          {s.unit && s.unit !== 'count' ? `, ${s.unit}` : ''}
+          {s.optional ? ', if known' : ''}
+          {isList(s) ? (
+            <Select
+              id={id + s.path}
+              label={single ? props.label : s.label}
+              value={text[s.path] ?? ''}
+              empty={s.optional ? '' : 'choose'}
+              options={[...(s.optional ? [''] : []), ...(s.kind === 'yesNo' ? ['yes', 'no'] : (s.oneOf ?? []))].map((w) => ({ value: w, words: words(w) }))}
+              onChoose={(w) => setText({ ...text, [s.path]: w })}
+            />
+          ) : (
+            <input
+              id={id + s.path}
+              type="text"
+              required={!s.optional}
+              value={text[s.path] ?? ''}
+              aria-describedby={s.allowed ? `${id + s.path}-allowed` : undefined}
+              onChange={(e) => setText({ ...text, [s.path]: e.target.value })}
+            />
+          )}
+          {s.allowed && (
+            <span className="max-w-65 text-[13px] text-soft" id={`${id + s.path}-allowed`}>
+              {s.allowed.least} to {s.allowed.most}: {s.allowed.because}
+            </span>
+          )}
+        </label>
+      ))}
+      <Button type="submit" small main disabled={props.busy}>
+        Keep
+      </Button>
+      <TextButton onClick={props.onCancel}>Leave</TextButton>
+      {(missing || props.error) && (
+        <p role="alert" className="text-stop">
+          {missing || props.error}
+        </p>
+      )}
+    </form>
+  )
+}

@@ -1,0 +1,61 @@
+import { stage } from '../../kit/looks'
+import { type Callout, CalloutMark, CalloutTable } from '../callout'
+import { PlainRotors, places, QuadBody } from '../drawing'
+import type { StationProps } from '../props'
+
+const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFractionDigits: digits, useGrouping: false })
+
+/** The parts on the drawing with what they come to together. */
+export function AirframeStation({ quad }: StationProps) {
+  const a = quad.airframe
+  const p = quad.meant.parts
+  const rotors = places(quad)
+  const callouts: Callout[] = [
+    {
+      at: rotors.frontLeft,
+      side: 'left',
+      row: 0,
+      name: p.motor.name,
+      lines: [`${n(p.motor.kv)} rpm/V, peak ${n(a.peakMotor)} A`, `speed controllers carry ${n(p.speedController.continuous)} A`],
+    },
+    {
+      at: rotors.frontRight,
+      side: 'right',
+      row: 0,
+      name: p.propeller.name,
+      lines: [`${n(p.propeller.diameter)} mm`, `tips at Mach ${n(a.tipMach, 2)} at most`],
+    },
+    {
+      at: [-0.06, 0.3],
+      side: 'left',
+      row: 2,
+      name: `Pack ${a.pack}`,
+      lines: [`full throttle asks ${n(a.peakPack, 0)} A`, `hovers ${n(a.minutes)} min to 80 %`],
+    },
+    { at: [0.12, -0.3], side: 'right', row: 2, name: 'Capacitor', lines: [`${n(p.capacitor.capacitance)} µF, ${n(p.capacitor.rating)} V`] },
+    {
+      at: [-0.14, -0.42],
+      side: 'left',
+      row: 3,
+      name: `${n(a.mass, 0)} g`,
+      lines: [a.weighed ? 'as weighed' : 'by parts: an estimate', `lifts ${n(a.ratio)} times its weight`],
+    },
+    { at: [0.14, 0], side: 'right', row: 3, name: `Hovers at ${n(a.hoverDuty, 0)} % duty`, lines: [`drawing ${n(a.hoverCurrent)} A`] },
+  ]
+  return (
+    <div className={stage}>
+      <CalloutTable callouts={callouts} />
+      <svg viewBox="0 0 852 500" role="img" aria-label={callouts.map((c) => `${c.name}: ${c.lines.join(', ')}`).join('. ')}>
+        <QuadBody quad={quad} lit={['frame', 'motors', 'pack', 'lead']}>
+          <PlainRotors quad={quad} lit />
+          {a.known && callouts.map((c) => <CalloutMark key={c.name} c={c} />)}
+          {!a.known && (
+            <text x="426" y="480" textAnchor="middle" fontSize="16">
+              Parts are missing: thrust, current and hover cannot be said.
+            </text>
+          )}
+        </QuadBody>
+      </svg>
+    </div>
+  )
+}

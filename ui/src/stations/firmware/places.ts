@@ -1,0 +1,3 @@
+/** The places of the way that the settings go. */
+export const places = ['saved', 'carry', 'write', 'board', 'flash'] as const
+export type Place = (typeof places)[number]

@@ -1,0 +1,68 @@
+import { Button, textLook } from '../../kit/button'
+import { Subhead } from '../../kit/heading'
+import { Facts } from '../../kit/table'
+import { tellError } from '../../shell/say'
+import { acts, type QuadView, useAct } from '../../wire/client'
+
+/** What must be written so that the board holds the sheet, raw. */
+export function Writes({ quad }: { quad: QuadView }) {
+  const write = useAct(quad.id, () => acts.write(quad.id))
+  const changes = quad.board.changes
+  return (
+    <section aria-label="What must be written">
+      <div className="flex flex-wrap items-center gap-2.5 justify-between">
+        <Subhead>
+          {!quad.board.read
+            ? 'Read the board first, or bring its list in'
+            : changes.length === 0
+              ? 'The board holds the sheet'
+              : `${changes.length} ${changes.length === 1 ? 'setting' : 'settings'} to write`}
+        </Subhead>
+        <div className="flex flex-wrap items-center gap-2.5">
+          {changes.length > 0 && (
+            <a
+              className={textLook}
+              download={`${quad.name}, to write.txt`}
+              href={`data:text/plain;charset=utf-8,${encodeURIComponent(changes.map((c) => `${c.name} = ${c.after}\n`).join(''))}`}
+            >
+              Take the list along
+            </a>
+          )}
+          <Button main disabled={changes.length === 0 || write.isPending} onClick={() => write.mutate(undefined, { onError: tellError })}>
+            {write.isPending ? 'Writing, reading back…' : 'Write the sheet to the board'}
+          </Button>
+        </div>
+      </div>
+      {quad.board.hinders && (
+        <p role="alert" className="text-stop">
+          {quad.board.hinders}
+        </p>
+      )}
+      {changes.length > 0 && (
+        <Facts>
+          <thead>
+            <tr>
+              <th scope="col">Setting</th>
+              <th scope="col">On the board</th>
+              <th scope="col">From the sheet</th>
+            </tr>
+          </thead>
+          <tbody>
+            {changes.map((c) => (
+              <tr key={c.name}>
+                <th scope="row">{c.name}</th>
+                <td className="text-soft">{c.before || 'nothing'}</td>
+                <td>
+                  <b>{c.after}</b>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Facts>
+      )}
+      <p className="text-soft" style={{ marginTop: 8 }}>
+        What is on the board is saved before. Then each is written, all are read back and compared, raw.
+      </p>
+    </section>
+  )
+}

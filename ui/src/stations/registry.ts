@@ -1,0 +1,40 @@
+import { type ComponentType, lazy } from 'react'
+import { LitStation } from './lit'
+import type { Station, StationProps } from './props'
+
+type Instrument = ComponentType<StationProps>
+
+// An instrument is loaded when its station is gone to, or soon after the first one is drawn: by then none is waited for.
+const loads = {
+  airframe: () => import('./airframe/station').then((m) => m.AirframeStation),
+  firmware: () => import('./firmware/station').then((m) => m.FirmwareStation),
+  wiring: () => import('./wiring/station').then((m) => m.WiringStation),
+  link: () => import('./link/station').then((m) => m.LinkStation),
+  sticks: () => import('./sticks/station').then((m) => m.SticksStation),
+  motors: () => import('./motors/station').then((m) => m.MotorsStation),
+  loss: () => import('./link-loss/station').then((m) => m.LossStation),
+  flight: () => import('./first-flight/station').then((m) => m.FlightStation),
+} satisfies Record<string, () => Promise<Instrument>>
+
+const later = (load: () => Promise<Instrument>) => lazy(() => load().then((one) => ({ default: one })))
+
+/** The instrument of every station. Those that have none of their own yet are drawn on the shared quad. */
+export const instruments: Record<Station, Instrument> = {
+  airframe: later(loads.airframe),
+  'first-power': LitStation,
+  firmware: later(loads.firmware),
+  wiring: later(loads.wiring),
+  link: later(loads.link),
+  sticks: later(loads.sticks),
+  motors: later(loads.motors),
+  senses: LitStation,
+  feel: LitStation,
+  'power-watch': LitStation,
+  'link-loss': later(loads.loss),
+  picture: LitStation,
+  'bench-proof': LitStation,
+  'first-flight': later(loads.flight),
+}
+
+/** Loads every instrument, so that going along the line waits for none. */
+export const loadInstruments = () => void Promise.allSettled(Object.values(loads).map((load) => load()))
