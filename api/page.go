@@ -2,7 +2,6 @@ package api
 
 import (
 	"crypto/rand"
-	"encoding/base64"
 	"html/template"
 	"io/fs"
 	"net/http"
@@ -16,13 +15,6 @@ const policy = "default-src 'none'; script-src 'self'; style-src 'self'; font-sr
 // policyWith the nonce of one answer.
 func policyWith(nonce string) string {
 	return strings.Replace(policy, "style-src 'self'", "style-src 'self' 'nonce-"+nonce+"'", 1)
-}
-
-// nonce that nobody can foresee: 128 bits.
-func nonce() string {
-	raw := make([]byte, 16)
-	_, _ = rand.Read(raw) // never fails
-	return base64.RawURLEncoding.EncodeToString(raw)
 }
 
 // page serves the built front end; every path that is not a file is the page itself, so that a place in it can be bookmarked. The page is
@@ -42,7 +34,7 @@ func page(files fs.FS) (http.Handler, error) {
 			server.ServeHTTP(w, r)
 			return
 		}
-		n := nonce()
+		n := rand.Text() // that nobody can foresee
 		h := w.Header()
 		h.Set("Content-Security-Policy", policyWith(n))
 		h.Set("Cache-Control", "no-store")
