@@ -186,7 +186,7 @@ func TestThePageHasANonceOfItsOwn(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		said := regexp.MustCompile(`nonce="([^"]{22})"`).FindSubmatch(body)
+		said := regexp.MustCompile(`nonce="([^"]{26})"`).FindSubmatch(body)
 		if said == nil {
 			t.Fatalf("no nonce in %s", body)
 		}
