@@ -158,6 +158,7 @@ func operations(h huma.API, a *app.App) {
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[quad.Fitted](), true, "")
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[quad.LossResponse](), true, "")
 	unite(h.OpenAPI().Components.Schemas)
+	h.OpenAPI().Components.Schemas.Map()["QuadPath"] = quadPaths()
 }
 
 func quadOperations(h huma.API, a *app.App) {

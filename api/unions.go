@@ -71,6 +71,15 @@ func stations() []string {
 	return out
 }
 
+// quadPaths are the places of a quad, as the page's type of a path: what the page misspells there does not compile. A star stands for a name.
+func quadPaths() *huma.Schema {
+	s := &huma.Schema{Type: huma.TypeString, Description: "Every place of a quad; a star stands for a name."}
+	for _, p := range quad.Shape() {
+		s.Enum = append(s.Enum, string(p.Path))
+	}
+	return s
+}
+
 // unite writes the words of enumerated types into every schema that uses them.
 func unite(r huma.Registry) {
 	for name, schema := range r.Map() {

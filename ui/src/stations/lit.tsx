@@ -1,12 +1,13 @@
 import { stage } from '../kit/looks'
 import type { QuadView } from '../wire/client'
+import type { Path } from '../wire/path'
 import { BenchProofWays } from './bench-proof/station'
 import { type Callout, CalloutMark, CalloutTable } from './callout'
 import { type Part, PlainRotors, places, QuadBody } from './drawing'
 import type { Station, StationProps } from './props'
 
 const n = (x: number) => x.toLocaleString('en-GB', { maximumFractionDigits: 3, useGrouping: false })
-const reading = (p: StationProps['perch'], path: string) => p.readings.find((r) => r.path === path)?.words ?? 'not yet read'
+const reading = (p: StationProps['perch'], path: Path) => p.readings.find((r) => r.path === path)?.words ?? 'not yet read'
 
 /** What a station is about: which parts are lit, and what is known of them, at their places. */
 const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) => { lit: Part[]; callouts: Callout[] }>> = {

@@ -1,8 +1,12 @@
 // The one way to the server: typed from its own description.
+
 import { type QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import createClient from 'openapi-fetch'
+import type { Path } from './path'
 import type { components, paths } from './schema'
 
+/** A place, and what shall stand there. */
+export type Change = { path: Path; value: unknown }
 export type Schemas = components['schemas']
 export type QuadView = Schemas['QuadView']
 export type Perch = Schemas['Perch']
@@ -82,12 +86,11 @@ export function keep(queries: QueryClient, id: number, view: QuadView) {
 const at = (id: number) => ({ params: { path: { id } } })
 
 export const acts = {
-  edit: (id: number, version: number, values: { path: string; value: unknown }[]) =>
-    told(server.POST('/api/quads/{id}/edit', { ...at(id), body: { version, values } })),
+  edit: (id: number, version: number, values: Change[]) => told(server.POST('/api/quads/{id}/edit', { ...at(id), body: { version, values } })),
   undo: (id: number, version: number) => told(server.POST('/api/quads/{id}/undo', { ...at(id), body: { version } })),
   redo: (id: number, version: number) => told(server.POST('/api/quads/{id}/redo', { ...at(id), body: { version } })),
-  type: (id: number, path: string, value: unknown) => told(server.POST('/api/quads/{id}/type', { ...at(id), body: { path, value } })),
-  take: (id: number, path: string) => told(server.POST('/api/quads/{id}/take', { ...at(id), body: { path } })),
+  type: (id: number, path: Path, value: unknown) => told(server.POST('/api/quads/{id}/type', { ...at(id), body: { path, value } })),
+  take: (id: number, path: Path) => told(server.POST('/api/quads/{id}/take', { ...at(id), body: { path } })),
   sign: (id: number, station: string, seen: string) => told(server.POST('/api/quads/{id}/sign', { ...at(id), body: { station, seen } })),
   accept: (id: number, f: Finding, reason: string) =>
     told(server.POST('/api/quads/{id}/accept', { ...at(id), body: { rule: f.rule, subject: f.subject, reason } })),
@@ -95,7 +98,7 @@ export const acts = {
   release: (id: number, site: string, seen: string) => told(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site, seen } })),
   fly: (id: number, body: Schemas['FlightBody']) => told(server.POST('/api/quads/{id}/flights', { ...at(id), body })),
   save: (id: number, version: number, why: string) => told(server.POST('/api/quads/{id}/save', { ...at(id), body: { version, why } })),
-  restore: (id: number, version: number, number: number, paths?: string[]) =>
+  restore: (id: number, version: number, number: number, paths?: Path[]) =>
     told(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
   adopt: (id: number, seen: string) => told(server.POST('/api/quads/{id}/bench/adopt', { ...at(id), body: { seen } })),
   write: (id: number) => told(server.POST('/api/quads/{id}/board/write', at(id))),
@@ -121,12 +124,12 @@ export const wires = {
   solder: (id: number, device: string) => told(server.POST('/api/quads/{id}/wiring/solder', { ...at(id), body: { device } })),
 }
 
-export type Path = { body: number; ground: number; air: number }
-export const usualPath: Path = { body: 0, ground: 1.5, air: 30 }
-const over = (id: number, query: Path) => ({ params: { path: { id }, query } })
+export type RadioPath = { body: number; ground: number; air: number }
+export const usualPath: RadioPath = { body: 0, ground: 1.5, air: 30 }
+const over = (id: number, query: RadioPath) => ({ params: { path: { id }, query } })
 
 /** What the station of the link works out; asked anew whenever the quad has changed. */
-export const useLink = (quad: QuadView, path: Path) =>
+export const useLink = (quad: QuadView, path: RadioPath) =>
   useQuery({
     queryKey: ['link', quad.id, quad.seen, path],
     queryFn: () => told(server.GET('/api/quads/{id}/link', over(quad.id, path))),
@@ -138,8 +141,8 @@ export const links = {
   why: (id: number, given: Record<string, string>) => told(server.POST('/api/quads/{id}/link/why', { ...at(id), body: { given } })),
   look: (id: number, question: string) => told(server.POST('/api/quads/{id}/link/look', { ...at(id), body: { question } })),
   phrases: (id: number, body: Schemas['PhrasesBody']) => told(server.POST('/api/quads/{id}/link/phrases', { ...at(id), body })),
-  track: (id: number, path: Path, text: string) => told(server.POST('/api/quads/{id}/link/track', { ...over(id, path), body: { text } })),
-  keepTrack: (id: number, path: Path, text: string) => told(server.POST('/api/quads/{id}/link/track/keep', { ...over(id, path), body: { text } })),
+  track: (id: number, path: RadioPath, text: string) => told(server.POST('/api/quads/{id}/link/track', { ...over(id, path), body: { text } })),
+  keepTrack: (id: number, path: RadioPath, text: string) => told(server.POST('/api/quads/{id}/link/track/keep', { ...over(id, path), body: { text } })),
   bind: (id: number, way: Schemas['BindBody']['way']) => told(server.POST('/api/quads/{id}/link/bind', { ...at(id), body: { way } })),
   leave: () => told(server.POST('/api/bench/binding/leave')),
   plan: (body: Schemas['UpdateBody']) => told(server.POST('/api/fleet/update', { body })),
@@ -156,7 +159,7 @@ export const gear = {
   forget: (version: number, link: string) => told(server.POST('/api/gear/forget', { body: { version, link } })),
 }
 
-export const captureHere = (id: number, path: string, samples: Schemas['Sample'][], spinning: number[]) =>
+export const captureHere = (id: number, path: Path, samples: Schemas['Sample'][], spinning: number[]) =>
   told(server.POST('/api/quads/{id}/sticks/capture', { ...at(id), body: { path, samples, spinning } }))
 export const radioHealth = (rest: Schemas['Sample'][], moved: Schemas['Sample'][]) => told(server.POST('/api/radio/health', { body: { rest, moved } }))
 export const assignMeaning = (id: number, body: Schemas['AssignBody']) => told(server.POST('/api/quads/{id}/sticks/assign', { ...at(id), body }))
@@ -198,8 +201,7 @@ export const dictionaries = {
 }
 
 /** Where what a window showed and what stands now have gone apart. */
-export const reconcile = (id: number, seen: unknown, values: { path: string; value: unknown }[]) =>
-  told(server.POST('/api/quads/{id}/apart', { ...at(id), body: { seen, values } }))
+export const reconcile = (id: number, seen: unknown, values: Change[]) => told(server.POST('/api/quads/{id}/apart', { ...at(id), body: { seen, values } }))
 
 export const checkImage = (id: number, text: string) => told(server.POST('/api/quads/{id}/image', { ...at(id), body: { text } }))
 

@@ -7,6 +7,7 @@ import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
 import { tellError } from '../../shell/say'
 import { acts, type QuadView, server, told, useAct } from '../../wire/client'
+import { asNamed } from '../../wire/path'
 import { late } from '../line/apart'
 import { words } from '../line/typed'
 import { dateTime } from './when'
@@ -111,7 +112,7 @@ function Compared({ quad, numbers, from, to, setFrom, setTo }: Compare) {
     queryKey: ['compare', id, quad.version, from, to],
     queryFn: () => told(server.GET('/api/quads/{id}/compare', { params: { path: { id }, query: { from, to } } })),
   })
-  const restore = useAct(id, (paths: string[]) => acts.restore(id, quad.version, from, paths))
+  const restore = useAct(id, (paths: string[]) => acts.restore(id, quad.version, from, paths.map(asNamed)))
   const back = (paths: string[]) => restore.mutate(paths, { onError: late(quad, `The way back to revision ${from}`, []) })
   const name = (n: number) => (n === 0 ? 'the draft as it stands' : `revision ${n}`)
   const option = (n: number) => ({ value: String(n), words: name(n) })

@@ -1,12 +1,10 @@
 // Two windows on one quad: the later act is not made; its pilot sees where both went apart and chooses.
 import { lazy, Suspense, useSyncExternalStore } from 'react'
 import { tellError } from '../../shell/say'
-import { type QuadView, type Refusal, reconcile } from '../../wire/client'
+import { type Change, type QuadView, type Refusal, reconcile } from '../../wire/client'
 import type { Conflict } from './choice'
 
 const Choice = lazy(() => import('./choice').then((m) => ({ default: m.Choice })))
-
-type Value = { path: string; value: unknown }
 
 let conflict: Conflict | null = null
 const listeners = new Set<() => void>()
@@ -16,7 +14,7 @@ function show(c: Conflict | null) {
 }
 
 /** Handles an act's error: one that came too late leads to the choice, any other is told. */
-export function late(seen: QuadView, what: string, values: Value[]) {
+export function late(seen: QuadView, what: string, values: Change[]) {
   return (e: Error) => {
     if ((e as Refusal).code !== 'changed') return tellError(e)
     reconcile(seen.id, seen.meant, values)

@@ -5,6 +5,7 @@ import { Dialog } from '../../kit/dialog'
 import { Facts } from '../../kit/table'
 import { tellError } from '../../shell/say'
 import { acts, keep, type QuadView, type Schemas } from '../../wire/client'
+import { asNamed } from '../../wire/path'
 import { words } from './typed'
 
 /** What both windows did, place by place. */
@@ -15,7 +16,7 @@ export function Choice({ conflict: c, quad, onClose }: { conflict: Conflict; qua
   const queries = useQueryClient()
   // What was wanted here stands chosen; what only they changed stays theirs.
   const [mine, setMine] = useState<Record<string, boolean>>(() => Object.fromEntries(c.rows.map((r) => [r.path, Boolean(r.mine)])))
-  const put = c.rows.filter((r) => mine[r.path]).map((r) => ({ path: r.path, value: r.mine ? r.put : r.back }))
+  const put = c.rows.filter((r) => mine[r.path]).map((r) => ({ path: asNamed(r.path), value: r.mine ? r.put : r.back }))
   const done = () => {
     if (put.length === 0) return onClose()
     acts

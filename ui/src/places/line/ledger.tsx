@@ -8,7 +8,9 @@ import { fieldRow, ways } from '../../kit/looks'
 import { Facts } from '../../kit/table'
 import { weightSign } from '../../shell/birds'
 import { tellError } from '../../shell/say'
+import type { Change } from '../../wire/client'
 import { acts, type Finding, type Perch, type QuadView, Refusal, type Schemas, useAct } from '../../wire/client'
+import { asNamed } from '../../wire/path'
 import { OtherQuad, useOwn } from '../bench/whose'
 import { late } from './apart'
 import { Limits } from './limits'
@@ -138,14 +140,14 @@ function Meant({ perch, quad }: { perch: Perch; quad: QuadView }) {
 
 function MeantLeaf({ leaf, quad }: { leaf: Schemas['MeantView']; quad: QuadView }) {
   const [open, setOpen] = useState(false)
-  const edit = useAct(quad.id, (value: unknown) => acts.edit(quad.id, quad.version, [{ path: leaf.path, value }]))
+  const edit = useAct(quad.id, (value: unknown) => acts.edit(quad.id, quad.version, [{ path: asNamed(leaf.path), value }]))
   const given = (value: unknown) =>
     edit.mutate(value, {
       onSuccess: () => setOpen(false),
       onError: (e) => {
         if (e instanceof Refusal && e.code === 'changed') {
           setOpen(false)
-          late(quad, `Your ${leaf.label.toLowerCase()}`, [{ path: leaf.path, value }])(e)
+          late(quad, `Your ${leaf.label.toLowerCase()}`, [{ path: asNamed(leaf.path), value }])(e)
         }
       },
     })
@@ -170,7 +172,7 @@ const weightWord = { stop: 'Stop', fix: 'Fix', note: 'Note' }
 function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
   const [why, setWhy] = useState(f.weight === 'stop')
   const go = useNavigate()
-  const edit = useAct(quad.id, (values: { path: string; value: unknown }[]) => acts.edit(quad.id, quad.version, values))
+  const edit = useAct(quad.id, (values: Change[]) => acts.edit(quad.id, quad.version, values))
   const write = useAct(quad.id, () => acts.write(quad.id))
   return (
     <article
@@ -205,7 +207,7 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
               key={r.words}
               disabled={edit.isPending}
               onClick={() => {
-                const values = (r.edits ?? []).map((e) => ({ path: e.path, value: JSON.parse(e.value) as unknown }))
+                const values = (r.edits ?? []).map((e) => ({ path: asNamed(e.path), value: JSON.parse(e.value) as unknown }))
                 edit.mutate(values, { onError: late(quad, r.words, values) })
               }}
             >
@@ -271,8 +273,8 @@ type Way = Pick<Schemas['AskView'], 'path' | 'label' | 'way' | 'slots'>
 function Ways({ way, quad, again }: { way: Way; quad: QuadView; again?: boolean }) {
   const [typing, setTyping] = useState(false)
   const own = useOwn()
-  const take = useAct(quad.id, () => acts.take(quad.id, way.path))
-  const type = useAct(quad.id, (v: unknown) => acts.type(quad.id, way.path, v))
+  const take = useAct(quad.id, () => acts.take(quad.id, asNamed(way.path)))
+  const type = useAct(quad.id, (v: unknown) => acts.type(quad.id, asNamed(way.path), v))
   if (way.way === 'model') return null
   return (
     <div className={ways}>

@@ -5,6 +5,7 @@ import { Disclosure } from '../../kit/disclosure'
 import { join } from '../../kit/join'
 import { fieldRow } from '../../kit/looks'
 import { acts, type Perch, type QuadView, Refusal, type Schemas, setLimit, useAct, usePilot } from '../../wire/client'
+import { asNamed } from '../../wire/path'
 import { late } from './apart'
 
 type Limit = Schemas['LimitView']
@@ -47,7 +48,7 @@ function Mover({ limit: l, quad, onDone }: { limit: Limit; quad?: QuadView; onDo
     void queries.invalidateQueries()
     onDone()
   }
-  const forQuad = useAct(quad?.id ?? 0, (value: unknown) => acts.edit(quad?.id ?? 0, quad?.version ?? 0, [{ path: l.path, value }]))
+  const forQuad = useAct(quad?.id ?? 0, (value: unknown) => acts.edit(quad?.id ?? 0, quad?.version ?? 0, [{ path: asNamed(l.path), value }]))
   const forAll = useMutation({
     mutationFn: (own: { value: unknown; reason: string }) => setLimit(pilot.data?.version ?? 0, l.key, own.value, own.reason),
     onSuccess: done,
@@ -68,7 +69,7 @@ function Mover({ limit: l, quad, onDone }: { limit: Limit; quad?: QuadView; onDo
       forQuad.mutate(own, {
         onSuccess: done,
         onError: (e) => {
-          if (e instanceof Refusal && e.code === 'changed' && quad) late(quad, 'Your limit', [{ path: l.path, value: own }])(e)
+          if (e instanceof Refusal && e.code === 'changed' && quad) late(quad, 'Your limit', [{ path: asNamed(l.path), value: own }])(e)
           else setSays(e.message)
         },
       })

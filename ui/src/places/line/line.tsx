@@ -8,6 +8,7 @@ import { tellError } from '../../shell/say'
 import type { ShellContext } from '../../shell/shell'
 import { instruments, loadInstruments } from '../../stations/registry'
 import { acts, useAct, useQuad } from '../../wire/client'
+import { asNamed } from '../../wire/path'
 import { WhoseBench } from '../bench/whose'
 import { Apart, late } from './apart'
 import { Ledger } from './ledger'
@@ -53,7 +54,7 @@ export function Line() {
   const undoIt = () => data && undo.mutate(data.version, { onError: late(data, 'Your undo', []) })
   const redoIt = () => data && redo.mutate(data.version, { onError: late(data, 'Your redo', []) })
   const [listing, setListing] = useState(false)
-  const take = useAct(id, (path: string) => acts.take(id, path))
+  const take = useAct(id, (path: string) => acts.take(id, asNamed(path)))
   const wanted = data?.line[index]?.asks ?? []
   useCommands(
     data

@@ -3,6 +3,7 @@ import { tellError } from '../../shell/say'
 import { acts, type QuadView, type Schemas, useAct } from '../../wire/client'
 import { HoldButton } from '../../wire/hold'
 import { useLive } from '../../wire/live'
+import type { Path } from '../../wire/path'
 
 /** The switch of the radio that arms, and the position that does. */
 export function armSwitch(quad: QuadView): { name: string; position: string } | null {
@@ -18,7 +19,7 @@ export function armSwitch(quad: QuadView): { name: string; position: string } | 
  * Holds the arm switch on; while it is held, asks the server once to take a reading that needs it. Then is where the throttle goes once it
  * is armed: with it up it would not arm.
  */
-export function HoldArmed(props: { quad: QuadView; path: string; level: number; label: string; whenTurning: boolean; then?: number }) {
+export function HoldArmed(props: { quad: QuadView; path: Path; level: number; label: string; whenTurning: boolean; then?: number }) {
   const { quad } = props
   const [held, setHeld] = useState(false)
   const asked = useRef(false)

@@ -12,13 +12,14 @@ import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
 import { acts, type QuadView, type Schemas, useAct } from '../../wire/client'
 import { useLive } from '../../wire/live'
+import type { Path } from '../../wire/path'
 import { type Corner, cornerOf, corners, cornerWords } from '../drawing'
 import type { StationProps } from '../props'
 
 /** Today and here: the propellers, the place, the rehearsal, and whether it may fly. */
 export function FlightStation({ quad, perch }: StationProps) {
-  const said = (path: string) => perch.readings.find((r) => r.path === path)?.words
-  const figure = (path: string) => {
+  const said = (path: Path) => perch.readings.find((r) => r.path === path)?.words
+  const figure = (path: Path) => {
     const v = perch.readings.find((r) => r.path === path)?.value
     return typeof v === 'number' ? v : Number.NaN
   }

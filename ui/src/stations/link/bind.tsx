@@ -8,6 +8,7 @@ import { useOwnBench } from '../../places/bench/whose'
 import { tellError } from '../../shell/say'
 import { links, type QuadView, type Schemas, useAct } from '../../wire/client'
 import { useLive } from '../../wire/live'
+import type { Path } from '../../wire/path'
 import { Strip } from './light'
 
 type Kind = Schemas['BindBody']['way']
@@ -143,7 +144,7 @@ function Phrases({ quad }: { quad: QuadView }) {
   const [module, setModule] = useState('')
   const [receiver, setReceiver] = useState('')
   const compare = useAct(quad.id, () => links.phrases(quad.id, { module: module || undefined, receiver: receiver || undefined }))
-  const words = (path: string) => quad.line.flatMap((p) => p.readings).find((r) => r.path === path)?.words
+  const words = (path: Path) => quad.line.flatMap((p) => p.readings).find((r) => r.path === path)?.words
   const send = (e: React.FormEvent) => {
     e.preventDefault()
     compare.mutate(undefined, {

@@ -4,7 +4,7 @@ import { Subhead } from '../../kit/heading'
 import { causes, plot, wideLeft } from '../../kit/looks'
 import { Slider } from '../../kit/slider'
 import { tellError } from '../../shell/say'
-import { links, type Path, type QuadView, type Schemas, useAct } from '../../wire/client'
+import { links, type QuadView, type RadioPath, type Schemas, useAct } from '../../wire/client'
 import { metres } from './words'
 
 const most = 2 << 20
@@ -12,7 +12,7 @@ const dbm = (x: number) => `${String(x).replace('-', '\u2212')} dBm`
 const box = { w: 450, h: 236, left: 44, right: 12, top: 12, bottom: 30 }
 
 /** How far it carries: strength over distance, what every packet rate makes of it, and a flight against it. */
-export function Reach(props: { quad: QuadView; view: Schemas['LinkView']; path: Path; setPath: (p: Path) => void }) {
+export function Reach(props: { quad: QuadView; view: Schemas['LinkView']; path: RadioPath; setPath: (p: RadioPath) => void }) {
   const { quad, view, path, setPath } = props
   const [text, setText] = useState('')
   const [seen, setSeen] = useState<Schemas['Reach'] | null>(null)
@@ -35,7 +35,7 @@ export function Reach(props: { quad: QuadView; view: Schemas['LinkView']; path: 
       setWrong(e instanceof Error ? e.message : String(e))
     }
   }
-  const figure = (key: keyof Path, words: string, max: number, step: number, unit: string) => (
+  const figure = (key: keyof RadioPath, words: string, max: number, step: number, unit: string) => (
     <div className="text-[13px]">
       {words}{' '}
       <b>

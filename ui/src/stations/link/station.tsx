@@ -3,7 +3,7 @@ import { useSearchParams } from 'react-router'
 import { join } from '../../kit/join'
 import { stage } from '../../kit/looks'
 import { AsTable } from '../../shell/as-table'
-import { type Path, useLink, usualPath } from '../../wire/client'
+import { type RadioPath, useLink, usualPath } from '../../wire/client'
 import { useLive } from '../../wire/live'
 import type { StationProps } from '../props'
 import { Crossing, Stone } from '../way'
@@ -24,7 +24,7 @@ export function LinkStation({ quad, perch }: StationProps) {
   const [query, setQuery] = useSearchParams()
   const at = places.find((p) => p === query.get('at')) ?? 'bind'
   const go = (place: Place) => setQuery({ at: place }, { replace: true })
-  const [path, setPath] = useState<Path>(usualPath)
+  const [path, setPath] = useState<RadioPath>(usualPath)
   const link = useLink(quad, path)
   const v = link.data
   const light = useLight(v?.gear)

@@ -1,3 +1,4 @@
+import type { Change } from '../../wire/client'
 // Reversible thrust as a way of its own: both ends told, seen again, and where the stick rests then.
 
 import { Link } from 'react-router'
@@ -11,9 +12,9 @@ export function BothWays({ quad }: { quad: QuadView }) {
   const outputs = Object.keys(m.outputs).sort()
   const on = m.reversible
   const { told, seen, ratio, able, loss, rest } = quad.reversing
-  const edit = useAct(quad.id, (values: { path: string; value: unknown }[]) => acts.edit(quad.id, quad.version, values))
+  const edit = useAct(quad.id, (values: Change[]) => acts.edit(quad.id, quad.version, values))
   const write = useAct(quad.id, (output: string) => acts.writeOutput(quad.id, output))
-  const put = (values: { path: string; value: unknown }[]) => edit.mutate(values, { onError: tellError })
+  const put = (values: Change[]) => edit.mutate(values, { onError: tellError })
   const pending = (quad.board.changes ?? []).map((w) => w.name)
   const p = quad.meant.parts.propeller
   const steps: { name: string; done: boolean; words: React.ReactNode }[] = [

@@ -3,7 +3,9 @@ import { TextButton } from '../../kit/button'
 import { Tick } from '../../kit/tick'
 import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
+import type { Change } from '../../wire/client'
 import { acts, type QuadView, type Schemas, useAct, useMotors } from '../../wire/client'
+import type { Path } from '../../wire/path'
 
 type Timing = Schemas['FrameTiming']
 
@@ -18,8 +20,8 @@ export function Frames({ quad }: { quad: QuadView }) {
   const motors = useMotors(quad)
   const m = quad.meant.sheet.motors
   const t = quad.timing
-  const set = useAct(quad.id, (v: { path: string; value: unknown }) => acts.edit(quad.id, quad.version, [v]))
-  const put = (path: string, value: unknown) => set.mutate({ path, value }, { onError: tellError })
+  const set = useAct(quad.id, (v: Change) => acts.edit(quad.id, quad.version, [v]))
+  const put = (path: Path, value: unknown) => set.mutate({ path, value }, { onError: tellError })
   const digital = m.protocol === 'digital'
   return (
     <div className="min-h-0 overflow-y-auto pr-2 [&_h2]:text-[18px] [&_h3]:text-[14.5px]">

@@ -10,6 +10,7 @@ import { tellError } from '../../shell/say'
 import { acts, type QuadView, Refusal, useAct } from '../../wire/client'
 import { HoldButton } from '../../wire/hold'
 import { now, useLive } from '../../wire/live'
+import { asNamed } from '../../wire/path'
 import { Blades, type Corner, cornerWords, disc, places, QuadBody, SweepArrow } from '../drawing'
 import type { StationProps } from '../props'
 
@@ -124,7 +125,9 @@ function Spinning({ quad, perch, mode }: StationProps & { mode: 'which' | 'start
 /** The fewest acts that make the corners right, to be done on the sheet in one go. */
 function ToDo({ quad }: { quad: QuadView }) {
   const list = quad.acts ?? []
-  const edits = list.filter((a) => a.path).map((a) => ({ path: a.path ?? '', value: a.value === 'true' ? true : a.value === 'false' ? false : a.value }))
+  const edits = list
+    .filter((a) => a.path)
+    .map((a) => ({ path: asNamed(a.path ?? ''), value: a.value === 'true' ? true : a.value === 'false' ? false : a.value }))
   const make = useAct(quad.id, () => acts.edit(quad.id, quad.version, edits))
   if (list.length === 0) return null
   return (

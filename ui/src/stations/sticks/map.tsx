@@ -6,7 +6,9 @@ import { Tick } from '../../kit/tick'
 import { late } from '../../places/line/apart'
 import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
+import type { Change } from '../../wire/client'
 import { acts, assignMeaning, proposePlan, type QuadView, type Schemas, useAct } from '../../wire/client'
+import { asNamed } from '../../wire/path'
 
 type Strip = Schemas['Strip']
 type Edge = 'from' | 'to'
@@ -137,7 +139,7 @@ type Drop = (to: { switch: string; position: string }) => void
 
 function Ruler({ quad, strip, held, onDrop }: { quad: QuadView; strip: Strip; held: Meaning | ''; onDrop: Drop }) {
   const [moved, setMoved] = useState<{ id: string; edge: Edge; us: number } | null>(null)
-  const set = useAct(quad.id, (v: { path: string; value: number }) => acts.edit(quad.id, quad.version, [v]))
+  const set = useAct(quad.id, (v: Change) => acts.edit(quad.id, quad.version, [v]))
   const edgeOf = (f: Schemas['Function'], edge: Edge) => (moved?.id === f.id && moved.edge === edge ? moved.us : f.range[edge])
   const commit = (f: Schemas['Function']) => {
     if (!moved || moved.id !== f.id) return
@@ -146,7 +148,7 @@ function Ruler({ quad, strip, held, onDrop }: { quad: QuadView; strip: Strip; he
       setMoved(null)
       return
     }
-    set.mutate({ path: `${f.path}.${edge}`, value: us }, { onError: late(quad, 'Your edge', []), onSettled: () => setMoved(null) })
+    set.mutate({ path: asNamed(`${f.path}.${edge}`), value: us }, { onError: late(quad, 'Your edge', []), onSettled: () => setMoved(null) })
   }
   const move = (f: Schemas['Function'], edge: Edge, us: number) => setMoved({ id: f.id, edge, us: Math.round(Math.min(Math.max(us, 900), 2100) / 5) * 5 })
   const holds = (p: Schemas['Place']) => {
@@ -290,7 +292,7 @@ function Propose({ quad }: { quad: QuadView }) {
     const words = meanings.find(([id]) => id === name)?.[1] ?? 'authority always'
     return say(was) === say(now) ? [] : [`${words}: ${say(was)}, then ${say(now)}`]
   })
-  const take = useAct(quad.id, (edits: { path: string; value: unknown }[]) => acts.edit(quad.id, quad.version, edits))
+  const take = useAct(quad.id, (edits: Change[]) => acts.edit(quad.id, quad.version, edits))
   return (
     <section aria-label="A plan for the switches" className="flex flex-wrap items-center gap-2.5">
       <Tick checked={top} onChange={setTop}>
@@ -325,7 +327,7 @@ function Propose({ quad }: { quad: QuadView }) {
             main
             onClick={() =>
               take.mutate(
-                plan.edits.map((e) => ({ path: e.path, value: e.value })),
+                plan.edits.map((e) => ({ path: asNamed(e.path), value: e.value })),
                 { onError: late(quad, 'The plan', []), onSuccess: () => setPlan(null) },
               )
             }

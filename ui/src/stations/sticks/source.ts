@@ -3,11 +3,12 @@ import { useEffect, useRef, useState } from 'react'
 import { useOwnBench } from '../../places/bench/whose'
 import { acts, captureHere, type QuadView, radioHealth, type Schemas } from '../../wire/client'
 import { now, useLiveDraw } from '../../wire/live'
+import type { Path } from '../../wire/path'
 
 export type Source = {
   kind: 'bench' | 'radio'
   able: boolean
-  capture: (quad: number, path: string) => Promise<QuadView>
+  capture: (quad: number, path: Path) => Promise<QuadView>
 }
 
 const lasts = 5000 // ms of a capture
@@ -47,8 +48,8 @@ function collect(time = lasts): Promise<Schemas['Sample'][]> {
   })
 }
 
-const fromBench = (quad: number, path: string) => acts.take(quad, path)
-const fromRadio = async (quad: number, path: string) => captureHere(quad, path, await collect(), spinning)
+const fromBench = (quad: number, path: Path) => acts.take(quad, path)
+const fromRadio = async (quad: number, path: Path) => captureHere(quad, path, await collect(), spinning)
 
 const handsOff = 2000 // ms
 

@@ -10,7 +10,9 @@ import { useOwnBench } from '../../places/bench/whose'
 import { late } from '../../places/line/apart'
 import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
+import type { Change } from '../../wire/client'
 import { acts, type QuadView, type Schemas, useAct, wires } from '../../wire/client'
+import { asNamed, type Path } from '../../wire/path'
 import type { StationProps } from '../props'
 import { Drawing } from './drawing'
 import { saveDrawing } from './save'
@@ -22,7 +24,7 @@ export function WiringStation({ quad }: StationProps) {
   const [open, setOpen] = useState<'' | 'ports' | 'wires' | 'plan'>('')
   const [plan, setPlan] = useState<Schemas['PlanView'] | null>(null)
   const move = useAct(quad.id, (m: Omit<Schemas['MoveBody'], 'version'>) => wires.move(quad.id, { ...m, version: quad.version }))
-  const look = useAct(quad.id, (path: string) => acts.take(quad.id, path))
+  const look = useAct(quad.id, (path: Path) => acts.take(quad.id, path))
   const unplugged = useOwnBench((s) => Boolean(s.live && !s.live.pack && !s.live.usb))
   const pack = useOwnBench((s) => s.live?.pack ?? false)
   const w = quad.wiring
@@ -163,7 +165,7 @@ function Plan({ quad, plan, onDone }: { quad: QuadView; plan: Schemas['PlanView'
 
 /** What each port is told. A port that is given to a device takes its wire along, as the drawing does the other way round. */
 function Ports({ quad, onMove }: { quad: QuadView; onMove: (m: Omit<Schemas['MoveBody'], 'version'>) => void }) {
-  const edit = useAct(quad.id, (v: { path: string; value: string }) => acts.edit(quad.id, quad.version, [v]))
+  const edit = useAct(quad.id, (v: Change) => acts.edit(quad.id, quad.version, [v]))
   const parts = quad.meant.parts.board.ports
   const ports = quad.meant.sheet.wiring.ports ?? {}
   const tell = (port: string, does: string) => {
@@ -228,13 +230,13 @@ function Ports({ quad, onMove }: { quad: QuadView; onMove: (m: Omit<Schemas['Mov
 
 /** Every wire with what the pilot notes of it. */
 function Wires({ quad }: { quad: QuadView }) {
-  const edit = useAct(quad.id, (v: { path: string; value: unknown }) => acts.edit(quad.id, quad.version, [v]))
+  const edit = useAct(quad.id, (v: Change) => acts.edit(quad.id, quad.version, [v]))
   const set = (l: Schemas['Joint'], key: 'colour' | 'length' | 'twisted', value: string) => {
     const now = { colour: l.colour ?? '', length: l.length, twisted: l.twisted ?? '' }
     const number = Number.parseFloat(value)
     const next = { ...now, [key]: key === 'length' ? (Number.isFinite(number) ? number : 0) : value }
     if (JSON.stringify(next) === JSON.stringify(now)) return
-    edit.mutate({ path: `parts.wires.${l.device}.leads.${l.signal}`, value: next }, { onError: late(quad, 'Your note', []) })
+    edit.mutate({ path: asNamed(`parts.wires.${l.device}.leads.${l.signal}`), value: next }, { onError: late(quad, 'Your note', []) })
   }
   return (
     <Facts className="mt-2.5">
