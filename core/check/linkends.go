@@ -2,6 +2,7 @@ package check
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"vividperch/core/link"
@@ -125,41 +126,48 @@ var linkEndRules = []Rule{
 	{
 		ID:      "link.rate",
 		Station: Link,
-		Reads:   []quad.Path{"radio.rate", "radio.switches", "parts.radioModule.link", "sheet.sticks.arm.channel", "sheet.sticks.selfLevel.channel", "sheet.sticks.blended.channel", "sheet.sticks.beeper.channel", "sheet.sticks.authority.channel"},
+		Reads:   []quad.Path{"radio.rate", "radio.channels", "radio.switches", "parts.radioModule.link", "sheet.sticks.arm.channel", "sheet.sticks.selfLevel.channel", "sheet.sticks.blended.channel", "sheet.sticks.beeper.channel", "sheet.sticks.authority.channel"},
 		By:      []quad.Path{"pilot.gear"},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			g, known := link.GearOf(k.Parts.RadioModule.Link, k.Pilot.Gear)
-			if !known || k.Radio.Rate == 0 {
-				return r
+			var rate link.Rate
+			sent, figures := math.MaxInt, ""
+			from, remedies := quad.Path("radio.rate"), by("A slower rate with more channels, or another channel")
+			if known && k.Radio.Rate != 0 {
+				rate = g.Rate(k.Radio.Rate, 0)
+				sent, figures = rate.Channels, fmt.Sprintf("at %s only %d are sent.", q(rate.Hertz, "Hz"), rate.Channels)
 			}
-			rate := g.Rate(k.Radio.Rate, 0)
+			if set := k.Radio.Channels; set != 0 && set < sent {
+				sent, figures = set, fmt.Sprintf("the radio is set to send %d.", set)
+				from, remedies = "radio.channels", []Remedy{{Words: "Send as many as the link carries", Edits: []Edit{{"radio.channels", "0"}}}}
+			}
 			unsent := map[int]bool{}
 			for _, f := range sticks.Functions(k.Sheet.Sticks) {
-				if f.Rng.Channel <= rate.Channels {
+				if f.Rng.Channel <= sent {
 					continue
 				}
 				unsent[f.Rng.Channel] = true
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    upper(f.Name) + " is on a channel that is not sent",
-					Figures:  fmt.Sprintf("Channel %d; at %s only %d are sent.", f.Rng.Channel, q(rate.Hertz, "Hz"), rate.Channels),
+					Figures:  fmt.Sprintf("Channel %d; %s", f.Rng.Channel, figures),
 					Why:      "Whatever lies on that channel decides, and no hand does.",
-					Remedies: by("A slower rate with more channels, or another channel"),
-					Paths:    []quad.Path{"radio.rate", f.Path + ".channel"},
+					Remedies: remedies,
+					Paths:    []quad.Path{from, f.Path + ".channel"},
 					Subject:  string(f.ID),
 				})
 			}
 			for _, name := range quad.SortedKeys(k.Radio.Switches) {
 				s := k.Radio.Switches[name]
-				f := Finding{Weight: Fix, Paths: []quad.Path{"radio.rate", quad.Path("radio.switches." + name)}}
+				f := Finding{Weight: Fix, Paths: []quad.Path{from, quad.Path("radio.switches." + name)}}
 				switch most := rate.Positions(s.Channel); {
-				case s.Channel > rate.Channels && unsent[s.Channel]:
+				case s.Channel > sent && unsent[s.Channel]:
 					continue // what it means there is said above
-				case s.Channel > rate.Channels:
+				case s.Channel > sent:
 					f.Title = "The " + name + " switch is on a channel that is not sent"
-					f.Figures = fmt.Sprintf("Channel %d; at %s only %d are sent.", s.Channel, q(rate.Hertz, "Hz"), rate.Channels)
-					f.Why, f.Remedies = "Whatever lies on that channel decides.", by("A slower rate with more channels, or another channel")
+					f.Figures = fmt.Sprintf("Channel %d; %s", s.Channel, figures)
+					f.Why, f.Remedies = "Whatever lies on that channel decides.", remedies
 				case most > 0 && len(s.Positions) > most:
 					f.Title = "At this packet rate the " + name + " switch loses positions"
 					f.Figures = fmt.Sprintf("It has %d; at %s channel %d tells %d apart.", len(s.Positions), q(rate.Hertz, "Hz"), s.Channel, most)
