@@ -45,7 +45,6 @@ var (
 
 // part is a field of a struct, with what its tags say of it.
 type part struct {
-	index    int
 	name     string // in JSON; none for what stands in its group itself, "-" for what no path reaches
 	inline   bool
 	optional bool
@@ -67,7 +66,7 @@ func partsOf(t reflect.Type) *parts {
 	for i := range t.NumField() {
 		sf := t.Field(i)
 		p := part{
-			index: i, name: jsonName(sf), inline: sf.Anonymous, optional: sf.Tag.Get("optional") != "", inherits: sf.Tag.Get("unit") == "inherit",
+			name: jsonName(sf), inline: sf.Anonymous, optional: sf.Tag.Get("optional") != "", inherits: sf.Tag.Get("unit") == "inherit",
 			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Keys: keyWords[sf.Tag.Get("keys")]},
 		}
 		if because := sf.Tag.Get("because"); because != "" {
