@@ -176,3 +176,28 @@ func TestCoreHasNoClockFilesOrGoroutines(t *testing.T) {
 		t.Fatal(err)
 	}
 }
+
+// A station is found by its one name: whoever has its instrument on the page has its rules, its use cases and its routes beside it.
+func TestAStationIsFoundByItsName(t *testing.T) {
+	t.Parallel()
+	registry, err := os.ReadFile("ui/src/stations/registry.ts")
+	if err != nil {
+		t.Fatal(err)
+	}
+	found := regexp.MustCompile(`import\('\./([a-z-]+)/station'\)`).FindAllStringSubmatch(string(registry), -1)
+	if len(found) < 8 {
+		t.Fatalf("only %d instruments are registered", len(found))
+	}
+	for _, m := range found {
+		name := m[1]
+		if !strings.Contains(string(registry), "'"+name+"': later(") && !strings.Contains(string(registry), "  "+name+": later(") {
+			t.Errorf("the instrument in stations/%s is not that of a station of this name", name)
+		}
+		plain := strings.ReplaceAll(name, "-", "")
+		for _, file := range []string{"core/check/" + plain + ".go", "app/" + plain + ".go", "api/" + plain + ".go"} {
+			if _, err := os.Stat(file); err != nil {
+				t.Errorf("%s has an instrument and no %s", name, file)
+			}
+		}
+	}
+}

@@ -2,6 +2,7 @@
 package api
 
 import (
+	"compress/gzip"
 	"context"
 	"errors"
 	"io/fs"
@@ -43,7 +44,8 @@ func New(a *app.App, o Options) (http.Handler, error) {
 	e.GET("/api/live", echo.WrapHandler(liveSocket(a)))
 	e.POST("/api/archive", echo.WrapHandler(mux), middleware.BodyLimit(book.ArchiveLimit))
 	e.POST(tracesAt+"*", echo.WrapHandler(mux), middleware.BodyLimit(trace.Limit+1))
-	e.Any("/api/*", echo.WrapHandler(mux), middleware.BodyLimit(BodyLimit), middleware.Gzip())
+	// An answer is made for one look: packing it quickly serves it sooner than packing it tightly.
+	e.Any("/api/*", echo.WrapHandler(mux), middleware.BodyLimit(BodyLimit), middleware.GzipWithConfig(middleware.GzipConfig{Level: gzip.BestSpeed}))
 	shown := http.Handler(http.HandlerFunc(unbuilt))
 	if o.Page != nil {
 		var err error

@@ -67,7 +67,7 @@ type answer struct {
 	body   string
 }
 
-func (a answer) problem(t *testing.T) api.Problem {
+func (a answer) problem(t testing.TB) api.Problem {
 	t.Helper()
 	var p api.Problem
 	if err := json.Unmarshal([]byte(a.body), &p); err != nil {
@@ -76,7 +76,7 @@ func (a answer) problem(t *testing.T) api.Problem {
 	return p
 }
 
-func ask(t *testing.T, method, url, body string, header ...string) answer {
+func ask(t testing.TB, method, url, body string, header ...string) answer {
 	t.Helper()
 	req, err := http.NewRequestWithContext(t.Context(), method, url, strings.NewReader(body))
 	if err != nil {

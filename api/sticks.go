@@ -11,7 +11,7 @@ import (
 	"vividperch/core/sticks"
 )
 
-// Bodies of requests about sticks, switches and the radio's plan.
+// Bodies of requests about sticks and switches.
 type (
 	captureBody struct {
 		Path     string          `json:"path" maxLength:"100" doc:"Of the reading: a stick or a switch."`
@@ -41,13 +41,16 @@ type (
 		Version int64  `json:"version" doc:"Of the quad that the pilot saw."`
 		Text    string `json:"text" maxLength:"102400" doc:"CSV or JSON."`
 	}
-	// CardView is a radio plan to be set by hand.
-	CardView struct {
+	// RadioCard is a radio plan to be set by hand.
+	RadioCard struct {
 		Text string `json:"text"`
 	}
 )
 
-func stickOperations(h huma.API, a *app.App) {
+func sticksOperations(h huma.API, a *app.App) {
+	get(h, "sticks", "/api/quads/{id}/sticks", "Sticks and switches as they were captured, and what they decide", func(ctx context.Context, in *OnQuad) (*out[*app.SticksView], error) {
+		return answer(a.Sticks(ctx, in.ID))
+	})
 	post(h, "capture", "/api/quads/{id}/sticks/capture", "Capture from a radio that the browser sees", func(ctx context.Context, in *quadWith[captureBody]) (*out[*app.QuadView], error) {
 		return answer(a.Capture(ctx, in.ID, quad.Path(in.Body.Path), in.Body.Samples, in.Body.Spinning))
 	})
@@ -63,9 +66,9 @@ func stickOperations(h huma.API, a *app.App) {
 	get(h, "modes", "/api/quads/{id}/modes", "One scene flown in several modes", func(ctx context.Context, in *sceneQuery) (*out[*flight.ModesRun], error) {
 		return answer(a.FlyModes(ctx, in.ID, in.Scene))
 	})
-	get(h, "radioCard", "/api/quads/{id}/radio/card", "The radio's plan as a table", func(ctx context.Context, in *OnQuad) (*out[CardView], error) {
+	get(h, "radioCard", "/api/quads/{id}/radio/card", "The radio's plan as a table", func(ctx context.Context, in *OnQuad) (*out[RadioCard], error) {
 		text, err := a.RadioCard(ctx, in.ID)
-		return answer(CardView{text}, err)
+		return answer(RadioCard{text}, err)
 	})
 	post(h, "takeRadioCard", "/api/quads/{id}/radio/card", "Put a radio's plan into the draft", func(ctx context.Context, in *quadWith[cardBody]) (*out[*app.QuadView], error) {
 		return answer(a.TakeRadioCard(ctx, in.ID, in.Body.Version, []byte(in.Body.Text)))

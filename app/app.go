@@ -19,17 +19,17 @@ import (
 
 // Keeper keeps what a pilot did.
 type Keeper interface {
-	Quads(ctx context.Context, pilot int64) ([]book.Quad, error)
+	Covers(ctx context.Context, pilot int64) ([]book.Cover, error)
 	Load(ctx context.Context, pilot, id int64) (book.File, error)
 	Whole(ctx context.Context, pilot, id int64) (book.Whole, error)
 	Bring(ctx context.Context, pilot int64, w book.Whole) (int64, error)
-	Fleet(ctx context.Context, pilot int64) ([]book.Other, error)
+	Fleet(ctx context.Context, pilot int64, only ...int64) ([]book.Other, error)
 	Act(ctx context.Context, pilot, id int64, c book.Change) (version int64, head int, err error)
-	Revisions(ctx context.Context, pilot, id int64, most int) ([]book.Revision, error)
+	Revisions(ctx context.Context, pilot, id int64, before, most int) ([]book.Revision, error)
 	Revision(ctx context.Context, pilot, id int64, number int) (book.Revision, error)
 	Wants(ctx context.Context, pilot int64) (wants []byte, version int64, err error)
 	SetWants(ctx context.Context, pilot, version int64, wants []byte) error
-	Find(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error)
+	Entries(ctx context.Context, pilot, id int64, kind string, before int64, most int) ([]book.Entry, error)
 	NewestOf(ctx context.Context, pilot, id int64, kind, prefix string) ([]book.Entry, error)
 	Titles(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error)
 	Entry(ctx context.Context, pilot, id, entry int64) (book.Entry, error)
@@ -42,13 +42,14 @@ type Keeper interface {
 
 // App serves one pilot.
 type App struct {
-	keep  Keeper
-	pilot int64
-	who   string
-	now   func() time.Time
-	bench *Bench
-	runs  *runCache
-	fleet neighbours
+	keep   Keeper
+	pilot  int64
+	who    string
+	now    func() time.Time
+	bench  *Bench
+	runs   *runCache
+	fleet  neighbours
+	judged judgedQuads
 }
 
 // New app. The clock is an argument so that tests can move it; bench may be nil.
@@ -75,13 +76,12 @@ func (b boardEntry) board(taught map[string]string, at time.Time) quad.Board {
 // opened is a quad with everything worked out that the use cases go by.
 type opened struct {
 	file     book.File
-	saved    quad.Meant // the head revision
-	known    quad.Known // with the draft's edits
-	events   []check.Happened
+	saved    quad.Meant       // the head revision
+	known    quad.Known       // with the draft's edits
+	events   []check.Happened // the newest of each kind: readings fall by it
 	signed   map[check.Station]proof.Signature
 	accepted []proof.Acceptance
-	releases []Release
-	flights  []Flight
+	releases []Release        // the newest of each scope
 	before   *firmware.Before // what the board was before its last change of board, line or version
 	mark     quad.Mark        // of the quad's own board, as far as it is known
 	old      []oldReading     // readings that do not fit any more
@@ -96,8 +96,8 @@ func (a *App) open(ctx context.Context, id int64) (*opened, error) {
 	if err != nil {
 		return nil, err
 	}
-	o.known.Fleet = a.fleet.of(f.Others)
-	return o, nil
+	o.known.Fleet, err = a.fleet.of(ctx, f.Others, a.others)
+	return o, err
 }
 
 func openFile(f book.File) (*opened, error) {
@@ -120,11 +120,6 @@ func openFile(f book.File) (*opened, error) {
 		}
 	}
 	o.replaced()
-	for _, e := range f.History {
-		if err := o.happened(e); err != nil {
-			return nil, err
-		}
-	}
 	return o, nil
 }
 
@@ -152,6 +147,18 @@ func (o *opened) take(e book.Entry) error {
 			return err
 		}
 		o.accepted = append(o.accepted, a)
+	case book.KindEvent:
+		var h check.Happened
+		if err := json.Unmarshal(e.Body, &h); err != nil {
+			return err
+		}
+		o.events = append(o.events, h)
+	case book.KindRelease:
+		var r Release
+		if err := json.Unmarshal(e.Body, &r); err != nil {
+			return err
+		}
+		o.releases = append(o.releases, r)
 	}
 	return nil
 }
@@ -179,30 +186,6 @@ type oldReading struct {
 	value json.RawMessage
 	at    time.Time
 	why   string
-}
-
-func (o *opened) happened(e book.Entry) error {
-	switch e.Kind {
-	case book.KindEvent:
-		var h check.Happened
-		if err := json.Unmarshal(e.Body, &h); err != nil {
-			return err
-		}
-		o.events = append(o.events, h)
-	case book.KindRelease:
-		var r Release
-		if err := json.Unmarshal(e.Body, &r); err != nil {
-			return err
-		}
-		o.releases = append(o.releases, r)
-	case book.KindFlight:
-		var f Flight
-		if err := json.Unmarshal(e.Body, &f); err != nil {
-			return err
-		}
-		o.flights = append(o.flights, f)
-	}
-	return nil
 }
 
 func (a *App) standings(o *opened) []proof.Standing { return o.standingsAt(a.now()) }

@@ -11,7 +11,7 @@ import (
 	"vividperch/core/check"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
-	"vividperch/demo"
+	"vividperch/demo/worldtest"
 )
 
 // meddler is a keeper that lets another act in between the load of one act and its write.
@@ -31,28 +31,7 @@ func (m *meddler) Act(ctx context.Context, pilot, id int64, c book.Change) (int6
 // ready brings a quad in on which everything is read, so that any station can be signed.
 func (w *world) ready() int64 {
 	w.t.Helper()
-	k, err := demo.Sound(w.now)
-	if err != nil {
-		w.t.Fatal(err)
-	}
-	body, err := quad.Canonical(k.Meant())
-	if err != nil {
-		w.t.Fatal(err)
-	}
-	whole := book.Whole{Quad: book.Quad{Name: "Dunlin", Head: 1}, Made: w.now, Revisions: []book.Revision{{Number: 1, Body: body, Why: "made", Who: "a pilot", At: w.now}}}
-	put := func(kind, name string, value any) {
-		raw, err := json.Marshal(value)
-		if err != nil {
-			w.t.Fatal(err)
-		}
-		whole.Entries = append(whole.Entries, book.Entry{Kind: kind, Name: name, Body: raw, At: w.now})
-	}
-	for _, l := range quad.Leaves(k.Readings, "readings") {
-		put(book.KindReading, string(l.Path), map[string]any{"value": l.Value, "origin": l.From, "at": w.now, "revision": 1})
-	}
-	is := k.Board.Is()
-	put(book.KindBoard, "board", map[string]any{"target": is.Target, "line": is.Line, "version": is.Version, "serial": is.Serial, "settings": k.Board.Settings})
-	id, err := w.keep.Bring(w.t.Context(), w.pilot, whole)
+	id, err := w.keep.Bring(w.t.Context(), w.pilot, worldtest.Sound(w.t, "Dunlin", w.now))
 	if err != nil {
 		w.t.Fatal(err)
 	}
@@ -92,8 +71,9 @@ func TestAnotherActInBetweenIsToldUnraced(t *testing.T) {
 	if _, err := mine.ReleaseFor(t.Context(), id, proof.Hover, "Gravel field", v.Seen); code(err) != "changed" {
 		t.Errorf("a release over a repair that came in between: %v", err)
 	}
-	if v := w.view(id); v.Release != nil || len(v.Events) != 1 {
-		t.Errorf("released %+v with events %v", v.Release, v.Events)
+	events, err := w.Events(t.Context(), id, 0)
+	if v := w.view(id); v.Release != nil || err != nil || len(events.Events) != 1 {
+		t.Errorf("released %+v with events %v, %v", v.Release, events, err)
 	}
 	m.between = crash
 	if _, err := mine.Sign(t.Context(), id, check.Feel, w.view(id).Seen); code(err) != "changed" {
@@ -121,7 +101,7 @@ func TestSignatureNamesTheRevisionItMadeUnraced(t *testing.T) {
 	if err != nil || after.Revision != 2 || len(after.Draft.Words) > 0 {
 		t.Fatalf("revision %d, draft %v, %v", after.Revision, after.Draft.Words, err)
 	}
-	kept, err := w.keep.Find(t.Context(), w.pilot, id, book.KindSignature)
+	kept, err := w.keep.Entries(t.Context(), w.pilot, id, book.KindSignature, 0, 9)
 	if err != nil || len(kept) != 1 {
 		t.Fatalf("%v, %v", kept, err)
 	}

@@ -55,12 +55,18 @@ func TestCompareRestoreTagUnraced(t *testing.T) {
 	}
 	w.edit(id, "sheet.motors.idle", "8")
 	head := w.view(id).Revision
-	list, err := w.Tag(t.Context(), id, head, " before the dunes ")
-	if err != nil || list[0].Tag != "before the dunes" || list[0].Who != "a pilot" || list[0].Why != "before a typed reading" {
-		t.Fatalf("%+v, %v", list[0], err)
+	tagged := func(tag string) app.RevisionView {
+		t.Helper()
+		if err := w.Tag(t.Context(), id, head, tag); err != nil {
+			t.Fatal(err)
+		}
+		return w.revisions(id)[0]
 	}
-	if list, _ = w.Tag(t.Context(), id, head, ""); list[0].Tag != "" {
-		t.Errorf("the tag stays: %+v", list[0])
+	if r := tagged(" before the dunes "); r.Tag != "before the dunes" || r.Who != "a pilot" || r.Why != "before a typed reading" {
+		t.Fatalf("%+v", r)
+	}
+	if r := tagged(""); r.Tag != "" {
+		t.Errorf("the tag stays: %+v", r)
 	}
 	c, err := w.Compare(t.Context(), id, 1, head)
 	if err != nil || len(c.Differences) != 2 {
@@ -109,10 +115,19 @@ func TestSaveWithAReasonUnraced(t *testing.T) {
 	if err != nil || v.Revision != 2 || len(v.Draft.Words) != 0 {
 		t.Fatalf("revision %d, draft %+v, %v", v.Revision, v.Draft, err)
 	}
-	list, err := w.Revisions(t.Context(), id)
-	if err != nil || list[0].Why != "for the wind" || list[0].Who != "a pilot" || len(list[0].Words) != 1 {
-		t.Errorf("%+v, %v", list[0], err)
+	if r := w.revisions(id)[0]; r.Why != "for the wind" || r.Who != "a pilot" || len(r.Words) != 1 {
+		t.Errorf("%+v", r)
 	}
+}
+
+// revisions of a quad, the newest page of them.
+func (w *world) revisions(id int64) []app.RevisionView {
+	w.t.Helper()
+	list, err := w.Revisions(w.t.Context(), id, 0)
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	return list.Revisions
 }
 
 // What comparison foretells of proofs is what happens.
@@ -274,8 +289,8 @@ func TestNextIsInOrderUnraced(t *testing.T) {
 	}
 	next = w.view(id).Next
 	hangar, err := w.Hangar(t.Context())
-	if err != nil || len(hangar[0].Next) != len(next) {
-		t.Errorf("the hangar lists %d, the line %d (%v)", len(hangar[0].Next), len(next), err)
+	if err != nil || hangar.Quads[0].ToDo != len(next) || !slices.Equal(hangar.Quads[0].Next, next[:3]) {
+		t.Errorf("the hangar lists %+v, the line %+v (%v)", hangar.Quads[0], next, err)
 	}
 	kinds := map[proof.TodoKind]bool{}
 	for _, n := range next {

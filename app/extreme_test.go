@@ -48,8 +48,13 @@ func TestAnyFigureAnywhereIsShownUnraced(t *testing.T) {
 			t.Errorf("%s: %v", what, err)
 			return
 		}
-		if _, err := json.Marshal(v); err != nil {
-			t.Errorf("%s: %v", what, err)
+		st := a.standings(o)
+		for _, shown := range []any{
+			v, airframeOf(k), firmwareOf(k), wiringOf(k), sticksOf(k), motorsOf(k), stagesOf(k), firstFlightOf(k, st), cardOf(k, st),
+		} {
+			if _, err := json.Marshal(shown); err != nil {
+				t.Errorf("%s: %T: %v", what, shown, err)
+			}
 		}
 	}
 	for _, l := range quad.Leaves(k, "") {

@@ -9,12 +9,19 @@ import (
 	"vividperch/core/quad"
 )
 
-// MotorsView is what the motors' station draws besides the quad: the sign table for its layout, and every bit rate against its loop.
+// MotorsView is what the station of the motors draws: corners as they were seen and what makes them right, the sign table for the layout, every
+// bit rate against its loop, idle, both ways, switching.
 type MotorsView struct {
-	Signs  []motors.Sign        `json:"signs"`
-	Frames []motors.FrameChoice `json:"frames"`
-	// Switching of the windings.
-	Switching SwitchingView `json:"switching"`
+	Corners   []motors.CornerState `json:"corners"`
+	Answers   [3]motors.Answer     `json:"answers"` // what commands do, as observed
+	Acts      []motors.Act         `json:"acts"`    // that make the corners right, the fewest
+	Timing    motors.FrameTiming   `json:"timing"`
+	Idle      motors.Idle          `json:"idle"`
+	Reversing motors.Reversing     `json:"reversing"`
+	Signs     []motors.Sign        `json:"signs"`
+	Frames    []motors.FrameChoice `json:"frames"`
+	Switching SwitchingView        `json:"switching"`
+	Changes   []WriteView          `json:"changes"` // what must be written so that the board holds the sheet
 }
 
 // SwitchingView is how often the speed controllers switch their windings, and how often they could.
@@ -54,16 +61,33 @@ func switchings(k quad.Known) (choices []float64, told bool) {
 
 // Motors of a quad.
 func (a *App) Motors(ctx context.Context, id int64) (*MotorsView, error) {
-	o, err := a.open(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	k := o.known
+	return figures(ctx, a, id, motorsOf)
+}
+
+func motorsOf(k quad.Known) *MotorsView {
+	load := loadOf(k)
+	changes, _ := writes(k)
 	return &MotorsView{
-		Switching: switchingOf(k),
-		Signs:     motors.SignTable(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Parts.Propeller.Reversed),
-		Frames:    motors.FrameChoices(k.Sheet.Motors, loadOf(k)),
-	}, nil
+		Corners: motors.Corners(k), Answers: answersOf(k), Acts: actsOf(k), Timing: motors.TimingOf(k.Sheet.Motors, load), Idle: motors.IdleOf(k),
+		Reversing: motors.ReversingOf(k), Switching: switchingOf(k), Changes: changes,
+		Signs:  motors.SignTable(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Parts.Propeller.Reversed),
+		Frames: motors.FrameChoices(k.Sheet.Motors, load),
+	}
+}
+
+// answersOf a quad to commands, as far as its corners were seen.
+func answersOf(k quad.Known) [3]motors.Answer {
+	return motors.Answers(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Sheet.Motors.Outputs, quad.Observe(k).Actual, k.Parts.Propeller.Reversed)
+}
+
+// DrawingView is what a drawing of the quad shows of its corners.
+type DrawingView struct {
+	Corners []motors.CornerState `json:"corners"`
+}
+
+// Drawing of a quad, for the stations that have no figures of their own yet.
+func (a *App) Drawing(ctx context.Context, id int64) (*DrawingView, error) {
+	return figures(ctx, a, id, func(k quad.Known) *DrawingView { return &DrawingView{motors.Corners(k)} })
 }
 
 // actsOf what was seen of outputs and propellers; none while a reading must be wrong.

@@ -4,7 +4,6 @@ import (
 	"encoding/json"
 	"testing"
 
-	"vividperch/app"
 	"vividperch/bench/protocol"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
@@ -25,19 +24,18 @@ func TestWriteOneSpeedController(t *testing.T) {
 	if err := b.Set(t.Context(), protocol.Things{Pack: yes()}); err != nil {
 		t.Fatal(err)
 	}
-	v, err := w.WriteOutput(t.Context(), id, "B")
-	if err != nil {
+	if _, err := w.WriteOutput(t.Context(), id, "B"); err != nil {
 		t.Fatal(err)
 	}
 	left := map[string]bool{}
-	for _, c := range v.Board.Changes {
+	for _, c := range w.board(id).Changes {
 		left[c.Name] = true
 	}
 	if left["esc.B.turn"] || !left["esc.C.turn"] || len(left) != 2 {
 		t.Errorf("after writing B alone there is still to write: %v", left)
 	}
-	if list, err := w.Backups(t.Context(), id); err != nil || len(list) == 0 || list[0].Why != "before writing the speed controller of output B" {
-		t.Errorf("kept before: %+v, %v", list, err)
+	if list := w.saved(id); len(list) == 0 || list[0].Why != "before writing the speed controller of output B" {
+		t.Errorf("kept before: %+v", list)
 	}
 	if _, err := w.WriteOutput(t.Context(), id, "B"); code(err) != "nothing-to-write" {
 		t.Errorf("written twice: %v", err)
@@ -68,7 +66,6 @@ func TestRunDownIsNoted(t *testing.T) {
 			return renewed == 80
 		})
 	}
-	var v *app.QuadView
 	var err error
 	for range 5 { // a hold that a busy machine broke is made anew, all of it
 		level(2)
@@ -81,7 +78,7 @@ func TestRunDownIsNoted(t *testing.T) {
 			t.Errorf("lowered, and still turning: %v", err)
 		}
 		level(2.5)
-		if v, err = w.Take(t.Context(), id, "readings.motors.starts.A"); err == nil {
+		if _, err = w.Take(t.Context(), id, "readings.motors.starts.A"); err == nil {
 			break
 		}
 		if err := b.Rest(t.Context()); err != nil {
@@ -91,8 +88,8 @@ func TestRunDownIsNoted(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if len(v.Idle.Runs) != 1 || v.Idle.Runs[0].Starts != 3.4 || v.Idle.Runs[0].Stops != 2.5 || v.Idle.Known {
-		t.Errorf("%+v", v.Idle)
+	if idle := figures(w, id, w.Motors).Idle; len(idle.Runs) != 1 || idle.Runs[0].Starts != 3.4 || idle.Runs[0].Stops != 2.5 || idle.Known {
+		t.Errorf("%+v", idle)
 	}
 }
 
@@ -110,7 +107,7 @@ func TestActsOfTheViewUnraced(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	acts := w.view(id).Acts
+	acts := figures(w, id, w.Motors).Acts
 	if len(acts) != 3 {
 		t.Fatalf("%+v", acts)
 	}
@@ -121,7 +118,7 @@ func TestActsOfTheViewUnraced(t *testing.T) {
 		}
 		w.edit(id, a.Path, raw)
 	}
-	left := w.view(id).Acts
+	left := figures(w, id, w.Motors).Acts
 	if len(left) != 1 || left[0].Kind != motors.ActReverse {
 		t.Errorf("the board's share is done; B is still seen to turn wrong until it is seen again: %+v", left)
 	}

@@ -11,6 +11,22 @@ import (
 	"vividperch/core/sticks"
 )
 
+// SticksView is what the station of the sticks draws.
+type SticksView struct {
+	Axes      []sticks.AxisState `json:"axes"`
+	Positions []sticks.Meaning   `json:"positions"` // what each captured switch position does
+	Switches  SwitchesView       `json:"switches"`
+}
+
+// Sticks of a quad.
+func (a *App) Sticks(ctx context.Context, id int64) (*SticksView, error) {
+	return figures(ctx, a, id, sticksOf)
+}
+
+func sticksOf(k quad.Known) *SticksView {
+	return &SticksView{Axes: sticks.Axes(k), Positions: nonNil(sticks.Meanings(k)), Switches: switchesView(k)}
+}
+
 // SwitchesView is everything that the switches decide, channel by channel and all together.
 type SwitchesView struct {
 	Strips       []sticks.Strip       `json:"strips"`

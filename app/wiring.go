@@ -37,13 +37,14 @@ type DeviceView struct {
 	Answers Answering `json:"answers" enum:"unknown,yes,no"`
 }
 
-func wiringView(k quad.Known) WiringView {
-	v := WiringView{Pads: nonNil(wiring.Pads(k.Parts.Board)), Devices: []DeviceView{}, Leads: nonNil(wiring.Leads(k.Parts)), Rails: wiring.Rails(k.Parts), Suspects: wiring.Which(k.Parts, k.Sheet.Wiring.Ports, wiring.Seen(k))}
-	weight := 0.0
-	if w := k.Readings.Airframe.Weight; w != nil {
-		weight = w.Value
-	}
-	v.Compasses = wiring.Compasses(k.Parts, k.Limits, airframe.Summarize(k.Parts, weight).HoverCurrent)
+// Wiring of a quad.
+func (a *App) Wiring(ctx context.Context, id int64) (*WiringView, error) {
+	return figures(ctx, a, id, wiringOf)
+}
+
+func wiringOf(k quad.Known) *WiringView {
+	v := &WiringView{Pads: nonNil(wiring.Pads(k.Parts.Board)), Devices: []DeviceView{}, Leads: nonNil(wiring.Leads(k.Parts)), Rails: wiring.Rails(k.Parts), Suspects: wiring.Which(k.Parts, k.Sheet.Wiring.Ports, wiring.Seen(k))}
+	v.Compasses = wiring.Compasses(k.Parts, k.Limits, airframe.Summarize(k.Parts, weightOf(k)).HoverCurrent)
 	devices, seen := wiring.Devices(k.Parts), wiring.Seen(k)
 	for _, name := range quad.SortedKeys(devices) {
 		d := DeviceView{Name: name, Device: devices[name], Wire: k.Parts.Wires[name], Answers: AnswersUnknown}

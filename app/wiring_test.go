@@ -87,7 +87,7 @@ func TestGodwitByThePlan(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	for _, d := range w.view(id).Wiring.Devices {
+	for _, d := range figures(w, id, w.Wiring).Devices {
 		if !d.Bus && d.Answers != "yes" {
 			t.Errorf("%s: %s", d.Name, d.Answers)
 		}

@@ -194,7 +194,7 @@ test('Turnstone is made reversible with one speed controller forgotten; it is fo
   await told('D')
   await expect(forgotten).toHaveCount(0)
   await page.getByRole('button', { name: 'Write D' }).click()
-  const saved = async () => (await (await request.get(`/api/quads/${id}/backups`)).json()).map((b: { why: string }) => b.why).join('; ')
+  const saved = async () => (await (await request.get(`/api/quads/${id}/backups`)).json()).backups.map((b: { why: string }) => b.why).join('; ')
   await expect.poll(saved, patient).toContain('before writing the speed controller of output D')
   await expect(page.getByRole('button', { name: 'Write D' })).toBeDisabled(patient)
   await expect(finding(page, /The board does not hold/)).toHaveCount(0)

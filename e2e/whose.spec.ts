@@ -160,7 +160,7 @@ test('another quad comes onto the bench in the middle of a write and of a hold: 
 
 test('a part of the page that cannot be drawn leaves the rest, the cut above all', async ({ page, errors }) => {
   // The answer is damaged on its way, as a program of another version might give it.
-  await page.route('**/api/quads/1', async (route) => {
+  await page.route('**/api/quads/1/motors', async (route) => {
     const answer = await route.fetch()
     const view = await answer.json()
     view.corners = null
@@ -171,7 +171,7 @@ test('a part of the page that cannot be drawn leaves the rest, the cut above all
   await expect(ledger(page)).toContainText('Still wanted')
   await expect(page.getByRole('button', { name: /^Cut power/ })).toBeVisible()
   await expect(page.getByRole('navigation', { name: 'Stations' })).toBeVisible()
-  await page.unroute('**/api/quads/1')
+  await page.unroute('**/api/quads/1/motors')
   await station(page, 'Sticks')
   await station(page, 'Motors')
   await page.reload()

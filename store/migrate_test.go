@@ -13,6 +13,7 @@ import (
 	"testing"
 	"testing/fstest"
 
+	"vividperch/core/book"
 	"vividperch/core/quad"
 	"vividperch/store/mariadb"
 )
@@ -140,7 +141,7 @@ func TestFilledDatabasesMigrate(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		quads, err := s.Quads(t.Context(), pilot)
+		quads, err := s.Covers(t.Context(), pilot)
 		if err != nil || len(quads) != 2 || quads[0].Name != "Dunlin" {
 			t.Fatalf("%s: %+v, %v", dump, quads, err)
 		}
@@ -151,14 +152,26 @@ func TestFilledDatabasesMigrate(t *testing.T) {
 		if m, err := quad.ReadMeant(f.Body); err != nil || m.Sheet.Motors.Idle != 6.5 {
 			t.Errorf("%s: the sheet says idle %v, %v", dump, m.Sheet.Motors.Idle, err)
 		}
-		said := ""
-		for _, e := range f.History {
-			said += string(e.Body)
+		said, newest := "", int64(0)
+		for _, e := range f.Newest {
+			newest = max(newest, e.ID)
+		}
+		for _, kind := range []string{book.KindFlight, book.KindEvent} {
+			happened, err := s.Entries(t.Context(), pilot, quads[0].ID, kind, 0, 9)
+			if err != nil {
+				t.Fatal(err)
+			}
+			for _, e := range happened {
+				said, newest = said+string(e.Body), max(newest, e.ID)
+			}
+		}
+		if f.Flights != 1 || f.Last < newest {
+			t.Errorf("%s: its cover tells of %d flights and of entry %d as its newest, where there is %d", dump, f.Flights, f.Last, newest)
 		}
 		if !strings.Contains(said, "it flew") || !strings.Contains(said, "a tree") {
 			t.Errorf("%s: what happened is %s", dump, said)
 		}
-		list, err := s.Revisions(t.Context(), pilot, quads[0].ID, 9)
+		list, err := s.Revisions(t.Context(), pilot, quads[0].ID, 0, 9)
 		if err != nil || len(list) != 2 || list[0].Who != "the pilot" {
 			t.Errorf("%s: revisions %+v, %v", dump, list, err)
 		}

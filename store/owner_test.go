@@ -33,20 +33,23 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 	if err := s.SetDictionary(t.Context(), pilot, book.Dictionary{Line: "Ours", Body: "x"}); err != nil {
 		t.Fatal(err)
 	}
-	mine, err := s.Find(t.Context(), pilot, id, book.KindReading)
+	mine, err := s.Entries(t.Context(), pilot, id, book.KindReading, 0, 9)
 	if err != nil || len(mine) != 1 {
 		t.Fatalf("%v, %v", mine, err)
 	}
 	ctx := t.Context()
 	reads := map[string]func(who int64) (int, error){
-		"Quads":     func(who int64) (int, error) { l, err := s.Quads(ctx, who); return len(l), err },
+		"Covers":    func(who int64) (int, error) { l, err := s.Covers(ctx, who); return len(l), err },
 		"Load":      func(who int64) (int, error) { f, err := s.Load(ctx, who, id); return len(f.Newest), err },
 		"Whole":     func(who int64) (int, error) { w, err := s.Whole(ctx, who, id); return len(w.Entries), err },
 		"Fleet":     func(who int64) (int, error) { l, err := s.Fleet(ctx, who); return len(l), err },
 		"Owners":    func(who int64) (int, error) { l, err := s.Owners(ctx, who, 0); return len(l), err },
-		"Revisions": func(who int64) (int, error) { l, err := s.Revisions(ctx, who, id, 9); return len(l), err },
+		"Revisions": func(who int64) (int, error) { l, err := s.Revisions(ctx, who, id, 0, 9); return len(l), err },
 		"Revision":  func(who int64) (int, error) { r, err := s.Revision(ctx, who, id, 1); return len(r.Body), err },
-		"Find":      func(who int64) (int, error) { l, err := s.Find(ctx, who, id, book.KindReading); return len(l), err },
+		"Entries": func(who int64) (int, error) {
+			l, err := s.Entries(ctx, who, id, book.KindReading, 0, 9)
+			return len(l), err
+		},
 		"NewestOf": func(who int64) (int, error) {
 			l, err := s.NewestOf(ctx, who, id, book.KindReading, "read")
 			return len(l), err

@@ -168,6 +168,8 @@ type quadRow struct {
 	Edits     string
 	Undone    string
 	Version   int64
+	Last      int64
+	Flights   int
 	CreatedAt time.Time
 }
 
@@ -210,29 +212,33 @@ func (s *Store) Pilot(ctx context.Context, name string) (_ int64, err error) {
 func now() time.Time { return time.Now().UTC().Truncate(time.Millisecond) }
 
 func (r quadRow) quad() (book.Quad, error) {
-	q := book.Quad{ID: r.ID, Name: r.Name, Words: r.Words, Head: r.Head, Version: r.Version}
+	q := r.cover()
 	if err := json.Unmarshal([]byte(r.Edits), &q.Edits); err != nil {
 		return q, err
 	}
 	return q, json.Unmarshal([]byte(r.Undone), &q.Undone)
 }
 
-// Quads of a pilot, by the order they were made in.
-func (s *Store) Quads(ctx context.Context, pilot int64) (_ []book.Quad, err error) {
+func (r quadRow) cover() book.Quad {
+	return book.Quad{ID: r.ID, Name: r.Name, Words: r.Words, Head: r.Head, Version: r.Version, Last: r.Last, Flights: r.Flights}
+}
+
+// Covers of a pilot's quads, by the order they were made in.
+func (s *Store) Covers(ctx context.Context, pilot int64) (_ []book.Cover, err error) {
 	defer away(&err)
-	var rows []quadRow
-	if err := s.db.WithContext(ctx).Where("pilot_id = ?", pilot).Order("id").Find(&rows).Error; err != nil {
-		return nil, err
+	var rows []struct {
+		Cover quadRow `gorm:"embedded"`
+		Rests string
 	}
-	out := make([]book.Quad, 0, len(rows))
-	for _, r := range rows {
-		q, err := r.quad()
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, q)
+	// A line that is taught has a number above all before it, one that changes a higher version, one that is forgotten leaves one fewer.
+	rests := `CONCAT(pilot.version, ' ', (SELECT CONCAT(COUNT(*), ' ', COALESCE(MAX(id), 0), ' ', COALESCE(SUM(version), 0)) FROM dictionary WHERE dictionary.pilot_id = pilot.id)) AS rests`
+	err = s.db.WithContext(ctx).Model(&quadRow{}).Select("quad.id, quad.name, quad.words, quad.head, quad.version, quad.last, quad.flights, "+rests).
+		Joins("JOIN pilot ON pilot.id = quad.pilot_id").Where("quad.pilot_id = ?", pilot).Order("quad.id").Scan(&rows).Error
+	out := make([]book.Cover, len(rows))
+	for i, r := range rows {
+		out[i] = book.Cover{Quad: r.Cover.cover(), Rests: r.Rests}
 	}
-	return out, nil
+	return out, err
 }
 
 // Load one quad in one consistent read.
@@ -264,60 +270,48 @@ func (s *Store) Load(ctx context.Context, pilot, id int64) (_ book.File, err err
 		for _, d := range taught {
 			f.Taught[d.Line] = d.Body
 		}
-		if f.Others, err = others(tx, pilot, id); err != nil {
+		var others []quadRow
+		if err := tx.Select("id, name, version").Where("pilot_id = ? AND id <> ?", pilot, id).Order("id").Find(&others).Error; err != nil {
 			return err
 		}
-		var newest, history []entryRow
-		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, book.Newest).Group("kind, name")
-		if err := tx.Where("id IN (?)", latest).Order("id").Find(&newest).Error; err != nil {
-			return err
+		for _, o := range others {
+			f.Others = append(f.Others, book.Other{ID: o.ID, Name: o.Name, Version: o.Version})
 		}
-		if err := tx.Where("quad_id = ? AND kind IN ?", id, book.History).Order("id").Find(&history).Error; err != nil {
-			return err
-		}
-		f.Newest, f.History = entries(newest), entries(history)
-		f.Last, err = lastEntry(tx, id)
+		var newest []entryRow
+		// Grouped by the whole beginning of the index, the server jumps from name to name and reads none of what is older.
+		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, book.Newest).Group("quad_id, kind, name")
+		err = tx.Where("id IN (?)", latest).Order("id").Find(&newest).Error
+		f.Newest = entries(newest)
 		return err
 	})
 	return f, err
 }
 
-// Fleet of a pilot: all quads as they stand in their drafts, by the order they were made in.
-func (s *Store) Fleet(ctx context.Context, pilot int64) (_ []book.Other, err error) {
+// Fleet of a pilot: his quads as they stand in their drafts, all of them or those that are named, by the order they were made in.
+func (s *Store) Fleet(ctx context.Context, pilot int64, only ...int64) (_ []book.Other, err error) {
 	defer away(&err)
-	return others(s.db.WithContext(ctx), pilot, 0)
-}
-
-// others of a pilot's quads than one.
-func others(tx *gorm.DB, pilot, id int64) ([]book.Other, error) {
 	var rows []struct {
-		ID      int64
-		Name    string
-		Version int64
-		Edits   string
-		Body    string
+		Quad quadRow `gorm:"embedded"`
+		Body string
 	}
-	err := tx.Model(&quadRow{}).Select("quad.id, quad.name, quad.version, quad.edits, revision.body").
+	find := s.db.WithContext(ctx).Model(&quadRow{}).Select("quad.id, quad.name, quad.version, quad.edits, quad.undone, revision.body").
 		Joins("JOIN revision ON revision.quad_id = quad.id AND revision.number = quad.head").
-		Where("quad.pilot_id = ? AND quad.id <> ?", pilot, id).Order("quad.id").Scan(&rows).Error
-	if err != nil {
+		Where("quad.pilot_id = ?", pilot).Order("quad.id")
+	if len(only) > 0 {
+		find = find.Where("quad.id IN ?", only)
+	}
+	if err := find.Scan(&rows).Error; err != nil {
 		return nil, err
 	}
-	out := make([]book.Other, 0, len(rows))
-	for _, r := range rows {
-		o := book.Other{ID: r.ID, Name: r.Name, Version: r.Version, Body: []byte(r.Body)}
-		if err := json.Unmarshal([]byte(r.Edits), &o.Edits); err != nil {
+	out := make([]book.Other, len(rows))
+	for i, r := range rows {
+		q, err := r.Quad.quad()
+		if err != nil {
 			return nil, err
 		}
-		out = append(out, o)
+		out[i] = book.Other{ID: q.ID, Name: q.Name, Version: q.Version, Body: []byte(r.Body), Edits: q.Edits}
 	}
 	return out, nil
-}
-
-// lastEntry of a quad, 0 when it has none.
-func lastEntry(tx *gorm.DB, id int64) (last int64, err error) {
-	err = tx.Model(&entryRow{}).Select("COALESCE(MAX(id), 0)").Where("quad_id = ?", id).Scan(&last).Error
-	return last, err
 }
 
 func entries(rows []entryRow) []book.Entry {
@@ -348,14 +342,8 @@ func (s *Store) Act(ctx context.Context, pilot, id int64, c book.Change) (versio
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
 			return missing(err)
 		}
-		if c.Seen != "" {
-			last, err := lastEntry(tx, id)
-			if err != nil {
-				return err
-			}
-			if c.Seen != (book.File{Quad: book.Quad{Version: row.Version}, Last: last}).Seen() {
-				return book.ErrChanged
-			}
+		if c.Seen != "" && c.Seen != row.cover().Seen() {
+			return book.ErrChanged
 		}
 		touches := c.SetDraft || c.Revision != nil
 		if touches && c.Version != row.Version {
@@ -379,14 +367,20 @@ func (s *Store) Act(ctx context.Context, pilot, id int64, c book.Change) (versio
 			if err := tx.Create(&r).Error; err != nil {
 				return err
 			}
+			row.count(r)
 		}
 		version, head = row.Version, row.Head
-		if !touches {
-			return nil
-		}
 		return tx.Save(&row).Error
 	})
 	return version, head, err
+}
+
+// count an entry that was added on the quad's cover.
+func (r *quadRow) count(e entryRow) {
+	r.Last = max(r.Last, e.ID)
+	if e.Kind == book.KindFlight {
+		r.Flights++
+	}
 }
 
 func asList(edits []quad.Edit) string {
@@ -400,14 +394,22 @@ func asList(edits []quad.Edit) string {
 	return string(raw)
 }
 
-// Revisions of a quad, newest first, at most so many.
-func (s *Store) Revisions(ctx context.Context, pilot, id int64, most int) (_ []book.Revision, err error) {
+// owned is a quad if it is the pilot's. Asked for so, the rows of a page are found by their own index: with the pilot named beside them the
+// server would join two indexes and sort what they give, and without being told which it would read all that is newer first.
+func (s *Store) owned(pilot, id int64) *gorm.DB {
+	return s.db.Model(&quadRow{}).Select("id").Where("id = ? AND pilot_id = ?", id, pilot)
+}
+
+// Revisions of a quad before one of that number, newest first, at most so many; before 0 stands for the newest.
+func (s *Store) Revisions(ctx context.Context, pilot, id int64, before, most int) (_ []book.Revision, err error) {
 	defer away(&err)
 	var rows []revisionRow
-	if err := s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ?", pilot, id).Order("number DESC").Limit(most).Find(&rows).Error; err != nil {
-		return nil, err
+	find := s.db.WithContext(ctx).Table("revision FORCE INDEX (revision_number)").Where("quad_id = ? AND EXISTS (?)", id, s.owned(pilot, id))
+	if before > 0 {
+		find = find.Where("number < ?", before)
 	}
-	return revisions(rows), nil
+	err = find.Order("number DESC").Limit(most).Find(&rows).Error
+	return revisions(rows), err
 }
 
 // Revision of a quad by its number.
@@ -433,11 +435,15 @@ func revisions(rows []revisionRow) []book.Revision {
 	return out
 }
 
-// Find entries of a kind, newest first.
-func (s *Store) Find(ctx context.Context, pilot, id int64, kind string) (_ []book.Entry, err error) {
+// Entries of a kind before one of that number, newest first, at most so many; before 0 stands for the newest.
+func (s *Store) Entries(ctx context.Context, pilot, id int64, kind string, before int64, most int) (_ []book.Entry, err error) {
 	defer away(&err)
 	var rows []entryRow
-	err = s.db.WithContext(ctx).Where("pilot_id = ? AND quad_id = ? AND kind = ?", pilot, id, kind).Order("id DESC").Limit(200).Find(&rows).Error
+	find := s.db.WithContext(ctx).Table("entry FORCE INDEX (entry_page)").Where("quad_id = ? AND kind = ? AND EXISTS (?)", id, kind, s.owned(pilot, id))
+	if before > 0 {
+		find = find.Where("id < ?", before)
+	}
+	err = find.Order("id DESC").Limit(most).Find(&rows).Error
 	return entries(rows), err
 }
 
@@ -446,19 +452,17 @@ func (s *Store) NewestOf(ctx context.Context, pilot, id int64, kind, prefix stri
 	defer away(&err)
 	var rows []entryRow
 	db := s.db.WithContext(ctx)
-	latest := db.Model(&entryRow{}).Select("MAX(id)").Where("pilot_id = ? AND quad_id = ? AND kind = ? AND LEFT(name, CHAR_LENGTH(?)) = ?", pilot, id, kind, prefix, prefix).Group("name")
-	err = db.Where("id IN (?)", latest).Order("id").Find(&rows).Error
+	latest := db.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind = ? AND LEFT(name, CHAR_LENGTH(?)) = ?", id, kind, prefix, prefix).Group("quad_id, kind, name")
+	err = db.Where("id IN (?) AND EXISTS (?)", latest, s.owned(pilot, id)).Order("id").Find(&rows).Error
 	return entries(rows), err
 }
 
 // Owners are a pilot's quads but one, each with the mark of its own board, if it has one.
 func (s *Store) Owners(ctx context.Context, pilot, but int64) (_ []book.Owner, err error) {
 	defer away(&err)
-	db := s.db.WithContext(ctx)
 	var out []book.Owner
-	latest := db.Model(&entryRow{}).Select("MAX(id)").Where("pilot_id = ? AND kind = ?", pilot, book.KindMark).Group("quad_id")
-	err = db.Model(&quadRow{}).Select("quad.id AS quad, quad.name, entry.body AS mark").
-		Joins("LEFT JOIN entry ON entry.quad_id = quad.id AND entry.id IN (?)", latest).
+	err = s.db.WithContext(ctx).Model(&quadRow{}).Select("quad.id AS quad, quad.name, entry.body AS mark").
+		Joins("LEFT JOIN entry ON entry.id = (SELECT MAX(mark.id) FROM entry AS mark WHERE mark.quad_id = quad.id AND mark.kind = ?)", book.KindMark).
 		Where("quad.pilot_id = ? AND quad.id <> ?", pilot, but).Order("quad.id").Scan(&out).Error
 	return out, err
 }

@@ -80,10 +80,10 @@ func TestActKeepsAllOfIt(t *testing.T) {
 	if err != nil || version != 3 || head != 2 {
 		t.Fatalf("version %d, head %d, %v", version, head, err)
 	}
-	if f, _ = s.Load(t.Context(), pilot, id); len(f.Edits) != 0 || len(f.Newest) != 1 || len(f.History) != 1 || f.Head != 2 {
+	if f, _ = s.Load(t.Context(), pilot, id); len(f.Edits) != 0 || len(f.Newest) != 2 || f.Last != f.Newest[1].ID || f.Head != 2 {
 		t.Errorf("%+v", f)
 	}
-	list, err := s.Revisions(t.Context(), pilot, id, 9)
+	list, err := s.Revisions(t.Context(), pilot, id, 0, 9)
 	if err != nil || len(list) != 2 || list[0].Number != 2 || list[0].Hash != quad.Hash(body) {
 		t.Errorf("%+v, %v", list, err)
 	}
@@ -105,7 +105,7 @@ func TestNewestCounts(t *testing.T) {
 	if err != nil || len(f.Newest) != 2 || string(f.Newest[0].Body) != "4" || string(f.Newest[1].Body) != "4" {
 		t.Errorf("%+v, %v", f.Newest, err)
 	}
-	all, err := s.Find(t.Context(), pilot, id, book.KindReading)
+	all, err := s.Entries(t.Context(), pilot, id, book.KindReading, 0, 99)
 	if err != nil || len(all) != 10 {
 		t.Errorf("%d of 10 are kept, %v", len(all), err)
 	}
@@ -178,7 +178,7 @@ func TestOthersQuadsAreNotThere(t *testing.T) {
 	if _, _, err := s.Act(t.Context(), other, id, book.Change{}); !errors.Is(err, book.ErrNoQuad) {
 		t.Errorf("act: %v", err)
 	}
-	if list, err := s.Revisions(t.Context(), other, id, 9); err != nil || len(list) != 0 {
+	if list, err := s.Revisions(t.Context(), other, id, 0, 9); err != nil || len(list) != 0 {
 		t.Errorf("revisions: %v, %v", list, err)
 	}
 	if _, err := s.Bring(t.Context(), pilot, first("")); quad.AsFault(err) == nil || quad.AsFault(err).Code != "name-taken" {

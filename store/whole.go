@@ -93,7 +93,13 @@ func (s *Store) Bring(ctx context.Context, pilot int64, w book.Whole) (_ int64, 
 		if len(rows) == 0 {
 			return nil
 		}
-		return tx.CreateInBatches(rows, 100).Error
+		if err := tx.CreateInBatches(rows, 100).Error; err != nil {
+			return err
+		}
+		for _, r := range rows {
+			row.count(r)
+		}
+		return tx.Save(&row).Error
 	})
 	return id, err
 }
@@ -124,7 +130,7 @@ func (s *Store) SetWants(ctx context.Context, pilot, version int64, wants []byte
 func (s *Store) Titles(ctx context.Context, pilot, id int64, kind string) (_ []book.Entry, err error) {
 	defer away(&err)
 	var rows []entryRow
-	err = s.db.WithContext(ctx).Select("id", "kind", "name", "at").Where("pilot_id = ? AND quad_id = ? AND kind = ?", pilot, id, kind).Order("id DESC").Limit(500).Find(&rows).Error
+	err = s.db.WithContext(ctx).Select("id", "kind", "name", "at").Where("quad_id = ? AND kind = ? AND EXISTS (?)", id, kind, s.owned(pilot, id)).Order("id DESC").Limit(500).Find(&rows).Error
 	return entries(rows), err
 }
 

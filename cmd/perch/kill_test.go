@@ -38,14 +38,27 @@ type done struct {
 	signed  int // signatures answered
 }
 
+type shownFlight struct {
+	ID          int64
+	Notes, Site string
+	Minutes     float64
+}
+
+// pages through all of what gathers.
+func pages[V any](t *testing.T, p *program, path string, see func(V) (before int64, more bool)) {
+	t.Helper()
+	for before, more := int64(0), true; more; {
+		var v V
+		if status, err := p.ask("GET", fmt.Sprintf("%s?before=%d", path, before), nil, &v); err != nil || status != http.StatusOK {
+			t.Fatalf("%s cannot be read: %d, %v", path, status, err)
+		}
+		before, more = see(v)
+	}
+}
+
 type shownQuad struct {
 	Version int64
-	Events  []struct{ Note string }
-	Flights []struct {
-		Notes, Site string
-		Minutes     float64
-	}
-	Meant struct {
+	Meant   struct {
 		Sheet struct{ Motors struct{ Idle float64 } }
 	}
 	Line []struct {
@@ -126,10 +139,29 @@ func (d *done) check(t *testing.T, p *program) {
 		t.Fatalf("the quad cannot be read after the kill: %d, %v", status, err)
 	}
 	var notes []string
-	for _, e := range q.Events {
-		notes = append(notes, e.Note)
-	}
-	for _, f := range q.Flights {
+	pages(t, p, "/api/quads/1/events", func(v struct {
+		Events []struct {
+			ID   int64
+			Note string
+		}
+		More bool
+	}) (before int64, more bool) {
+		for _, e := range v.Events {
+			notes, before = append(notes, e.Note), e.ID
+		}
+		return before, v.More
+	})
+	var flights []shownFlight
+	pages(t, p, "/api/quads/1/flights", func(v struct {
+		Flights []shownFlight
+		More    bool
+	}) (before int64, more bool) {
+		for _, f := range v.Flights {
+			flights, before = append(flights, f), f.ID
+		}
+		return before, v.More
+	})
+	for _, f := range flights {
 		notes = append(notes, f.Notes)
 		// A flight is there whole or not at all.
 		if n, _ := strconv.Atoi(strings.TrimPrefix(f.Notes, "flight ")); f.Site != f.Notes || f.Minutes != float64(n) {

@@ -342,11 +342,11 @@ func (p *program) ask(method, path string, body any, into any) (int, error) {
 // quad of the demo world, by its name.
 func (p *program) quad(t *testing.T, name string) int64 {
 	t.Helper()
-	var hangar []app.HangarView
+	var hangar app.HangarView
 	if status, err := p.ask("GET", "/api/hangar", nil, &hangar); err != nil || status != 200 {
 		t.Fatalf("the hangar answers with %d, %v", status, err)
 	}
-	for _, q := range hangar {
+	for _, q := range hangar.Quads {
 		if q.Name == name {
 			return q.ID
 		}
@@ -371,8 +371,9 @@ func TestServeOnItsOwn(t *testing.T) {
 	t.Parallel()
 	data := t.TempDir()
 	p := start(t, data, "--bench", "none")
-	var hangar []struct{ Name string }
-	if status, err := p.ask("GET", "/api/hangar", nil, &hangar); err != nil || status != 200 || len(hangar) != len(demo.Names) {
+	type listed struct{ Quads []struct{ Name string } }
+	var hangar listed
+	if status, err := p.ask("GET", "/api/hangar", nil, &hangar); err != nil || status != 200 || len(hangar.Quads) != len(demo.Names) {
 		t.Errorf("hangar %d, %v: %+v", status, err, hangar)
 	}
 	if code, _, said := perch(t, "serve", "--data", data, "--port", "0", "--bench", "none"); code != exitUnreadable || !strings.Contains(said, "runs already at "+p.address) {
@@ -399,8 +400,8 @@ func TestServeOnItsOwn(t *testing.T) {
 	}
 	// What was there is there again, and the demo world is not loaded twice.
 	again := start(t, data, "--bench", "none")
-	hangar = nil
-	if _, err := again.ask("GET", "/api/hangar", nil, &hangar); err != nil || len(hangar) != len(demo.Names) {
+	hangar = listed{}
+	if _, err := again.ask("GET", "/api/hangar", nil, &hangar); err != nil || len(hangar.Quads) != len(demo.Names) {
 		t.Errorf("after a restart: %+v, %v", hangar, err)
 	}
 	if err := again.cmd.Process.Signal(syscall.SIGTERM); err != nil {
@@ -408,8 +409,8 @@ func TestServeOnItsOwn(t *testing.T) {
 	}
 	_ = again.cmd.Wait()
 	fresh := start(t, data, "--bench", "none", "--fresh", "--no-demo")
-	hangar = nil
-	if _, err := fresh.ask("GET", "/api/hangar", nil, &hangar); err != nil || len(hangar) != 0 {
+	hangar = listed{}
+	if _, err := fresh.ask("GET", "/api/hangar", nil, &hangar); err != nil || len(hangar.Quads) != 0 {
 		t.Errorf("afresh and without the demo world: %+v, %v", hangar, err)
 	}
 	_ = fresh.cmd.Process.Signal(syscall.SIGTERM)

@@ -266,7 +266,7 @@ func (c benchCommand) Run(ctx context.Context) error {
 // loadDemo puts the demo world into an empty hangar, through the same use cases a pilot goes through.
 func loadDemo(ctx context.Context, a *app.App) error {
 	there, err := a.Hangar(ctx)
-	if err != nil || len(there) > 0 {
+	if err != nil || len(there.Quads) > 0 {
 		return err
 	}
 	for _, name := range demo.Names {

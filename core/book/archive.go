@@ -184,7 +184,7 @@ func (r ArchiveRevision) check(number int, at string) error {
 }
 
 // Kinds that an archive may hold.
-var archived = slices.Concat(Newest, History, []string{KindBackup, KindTag, KindPhoto, KindChoice, KindTrack})
+var archived = slices.Concat(Newest, []string{KindFlight, KindBackup, KindTag, KindPhoto, KindChoice, KindTrack})
 
 func (e ArchiveEntry) check(at string) error {
 	switch {
@@ -217,10 +217,7 @@ func (w Whole) File() File {
 		last[e.Kind+" "+e.Name] = i
 	}
 	for i, e := range w.Entries {
-		switch {
-		case slices.Contains(History, e.Kind):
-			f.History = append(f.History, e)
-		case slices.Contains(Newest, e.Kind) && last[e.Kind+" "+e.Name] == i:
+		if slices.Contains(Newest, e.Kind) && last[e.Kind+" "+e.Name] == i {
 			f.Newest = append(f.Newest, e)
 		}
 	}

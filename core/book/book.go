@@ -17,8 +17,18 @@ type Quad struct {
 	Words   string
 	Head    int   // number of the newest revision
 	Version int64 // grows with every change; a writer names the one it saw
+	Last    int64 // number of its newest entry, 0 when there is none
+	Flights int   // how many are noted
 	Edits   []quad.Edit
 	Undone  []quad.Edit
+}
+
+// Cover of a quad is what a list of quads goes by: the draft stays shut.
+type Cover struct {
+	Quad
+	// Rests names what of the pilot's own its judgement rests on beside the quad: his limits, his gear, the lines he taught. It changes with
+	// any of them.
+	Rests string
 }
 
 // Entry is a row that is only ever added. The newest of a kind and name counts.
@@ -31,10 +41,7 @@ type Entry struct {
 }
 
 // Newest kinds: of each name only the newest entry counts.
-var Newest = []string{KindReading, KindBoard, KindMark, KindSignature, KindAcceptance}
-
-// History kinds: every entry counts.
-var History = []string{KindEvent, KindRelease, KindFlight}
+var Newest = []string{KindReading, KindBoard, KindMark, KindSignature, KindAcceptance, KindEvent, KindRelease}
 
 // Kinds of entries.
 const (
@@ -42,10 +49,10 @@ const (
 	KindBoard      = "board"
 	KindMark       = "mark" // of the board that is the quad's own
 	KindSignature  = "signature"
-	KindEvent      = "event"
-	KindRelease    = "release"
-	KindFlight     = "flight"
-	KindBackup     = "backup"
+	KindEvent      = "event"   // named by what happened: readings fall by the newest of its kind
+	KindRelease    = "release" // named by its scope
+	KindFlight     = "flight"  // never loaded with the others
+	KindBackup     = "backup"  // never loaded with the others
 	KindAcceptance = "acceptance"
 	KindTag        = "tag"   // of a revision, named by its number; the newest counts
 	KindPhoto      = "photo" // never loaded with the others
@@ -58,17 +65,15 @@ const (
 // File is a quad with its newest revision and its entries.
 type File struct {
 	Quad
-	Body    []byte  // canonical, of the head revision
-	Newest  []Entry // of each reading, the board, its mark, each signature and each acceptance
-	History []Entry // every event, release and flight, oldest first
-	Wants   []byte  // what the pilot wants of every quad, as JSON
-	Last    int64   // number of the newest entry, 0 when there is none
+	Body   []byte  // canonical, of the head revision
+	Newest []Entry // of each name of each kind in [Newest], in the order they were made
+	Wants  []byte  // what the pilot wants of every quad, as JSON
 	// Taught are the dictionaries that the pilot taught, as files, by line.
 	Taught map[string]string
-	Others []Other // the pilot's other quads
+	Others []Other // the pilot's other quads, without what they hold
 }
 
-// Other quad of a pilot, as it stands in its draft.
+// Other quad of a pilot. Where it is only told that there is one, what it holds is left out.
 type Other struct {
 	ID      int64
 	Name    string
@@ -86,7 +91,7 @@ type Owner struct {
 
 // Seen names what somebody saw of a quad who looked at it like this: it changes with the draft and with
 // every entry.
-func (f File) Seen() string { return fmt.Sprintf("%d.%d", f.Version, f.Last) }
+func (q Quad) Seen() string { return fmt.Sprintf("%d.%d", q.Version, q.Last) }
 
 // Change is what one act of a pilot writes, all of it or nothing.
 type Change struct {

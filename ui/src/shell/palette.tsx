@@ -71,6 +71,6 @@ function usePlaces(id: number): Command[] {
           to('Go to the field card', `/quads/${id}/card`, quad.data.name),
         ]
       : []),
-    ...(hangar.data ?? []).filter((q) => q.id !== id).map((q) => to(`Open ${q.name}`, `/quads/${q.id}/${q.next[0]?.station ?? 'airframe'}`, 'Hangar')),
+    ...(hangar.data?.quads ?? []).filter((q) => q.id !== id).map((q) => to(`Open ${q.name}`, `/quads/${q.id}/${q.next[0]?.station ?? 'airframe'}`, 'Hangar')),
   ]
 }

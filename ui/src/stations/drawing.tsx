@@ -2,6 +2,7 @@
 // discs, and the parts in the middle that a station can light.
 import type { ReactNode } from 'react'
 import type { QuadView } from '../wire/client'
+import type { Drawn } from '../wire/figures'
 
 export const corners = ['frontLeft', 'frontRight', 'rearLeft', 'rearRight'] as const
 export type Corner = (typeof corners)[number]
@@ -15,7 +16,7 @@ export const project = (x: number, y: number, z = 0): [number, number, number] =
   return [426 + x * 158 * k, 222 - y * 122 * k - z * 40 * k, k]
 }
 
-export const cornerOf = (quad: QuadView, corner: Corner) => quad.corners.find((c) => c.corner === corner)
+export const cornerOf = (quad: Drawn, corner: Corner) => quad.corners.find((c) => c.corner === corner)
 
 export function places(quad: QuadView): Record<Corner, [number, number]> {
   const f = quad.meant.parts.frame
@@ -207,7 +208,7 @@ export function QuadBody({ quad, lit = [], children }: { quad: QuadView; lit?: P
 }
 
 /** Rotors that only stand there, the ones lit with the direction the layout wants. */
-export function PlainRotors({ quad, lit }: { quad: QuadView; lit?: boolean }) {
+export function PlainRotors({ quad, lit }: { quad: Drawn; lit?: boolean }) {
   const at = places(quad)
   return (
     <>

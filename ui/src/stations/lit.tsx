@@ -1,5 +1,6 @@
 import { stage } from '../kit/looks'
 import type { QuadView } from '../wire/client'
+import type { QuadAt } from '../wire/figures'
 import type { Path } from '../wire/path'
 import { BenchProofWays } from './bench-proof/station'
 import { type Callout, CalloutMark, CalloutTable } from './callout'
@@ -100,7 +101,7 @@ const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) 
 }
 
 /** A station told on the shared drawing: its parts lit, its figures where they belong. */
-export function LitStation({ quad, perch }: StationProps) {
+export function LitStation({ quad, perch }: StationProps<QuadAt<'drawing'>>) {
   const { lit, callouts } = (perch.id ? about[perch.id] : undefined)?.(quad, perch) ?? { lit: [], callouts: [] }
   return (
     <div className={stage}>

@@ -1,4 +1,5 @@
 import { type ComponentType, lazy } from 'react'
+import { figured } from './figured'
 import { LitStation } from './lit'
 import type { Station, StationProps } from './props'
 
@@ -6,33 +7,34 @@ type Instrument = ComponentType<StationProps>
 
 // An instrument is loaded when its station is gone to, or soon after the first one is drawn: by then none is waited for.
 const loads = {
-  airframe: () => import('./airframe/station').then((m) => m.AirframeStation),
-  firmware: () => import('./firmware/station').then((m) => m.FirmwareStation),
-  wiring: () => import('./wiring/station').then((m) => m.WiringStation),
+  airframe: () => import('./airframe/station').then((m) => figured('airframe', m.AirframeStation)),
+  firmware: () => import('./firmware/station').then((m) => figured('firmware', m.FirmwareStation)),
+  wiring: () => import('./wiring/station').then((m) => figured('wiring', m.WiringStation)),
   link: () => import('./link/station').then((m) => m.LinkStation),
-  sticks: () => import('./sticks/station').then((m) => m.SticksStation),
-  motors: () => import('./motors/station').then((m) => m.MotorsStation),
-  loss: () => import('./link-loss/station').then((m) => m.LossStation),
-  flight: () => import('./first-flight/station').then((m) => m.FlightStation),
+  sticks: () => import('./sticks/station').then((m) => figured('sticks', m.SticksStation)),
+  motors: () => import('./motors/station').then((m) => figured('motors', m.MotorsStation)),
+  loss: () => import('./link-loss/station').then((m) => figured('link-loss', m.LossStation)),
+  flight: () => import('./first-flight/station').then((m) => figured('first-flight', m.FlightStation)),
 } satisfies Record<string, () => Promise<Instrument>>
 
+const lit = figured('drawing', LitStation)
 const later = (load: () => Promise<Instrument>) => lazy(() => load().then((one) => ({ default: one })))
 
 /** The instrument of every station. Those that have none of their own yet are drawn on the shared quad. */
 export const instruments: Record<Station, Instrument> = {
   airframe: later(loads.airframe),
-  'first-power': LitStation,
+  'first-power': lit,
   firmware: later(loads.firmware),
   wiring: later(loads.wiring),
   link: later(loads.link),
   sticks: later(loads.sticks),
   motors: later(loads.motors),
-  senses: LitStation,
-  feel: LitStation,
-  'power-watch': LitStation,
+  senses: lit,
+  feel: lit,
+  'power-watch': lit,
   'link-loss': later(loads.loss),
-  picture: LitStation,
-  'bench-proof': LitStation,
+  picture: lit,
+  'bench-proof': lit,
   'first-flight': later(loads.flight),
 }
 

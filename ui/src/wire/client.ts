@@ -118,7 +118,7 @@ export const acts = {
 
 /** Acts on the wires of a quad. */
 export const wires = {
-  plan: (id: number) => told(server.GET('/api/quads/{id}/wiring', at(id))),
+  plan: (id: number) => told(server.GET('/api/quads/{id}/wiring/plan', at(id))),
   takePlan: (id: number, version: number) => told(server.POST('/api/quads/{id}/wiring/plan', { ...at(id), body: { version } })),
   move: (id: number, body: Schemas['MoveBody']) => told(server.POST('/api/quads/{id}/wiring/move', { ...at(id), body })),
   solder: (id: number, device: string) => told(server.POST('/api/quads/{id}/wiring/solder', { ...at(id), body: { device } })),
@@ -217,14 +217,6 @@ export const bench = {
   stopFlash: () => told(server.POST('/api/bench/flash/stop')),
 }
 
-/** The sign table and the throttle frames of a quad; asked anew with every change of it. */
-export const useMotors = (quad: QuadView) =>
-  useQuery({
-    queryKey: ['motors', quad.id, quad.seen],
-    queryFn: () => told(server.GET('/api/quads/{id}/motors', at(quad.id))),
-    staleTime: Number.POSITIVE_INFINITY,
-  })
-
 export const useRehearsal = (id: number, wish: { shows: string; scenario: string; beginner: boolean }) =>
   useQuery({
     queryKey: ['rehearsal', id, wish],
@@ -234,12 +226,6 @@ export const useRehearsal = (id: number, wish: { shows: string; scenario: string
     retry: false,
     placeholderData: (before, query) => (query?.queryKey[1] === id ? before : undefined),
   })
-
-/** Saved settings lists of a quad; asked anew when a save shows among its readings. */
-export const useBackups = (quad: QuadView) => {
-  const last = quad.line.flatMap((p) => p.readings).find((r) => r.path === 'readings.firmware.backup')?.at
-  return useQuery({ queryKey: ['backups', quad.id, last], queryFn: () => told(server.GET('/api/quads/{id}/backups', at(quad.id))) })
-}
 
 export const usePilot = () => useQuery({ queryKey: ['pilot'], queryFn: () => told(server.GET('/api/pilot')) })
 

@@ -387,7 +387,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Everything the line of one quad shows */
+        /** The line of a quad: every station with its ledger */
         get: operations["quad"];
         put?: never;
         post?: never;
@@ -408,6 +408,23 @@ export interface paths {
         put?: never;
         /** Accept a fix with a reason, or take the acceptance back */
         post: operations["accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/airframe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the parts come to */
+        get: operations["airframe"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -568,6 +585,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the field card says beside the line */
+        get: operations["card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/clone": {
         parameters: {
             query?: never;
@@ -594,6 +628,23 @@ export interface paths {
         };
         /** Two states compared; 0 is the draft */
         get: operations["compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a drawing of the quad shows of its corners */
+        get: operations["drawing"];
         put?: never;
         post?: never;
         delete?: never;
@@ -636,6 +687,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happened to the quad, newest first */
+        get: operations["events"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/facts": {
         parameters: {
             query?: never;
@@ -645,6 +713,40 @@ export interface paths {
         };
         /** The facts behind a finding */
         get: operations["facts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/firmware": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The board as it was read last, and the speed controllers */
+        get: operations["firmware"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/first-flight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the quad needs of a place, and its propellers */
+        get: operations["firstFlight"];
         put?: never;
         post?: never;
         delete?: never;
@@ -677,7 +779,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** Flights in the book, newest first */
+        get: operations["flights"];
         put?: never;
         /** Note a flight in the book */
         post: operations["fly"];
@@ -730,6 +833,23 @@ export interface paths {
         };
         /** Budget, reach and number of the control link */
         get: operations["link"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/link-loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What happens when the radio goes quiet, stage by stage */
+        get: operations["linkLoss"];
         put?: never;
         post?: never;
         delete?: never;
@@ -932,7 +1052,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The sign table for the quad's layout, and throttle frames against its loop */
+        /** Corners as they were seen and what makes them right, signs, frames, idle, both ways, switching */
         get: operations["motors"];
         put?: never;
         post?: never;
@@ -1183,6 +1303,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/sticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sticks and switches as they were captured, and what they decide */
+        get: operations["sticks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/sticks/assign": {
         parameters: {
             query?: never;
@@ -1309,8 +1446,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The way to wire the quad that moves the fewest devices */
-        get: operations["planWiring"];
+        /** Pads, devices, leads and rails */
+        get: operations["wiring"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1343,7 +1480,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** The way to wire the quad that moves the fewest devices */
+        get: operations["planWiring"];
         put?: never;
         /** Put the plan on the drawing and the ports */
         post: operations["takePlan"];
@@ -1449,6 +1587,10 @@ export interface components {
             value?: string;
             words: string;
         };
+        AirframeView: {
+            airframe: components["schemas"]["Summary"];
+            corners: components["schemas"]["CornerState"][];
+        };
         Allowed: {
             because: string;
             /** Format: double */
@@ -1544,6 +1686,10 @@ export interface components {
             target: string;
             version: string;
             why: string;
+        };
+        BackupsPage: {
+            backups: components["schemas"]["BackupView"][];
+            more: boolean;
         };
         Band: {
             /** Format: double */
@@ -1689,7 +1835,11 @@ export interface components {
             version: number;
         };
         CardView: {
-            text: string;
+            airframe: components["schemas"]["Summary"];
+            loss: components["schemas"]["Stage"][];
+            positions: components["schemas"]["Meaning"][];
+            site: components["schemas"]["SiteView"];
+            steps: string[];
         };
         Cause: {
             id: string;
@@ -1699,13 +1849,6 @@ export interface components {
         CheckEdit: {
             path: string;
             value: string;
-        };
-        CheckHappened: {
-            /** Format: date-time */
-            at: string;
-            /** @enum {string} */
-            event: "" | "crash" | "repair" | "solder" | "flash" | "remount" | "board";
-            note?: string;
         };
         CheckRemedy: {
             edits?: components["schemas"]["CheckEdit"][];
@@ -1895,6 +2038,9 @@ export interface components {
             undo: string;
             words: string[];
         };
+        DrawingView: {
+            corners: components["schemas"]["CornerState"][];
+        };
         EditBody: {
             values: components["schemas"]["ValueAt"][];
             /** Format: int64 */
@@ -1912,6 +2058,10 @@ export interface components {
             /** @enum {string} */
             event: "" | "crash" | "repair" | "solder" | "flash" | "remount" | "board";
             note?: string;
+        };
+        EventsPage: {
+            events: components["schemas"]["HappenedView"][];
+            more: boolean;
         };
         FaultShown: {
             /** @enum {string} */
@@ -1954,6 +2104,14 @@ export interface components {
             target: string;
             version: string;
         };
+        FirmwareView: {
+            board: components["schemas"]["BoardView"];
+            controllers: components["schemas"]["ControllerState"][];
+        };
+        FirstFlightView: {
+            corners: components["schemas"]["CornerState"][];
+            site: components["schemas"]["SiteView"];
+        };
         Fitted: {
             /** @enum {string} */
             hand: "" | "clockwise" | "counterClockwise";
@@ -1981,25 +2139,11 @@ export interface components {
             modules: components["schemas"]["ModuleView"][];
             without: string[];
         };
-        Flight: {
-            /** Format: date-time */
-            at: string;
-            /** Format: double */
-            drawn: number;
-            /** Format: double */
-            lowest: number;
-            /** Format: double */
-            minutes: number;
-            notes: string;
-            pack: string;
-            scope: string;
-            site: string;
-        };
         FlightBody: {
             /** Format: double */
-            drawn: number;
+            drawn?: number;
             /** Format: double */
-            lowest: number;
+            lowest?: number;
             /** Format: double */
             minutes: number;
             notes: string;
@@ -2091,6 +2235,26 @@ export interface components {
             scenario: "" | "hover" | "tour" | "flips" | "punch" | "forward" | "dive" | "loss" | "inverted";
             title: string;
             words: string;
+        };
+        FlightView: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            drawn?: number;
+            /** Format: int64 */
+            id: number;
+            /** Format: double */
+            lowest?: number;
+            /** Format: double */
+            minutes: number;
+            notes: string;
+            pack: string;
+            scope: string;
+            site: string;
+        };
+        FlightsPage: {
+            flights: components["schemas"]["FlightView"][];
+            more: boolean;
         };
         ForgetBody: {
             line: string;
@@ -2231,9 +2395,7 @@ export interface components {
                 [key: string]: string;
             };
         };
-        HangarView: {
-            /** Format: int64 */
-            changed: number;
+        HangarQuad: {
             /** Format: int64 */
             flights: number;
             /** Format: int64 */
@@ -2244,7 +2406,22 @@ export interface components {
             says: string;
             /** @enum {string} */
             state: "released" | "grounded" | "working";
+            /** Format: int64 */
+            toDo: number;
             words: string;
+        };
+        HangarView: {
+            line: components["schemas"]["StationName"][];
+            quads: components["schemas"]["HangarQuad"][];
+        };
+        HappenedView: {
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            event: "" | "crash" | "repair" | "solder" | "flash" | "remount" | "board";
+            /** Format: int64 */
+            id: number;
+            note?: string;
         };
         Health: {
             /** Format: int64 */
@@ -2635,17 +2812,16 @@ export interface components {
             twoWay: boolean;
         };
         MotorsView: {
+            acts: components["schemas"]["Act"][];
+            answers: components["schemas"]["Answer"][];
+            changes: components["schemas"]["WriteView"][];
+            corners: components["schemas"]["CornerState"][];
             frames: components["schemas"]["FrameChoice"][];
+            idle: components["schemas"]["Idle"];
+            reversing: components["schemas"]["Reversing"];
             signs: components["schemas"]["Sign"][];
             switching: components["schemas"]["SwitchingView"];
-        };
-        Mount: {
-            /** Format: double */
-            pitch: number;
-            /** Format: double */
-            roll: number;
-            /** Format: double */
-            yaw: number;
+            timing: components["schemas"]["FrameTiming"];
         };
         MoveBody: {
             bus?: string;
@@ -2661,34 +2837,6 @@ export interface components {
         NameBody: {
             name: string;
         };
-        Observed: {
-            assumed: string[];
-            board: components["schemas"]["Mount"];
-            channels: {
-                [key: string]: number;
-            };
-            hands: {
-                [key: string]: "" | "clockwise" | "counterClockwise";
-            };
-            imbalance?: {
-                [key: string]: number;
-            };
-            /** @enum {string} */
-            layout: "" | "x" | "wideX" | "plus";
-            outputs: {
-                [key: string]: components["schemas"]["OutputActual"];
-            };
-            sources: {
-                [key: string]: "" | "measured" | "declared" | "assumed";
-            };
-            sticks: {
-                [key: string]: components["schemas"]["Ends"];
-            };
-            /** Format: double */
-            tiltPitch: number;
-            /** Format: double */
-            tiltRoll: number;
-        };
         OldView: {
             /** Format: date-time */
             at: string;
@@ -2699,17 +2847,6 @@ export interface components {
             way: "none" | "bench" | "held" | "model";
             why: string;
             words: string;
-        };
-        OutputActual: {
-            bothWays?: boolean;
-            /** @enum {string} */
-            corner: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
-            /** @enum {string} */
-            spin: "" | "clockwise" | "counterClockwise";
-            /** Format: double */
-            stopsAt?: number;
-            /** Format: double */
-            switching?: number;
         };
         OutputBody: {
             output: string;
@@ -2817,7 +2954,7 @@ export interface components {
             id: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
             limits: components["schemas"]["LimitView"][];
             maySign: boolean;
-            meant: components["schemas"]["MeantView"][];
+            meant: string[];
             name: string;
             noted: components["schemas"]["AskView"][];
             /** Format: int64 */
@@ -2841,7 +2978,6 @@ export interface components {
             word: string;
         };
         PerchState: {
-            name: string;
             /** @enum {string} */
             state: "notBegun" | "open" | "fix" | "stop" | "ready" | "proven" | "stale" | "skipped";
             /** @enum {string} */
@@ -3139,39 +3275,23 @@ export interface components {
          */
         QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.levelRoll" | "readings.senses.levelPitch" | "readings.senses.boardLies" | "readings.senses.gyroStill" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
         QuadView: {
-            acts: components["schemas"]["Act"][];
             against: string;
-            airframe: components["schemas"]["Summary"];
-            answers: components["schemas"]["Answer"][];
-            axes: components["schemas"]["AxisState"][];
-            board: components["schemas"]["BoardView"];
-            card: string[];
-            controllers: components["schemas"]["ControllerState"][];
-            corners: components["schemas"]["CornerState"][];
             draft: components["schemas"]["DraftView"];
-            events: components["schemas"]["CheckHappened"][];
-            flights: components["schemas"]["Flight"][];
             /** Format: int64 */
             id: number;
-            idle: components["schemas"]["Idle"];
+            leaves: {
+                [key: string]: components["schemas"]["MeantView"];
+            };
             line: components["schemas"]["Perch"][];
-            loss: components["schemas"]["Stage"][];
             meant: components["schemas"]["Meant"];
             name: string;
             next: components["schemas"]["Todo"][];
-            observed: components["schemas"]["Observed"];
-            positions: components["schemas"]["Meaning"][];
             release: components["schemas"]["Release"];
-            reversing: components["schemas"]["Reversing"];
             /** Format: int64 */
             revision: number;
             seen: string;
-            site: components["schemas"]["SiteView"];
-            switches: components["schemas"]["SwitchesView"];
-            timing: components["schemas"]["FrameTiming"];
             /** Format: int64 */
             version: number;
-            wiring: components["schemas"]["WiringView"];
             words: string;
         };
         Question: {
@@ -3182,6 +3302,9 @@ export interface components {
         };
         QuestionAsk: {
             question: string;
+        };
+        RadioCard: {
+            text: string;
         };
         RadioModule: {
             band: string;
@@ -3455,6 +3578,10 @@ export interface components {
             why: string;
             words: string[];
         };
+        RevisionsPage: {
+            more: boolean;
+            revisions: components["schemas"]["RevisionView"][];
+        };
         Run: {
             /** Format: double */
             backStarts?: number;
@@ -3573,6 +3700,11 @@ export interface components {
             seen?: string;
             station: string;
         };
+        StationName: {
+            name: string;
+            /** @enum {string} */
+            station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
+        };
         Step: {
             traps?: components["schemas"]["Trap"][];
             /** @enum {string} */
@@ -3613,6 +3745,11 @@ export interface components {
             order: string;
             ranges: components["schemas"]["StickRanges"];
             selfLevel: components["schemas"]["Range"];
+        };
+        SticksView: {
+            axes: components["schemas"]["AxisState"][];
+            positions: components["schemas"]["Meaning"][];
+            switches: components["schemas"]["SwitchesView"];
         };
         Stretch: {
             /** Format: double */
@@ -4570,7 +4707,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HangarView"][];
+                    "application/json": components["schemas"]["HangarView"];
                 };
             };
             /** @description Error */
@@ -4745,6 +4882,37 @@ export interface operations {
             };
         };
     };
+    airframe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     reconcile: {
         parameters: {
             query?: never;
@@ -4818,7 +4986,10 @@ export interface operations {
     };
     backups: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Number of the last one shown; 0 is the newest page. */
+                before?: number;
+            };
             header?: never;
             path: {
                 id: number;
@@ -4833,7 +5004,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BackupView"][];
+                    "application/json": components["schemas"]["BackupsPage"];
                 };
             };
             /** @description Error */
@@ -5080,6 +5251,37 @@ export interface operations {
             };
         };
     };
+    card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     clone: {
         parameters: {
             query?: never;
@@ -5136,6 +5338,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingView"];
                 };
             };
             /** @description Error */
@@ -5219,6 +5452,40 @@ export interface operations {
             };
         };
     };
+    events: {
+        parameters: {
+            query?: {
+                /** @description Number of the last one shown; 0 is the newest page. */
+                before?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventsPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     facts: {
         parameters: {
             query?: {
@@ -5255,6 +5522,68 @@ export interface operations {
             };
         };
     };
+    firmware: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirmwareView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    firstFlight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstFlightView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     flash: {
         parameters: {
             query?: never;
@@ -5277,6 +5606,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    flights: {
+        parameters: {
+            query?: {
+                /** @description Number of the last one shown; 0 is the newest page. */
+                before?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlightsPage"];
                 };
             };
             /** @description Error */
@@ -5420,6 +5783,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinkView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    linkLoss: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stage"][];
                 };
             };
             /** @description Error */
@@ -5978,7 +6372,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CardView"];
+                    "application/json": components["schemas"]["RadioCard"];
                 };
             };
             /** @description Error */
@@ -6352,7 +6746,10 @@ export interface operations {
     };
     revisions: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Number of the last one shown; 0 is the newest page. */
+                before?: number;
+            };
             header?: never;
             path: {
                 id: number;
@@ -6367,7 +6764,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RevisionView"][];
+                    "application/json": components["schemas"]["RevisionsPage"];
                 };
             };
             /** @description Error */
@@ -6438,6 +6835,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sticks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SticksView"];
                 };
             };
             /** @description Error */
@@ -6576,7 +7004,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RevisionView"][];
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Error */
@@ -6695,7 +7123,7 @@ export interface operations {
             };
         };
     };
-    planWiring: {
+    wiring: {
         parameters: {
             query?: never;
             header?: never;
@@ -6712,7 +7140,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanView"];
+                    "application/json": components["schemas"]["WiringView"];
                 };
             };
             /** @description Error */
@@ -6748,6 +7176,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    planWiring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
                 };
             };
             /** @description Error */

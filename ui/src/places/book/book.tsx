@@ -1,13 +1,15 @@
 import { type FormEvent, useState } from 'react'
 import { useParams } from 'react-router'
 import { Button } from '../../kit/button'
+import { Earlier } from '../../kit/earlier'
 import { Subhead } from '../../kit/heading'
 import { fieldRow, two } from '../../kit/looks'
 import { Page } from '../../kit/page'
 import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
 import { tellError } from '../../shell/say'
-import { acts, useAct, useQuad } from '../../wire/client'
+import { acts, type QuadView, type Schemas, useAct, useQuad } from '../../wire/client'
+import { useEvents, useFlights } from '../../wire/pages'
 import { Photos } from './photos'
 import { Revisions } from './revisions'
 import { dateTime } from './when'
@@ -34,17 +36,7 @@ export function Book() {
         <section aria-label="Flights">
           <Subhead>Note a flight</Subhead>
           <NoteFlight id={id} packs={Object.keys(q.meant.parts.packs)} site={q.release?.site ?? ''} />
-          <Subhead className="mt-3.5">Flights</Subhead>
-          {q.flights.length === 0 && <p className="text-soft">Not flown yet.</p>}
-          <ul>
-            {[...q.flights].reverse().map((f) => (
-              <li key={f.at} className="border-t border-line py-1.5 [&_p]:text-soft">
-                <b>{dateTime(f.at)}</b>, {f.site}, pack {f.pack}: {f.minutes} min, {f.drawn} mAh, lowest {f.lowest} V.{' '}
-                <b className={f.scope === 'none' ? 'text-stop' : 'text-ok'}>{f.scope === 'none' ? 'Not released' : `Released: ${f.scope}`}</b>
-                {f.notes && <p>{f.notes}</p>}
-              </li>
-            ))}
-          </ul>
+          <Flights quad={q} />
         </section>
         <section aria-label="What happened and what changed">
           <Subhead>Something happened</Subhead>
@@ -55,22 +47,62 @@ export function Book() {
               </Button>
             ))}
           </div>
-          <Facts className="mt-2.5">
-            <tbody>
-              {[...q.events].reverse().map((e) => (
-                <tr key={e.at}>
-                  <td>{dateTime(e.at)}</td>
-                  <td>{e.event === 'board' ? 'Another board' : events.find(([x]) => x === e.event)?.[1]}</td>
-                  <td>{e.note}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Facts>
+          <Events quad={q} />
           <Photos id={id} />
         </section>
       </div>
       <Revisions quad={q} />
     </Page>
+  )
+}
+
+/** Flights, newest first. */
+function Flights({ quad }: { quad: QuadView }) {
+  const pages = useFlights(quad)
+  return (
+    <>
+      <Subhead className="mt-3.5">Flights</Subhead>
+      {pages.error && <p role="alert">{pages.error.message}</p>}
+      {pages.list?.length === 0 && <p className="text-soft">Not flown yet.</p>}
+      <ul>
+        {pages.list?.map((f) => (
+          <li key={f.id} className="border-t border-line py-1.5 [&_p]:text-soft">
+            <b>{dateTime(f.at)}</b>, {f.site}, pack {f.pack}: {[`${f.minutes} min`, ...drawnOf(f)].join(', ')}.{' '}
+            <b className={f.scope === 'none' ? 'text-stop' : 'text-ok'}>{f.scope === 'none' ? 'Not released' : `Released: ${f.scope}`}</b>
+            {f.notes && <p>{f.notes}</p>}
+          </li>
+        ))}
+      </ul>
+      <Earlier pages={pages} what="flights" />
+    </>
+  )
+}
+
+/** What was told of the pack; what nobody told is left out. */
+const drawnOf = (f: Schemas['FlightView']) => [
+  ...(f.drawn === undefined ? [] : [`${f.drawn} mAh`]),
+  ...(f.lowest === undefined ? [] : [`lowest ${f.lowest} V`]),
+]
+
+/** What happened to the quad, newest first. */
+function Events({ quad }: { quad: QuadView }) {
+  const pages = useEvents(quad)
+  return (
+    <>
+      {pages.error && <p role="alert">{pages.error.message}</p>}
+      <Facts className="mt-2.5">
+        <tbody>
+          {pages.list?.map((e) => (
+            <tr key={e.id}>
+              <td>{dateTime(e.at)}</td>
+              <td>{e.event === 'board' ? 'Another board' : events.find(([x]) => x === e.event)?.[1]}</td>
+              <td>{e.note}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Facts>
+      <Earlier pages={pages} what="events" />
+    </>
   )
 }
 

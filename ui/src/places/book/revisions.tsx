@@ -1,12 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { Button, TextButton } from '../../kit/button'
+import { Earlier } from '../../kit/earlier'
 import { Subhead } from '../../kit/heading'
 import { fieldRow } from '../../kit/looks'
 import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
 import { tellError } from '../../shell/say'
 import { acts, type QuadView, server, told, useAct } from '../../wire/client'
+import { useRevisions } from '../../wire/pages'
 import { asNamed } from '../../wire/path'
 import { late } from '../line/apart'
 import { words } from '../line/typed'
@@ -16,17 +18,17 @@ import { dateTime } from './when'
 export function Revisions({ quad }: { quad: QuadView }) {
   const id = quad.id
   const queries = useQueryClient()
-  const key = ['revisions', id, quad.revision]
-  const list = useQuery({ queryKey: key, queryFn: () => told(server.GET('/api/quads/{id}/revisions', { params: { path: { id } } })) })
+  const pages = useRevisions(quad)
   const [from, setFrom] = useState(Math.max(1, quad.revision - 1))
   const [to, setTo] = useState(0)
   const tag = useMutation({
     mutationFn: (t: { number: number; tag: string }) => told(server.POST('/api/quads/{id}/tag', { params: { path: { id } }, body: t })),
-    onSuccess: (rows) => queries.setQueryData(key, rows),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['revisions', id] }),
     onError: tellError,
   })
   const [tagging, setTagging] = useState(0)
-  if (!list.data) return <p aria-busy={list.isPending}>{list.isPending ? 'Reading the revisions…' : list.error?.message}</p>
+  const list = pages.list
+  if (!list) return <p aria-busy={pages.pending}>{pages.error?.message ?? 'Reading the revisions…'}</p>
   return (
     <section aria-label="Revisions" className="mt-6.5">
       <Subhead>Revisions</Subhead>
@@ -43,7 +45,7 @@ export function Revisions({ quad }: { quad: QuadView }) {
           </tr>
         </thead>
         <tbody>
-          {list.data.map((r) => (
+          {list.map((r) => (
             <tr key={r.number}>
               <td className="text-right whitespace-nowrap">{r.number}</td>
               <td>
@@ -76,7 +78,8 @@ export function Revisions({ quad }: { quad: QuadView }) {
           ))}
         </tbody>
       </Facts>
-      <Compared quad={quad} numbers={list.data.map((r) => r.number)} from={from} to={to} setFrom={setFrom} setTo={setTo} />
+      <Earlier pages={pages} what="revisions" />
+      <Compared quad={quad} numbers={list.map((r) => r.number)} from={from} to={to} setFrom={setFrom} setTo={setTo} />
     </section>
   )
 }

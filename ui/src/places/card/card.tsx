@@ -3,6 +3,7 @@ import { Button, buttonLook } from '../../kit/button'
 import { Page } from '../../kit/page'
 import { Facts } from '../../kit/table'
 import { useQuad } from '../../wire/client'
+import { useFigures } from '../../wire/figures'
 import { words } from '../line/typed'
 
 const upper = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
@@ -11,8 +12,10 @@ const upper = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 export function FieldCard() {
   const id = Number(useParams().id)
   const quad = useQuad(id)
-  if (!quad.data) return <Page aria-busy={quad.isPending}>{quad.isPending ? 'Writing the card…' : quad.error?.message}</Page>
-  const q = quad.data
+  const card = useFigures(quad.data, 'card')
+  const q = card.quad
+  const failed = quad.error ?? card.error
+  if (!q) return <Page aria-busy={!failed}>{failed?.message ?? 'Writing the card…'}</Page>
   document.title = `Field card, ${q.name} · Vivid Perch`
   const accepted = q.line.flatMap((p) => p.findings).filter((f) => f.accepted)
   const stops = [...new Set(q.next.filter((t) => t.kind === 'stop').map((t) => t.words))]
@@ -76,7 +79,7 @@ export function FieldCard() {
         <section aria-label="The card">
           <h2>The card</h2>
           <ol className="list-decimal pl-5 [&_li]:py-0.75">
-            {q.card.map((s) => (
+            {q.steps.map((s) => (
               <li key={s}>{s}</li>
             ))}
           </ol>

@@ -6,7 +6,7 @@ import { Page } from '../../kit/page'
 import { ink } from '../../kit/tones'
 import { AsTable } from '../../shell/as-table'
 import { Bird } from '../../shell/birds'
-import { type Schemas, useHangar, usePilot } from '../../wire/client'
+import { type Schemas, useHangar, usePilot, useQuad } from '../../wire/client'
 import { LimitRow } from '../line/limits'
 import { Todos } from '../line/next'
 import { QuadWays, Ways } from './ways'
@@ -25,20 +25,22 @@ export function Hangar() {
       </Page>
     )
   }
+  const { quads, line } = hangar.data
+  const names = (s: string) => line.find((n) => n.station === s)?.name ?? s
   return (
     <Page>
       <header className="flex flex-wrap items-center gap-2.5 justify-between pb-3.5">
         <h1>Hangar</h1>
-        <Ways quads={hangar.data} />
+        <Ways quads={quads} />
       </header>
-      {hangar.data.length === 0 && (
+      {quads.length === 0 && (
         <p>
           No quad is here yet. Begin one from a settings list and its parts, or bring one from an archive; <code>bin/start</code> without <code>--no-demo</code>{' '}
           on a fresh folder brings two to try things with.
         </p>
       )}
-      {hangar.data.map((q) => (
-        <Row key={q.id} q={q} />
+      {quads.map((q) => (
+        <Row key={q.id} q={q} names={names} />
       ))}
       <OwnLimits />
     </Page>
@@ -47,14 +49,15 @@ export function Hangar() {
 
 const tones = { released: ink.ok, grounded: ink.stop, working: ink.soft }
 const words = { released: 'Released', grounded: 'Grounded', working: 'On the line' }
-const shown = 3
 
-function Row({ q }: { q: Schemas['HangarView'] }) {
+function Row({ q, names }: { q: Schemas['HangarQuad']; names: (station: string) => string }) {
   const [all, setAll] = useState(false)
-  const names = (s: string) => q.perches.find((p) => p.station === s)?.name ?? s
+  // The hangar tells of each quad what comes first; all of it is told by its line.
+  const whole = useQuad(all ? q.id : 0)
+  const next = (all && whole.data?.next) || q.next
   return (
     <article
-      className="grid grid-cols-[270px_minmax(0,1fr)_380px] items-start gap-6.5 border-t border-line pt-4 pb-3 phone:grid-cols-1 phone:gap-3 [&_h2]:text-[22px]"
+      className="[contain-intrinsic-size:auto_150px] [content-visibility:auto] grid grid-cols-[270px_minmax(0,1fr)_380px] items-start gap-6.5 border-t border-line pt-4 pb-3 phone:grid-cols-1 phone:gap-3 [&_h2]:text-[22px]"
       aria-label={q.name}
     >
       <div>
@@ -72,29 +75,25 @@ function Row({ q }: { q: Schemas['HangarView'] }) {
         <QuadWays id={q.id} name={q.name} />
       </div>
       <div>
-        <svg viewBox="0 0 640 96" width="100%" role="img" aria-label={q.perches.map((p) => `${p.name}: ${p.word}`).join(', ')}>
+        <svg viewBox="0 0 640 96" width="100%" role="img" aria-label={q.perches.map((p) => `${names(p.station)}: ${p.word}`).join(', ')}>
           <path d="M0 48Q320 66 640 48" fill="none" stroke="var(--wire)" strokeWidth="2" />
           {q.perches.map((p, i) => {
             const t = (i + 0.5) / 14
             return (
               <g key={p.station} transform={`translate(${t * 640} ${48 + 36 * t * (1 - t)})`}>
-                <title>{`${p.name}: ${p.word}`}</title>
+                <title>{`${names(p.station)}: ${p.word}`}</title>
                 <Bird state={p.state} />
               </g>
             )
           })}
         </svg>
-        <AsTable keyless below caption={`${q.name}, station by station`} head={['station', 'state']} rows={q.perches.map((p) => [p.name, p.word])} />
+        <AsTable keyless below caption={`${q.name}, station by station`} head={['station', 'state']} rows={q.perches.map((p) => [names(p.station), p.word])} />
       </div>
       <div>
-        {q.next.length === 0 ? (
-          <p className="text-soft">Nothing is left to do.</p>
-        ) : (
-          <Todos id={q.id} list={all ? q.next : q.next.slice(0, shown)} names={names} />
-        )}
-        {q.next.length > shown && (
+        {q.next.length === 0 ? <p className="text-soft">Nothing is left to do.</p> : <Todos id={q.id} list={next} names={names} />}
+        {q.toDo > q.next.length && (
           <TextButton aria-expanded={all} onClick={() => setAll(!all)}>
-            {all ? 'The first three' : `All ${q.next.length}`}
+            {all ? 'The first three' : `All ${q.toDo}`}
           </TextButton>
         )}
       </div>

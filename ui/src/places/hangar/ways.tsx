@@ -11,7 +11,7 @@ import { useCommands } from '../../shell/commands'
 import { tellError } from '../../shell/say'
 import { quads, type Schemas } from '../../wire/client'
 
-type Hangar = Schemas['HangarView'][]
+type Hangar = Schemas['HangarQuad'][]
 
 /** Goes to a quad that was made a moment ago. */
 function useMade<V>(make: (v: V) => Promise<{ id: number }>) {

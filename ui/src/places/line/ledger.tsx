@@ -10,6 +10,7 @@ import { weightSign } from '../../shell/birds'
 import { tellError } from '../../shell/say'
 import type { Change } from '../../wire/client'
 import { acts, type Finding, type Perch, type QuadView, Refusal, type Schemas, useAct } from '../../wire/client'
+import { useFigures } from '../../wire/figures'
 import { asNamed } from '../../wire/path'
 import { OtherQuad, useOwn } from '../bench/whose'
 import { late } from './apart'
@@ -79,7 +80,7 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
           ))}
         </ul>
       )}
-      {perch.id === 'motors' && <Answers quad={quad} />}
+      {perch.id === 'motors' && <Answers line={quad} />}
       {perch.meant.length > 0 && <Meant perch={perch} quad={quad} />}
       {perch.limits.length > 0 && <Limits perch={perch} quad={quad} />}
       {against.length + perch.asks.length + perch.readings.length === 0 && perch.state !== 'skipped' && (
@@ -92,7 +93,9 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
 const turnWords = { roll: 'Roll right', pitch: 'Nose up', yaw: 'Yaw right', '': '' }
 
 /** The sign table of this very quad: what each command would be answered with, as it is wired and fitted now. */
-function Answers({ quad }: { quad: QuadView }) {
+function Answers({ line }: { line: QuadView }) {
+  const { quad } = useFigures(line, 'motors')
+  if (!quad) return null
   const good = quad.answers.every((a) => a.good)
   return (
     <Disclosure open={!good} words={good ? 'Every command is answered as it should be' : 'What your commands would do'}>
@@ -131,9 +134,10 @@ function Answers({ quad }: { quad: QuadView }) {
 function Meant({ perch, quad }: { perch: Perch; quad: QuadView }) {
   return (
     <Disclosure words={`What is meant here (${perch.meant.length})`}>
-      {perch.meant.map((m) => (
-        <MeantLeaf key={m.path} leaf={m} quad={quad} />
-      ))}
+      {perch.meant.map((path) => {
+        const leaf = quad.leaves[path]
+        return leaf && <MeantLeaf key={path} leaf={leaf} quad={quad} />
+      })}
     </Disclosure>
   )
 }

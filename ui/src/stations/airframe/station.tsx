@@ -1,4 +1,5 @@
 import { stage } from '../../kit/looks'
+import type { QuadAt } from '../../wire/figures'
 import { type Callout, CalloutMark, CalloutTable } from '../callout'
 import { PlainRotors, places, QuadBody } from '../drawing'
 import type { StationProps } from '../props'
@@ -6,7 +7,7 @@ import type { StationProps } from '../props'
 const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFractionDigits: digits, useGrouping: false })
 
 /** The parts on the drawing with what they come to together. */
-export function AirframeStation({ quad }: StationProps) {
+export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
   const a = quad.airframe
   const p = quad.meant.parts
   const rotors = places(quad)

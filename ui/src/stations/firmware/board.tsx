@@ -5,12 +5,13 @@ import { wideLeft } from '../../kit/looks'
 import { useOwnBench } from '../../places/bench/whose'
 import { when } from '../../places/line/proof-bar'
 import { tellError } from '../../shell/say'
-import { acts, type QuadView, type Schemas, useAct } from '../../wire/client'
+import { acts, type Schemas, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 
 export type Controller = Schemas['ControllerState']
 
 /** What the board says it is beside what the sheet wants, thread by thread, and its speed controllers. */
-export function Board({ quad, controllers }: { quad: QuadView; controllers: Controller[] }) {
+export function Board({ quad, controllers }: { quad: QuadAt<'firmware'>; controllers: Controller[] }) {
   const is = quad.board
   const want = quad.meant.sheet.firmware
   const rows: [string, string, string][] = [
@@ -84,7 +85,7 @@ export function Board({ quad, controllers }: { quad: QuadView; controllers: Cont
   )
 }
 
-type Asked = { quad: QuadView; controllers: Controller[]; busy: boolean; asking: boolean; onAsk: (asking: boolean) => void }
+type Asked = { quad: QuadAt<'firmware'>; controllers: Controller[]; busy: boolean; asking: boolean; onAsk: (asking: boolean) => void }
 
 function SpeedControllers({ quad, controllers, busy, asking, onAsk }: Asked) {
   const ask = useAct(quad.id, (output: string) => acts.take(quad.id, `readings.firmware.speedControllers.${output}`))

@@ -4,12 +4,13 @@ import { Subhead } from '../../kit/heading'
 import { two } from '../../kit/looks'
 import { useOwnBench } from '../../places/bench/whose'
 import { tellError } from '../../shell/say'
-import { acts, bench, checkImage, type QuadView, type Schemas, useAct } from '../../wire/client'
+import { acts, bench, checkImage, type Schemas, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import { useLive } from '../../wire/live'
 import type { Controller } from './board'
 
 /** An image, what it is for and what a step to it means; then written, to the board or to one speed controller. */
-export function Flash({ quad, controllers }: { quad: QuadView; controllers: Controller[] }) {
+export function Flash({ quad, controllers }: { quad: QuadAt<'firmware'>; controllers: Controller[] }) {
   const [text, setText] = useState('')
   const [seen, setSeen] = useState<Schemas['ImageView'] | null>(null)
   const [wrong, setWrong] = useState('')

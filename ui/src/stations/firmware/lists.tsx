@@ -4,13 +4,14 @@ import { Button } from '../../kit/button'
 import { remarks } from '../../kit/looks'
 import { late } from '../../places/line/apart'
 import { tellError } from '../../shell/say'
-import { acts, type QuadView, reviewList, type Schemas, useAct } from '../../wire/client'
+import { acts, reviewList, type Schemas, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import type { Place } from './places'
 
 const most = 2_000_000
 
 /** A settings list from elsewhere: read whole, told line by line, and only then taken. */
-export function ListIn({ quad, go }: { quad: QuadView; go: (p: Place, more?: Record<string, string>) => void }) {
+export function ListIn({ quad, go }: { quad: QuadAt<'firmware'>; go: (p: Place, more?: Record<string, string>) => void }) {
   const [text, setText] = useState('')
   const [seen, setSeen] = useState<Schemas['ListView'] | null>(null)
   const [wrong, setWrong] = useState('')

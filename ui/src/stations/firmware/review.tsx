@@ -7,7 +7,8 @@ import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
 import { late } from '../../places/line/apart'
 import { tellError } from '../../shell/say'
-import { acts, choose, type QuadView, type Schemas, useAct, useDictionaries, useReview } from '../../wire/client'
+import { acts, choose, type Schemas, useAct, useDictionaries, useReview } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 
 type Row = Schemas['ReviewRow']
 type Saved = Schemas['BackupView']
@@ -25,7 +26,7 @@ const filters: [string, string, (r: Row) => boolean][] = [
 const nameOf = (r: Row) => r.name || `gone ${r.was}`
 
 /** The three-way review: old default, old value, new default, proposal and why, one row for each setting. */
-export function Review({ quad, saved }: { quad: QuadView; saved: Saved[] }) {
+export function Review({ quad, saved }: { quad: QuadAt<'firmware'>; saved: Saved[] }) {
   const [query, setQuery] = useSearchParams()
   const known = useDictionaries()
   // What a new board held before anybody set it is nothing to carry over.

@@ -6,14 +6,16 @@ import { two } from '../../kit/looks'
 import { Tick } from '../../kit/tick'
 import { when } from '../../places/line/proof-bar'
 import { tellError } from '../../shell/say'
-import { acts, type QuadView, type Schemas, useAct, useBackups } from '../../wire/client'
+import { acts, type Schemas, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
+import { useBackups } from '../../wire/pages'
 import { ListIn } from './lists'
 import type { Place } from './places'
 
 type Go = (p: Place, more?: Record<string, string>) => void
 
 /** Saved settings lists, each with what it is from: to look at, to take along, to put back, to carry over. */
-export function Saved({ quad, go }: { quad: QuadView; go: Go }) {
+export function Saved({ quad, go }: { quad: QuadAt<'firmware'>; go: Go }) {
   const saved = useBackups(quad)
   const [open, setOpen] = useState(0)
   const [bringing, setBringing] = useState(false)
@@ -26,14 +28,14 @@ export function Saved({ quad, go }: { quad: QuadView; go: Go }) {
         </Button>
       </div>
       {bringing && <ListIn quad={quad} go={go} />}
-      {saved.data?.length === 0 && <p>Nothing is saved yet. It happens by itself before every flash and every write, or at the board.</p>}
+      {saved.list?.length === 0 && <p>Nothing is saved yet. It happens by itself before every flash and every write, or at the board.</p>}
       {saved.error && (
         <p role="alert" className="text-stop">
           {saved.error.message}
         </p>
       )}
       <ul className="[&>li]:border-t [&>li]:border-line">
-        {saved.data?.map((b) => (
+        {saved.list?.map((b) => (
           <li key={b.id}>
             <button
               type="button"
@@ -57,7 +59,7 @@ export function Saved({ quad, go }: { quad: QuadView; go: Go }) {
   )
 }
 
-function One({ quad, saved, go }: { quad: QuadView; saved: Schemas['BackupView']; go: Go }) {
+function One({ quad, saved, go }: { quad: QuadAt<'firmware'>; saved: Schemas['BackupView']; go: Go }) {
   const [all, setAll] = useState(false)
   const [only, setOnly] = useState<string[]>([])
   const back = useAct(quad.id, () => acts.putBack(quad.id, saved.id, only.length ? only : undefined))

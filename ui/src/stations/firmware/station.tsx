@@ -3,8 +3,9 @@ import { useSearchParams } from 'react-router'
 import { join } from '../../kit/join'
 import { stage } from '../../kit/looks'
 import { AsTable } from '../../shell/as-table'
-import { useBackups } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import { useLive } from '../../wire/live'
+import { useBackups } from '../../wire/pages'
 import type { StationProps } from '../props'
 import { Crossing, Stone } from '../way'
 import { Board } from './board'
@@ -19,7 +20,7 @@ const Review = lazy(() => import('./review').then((m) => ({ default: m.Review })
  * The way of the settings, drawn: what was saved is carried onto the sheet, the sheet is written to the board, an image
  * is flashed to it. Each place and each crossing opens what is done there.
  */
-export function FirmwareStation({ quad }: StationProps) {
+export function FirmwareStation({ quad }: StationProps<QuadAt<'firmware'>>) {
   const [query, setQuery] = useSearchParams()
   const at = places.find((p) => p === query.get('at')) ?? 'board'
   const go = (place: Place, more: Record<string, string> = {}) => setQuery({ at: place, ...more }, { replace: true })
@@ -30,12 +31,13 @@ export function FirmwareStation({ quad }: StationProps) {
   const waits = useLive((s) => s.live?.board === 'bootloader')
   const is = quad.board
   const want = quad.meant.sheet.firmware
-  const count = saved.data?.length ?? 0
+  const count = saved.list?.length ?? 0
+  const kept = count ? `${count}${saved.more ? ' and more' : ''}` : ''
   const differ = is.changes.length
-  const old = saved.data?.find((b) => b.step !== 'same' && b.own > 0)
+  const old = saved.list?.find((b) => b.step !== 'same' && b.own > 0)
   const controllers = quad.controllers
   const rows = [
-    ['Saved lists', count ? `${count} saved` : 'none'],
+    ['Saved lists', kept || 'none'],
     ['Sheet', `${want.line} ${want.version} for ${want.target}`],
     ['Board', is.read ? `${is.line} ${is.version} on ${is.target}` : 'not read'],
     ['To write', is.hinders || (is.read ? `${differ}` : 'not known')],
@@ -50,7 +52,7 @@ export function FirmwareStation({ quad }: StationProps) {
           here={at}
           go={go}
           name="Saved lists"
-          words={count ? `${count} kept` : 'nothing kept yet'}
+          words={kept ? `${kept} kept` : 'nothing kept yet'}
           art={
             <>
               <path d="M18 8h44l6 6v42H18z" />
@@ -147,7 +149,7 @@ export function FirmwareStation({ quad }: StationProps) {
         {at === 'saved' && <Saved quad={quad} go={go} />}
         {at === 'carry' && (
           <Suspense fallback={<p aria-busy="true">Opening the review…</p>}>
-            <Review quad={quad} saved={saved.data ?? []} />
+            <Review quad={quad} saved={saved.list ?? []} />
           </Suspense>
         )}
         {at === 'write' && <Writes quad={quad} />}

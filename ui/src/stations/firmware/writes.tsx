@@ -2,10 +2,11 @@ import { Button, textLook } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { Facts } from '../../kit/table'
 import { tellError } from '../../shell/say'
-import { acts, type QuadView, useAct } from '../../wire/client'
+import { acts, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 
 /** What must be written so that the board holds the sheet, raw. */
-export function Writes({ quad }: { quad: QuadView }) {
+export function Writes({ quad }: { quad: QuadAt<'firmware'> }) {
   const write = useAct(quad.id, () => acts.write(quad.id))
   const changes = quad.board.changes
   return (

@@ -10,14 +10,15 @@ import { late } from '../../places/line/apart'
 import { words } from '../../places/line/typed'
 import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
-import { acts, type QuadView, type Schemas, useAct } from '../../wire/client'
+import { acts, type Schemas, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import { useLive } from '../../wire/live'
 import type { Path } from '../../wire/path'
 import { type Corner, cornerOf, corners, cornerWords } from '../drawing'
 import type { StationProps } from '../props'
 
 /** Today and here: the propellers, the place, the rehearsal, and whether it may fly. */
-export function FlightStation({ quad, perch }: StationProps) {
+export function FlightStation({ quad, perch }: StationProps<QuadAt<'first-flight'>>) {
   const said = (path: Path) => perch.readings.find((r) => r.path === path)?.words
   const figure = (path: Path) => {
     const v = perch.readings.find((r) => r.path === path)?.value
@@ -74,7 +75,7 @@ function Edge({ clockwise, lit }: { clockwise: boolean; lit: boolean }) {
 const hands = ['clockwise', 'counterClockwise'] as const
 
 /** Each corner with the propeller that was fitted there. Nobody touches one with a pack in: the bench knows, or the pilot says so. */
-function Propellers({ quad, perch }: StationProps) {
+function Propellers({ quad, perch }: StationProps<QuadAt<'first-flight'>>) {
   const own = useOwn()
   const packIn = useLive((s) => s.live?.pack ?? false)
   const [said, setSaid] = useState(false)
@@ -126,7 +127,7 @@ function Propellers({ quad, perch }: StationProps) {
 }
 
 /** The place from above: the clear radius to scale, the wind as it blows over the quad. */
-function Site(props: { wind: number; gust: number; clear: number; need: number; verdict: QuadView['site']['clear'] }) {
+function Site(props: { wind: number; gust: number; clear: number; need: number; verdict: Schemas['SiteView']['clear'] }) {
   const { wind, gust, clear, need } = props
   const tone = { enough: 'ok', short: 'stop', wanted: 'note', untried: 'note' }[props.verdict]
   const most = Math.max(20, need, Number.isNaN(clear) ? 0 : clear)
@@ -197,7 +198,7 @@ function Site(props: { wind: number; gust: number; clear: number; need: number; 
   )
 }
 
-function Go({ quad, perch, rehearsed }: StationProps & { rehearsed?: string }) {
+function Go({ quad, perch, rehearsed }: StationProps<QuadAt<'first-flight'>> & { rehearsed?: string }) {
   const go = useNavigate()
   const [site, setSite] = useState('Gravel field')
   const rehearse = useAct(quad.id, () => acts.keepRehearsal(quad.id))

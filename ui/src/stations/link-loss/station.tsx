@@ -2,6 +2,7 @@ import { useRef } from 'react'
 import { stage } from '../../kit/looks'
 import { AsTable } from '../../shell/as-table'
 import type { Schemas } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import { useLive, useLiveDraw } from '../../wire/live'
 import { HoldArmed } from '../bench-proof/station'
 import type { StationProps } from '../props'
@@ -13,7 +14,7 @@ const perSecond = 210
 const x = (t: number) => x0 + t * perSecond
 
 /** What each part believes and does from the moment the radio is gone, on one time axis. */
-export function LossStation({ quad, perch }: StationProps) {
+export function LossStation({ quad, perch }: StationProps<QuadAt<'link-loss'>>) {
   const end = 3.2
   const measured = perch.readings.find((r) => r.path === 'readings.loss.response')
   const seconds = (measured?.value as Schemas['LossResponse'] | undefined)?.after ?? 0

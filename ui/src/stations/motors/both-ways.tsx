@@ -5,9 +5,10 @@ import { Link } from 'react-router'
 import { Button, textLook } from '../../kit/button'
 import { Tick } from '../../kit/tick'
 import { tellError } from '../../shell/say'
-import { acts, type QuadView, useAct } from '../../wire/client'
+import { acts, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 
-export function BothWays({ quad }: { quad: QuadView }) {
+export function BothWays({ quad }: { quad: QuadAt<'motors'> }) {
   const m = quad.meant.sheet.motors
   const outputs = Object.keys(m.outputs).sort()
   const on = m.reversible
@@ -15,7 +16,7 @@ export function BothWays({ quad }: { quad: QuadView }) {
   const edit = useAct(quad.id, (values: Change[]) => acts.edit(quad.id, quad.version, values))
   const write = useAct(quad.id, (output: string) => acts.writeOutput(quad.id, output))
   const put = (values: Change[]) => edit.mutate(values, { onError: tellError })
-  const pending = (quad.board.changes ?? []).map((w) => w.name)
+  const pending = quad.changes.map((w) => w.name)
   const p = quad.meant.parts.propeller
   const steps: { name: string; done: boolean; words: React.ReactNode }[] = [
     {

@@ -4,7 +4,8 @@ import { Tick } from '../../kit/tick'
 import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
 import type { Change } from '../../wire/client'
-import { acts, type QuadView, type Schemas, useAct, useMotors } from '../../wire/client'
+import { acts, type Schemas, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import type { Path } from '../../wire/path'
 
 type Timing = Schemas['FrameTiming']
@@ -16,8 +17,7 @@ const tones: Record<string, [string, string]> = {
   reply: ['var(--fix)', 'rotation back'],
 }
 
-export function Frames({ quad }: { quad: QuadView }) {
-  const motors = useMotors(quad)
+export function Frames({ quad }: { quad: QuadAt<'motors'> }) {
   const m = quad.meant.sheet.motors
   const t = quad.timing
   const set = useAct(quad.id, (v: Change) => acts.edit(quad.id, quad.version, [v]))
@@ -29,7 +29,7 @@ export function Frames({ quad }: { quad: QuadView }) {
         keyless
         caption="Throttle frames against the loop"
         head={['bit rate', 'a frame takes', 'the loop leaves', 'fits']}
-        rows={(motors.data?.frames ?? []).map((f) => [
+        rows={quad.frames.map((f) => [
           `${f.bitRate} kbit/s`,
           `${f.timing.takes.toFixed(1)} µs`,
           `${f.timing.room.toFixed(1)} µs`,
@@ -54,7 +54,7 @@ export function Frames({ quad }: { quad: QuadView }) {
       {digital && (
         <section aria-label="Bit rates">
           <h3>The same loop at other bit rates</h3>
-          {(motors.data?.frames ?? []).map((f) => (
+          {quad.frames.map((f) => (
             <div key={f.bitRate} className="flex min-h-7 items-center gap-3">
               <TextButton
                 className="w-23 aria-pressed:font-bold aria-pressed:underline"

@@ -1,10 +1,10 @@
 // Which propeller goes where, with pictures of the edge that leads.
 import { words } from '../../places/line/typed'
 import { AsTable } from '../../shell/as-table'
-import type { QuadView } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import { Blades, type Corner, cornerWords, disc, places, QuadBody, SweepArrow } from '../drawing'
 
-export function Propellers({ quad }: { quad: QuadView }) {
+export function Propellers({ quad }: { quad: QuadAt<'motors'> }) {
   const at = places(quad)
   const both = quad.meant.sheet.motors.reversible
   return (

@@ -3,7 +3,8 @@
 import { Link } from 'react-router'
 import { textLook } from '../../kit/button'
 import { AsTable } from '../../shell/as-table'
-import { type QuadView, type Schemas, useMotors } from '../../wire/client'
+import type { Schemas } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 
 type Answer = Schemas['Answer']
 
@@ -25,8 +26,7 @@ export const spots = (plus: boolean) =>
         [24, 24],
       ] as const)
 
-export function Signs({ quad }: { quad: QuadView }) {
-  const motors = useMotors(quad)
+export function Signs({ quad }: { quad: QuadAt<'motors'> }) {
   const plus = quad.meant.sheet.craft.layout === 'plus'
   const own = quad.answers
   return (
@@ -35,7 +35,7 @@ export function Signs({ quad }: { quad: QuadView }) {
         keyless
         caption="The sign table"
         head={['mistake', 'roll', 'pitch', 'yaw']}
-        rows={(motors.data?.signs ?? []).map((s) => [s.title, ...s.answers.map((a) => a.words)])}
+        rows={quad.signs.map((s) => [s.title, ...s.answers.map((a) => a.words)])}
       />
       <section aria-label="This quad, as it was seen">
         <h2>This quad, as it was seen</h2>
@@ -52,7 +52,7 @@ export function Signs({ quad }: { quad: QuadView }) {
         </p>
       </section>
       <ul>
-        {(motors.data?.signs ?? []).map((s) => (
+        {quad.signs.map((s) => (
           <li key={s.title}>
             <svg viewBox="-46 -46 92 92" width="92" height="92" role="img" aria-label={s.title}>
               <path d="M0 -44l-5 8h10z" fill="var(--faint)" />

@@ -7,7 +7,8 @@ import { useOwnBench } from '../../places/bench/whose'
 import { words } from '../../places/line/typed'
 import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
-import { acts, type QuadView, Refusal, useAct } from '../../wire/client'
+import { acts, Refusal, type Schemas, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import { HoldButton } from '../../wire/hold'
 import { now, useLive } from '../../wire/live'
 import { asNamed } from '../../wire/path'
@@ -39,7 +40,7 @@ const views = [
 ] as const
 type Mode = (typeof views)[number][0]
 
-export function MotorsStation({ quad, perch }: StationProps) {
+export function MotorsStation({ quad, perch }: StationProps<QuadAt<'motors'>>) {
   const [query, setQuery] = useSearchParams()
   const mode: Mode = views.find(([m]) => m === query.get('at'))?.[0] ?? 'which'
   return (
@@ -71,7 +72,7 @@ export function MotorsStation({ quad, perch }: StationProps) {
   )
 }
 
-function Spinning({ quad, perch, mode }: StationProps & { mode: 'which' | 'start' }) {
+function Spinning({ quad, perch, mode }: StationProps<QuadAt<'motors'>> & { mode: 'which' | 'start' }) {
   const ready = useOwnBench((s) => Boolean(s.live?.pack && s.live.board === 'running' && !s.live.propellers))
   const why = useLive((s) =>
     !s.status?.connected
@@ -123,7 +124,7 @@ function Spinning({ quad, perch, mode }: StationProps & { mode: 'which' | 'start
 }
 
 /** The fewest acts that make the corners right, to be done on the sheet in one go. */
-function ToDo({ quad }: { quad: QuadView }) {
+function ToDo({ quad }: { quad: QuadAt<'motors'> }) {
   const list = quad.acts ?? []
   const edits = list
     .filter((a) => a.path)
@@ -153,7 +154,7 @@ function ToDo({ quad }: { quad: QuadView }) {
 }
 
 /** What the idle search comes to: a scale of throttle with where each motor starts, stops, and where idle is. */
-function IdleFigures({ quad }: { quad: QuadView }) {
+function IdleFigures({ quad }: { quad: QuadAt<'motors'> }) {
   const { idle } = quad
   const runs = idle.runs ?? []
   const most = Math.max(9, idle.set * 1.2)
@@ -212,7 +213,7 @@ function IdleFigures({ quad }: { quad: QuadView }) {
 }
 
 /** Spins one output while held and, once a corner has turned for a moment, asks the server to look. */
-function Spin({ output, quad, ready }: { output: string; quad: QuadView; ready: boolean }) {
+function Spin({ output, quad, ready }: { output: string; quad: QuadAt<'motors'>; ready: boolean }) {
   const [held, setHeld] = useState(false)
   const asked = useRef(false)
   const at = useRef(0)
@@ -247,7 +248,7 @@ type Leg = { begun: number; turned: number; starts: number; stops?: number; ende
  * Raises one output slowly from nothing while held until it turns, and lowers it again until it stands; where thrust is reversible, the
  * same backward. The server notes it all.
  */
-function Start({ output, quad, ready }: { output: string; quad: QuadView; ready: boolean }) {
+function Start({ output, quad, ready }: { output: string; quad: QuadAt<'motors'>; ready: boolean }) {
   const ways = quad.meant.sheet.motors.reversible ? [1, -1] : [1]
   const [held, setHeld] = useState(false)
   const [legs, setLegs] = useState<Leg[]>([])
@@ -314,9 +315,9 @@ function Start({ output, quad, ready }: { output: string; quad: QuadView; ready:
   )
 }
 
-type CornerState = QuadView['corners'][number]
+type CornerState = Schemas['CornerState']
 
-function Picture({ quad }: { quad: QuadView }) {
+function Picture({ quad }: { quad: QuadAt<'motors'> }) {
   const at = places(quad)
   return (
     <svg viewBox="0 34 852 414" role="img" aria-label={quad.corners.map(describe).join('. ')}>

@@ -4,15 +4,15 @@ import { useState } from 'react'
 import { Button, TextButton, textLook } from '../../kit/button'
 import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
-import { acts, type QuadView, type Schemas, useAct, useMotors } from '../../wire/client'
+import { acts, type Schemas, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 
 type Choice = Schemas['SwitchingChoice']
 
-export function Switching({ quad }: { quad: QuadView }) {
-  const motors = useMotors(quad)
-  const v = motors.data?.switching
-  const outputs = v?.outputs ?? []
-  const trial = v?.trial ?? undefined
+export function Switching({ quad }: { quad: QuadAt<'motors'> }) {
+  const v = quad.switching
+  const outputs = v.outputs ?? []
+  const trial = v.trial ?? undefined
   const edit = useAct(quad.id, (to: number) =>
     acts.edit(
       quad.id,
@@ -26,14 +26,13 @@ export function Switching({ quad }: { quad: QuadView }) {
   // What stood before is noted first: then nothing can be changed without a way back.
   const attempt = async (to: number) => {
     try {
-      if (v && to !== trial?.before) await note.mutateAsync({ before: v.before, tried: to, was: 0, is: 0 })
+      if (to !== trial?.before) await note.mutateAsync({ before: v.before, tried: to, was: 0, is: 0 })
       await edit.mutateAsync(to)
     } catch (e) {
       tellError(e)
     }
   }
-  if (!v) return <p aria-busy="true">…</p>
-  const pending = (quad.board.changes ?? []).map((w) => w.name)
+  const pending = quad.changes.map((w) => w.name)
   return (
     <div className="min-h-0 overflow-y-auto pr-2 [&_svg]:h-auto [&_svg]:w-full">
       <AsTable

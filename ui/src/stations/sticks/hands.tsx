@@ -2,7 +2,8 @@ import { useRef, useState } from 'react'
 import { Button } from '../../kit/button'
 import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
-import { type QuadView, type Schemas, useAct } from '../../wire/client'
+import { type Schemas, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import { useLive } from '../../wire/live'
 import type { StationProps } from '../props'
 import { Gates } from './gates'
@@ -11,7 +12,7 @@ import { type Source, useChannels } from './source'
 type Axis = 'roll' | 'pitch' | 'throttle' | 'yaw'
 
 /** What the hands do: both sticks with what they reach, every switch with what its positions send, and whether it would arm. */
-export function Hands({ quad, perch, source }: StationProps & { source: Source }) {
+export function Hands({ quad, perch, source }: StationProps<QuadAt<'sticks'>> & { source: Source }) {
   return (
     <>
       <AsTable
@@ -45,9 +46,9 @@ export function Hands({ quad, perch, source }: StationProps & { source: Source }
 const box = 138
 const us = (x: number) => ((x - 900) / 1200) * box
 
-type AxisState = QuadView['axes'][number]
+type AxisState = Schemas['AxisState']
 
-function StickMap({ quad, source, name, along, across }: { quad: QuadView; source: Source; name: string; along: Axis; across: Axis }) {
+function StickMap({ quad, source, name, along, across }: { quad: QuadAt<'sticks'>; source: Source; name: string; along: Axis; across: Axis }) {
   const knob = useRef<SVGCircleElement>(null)
   const a = quad.axes.find((x) => x.axis === along)
   const b = quad.axes.find((x) => x.axis === across)
@@ -98,7 +99,7 @@ function StickMap({ quad, source, name, along, across }: { quad: QuadView; sourc
   )
 }
 
-function AxisWords({ quad, source, name, state }: { quad: QuadView; source: Source; name: string; state: AxisState }) {
+function AxisWords({ quad, source, name, state }: { quad: QuadAt<'sticks'>; source: Source; name: string; state: AxisState }) {
   const { axis, captured, ends } = state
   const [before, setBefore] = useState('')
   const shown = `${ends.low} · ${ends.centre} · ${ends.high} µs`
@@ -135,7 +136,7 @@ const holdTone = { sure: 'var(--soft)', near: 'var(--fix)', edge: 'var(--stop)',
 const rowHeight = 52
 
 /** Every physical switch as it lies under the finger: its positions, what each sends, and what flies in it. */
-function Switches({ quad, perch, source }: StationProps & { source: Source }) {
+function Switches({ quad, perch, source }: StationProps<QuadAt<'sticks'>> & { source: Source }) {
   return (
     <div className="grid grid-cols-3 gap-4.5 phone:grid-cols-1">
       {Object.entries(quad.meant.radio.switches).map(([name, plan]) => (
@@ -152,7 +153,7 @@ function Switches({ quad, perch, source }: StationProps & { source: Source }) {
   )
 }
 
-function Lever({ quad, source, name, plan, seen }: { quad: QuadView; source: Source; name: string; plan: Schemas['SwitchPlan']; seen: boolean }) {
+function Lever({ quad, source, name, plan, seen }: { quad: QuadAt<'sticks'>; source: Source; name: string; plan: Schemas['SwitchPlan']; seen: boolean }) {
   const take = useAct(quad.id, () => source.capture(quad.id, `readings.sticks.switches.${name}`))
   const pulse = useLive((s) => s.live?.channels[plan.channel - 1])
   const rows = [...plan.positions].reverse().map((position) => ({ position, m: quad.positions.find((x) => x.switch === name && x.position === position) }))

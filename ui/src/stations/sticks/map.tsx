@@ -7,7 +7,8 @@ import { late } from '../../places/line/apart'
 import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
 import type { Change } from '../../wire/client'
-import { acts, assignMeaning, proposePlan, type QuadView, type Schemas, useAct } from '../../wire/client'
+import { acts, assignMeaning, proposePlan, type Schemas, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import { asNamed } from '../../wire/path'
 
 type Strip = Schemas['Strip']
@@ -35,7 +36,7 @@ const standing = (p: Schemas['Place']) =>
     .join(', ')
 
 /** Every channel as a ruler: where the switches' positions arrive above it, what the board does below it, with edges that move. */
-export function SwitchMap({ quad }: { quad: QuadView }) {
+export function SwitchMap({ quad }: { quad: QuadAt<'sticks'> }) {
   const v = quad.switches
   const [held, setHeld] = useState<Meaning | ''>('')
   const put = useAct(quad.id, (to: { switch: string; position: string }) => assignMeaning(quad.id, { version: quad.version, function: held || 'arm', ...to }))
@@ -137,7 +138,7 @@ export function SwitchMap({ quad }: { quad: QuadView }) {
 
 type Drop = (to: { switch: string; position: string }) => void
 
-function Ruler({ quad, strip, held, onDrop }: { quad: QuadView; strip: Strip; held: Meaning | ''; onDrop: Drop }) {
+function Ruler({ quad, strip, held, onDrop }: { quad: QuadAt<'sticks'>; strip: Strip; held: Meaning | ''; onDrop: Drop }) {
   const [moved, setMoved] = useState<{ id: string; edge: Edge; us: number } | null>(null)
   const set = useAct(quad.id, (v: Change) => acts.edit(quad.id, quad.version, [v]))
   const edgeOf = (f: Schemas['Function'], edge: Edge) => (moved?.id === f.id && moved.edge === edge ? moved.us : f.range[edge])
@@ -279,7 +280,7 @@ function Ruler({ quad, strip, held, onDrop }: { quad: QuadView; strip: Strip; he
 }
 
 /** A plan for the switches by what the pilot prefers; taken as one edit. */
-function Propose({ quad }: { quad: QuadView }) {
+function Propose({ quad }: { quad: QuadAt<'sticks'> }) {
   const [top, setTop] = useState(quad.switches.taste.levelAtTop)
   const [blended, setBlended] = useState(quad.switches.taste.blended)
   const [plan, setPlan] = useState<Schemas['Proposal'] | null>(null)

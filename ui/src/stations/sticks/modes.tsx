@@ -3,7 +3,8 @@ import { join } from '../../kit/join'
 import { plot } from '../../kit/looks'
 import { Segments } from '../../kit/segments'
 import { AsTable } from '../../shell/as-table'
-import { type QuadView, type Schemas, useModes } from '../../wire/client'
+import { type Schemas, useModes } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 
 type Scene = Schemas['FlightModesRun']['scene']
 
@@ -20,7 +21,7 @@ const strokes = [
 const box = { w: 720, h: 262, left: 46, right: 196, top: 12, stick: 52 }
 
 /** The same hand flown in several modes, computed with this board's rates, gains and limits. */
-export function Modes({ quad }: { quad: QuadView }) {
+export function Modes({ quad }: { quad: QuadAt<'sticks'> }) {
   const [scene, setScene] = useState<Exclude<Scene, ''>>('trace')
   const run = useModes(quad, scene)
   return (

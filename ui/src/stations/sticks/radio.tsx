@@ -4,13 +4,14 @@ import { steps } from '../../kit/looks'
 import { late } from '../../places/line/apart'
 import { AsTable } from '../../shell/as-table'
 import { tell, tellError } from '../../shell/say'
-import { type QuadView, radioCard, takeRadioCard, useAct } from '../../wire/client'
+import { radioCard, takeRadioCard, useAct } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 
 const axisOf: Record<string, string> = { A: 'roll', E: 'pitch', T: 'throttle', R: 'yaw' }
 const row = 30
 
 /** From hand to channel: sticks, switches and mixes of the radio's model, drawn; the card to set it up by, out and in. */
-export function RadioPlan({ quad }: { quad: QuadView }) {
+export function RadioPlan({ quad }: { quad: QuadAt<'sticks'> }) {
   const file = useRef<HTMLInputElement>(null)
   const r = quad.meant.radio
   const take = useAct(quad.id, (text: string) => takeRadioCard(quad.id, quad.version, text))

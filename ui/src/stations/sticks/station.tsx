@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { stage } from '../../kit/looks'
 import { Segments } from '../../kit/segments'
+import type { QuadAt } from '../../wire/figures'
 import type { StationProps } from '../props'
 import { Hands } from './hands'
 import { SwitchMap } from './map'
@@ -15,7 +16,7 @@ type Place = (typeof places)[number]
 const words: Record<Place, string> = { hands: 'Hands', map: 'Switch map', radio: 'Radio plan', modes: 'Modes flown' }
 
 /** From the hand to what the board does: captured, mapped and planned. */
-export function SticksStation({ quad, perch }: StationProps) {
+export function SticksStation({ quad, perch }: StationProps<QuadAt<'sticks'>>) {
   const [query, setQuery] = useSearchParams()
   const at = places.find((p) => p === query.get('at')) ?? 'hands'
   const here = useRadioHere()

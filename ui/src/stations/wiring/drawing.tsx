@@ -1,6 +1,7 @@
 import { forwardRef, useEffect, useRef, useState } from 'react'
 import { join } from '../../kit/join'
-import type { QuadView, Schemas } from '../../wire/client'
+import type { Schemas } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import { useLive } from '../../wire/live'
 import { boardBox, boxes, curve, type Device, dropped, height, type Pad, padSpots, pinSpot, pinsOf, type Spot, width } from './place'
 
@@ -13,7 +14,7 @@ type Held = { device: Device; signal: Schemas['Joint']['signal'] }
 const pad = '[&_rect]:fill-panel [&_rect]:stroke-wire [&_rect]:stroke-[1.5]'
 const padFree = '[&_rect]:cursor-pointer [&_rect]:fill-act-bg [&_rect]:stroke-act [&_rect]:stroke-[2.5]'
 
-export const Drawing = forwardRef<SVGSVGElement, { quad: QuadView; onMove: (m: Omit<Schemas['MoveBody'], 'version'>) => void }>(function Drawing(
+export const Drawing = forwardRef<SVGSVGElement, { quad: QuadAt<'wiring'>; onMove: (m: Omit<Schemas['MoveBody'], 'version'>) => void }>(function Drawing(
   { quad, onMove },
   ref,
 ) {

@@ -11,14 +11,15 @@ import { late } from '../../places/line/apart'
 import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
 import type { Change } from '../../wire/client'
-import { acts, type QuadView, type Schemas, useAct, wires } from '../../wire/client'
+import { acts, type Schemas, useAct, wires } from '../../wire/client'
+import type { QuadAt } from '../../wire/figures'
 import { asNamed, type Path } from '../../wire/path'
 import type { StationProps } from '../props'
 import { Drawing } from './drawing'
 import { saveDrawing } from './save'
 
 /** Which wire goes where: drawn, soldered on the bench, asked whether it answers, planned. */
-export function WiringStation({ quad }: StationProps) {
+export function WiringStation({ quad }: StationProps<QuadAt<'wiring'>>) {
   const svg = useRef<SVGSVGElement>(null)
   const queries = useQueryClient()
   const [open, setOpen] = useState<'' | 'ports' | 'wires' | 'plan'>('')
@@ -129,7 +130,7 @@ export function WiringStation({ quad }: StationProps) {
   )
 }
 
-function Plan({ quad, plan, onDone }: { quad: QuadView; plan: Schemas['PlanView']; onDone: () => void }) {
+function Plan({ quad, plan, onDone }: { quad: QuadAt<'wiring'>; plan: Schemas['PlanView']; onDone: () => void }) {
   const take = useAct(quad.id, () => wires.takePlan(quad.id, quad.version))
   if (plan.conflict)
     return (
@@ -164,7 +165,7 @@ function Plan({ quad, plan, onDone }: { quad: QuadView; plan: Schemas['PlanView'
 }
 
 /** What each port is told. A port that is given to a device takes its wire along, as the drawing does the other way round. */
-function Ports({ quad, onMove }: { quad: QuadView; onMove: (m: Omit<Schemas['MoveBody'], 'version'>) => void }) {
+function Ports({ quad, onMove }: { quad: QuadAt<'wiring'>; onMove: (m: Omit<Schemas['MoveBody'], 'version'>) => void }) {
   const edit = useAct(quad.id, (v: Change) => acts.edit(quad.id, quad.version, [v]))
   const parts = quad.meant.parts.board.ports
   const ports = quad.meant.sheet.wiring.ports ?? {}
@@ -229,7 +230,7 @@ function Ports({ quad, onMove }: { quad: QuadView; onMove: (m: Omit<Schemas['Mov
 }
 
 /** Every wire with what the pilot notes of it. */
-function Wires({ quad }: { quad: QuadView }) {
+function Wires({ quad }: { quad: QuadAt<'wiring'> }) {
   const edit = useAct(quad.id, (v: Change) => acts.edit(quad.id, quad.version, [v]))
   const set = (l: Schemas['Joint'], key: 'colour' | 'length' | 'twisted', value: string) => {
     const now = { colour: l.colour ?? '', length: l.length, twisted: l.twisted ?? '' }

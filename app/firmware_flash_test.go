@@ -79,11 +79,11 @@ func (w *world) settings(d *client.Device) map[string]string {
 
 func (w *world) saved(id int64) []app.BackupView {
 	w.t.Helper()
-	list, err := w.Backups(w.t.Context(), id)
+	list, err := w.Backups(w.t.Context(), id, 0)
 	if err != nil {
 		w.t.Fatal(err)
 	}
-	return list
+	return list.Backups
 }
 
 // savedWhole says whether some saved list holds all of these settings.
@@ -137,12 +137,11 @@ func TestFlashSurvivesEveryFaultAtEveryStepUnraced(t *testing.T) {
 					if !is.Bootloader && !maps.Equal(w.settings(d), before) {
 						t.Error("it runs, and its settings are not what they were")
 					}
-					v, err := w.Flash(t.Context(), id, ask)
-					if err != nil {
+					if _, err := w.Flash(t.Context(), id, ask); err != nil {
 						t.Fatalf("flashed again: %v", err)
 					}
-					if v.Board.Version != "7.0.2" {
-						t.Errorf("identified as %s", v.Board.Version)
+					if b := w.board(id); b.Version != "7.0.2" {
+						t.Errorf("identified as %s", b.Version)
 					}
 					saved := w.saved(id)
 					if erase {
@@ -394,7 +393,7 @@ func TestRestoreKnowsItsBoard(t *testing.T) {
 	b, d := w.bench(kit)
 	w.set(b, protocol.Things{USB: yes()})
 	ask := app.FlashAsk{Image: imageFor(t, "HARRIER4", "Marram", "7.0.2", 5000), Whole: true}
-	v, err := w.Flash(t.Context(), id, ask)
+	_, err := w.Flash(t.Context(), id, ask)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -405,7 +404,7 @@ func TestRestoreKnowsItsBoard(t *testing.T) {
 	if _, err := w.RestoreBackup(t.Context(), id, old.ID, nil); code(err) != "other-version" {
 		t.Errorf("an old list over a major step: %v", err)
 	}
-	if got := w.settings(d)["volt.cells"]; got != "0" || v.Board.Version != "7.0.2" {
+	if got := w.settings(d)["volt.cells"]; got != "0" || w.board(id).Version != "7.0.2" {
 		t.Errorf("erased whole it counts on %s cells", got)
 	}
 	// Another board of the same kind, on the version that the list is from.

@@ -59,8 +59,8 @@ func TestWhimbrelOverAMajorVersionOnANewBoard(t *testing.T) {
 	if _, err := w.Take(t.Context(), id, "readings.firmware.identity"); err != nil {
 		t.Fatal(err)
 	}
-	if v := w.view(id); v.Board.Serial != "0877" || len(v.Board.Changes) > 0 {
-		t.Errorf("the old board %s is to be written %v", v.Board.Serial, v.Board.Changes)
+	if b := w.board(id); b.Serial != "0877" || len(b.Changes) > 0 {
+		t.Errorf("the old board %s is to be written %v", b.Serial, b.Changes)
 	}
 	if _, err := w.SaveBoard(t.Context(), id, "before it drowned"); err != nil {
 		t.Fatal(err)
@@ -136,7 +136,7 @@ func TestWhimbrelOverAMajorVersionOnANewBoard(t *testing.T) {
 	if v, err := w.Review(t.Context(), id, ask); err != nil || !v.Taken {
 		t.Errorf("once taken it is not told: %v", err)
 	}
-	if q, err = w.WriteBoard(t.Context(), id); err != nil || len(q.Board.Changes) > 0 {
+	if q, err = w.WriteBoard(t.Context(), id); err != nil || len(w.board(id).Changes) > 0 {
 		t.Fatalf("written: %+v, %v", q, err)
 	}
 	s := w.settings(d)
@@ -362,12 +362,12 @@ func TestTeachALineUnraced(t *testing.T) {
 	if err != nil || q.Meant.Sheet.Motors.Poles != 12 || q.Meant.Sheet.Loss.Guard != 0.8 {
 		t.Fatalf("on the sheet: %v", err)
 	}
-	if q, err = w.ReadList(t.Context(), id, list); err != nil || len(q.Board.Changes) > 0 {
-		t.Fatalf("read back: %v, %v", q.Board.Changes, err)
+	if _, err = w.ReadList(t.Context(), id, list); err != nil || len(w.board(id).Changes) > 0 {
+		t.Fatalf("read back: %v, %v", w.board(id).Changes, err)
 	}
 	w.edit(id, "sheet.motors.idle", "5.2")
-	if q = w.view(id); len(q.Board.Changes) != 1 || q.Board.Changes[0] != (app.WriteView{Name: "motorIdle", Before: "48", After: "52"}) {
-		t.Errorf("to write: %+v", q.Board.Changes)
+	if b := w.board(id); len(b.Changes) != 1 || b.Changes[0] != (app.WriteView{Name: "motorIdle", Before: "48", After: "52"}) {
+		t.Errorf("to write: %+v", b.Changes)
 	}
 	_, archive, err := w.Archive(t.Context(), id, true)
 	if err != nil {
@@ -387,8 +387,8 @@ func TestTeachALineUnraced(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if q := w.view(other); len(q.Board.Changes) != 1 {
-		t.Errorf("its dictionary did not come along: %+v", q.Board)
+	if b := w.board(other); len(b.Changes) != 1 {
+		t.Errorf("its dictionary did not come along: %+v", b)
 	}
 }
 

@@ -364,3 +364,25 @@ func TestRestIsLookedAtOnceTheHandLetGo(t *testing.T) {
 		t.Errorf("while it is held: %v", err)
 	}
 }
+
+// Motors that stop later than the sheet says were not stopped by what is set there: a board that holds another time is seen by it.
+func TestAStopThatComesLateIsNotAsSet(t *testing.T) {
+	t.Parallel()
+	h := atBench(t)
+	silent := quad.LossSilence
+	if err := h.bench.Adjust(t.Context(), protocol.Adjust{OnLoss: &silent}); err != nil {
+		t.Fatal(err)
+	}
+	h.edit(h.id, "sheet.loss.guard", "2")
+	if _, err := h.WriteBoard(t.Context(), h.id); err != nil {
+		t.Fatal(err)
+	}
+	h.edit(h.id, "sheet.loss.guard", "0.2")
+	h.holding(armed, func() bool { l := h.look(); return l.Armed && turns(l) })
+	if err := h.taking(armed, "readings.loss.response"); err != nil {
+		t.Fatal(err)
+	}
+	if response, asSet := h.kept("readings.loss.response"), h.kept("readings.benchProof.radioOff"); !strings.HasPrefix(response, "stopped after") || asSet != "no" {
+		t.Errorf("the motors %s, as set: %s", response, asSet)
+	}
+}

@@ -249,3 +249,25 @@ func (t *taking) swept(ctx context.Context, s protocol.Sweep, get func([]sticks.
 		return t.put(t.path, got)
 	}
 }
+
+func seen(f func(protocol.Live) any) taker {
+	return func(_ context.Context, t *taking) error { return t.put(t.path, f(t.live)) }
+}
+
+func running(f func(protocol.Live) any) taker {
+	return func(_ context.Context, t *taking) error {
+		if t.live.Board != "running" {
+			return quad.Faultf("board-off", string(t.path), "the board does not run: connect USB or the pack")
+		}
+		return t.put(t.path, f(t.live))
+	}
+}
+
+func powered(f func(protocol.Live) any) taker {
+	return func(_ context.Context, t *taking) error {
+		if !t.live.Pack || t.live.Board != "running" {
+			return quad.Faultf("pack-out", string(t.path), "connect the pack, propellers off")
+		}
+		return t.put(t.path, f(t.live))
+	}
+}

@@ -18,27 +18,44 @@ type neighbours struct {
 }
 
 type neighbour struct {
-	version int64
-	is      quad.FleetQuad
+	version  int64
+	is       quad.FleetQuad
+	readable bool
 }
 
+// fetch reads what is kept of some quads.
+type fetch func(ctx context.Context, ids ...int64) ([]book.Other, error)
+
 // of each quad, by name.
-func (n *neighbours) of(list []book.Other) map[string]quad.FleetQuad {
-	members, _ := n.members(list)
+func (n *neighbours) of(ctx context.Context, list []book.Other, get fetch) (map[string]quad.FleetQuad, error) {
+	members, _, err := n.members(ctx, list, get)
 	out := make(map[string]quad.FleetQuad, len(members))
 	for _, m := range members {
 		out[m.Name] = m.FleetQuad
 	}
-	return out
+	return out, err
 }
 
 // members of a fleet in their order, and their numbers by name. A second quad of the same name has its number with it. One that
-// cannot be read any more is left out: it is told where it is opened.
-func (n *neighbours) members(list []book.Other) (out []link.Member, ids map[string]int64) {
+// cannot be read any more is left out: it is told where it is opened. Only those are fetched that have changed.
+func (n *neighbours) members(ctx context.Context, list []book.Other, get fetch) (out []link.Member, ids map[string]int64, err error) {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	var changed []int64
+	for _, o := range list {
+		if known, ok := n.by[o.ID]; !ok || known.version != o.Version {
+			changed = append(changed, o.ID)
+		}
+	}
+	if len(changed) > 0 {
+		if err := n.learn(ctx, changed, get); err != nil {
+			return nil, nil, err
+		}
+	}
 	ids = make(map[string]int64, len(list))
 	for _, o := range list {
-		is, err := n.one(o)
-		if err != nil {
+		is := n.by[o.ID]
+		if !is.readable {
 			continue
 		}
 		name := o.Name
@@ -46,30 +63,43 @@ func (n *neighbours) members(list []book.Other) (out []link.Member, ids map[stri
 			name = fmt.Sprintf("%s (%d)", name, o.ID)
 		}
 		ids[name] = o.ID
-		out = append(out, link.Member{Name: name, FleetQuad: is})
+		out = append(out, link.Member{Name: name, FleetQuad: is.is})
 	}
-	return out, ids
+	return out, ids, nil
 }
 
-func (n *neighbours) one(o book.Other) (quad.FleetQuad, error) {
-	n.mu.Lock()
-	defer n.mu.Unlock()
-	if known, ok := n.by[o.ID]; ok && known.version == o.Version {
-		return known.is, nil
-	}
-	saved, err := quad.ReadMeant(o.Body)
+func (n *neighbours) learn(ctx context.Context, changed []int64, get fetch) error {
+	list, err := get(ctx, changed...)
 	if err != nil {
-		return quad.FleetQuad{}, err
-	}
-	meant, err := quad.Apply(saved, o.Edits)
-	if err != nil {
-		return quad.FleetQuad{}, err
+		return err
 	}
 	if n.by == nil {
 		n.by = map[int64]neighbour{}
 	}
-	n.by[o.ID] = neighbour{o.Version, meant.Neighbour()}
-	return n.by[o.ID].is, nil
+	for _, o := range list {
+		one := neighbour{version: o.Version}
+		if saved, err := quad.ReadMeant(o.Body); err == nil {
+			if meant, err := quad.Apply(saved, o.Edits); err == nil {
+				one.is, one.readable = meant.Neighbour(), true
+			}
+		}
+		n.by[o.ID] = one
+	}
+	return nil
+}
+
+// asOthers are the quads of some covers, without what they hold.
+func asOthers(covers []book.Cover) []book.Other {
+	out := make([]book.Other, len(covers))
+	for i, c := range covers {
+		out[i] = book.Other{ID: c.ID, Name: c.Name, Version: c.Version}
+	}
+	return out
+}
+
+// others of the pilot's quads, with what they hold.
+func (a *App) others(ctx context.Context, ids ...int64) ([]book.Other, error) {
+	return a.keep.Fleet(ctx, a.pilot, ids...)
 }
 
 // FleetView is every link that the pilot flies: modules of radios, and who hears them.
@@ -108,12 +138,11 @@ var updateWords = map[link.Update]string{
 
 // members of the pilot's fleet.
 func (a *App) members(ctx context.Context) ([]link.Member, map[string]int64, error) {
-	list, err := a.keep.Fleet(ctx, a.pilot)
+	covers, err := a.keep.Covers(ctx, a.pilot)
 	if err != nil {
 		return nil, nil, err
 	}
-	members, ids := a.fleet.members(list)
-	return members, ids, nil
+	return a.fleet.members(ctx, asOthers(covers), a.others)
 }
 
 // Fleet shows the links of all quads with what clashes.

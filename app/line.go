@@ -7,37 +7,11 @@ import (
 	"strings"
 	"time"
 
-	"vividperch/core/airframe"
 	"vividperch/core/check"
-	"vividperch/core/firmware"
-	"vividperch/core/flight"
-	"vividperch/core/linkloss"
 	"vividperch/core/motors"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
-	"vividperch/core/sticks"
 )
-
-// Release of a scope for one day.
-type Release struct {
-	Scope proof.Scope `json:"scope"`
-	Site  string      `json:"site"`
-	By    string      `json:"by"`
-	At    time.Time   `json:"at"`
-	Until time.Time   `json:"until"`
-}
-
-// Flight as the book has it.
-type Flight struct {
-	At      time.Time `json:"at"`
-	Site    string    `json:"site"`
-	Pack    string    `json:"pack"`
-	Minutes float64   `json:"minutes" unit:"min" minimum:"0" maximum:"600"`
-	Drawn   float64   `json:"drawn" unit:"mAh" minimum:"0" maximum:"100000"`
-	Lowest  float64   `json:"lowest" unit:"V" minimum:"0" maximum:"100"`
-	Notes   string    `json:"notes"`
-	Scope   string    `json:"scope"` // of the release it was flown under, or none
-}
 
 // ReadingView is one reading as the ledger shows it.
 type ReadingView struct {
@@ -70,7 +44,7 @@ type Perch struct {
 	proof.Standing
 	Asks     []AskView     `json:"asks"`
 	Readings []ReadingView `json:"readings"`
-	Meant    []MeantView   `json:"meant"`
+	Meant    []quad.Path   `json:"meant"` // what it relies on, told in the quad's leaves
 	Noted    []AskView     `json:"noted"` // readings that nothing asks for and that may be noted
 	Old      []OldView     `json:"old"`   // readings that do not fit any more; nothing is judged by them
 	Limits   []LimitView   `json:"limits"`
@@ -96,25 +70,6 @@ type MeantView struct {
 	Falls []string `json:"falls"`
 }
 
-// SiteView is what the quad needs of a place for its first hover; zero when it is not known, as the radius is until it was rehearsed.
-type SiteView struct {
-	ClearRadius float64 `json:"clearRadius" unit:"m"`
-	HoldsWind   float64 `json:"holdsWind" unit:"m/s"`
-	// Clear tells how the paced radius stands against it; wanted when it is not paced or has aged, untried when nobody knows yet how far it gets.
-	Clear Clearing `json:"clear" enum:"wanted,short,enough,untried"`
-}
-
-// Clearing of a place: how the paced radius stands against what the quad needs.
-type Clearing string
-
-const (
-	ClearWanted Clearing = "wanted"
-	ClearShort  Clearing = "short"
-	ClearEnough Clearing = "enough"
-	// ClearUntried says that it was paced, and nobody knows yet how far the quad gets.
-	ClearUntried Clearing = "untried"
-)
-
 // DraftView tells what stands in the draft.
 type DraftView struct {
 	Words []string `json:"words"`
@@ -122,7 +77,8 @@ type DraftView struct {
 	Redo  string   `json:"redo"`
 }
 
-// QuadView is everything the line of one quad shows.
+// QuadView is the line of one quad: every station with its ledger, the draft, what to do next. What an instrument draws is asked for at its
+// station.
 type QuadView struct {
 	ID       int64      `json:"id"`
 	Name     string     `json:"name"`
@@ -132,135 +88,12 @@ type QuadView struct {
 	Seen     string     `json:"seen"` // names this look at the quad; a signature is for what was seen
 	Draft    DraftView  `json:"draft"`
 	Meant    quad.Meant `json:"meant"`
-	Board    BoardView  `json:"board"`
 	Line     []Perch    `json:"line"`
-	Wiring   WiringView `json:"wiring"`
-	// Controllers are the speed controllers as they were asked; none when they cannot be.
-	Controllers []firmware.ControllerState `json:"controllers"`
-	Corners     []motors.CornerState       `json:"corners"`
-	Answers     [3]motors.Answer           `json:"answers"` // what commands do, as observed
-	Acts        []motors.Act               `json:"acts"`    // that make the corners right, the fewest
-	Timing      motors.FrameTiming         `json:"timing"`
-	Idle        motors.Idle                `json:"idle"`
-	Reversing   motors.Reversing           `json:"reversing"`
-	Axes        []sticks.AxisState         `json:"axes"`
-	Positions   []sticks.Meaning           `json:"positions"` // what each captured switch position does
-	Switches    SwitchesView               `json:"switches"`
-	Observed    quad.Observed              `json:"observed"`
-	Airframe    airframe.Summary           `json:"airframe"`
-	Loss        []linkloss.Stage           `json:"loss"` // what happens when the radio goes quiet
-	Site        SiteView                   `json:"site"`
-	Release     *Release                   `json:"release"`
-	Against     string                     `json:"against"` // why hover cannot be released now, or nothing
-	Next        []proof.Todo               `json:"next"`    // what to do, in order
-	Card        []string                   `json:"card"`    // the steps of the first flight's card
-	Flights     []Flight                   `json:"flights"`
-	Events      []check.Happened           `json:"events"`
-}
-
-// BoardView is the last read-back.
-type BoardView struct {
-	Read    bool        `json:"read"`
-	Target  string      `json:"target"`
-	Line    string      `json:"line"`
-	Version string      `json:"version"`
-	At      time.Time   `json:"at"`
-	Serial  string      `json:"serial"`
-	Changes []WriteView `json:"changes"` // what must be written so that it holds the sheet
-	Hinders string      `json:"hinders"` // why the sheet cannot be written to it, or nothing
-}
-
-// WriteView is one setting to be written.
-type WriteView struct {
-	Name   string `json:"name"`
-	Before string `json:"before"`
-	After  string `json:"after"`
-}
-
-// FlightState of a quad: whether it may fly today.
-type FlightState string
-
-const (
-	Released FlightState = "released"
-	Grounded FlightState = "grounded" // a stop stands against it
-	Working  FlightState = "working"  // on the way
-)
-
-// HangarView is one quad among the others.
-type HangarView struct {
-	ID      int64        `json:"id"`
-	Name    string       `json:"name"`
-	Words   string       `json:"words"`
-	State   FlightState  `json:"state" enum:"released,grounded,working"`
-	Says    string       `json:"says"`
-	Perches []PerchState `json:"perches"`
-	Next    []proof.Todo `json:"next"` // what to do, in order
-	Flights int          `json:"flights"`
-	Changed int          `json:"changed"` // differences since the last flight's revision
-}
-
-// PerchState is one bird of the hangar's small wires.
-type PerchState struct {
-	Station check.Station `json:"station"`
-	Name    string        `json:"name"`
-	State   proof.State   `json:"state" enum:"notBegun,open,fix,stop,ready,proven,stale,skipped"`
-	Word    string        `json:"word"`
-}
-
-// Hangar lists the pilot's quads.
-func (a *App) Hangar(ctx context.Context) ([]HangarView, error) {
-	list, err := a.keep.Quads(ctx, a.pilot)
-	if err != nil {
-		return nil, err
-	}
-	out := []HangarView{}
-	for _, q := range list {
-		o, err := a.open(ctx, q.ID)
-		if err != nil {
-			return nil, err
-		}
-		v := HangarView{ID: q.ID, Name: q.Name, Words: q.Words, State: Working, Flights: len(o.flights), Changed: len(o.file.Edits)}
-		st := a.standings(o)
-		v.Next = proof.Next(st)
-		stops, proven := 0, 0
-		for _, s := range st {
-			v.Perches = append(v.Perches, PerchState{s.Station, s.Station.Info().Name, s.State, s.Word})
-			stops += s.Stops
-			if s.State == proof.Proven || s.State == proof.Skipped {
-				proven++
-			}
-		}
-		switch r := a.standing(o, st); {
-		case r != nil:
-			v.State, v.Says = Released, "Released for hover in sight until midnight"
-		case stops > 0:
-			v.State, v.Says = Grounded, quad.Number(float64(stops))+" "+plural(stops, "stop stands", "stops stand")+" against it"
-		default:
-			v.Says = quad.Number(float64(proven)) + " of " + quad.Number(float64(len(check.Line))) + " stations proven"
-		}
-		out = append(out, v)
-	}
-	return out, nil
-}
-
-func plural(n int, one, more string) string {
-	if n == 1 {
-		return one
-	}
-	return more
-}
-
-// standing release, or nil: given today, and everything still proven.
-func (a *App) standing(o *opened, st []proof.Standing) *Release {
-	if proof.MayRelease(proof.Hover, st) != nil {
-		return nil
-	}
-	for i := len(o.releases) - 1; i >= 0; i-- {
-		if r := o.releases[i]; a.now().Before(r.Until) {
-			return &r
-		}
-	}
-	return nil
+	// Leaves are the places of what is meant that a station of the line relies on, by path.
+	Leaves  map[quad.Path]MeantView `json:"leaves"`
+	Release *Release                `json:"release"`
+	Against string                  `json:"against"` // why hover cannot be released now, or nothing
+	Next    []proof.Todo            `json:"next"`    // what to do, in order
 }
 
 // Quad shows one quad.
@@ -272,38 +105,22 @@ func (a *App) Quad(ctx context.Context, id int64) (*QuadView, error) {
 	return a.view(o)
 }
 
+// figures that a station draws of what is known of a quad.
+func figures[T any](ctx context.Context, a *App, id int64, of func(quad.Known) T) (none T, err error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return none, err
+	}
+	return of(o.known), nil
+}
+
 func (a *App) view(o *opened) (*QuadView, error) {
 	st := a.standings(o)
 	k := o.known
 	v := &QuadView{
 		ID: o.file.ID, Name: o.file.Name, Words: o.file.Words, Revision: o.file.Head, Version: o.file.Version, Seen: o.file.Seen(),
-		Meant: k.Meant().Filled(), Observed: quad.Observe(k), Release: a.standing(o, st),
-		Flights: append([]Flight{}, o.flights...), Events: append([]check.Happened{}, o.events...),
-		Wiring: wiringView(k), Controllers: firmware.Controllers(k), Corners: motors.Corners(k), Axes: sticks.Axes(k), Positions: sticks.Meanings(k), Switches: switchesView(k),
-		Board: BoardView{Read: k.Board.Read(), Target: k.Board.Target, Line: k.Board.Line, Version: k.Board.Version, Serial: k.Board.Serial, At: k.Board.ReadAt},
+		Meant: k.Meant().Filled(), Release: a.standing(o, st), Next: proof.Next(st),
 	}
-	emits := quad.LossSilence // until it is measured: what it should do
-	if m := k.Readings.Loss.Output; m != nil {
-		emits = m.Value
-	}
-	weight := 0.0
-	if w := k.Readings.Airframe.Weight; w != nil {
-		weight = w.Value
-	}
-	v.Airframe = airframe.Summarize(k.Parts, weight)
-	v.Acts, v.Timing, v.Idle, v.Reversing = actsOf(k), motors.TimingOf(k.Sheet.Motors, loadOf(k)), motors.IdleOf(k), motors.ReversingOf(k)
-	v.Answers = motors.Answers(k.Sheet.Craft.Layout, k.Sheet.Craft.Rotation, k.Sheet.Motors.Outputs, v.Observed.Actual, k.Parts.Propeller.Reversed)
-	if r := k.Readings.FirstFlight.Rehearsal; r != nil && !slices.ContainsFunc(st[check.FirstFlight.Number()-1].Asks, func(a check.Ask) bool { return a.Path == modelReading }) {
-		v.Site.ClearRadius = flight.Circle(r.Value)
-	}
-	v.Site.HoldsWind = flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
-	v.Next, v.Card = proof.Next(st), flight.HoverCard.Steps(o.known.Sheet.Motors.Reversible)
-	v.Site.Clear = clearOf(st[check.FirstFlight.Number()-1])
-	if v.Site.ClearRadius == 0 && v.Site.Clear != ClearWanted {
-		v.Site.Clear = ClearUntried
-	}
-	v.Loss = linkloss.Stages(emits, k)
-	v.Board.Changes, v.Board.Hinders = writes(k)
 	if err := proof.MayRelease(proof.Hover, st); err != nil {
 		v.Against = quad.AsFault(err).Sentence
 	}
@@ -311,9 +128,10 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	if v.Draft, err = draftView(o); err != nil {
 		return nil, err
 	}
+	v.Leaves = map[quad.Path]MeantView{}
 	leaves, meant := quad.Leaves(k.Readings, "readings"), meantViews(quad.Leaves(k.Meant(), ""), st)
 	for i, s := range st {
-		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}}
+		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}, Meant: []quad.Path{}}
 		p.Findings, p.Why, p.Asks = nonNil(p.Findings), nonNil(p.Why), []AskView{}
 		for _, ask := range s.Asks {
 			p.Asks = append(p.Asks, AskView{ask, entryFor(k, ask.Path)})
@@ -327,21 +145,12 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		p.Old = oldAt(o, s.Station)
 		p.Limits = limitsOf(k, s.Station)
 		p.Noted = notedAt(k, s.Station)
-		p.Meant = meantBy(s, meant)
+		for _, m := range meantBy(s, meant) {
+			p.Meant, v.Leaves[m.Path] = append(p.Meant, m.Path), m
+		}
 		v.Line = append(v.Line, p)
 	}
 	return v, nil
-}
-
-// clearOf tells what the rule on the clear radius found.
-func clearOf(s proof.Standing) Clearing {
-	if slices.ContainsFunc(s.Findings, func(f proof.Judged) bool { return f.Rule == "first-flight.clear-radius" }) {
-		return ClearShort
-	}
-	if slices.ContainsFunc(s.Asks, func(a check.Ask) bool { return a.Path == "readings.firstFlight.clear" }) {
-		return ClearWanted
-	}
-	return ClearEnough
 }
 
 // oldAt lists the readings of a station that do not fit any more. One whose place nothing knows any more is shown at the first station.
@@ -479,13 +288,6 @@ func actWords(before, after quad.Meant) string {
 	return words[0] + ", and " + quad.Number(float64(len(words)-1)) + " more"
 }
 
-func answers(replies bool) string {
-	if replies {
-		return ", answers with its rotation"
-	}
-	return ""
-}
-
 // readingWords says a reading's value in a few words.
 func readingWords(l quad.Leaf) string {
 	switch x := l.Value.(type) {
@@ -527,4 +329,11 @@ func readingWords(l quad.Leaf) string {
 		return string(x)
 	}
 	return quad.Words(l.Value, l.Unit)
+}
+
+func answers(replies bool) string {
+	if replies {
+		return ", answers with its rotation"
+	}
+	return ""
 }

@@ -3,6 +3,7 @@ package app_test
 import (
 	"context"
 	"encoding/json"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -175,8 +176,8 @@ func TestAdoptingABoard(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if v.Board.Read {
-		t.Errorf("what the board before held still counts: %+v", v.Board)
+	if b := w.board(id); b.Read {
+		t.Errorf("what the board before held still counts: %+v", b)
 	}
 	for _, p := range v.Line {
 		falls := false
@@ -187,12 +188,16 @@ func TestAdoptingABoard(t *testing.T) {
 			t.Errorf("%s fell: %v, foretold: %v", p.Name, fell, falls)
 		}
 	}
-	if last := v.Events[len(v.Events)-1]; last.Event != check.NewBoard || !strings.Contains(last.Note, "2041") || !strings.Contains(last.Note, "3000") {
+	events, err := w.Events(t.Context(), id, 0)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if last := events.Events[0]; last.Event != check.NewBoard || !strings.Contains(last.Note, "2041") || !strings.Contains(last.Note, "3000") {
 		t.Errorf("noted %+v", last)
 	}
 	w.set(b, protocol.Things{Pack: yes(), USB: yes()})
-	if v, err = w.Take(t.Context(), id, "readings.firmware.identity"); err != nil || v.Board.Serial != "3000" {
-		t.Fatalf("identified: %+v, %v", v, err)
+	if _, err = w.Take(t.Context(), id, "readings.firmware.identity"); err != nil || w.board(id).Serial != "3000" {
+		t.Fatalf("identified: %+v, %v", w.board(id), err)
 	}
 	w.place(b, "Dunlin")
 	if _, err := w.Take(t.Context(), id, "readings.firstPower.propellersOff"); code(err) != "other-quad" {
@@ -363,5 +368,27 @@ func (w *world) holding(id int64, hand *client.Device, level float64, read func(
 	})
 	if err != nil {
 		w.t.Fatal(err)
+	}
+}
+
+// Where a quad's own bench is on the shelf, it is offered, and no other.
+func TestItsOwnPlaceIsOffered(t *testing.T) {
+	t.Parallel()
+	w := newWorld(t)
+	var kits []standin.Kit
+	for i, name := range []string{"Curlew", "Magpie", "Ruff"} {
+		kit := benchtest.Dunlin(t)
+		kit.Serial, kit.Name = strconv.Itoa(i+1), name
+		kits = append(kits, kit)
+	}
+	w.shelf(kits...)
+	for name, want := range map[string]string{"magpie": "Magpie", "Knot": ""} {
+		id, err := w.Create(t.Context(), name, "", quad.Meant{})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got, err := w.BenchFor(t.Context(), id); err != nil || got.Place != want {
+			t.Errorf("%s is offered the place of %q, want %q (%v)", name, got.Place, want, err)
+		}
 	}
 }

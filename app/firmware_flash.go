@@ -219,14 +219,19 @@ func (f *flashing) save(ctx context.Context, is protocol.Identity) error {
 	if !f.ask.Whole {
 		return nil
 	}
-	saved, err := f.app.keep.Find(ctx, f.app.pilot, f.quad, book.KindBackup)
-	if err != nil {
-		return err
-	}
-	for _, e := range saved {
-		var b boardEntry
-		if json.Unmarshal(e.Body, &b) == nil && b.Target == f.target {
-			return nil
+	for before := int64(0); ; {
+		saved, err := f.app.keep.Entries(ctx, f.app.pilot, f.quad, book.KindBackup, before, pageLength)
+		if err != nil {
+			return err
+		}
+		for _, e := range saved {
+			var b boardEntry
+			if before = e.ID; json.Unmarshal(e.Body, &b) == nil && b.Target == f.target {
+				return nil
+			}
+		}
+		if len(saved) < pageLength {
+			break
 		}
 	}
 	return quad.Faultf("not-saved", "board", "nothing of this board was ever saved, so its settings are not erased; flash it with its settings kept")

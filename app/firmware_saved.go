@@ -36,23 +36,28 @@ type backupEntry struct {
 	Why string `json:"why,omitempty"`
 }
 
-// Backups of a quad's board, newest first.
-func (a *App) Backups(ctx context.Context, id int64) ([]BackupView, error) {
+// BackupsPage is a page of the saved settings lists, newest first.
+type BackupsPage struct {
+	Backups []BackupView `json:"backups"`
+	More    bool         `json:"more"`
+}
+
+// Backups of a quad's board before the one of that number, newest first; before 0 stands for the newest.
+func (a *App) Backups(ctx context.Context, id, before int64) (*BackupsPage, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	list, err := a.keep.Find(ctx, a.pilot, id, book.KindBackup)
+	list, err := a.keep.Entries(ctx, a.pilot, id, book.KindBackup, before, pageLength+1)
 	if err != nil {
 		return nil, err
 	}
-	out := []BackupView{}
-	for _, e := range list {
-		v, _, err := readBackup(o, e)
-		if err != nil {
+	list, more := page(list)
+	out := &BackupsPage{Backups: make([]BackupView, len(list)), More: more}
+	for i, e := range list {
+		if out.Backups[i], _, err = readBackup(o, e); err != nil {
 			return nil, err
 		}
-		out = append(out, v)
 	}
 	return out, nil
 }

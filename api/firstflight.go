@@ -1,0 +1,28 @@
+package api
+
+import (
+	"context"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"vividperch/app"
+	"vividperch/core/proof"
+)
+
+// Bodies of requests about the first flight.
+type (
+	releaseBody struct {
+		Scope proof.Scope `json:"scope" enum:"hover,free,return"`
+		Site  string      `json:"site" maxLength:"120"`
+		Seen  string      `json:"seen,omitempty" maxLength:"40" doc:"As for signing."`
+	}
+)
+
+func firstflightOperations(h huma.API, a *app.App) {
+	get(h, "firstFlight", "/api/quads/{id}/first-flight", "What the quad needs of a place, and its propellers", func(ctx context.Context, in *OnQuad) (*out[*app.FirstFlightView], error) {
+		return answer(a.FirstFlight(ctx, in.ID))
+	})
+	post(h, "release", "/api/quads/{id}/release", "Release a scope for today", func(ctx context.Context, in *quadWith[releaseBody]) (*out[*app.QuadView], error) {
+		return answer(a.ReleaseFor(ctx, in.ID, in.Body.Scope, in.Body.Site, in.Body.Seen))
+	})
+}

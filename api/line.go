@@ -1,0 +1,110 @@
+package api
+
+import (
+	"context"
+	"encoding/json"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"vividperch/app"
+	"vividperch/core/check"
+	"vividperch/core/quad"
+)
+
+// Bodies of requests about the line of a quad.
+type (
+	valueAt struct {
+		Path  string `json:"path" maxLength:"200"`
+		Value any    `json:"value"`
+	}
+	editBody struct {
+		Version int64     `json:"version"`
+		Values  []valueAt `json:"values" minItems:"1" maxItems:"100"`
+	}
+	pathBody struct {
+		Path string `json:"path" maxLength:"200"`
+	}
+	stationBody struct {
+		Station string `json:"station" maxLength:"40"`
+		Seen    string `json:"seen,omitempty" maxLength:"40" doc:"What the pilot saw who signs: seen of the quad. Empty is whatever stands."`
+	}
+	acceptBody struct {
+		Rule    string `json:"rule" maxLength:"80"`
+		Subject string `json:"subject" maxLength:"600"`
+		Reason  string `json:"reason" maxLength:"600"`
+	}
+	apartBody struct {
+		Seen   any       `json:"seen"`
+		Values []valueAt `json:"values" maxItems:"100"`
+	}
+)
+
+func setValues(list []valueAt) ([]app.SetValue, error) {
+	values := make([]app.SetValue, len(list))
+	for i, v := range list {
+		raw, err := json.Marshal(v.Value)
+		if err != nil {
+			return nil, err
+		}
+		values[i] = app.SetValue{Path: quad.Path(v.Path), Value: raw}
+	}
+	return values, nil
+}
+
+func lineOperations(h huma.API, a *app.App) {
+	get(h, "quad", "/api/quads/{id}", "The line of a quad: every station with its ledger", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
+		return answer(a.Quad(ctx, in.ID))
+	})
+	post(h, "edit", "/api/quads/{id}/edit", "Change the draft", func(ctx context.Context, in *quadWith[editBody]) (*out[*app.QuadView], error) {
+		values, err := setValues(in.Body.Values)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return answer(a.Edit(ctx, in.ID, in.Body.Version, values))
+	})
+	post(h, "undo", "/api/quads/{id}/undo", "Take the last edit back", func(ctx context.Context, in *quadWith[versionBody]) (*out[*app.QuadView], error) {
+		return answer(a.Undo(ctx, in.ID, in.Body.Version))
+	})
+	post(h, "redo", "/api/quads/{id}/redo", "Make the edit again that was taken back last", func(ctx context.Context, in *quadWith[versionBody]) (*out[*app.QuadView], error) {
+		return answer(a.Redo(ctx, in.ID, in.Body.Version))
+	})
+	post(h, "type", "/api/quads/{id}/type", "Keep a reading the pilot took", func(ctx context.Context, in *quadWith[valueAt]) (*out[*app.QuadView], error) {
+		raw, err := json.Marshal(in.Body.Value)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return answer(a.Type(ctx, in.ID, quad.Path(in.Body.Path), raw))
+	})
+	post(h, "take", "/api/quads/{id}/take", "Take a reading from the bench", func(ctx context.Context, in *quadWith[pathBody]) (*out[*app.QuadView], error) {
+		return answer(a.Take(ctx, in.ID, quad.Path(in.Body.Path)))
+	})
+	post(h, "sign", "/api/quads/{id}/sign", "Sign a station's proof", func(ctx context.Context, in *quadWith[stationBody]) (*out[*app.QuadView], error) {
+		return answer(a.Sign(ctx, in.ID, check.Station(in.Body.Station), in.Body.Seen))
+	})
+	post(h, "accept", "/api/quads/{id}/accept", "Accept a fix with a reason, or take the acceptance back", func(ctx context.Context, in *quadWith[acceptBody]) (*out[*app.QuadView], error) {
+		return answer(a.Accept(ctx, in.ID, in.Body.Rule, in.Body.Subject, in.Body.Reason))
+	})
+	post(h, "reconcile", "/api/quads/{id}/apart", "Where what was seen and what stands now have gone apart", func(ctx context.Context, in *quadWith[apartBody]) (*out[[]quad.Apart], error) {
+		seen, err := json.Marshal(in.Body.Seen)
+		if err != nil {
+			return nil, problem(err)
+		}
+		values, err := setValues(in.Body.Values)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return answer(a.Reconcile(ctx, in.ID, seen, values))
+	})
+	download(h, "facts", "/api/quads/{id}/facts", "The facts behind a finding", "application/json", func(ctx context.Context, in *struct {
+		OnQuad
+		Rule    string `query:"rule" maxLength:"80"`
+		Subject string `query:"subject" maxLength:"600"`
+	}) (*raw, error) {
+		facts, err := a.Facts(ctx, in.ID, in.Rule, in.Subject)
+		if err != nil {
+			return nil, problem(err)
+		}
+		body, err := json.MarshalIndent(facts, "", "  ")
+		return file(in.Rule+".facts.json", "application/json", body, err)
+	})
+}

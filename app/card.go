@@ -1,0 +1,37 @@
+package app
+
+import (
+	"context"
+
+	"vividperch/core/airframe"
+	"vividperch/core/flight"
+	"vividperch/core/linkloss"
+	"vividperch/core/proof"
+	"vividperch/core/quad"
+	"vividperch/core/sticks"
+)
+
+// CardView is what the field card says of a quad beside its line.
+type CardView struct {
+	Steps     []string         `json:"steps"` // of the first flight
+	Site      SiteView         `json:"site"`
+	Loss      []linkloss.Stage `json:"loss"`
+	Positions []sticks.Meaning `json:"positions"` // what each captured switch position does
+	Airframe  airframe.Summary `json:"airframe"`
+}
+
+// Card of a quad, for the field.
+func (a *App) Card(ctx context.Context, id int64) (*CardView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return cardOf(o.known, a.standings(o)), nil
+}
+
+func cardOf(k quad.Known, st []proof.Standing) *CardView {
+	return &CardView{
+		Steps: flight.HoverCard.Steps(k.Sheet.Motors.Reversible), Site: siteOf(k, st), Loss: stagesOf(k),
+		Positions: sticks.Meanings(k), Airframe: airframe.Summarize(k.Parts, weightOf(k)),
+	}
+}

@@ -1,0 +1,43 @@
+// What a station draws besides the line: asked for at that station, and anew whenever the quad has changed.
+import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
+import { type QuadView, type Schemas, server, told } from './client'
+
+const at = (id: number) => ({ params: { path: { id } } })
+
+const ask = {
+  airframe: (id: number) => told(server.GET('/api/quads/{id}/airframe', at(id))),
+  firmware: (id: number) => told(server.GET('/api/quads/{id}/firmware', at(id))),
+  wiring: async (id: number) => ({ wiring: await told(server.GET('/api/quads/{id}/wiring', at(id))) }),
+  sticks: (id: number) => told(server.GET('/api/quads/{id}/sticks', at(id))),
+  motors: (id: number) => told(server.GET('/api/quads/{id}/motors', at(id))),
+  'link-loss': async (id: number) => ({ loss: await told(server.GET('/api/quads/{id}/link-loss', at(id))) }),
+  'first-flight': (id: number) => told(server.GET('/api/quads/{id}/first-flight', at(id))),
+  card: (id: number) => told(server.GET('/api/quads/{id}/card', at(id))),
+  drawing: (id: number) => told(server.GET('/api/quads/{id}/drawing', at(id))),
+}
+
+type Asks = typeof ask
+export type FiguresOf = keyof Asks
+type Figures<F extends FiguresOf> = Awaited<ReturnType<Asks[F]>>
+
+/** A quad with the figures of one of its stations. */
+export type QuadAt<F extends FiguresOf> = QuadView & Figures<F>
+
+/** A quad whose corners are told, as a drawing wants it. */
+export type Drawn = QuadView & Schemas['DrawingView']
+
+/** The quad with the figures of a station, or nothing yet. */
+export function useFigures<F extends FiguresOf>(quad: QuadView | undefined, of: F) {
+  const id = quad?.id ?? 0
+  const got = useQuery({
+    // Under the quad's own key: what makes the quad old makes its figures old.
+    queryKey: ['quad', id, of, quad?.seen],
+    queryFn: () => (ask[of] as (id: number) => Promise<Figures<F>>)(id),
+    enabled: id > 0,
+    placeholderData: (before, query) => (query?.queryKey[1] === id ? before : undefined),
+  })
+  const figures = got.data as Figures<F> | undefined
+  const both = useMemo(() => (quad && figures ? { ...quad, ...figures } : undefined), [quad, figures])
+  return { quad: both as QuadAt<F> | undefined, error: got.error, again: () => void got.refetch() }
+}
