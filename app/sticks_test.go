@@ -48,7 +48,7 @@ func TestCaptureFromTheBrowser(t *testing.T) {
 	for i := range 60 {
 		steps = append(steps, sticks.Sample{At: 25 * float64(i), Channels: []float64{1500, 1500, 1000, 1500, []float64{1000, 2000}[i/30], 1000}})
 	}
-	if v, err = w.Capture(t.Context(), id, "readings.sticks.switches.left shoulder", steps, nil); err != nil {
+	if _, err = w.Capture(t.Context(), id, "readings.sticks.switches.left shoulder", steps, nil); err != nil {
 		t.Fatal(err)
 	}
 	positions := figures(w, id, w.Sticks).Positions

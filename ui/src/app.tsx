@@ -1,4 +1,4 @@
-import { lazy, type ReactNode, Suspense } from 'react'
+import { lazy } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
 import { Page } from './kit/page'
 import { Line } from './places/line/line'
@@ -11,19 +11,17 @@ const Book = lazy(() => import('./places/book/book').then((m) => ({ default: m.B
 const FieldCard = lazy(() => import('./places/card/card').then((m) => ({ default: m.FieldCard })))
 const Workshop = lazy(() => import('./places/dictionary/workshop').then((m) => ({ default: m.Workshop })))
 
-const place = (what: ReactNode) => <Suspense fallback={<Page aria-busy="true" />}>{what}</Suspense>
-
 export function App() {
   return (
     <Routes>
       <Route element={<Shell />}>
         <Route index element={<Navigate to="/hangar" replace />} />
-        <Route path="hangar" element={place(<Hangar />)} />
+        <Route path="hangar" element={<Hangar />} />
         <Route path="quads/:id" element={<Navigate to="airframe" replace />} />
-        <Route path="quads/:id/rehearsal" element={place(<Rehearsal />)} />
-        <Route path="quads/:id/card" element={place(<FieldCard />)} />
-        <Route path="quads/:id/book" element={place(<Book />)} />
-        <Route path="quads/:id/dictionary" element={place(<Workshop />)} />
+        <Route path="quads/:id/rehearsal" element={<Rehearsal />} />
+        <Route path="quads/:id/card" element={<FieldCard />} />
+        <Route path="quads/:id/book" element={<Book />} />
+        <Route path="quads/:id/dictionary" element={<Workshop />} />
         <Route path="quads/:id/:station" element={<Line />} />
         <Route path="*" element={<Lost />} />
       </Route>

@@ -1,6 +1,7 @@
 import { Search, Sunrise, Sunset } from 'lucide-react'
 import { lazy, Suspense, useEffect, useState } from 'react'
 import { Link, NavLink, Outlet, useLocation, useMatch } from 'react-router'
+import { Page } from '../kit/page'
 import { useQuad } from '../wire/client'
 import { now, startLive, useLive } from '../wire/live'
 import { Boundary } from './boundary'
@@ -83,9 +84,12 @@ export function Shell() {
         {/* where the cut stands, in its layer above everything */}
         <span aria-hidden="true" className="w-[121px] flex-none phone:order-[-2] phone:ml-auto phone:h-8 phone:w-[92px]" />
       </header>
-      <Boundary key={place} what="This place">
-        <Outlet context={{ drawer, setDrawer }} />
-      </Boundary>
+      {/* Outside of what changes with the place: then the place before stands until the next one is loaded. */}
+      <Suspense fallback={<Page aria-busy="true" />}>
+        <Boundary key={place} what="This place">
+          <Outlet context={{ drawer, setDrawer }} />
+        </Boundary>
+      </Suspense>
       <Cut />
       <Say />
       <Suspense>

@@ -112,16 +112,15 @@ function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: st
   const submit = (e: FormEvent<HTMLFormElement>) => {
     e.preventDefault()
     const d = new FormData(e.currentTarget)
-    const n = (k: string) => Number(String(d.get(k)).replace(',', '.')) || 0
+    // What nobody told is left out; what is no figure is asked for again.
+    const n = (k: string) => {
+      const given = String(d.get(k)).trim().replace(',', '.')
+      return given === '' ? undefined : Number(given)
+    }
+    const [minutes = Number.NaN, drawn, lowest] = ['minutes', 'drawn', 'lowest'].map(n)
+    if ([minutes, drawn, lowest].some((x) => Number.isNaN(x))) return tellError(new Error('Minutes, drawn and lowest are figures, such as 2.8.'))
     fly.mutate(
-      {
-        site: String(d.get('site')),
-        pack: String(d.get('pack')),
-        minutes: n('minutes'),
-        drawn: n('drawn'),
-        lowest: n('lowest'),
-        notes: String(d.get('notes')),
-      },
+      { site: String(d.get('site')), pack: String(d.get('pack')), minutes, drawn, lowest, notes: String(d.get('notes')) },
       { onSuccess: () => setDone(true), onError: tellError },
     )
   }

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useDeferredValue, useState } from 'react'
 import { Link } from 'react-router'
 import { Button, TextButton } from '../../kit/button'
 import { Disclosure } from '../../kit/disclosure'
@@ -10,6 +10,9 @@ import { type Schemas, useHangar, usePilot, useQuad } from '../../wire/client'
 import { LimitRow } from '../line/limits'
 import { Todos } from '../line/next'
 import { QuadWays, Ways } from './ways'
+
+/** Quads that are drawn at once: more than a screen holds. */
+const atOnce = 12
 
 /** The quads, each on its own small wire: what state it is in and what to do next. */
 export function Hangar() {
@@ -39,9 +42,7 @@ export function Hangar() {
           on a fresh folder brings two to try things with.
         </p>
       )}
-      {quads.map((q) => (
-        <Row key={q.id} q={q} names={names} />
-      ))}
+      <Rows quads={quads} names={names} />
       <OwnLimits />
     </Page>
   )
@@ -50,7 +51,15 @@ export function Hangar() {
 const tones = { released: ink.ok, grounded: ink.stop, working: ink.soft }
 const words = { released: 'Released', grounded: 'Grounded', working: 'On the line' }
 
-function Row({ q, names }: { q: Schemas['HangarQuad']; names: (station: string) => string }) {
+type Names = (station: string) => string
+
+/** Those that are seen at once come first; the rest follows while one looks at them. */
+function Rows({ quads, names }: { quads: Schemas['HangarQuad'][]; names: Names }) {
+  const shown = useDeferredValue(quads, quads.slice(0, atOnce))
+  return shown.map((q) => <Row key={q.id} q={q} names={names} />)
+}
+
+function Row({ q, names }: { q: Schemas['HangarQuad']; names: Names }) {
   const [all, setAll] = useState(false)
   // The hangar tells of each quad what comes first; all of it is told by its line.
   const whole = useQuad(all ? q.id : 0)
