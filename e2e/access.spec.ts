@@ -41,7 +41,33 @@ async function look(page: Page, path: string, phone = false) {
     ).toEqual([])
   }
   if (views.length > 1) await page.setViewportSize({ width: 1280, height: 800 })
+  await openLists(page, path)
 }
+
+/** Opens every list of the view and closes it again: what it draws then has to be let through by the content policy, or the story fails. */
+async function openLists(page: Page, path: string) {
+  const lists = page.locator('button[role=combobox]:enabled')
+  for (const list of await lists.all()) {
+    if (!(await list.isVisible())) continue
+    await list.click()
+    await expect(page.getByRole('listbox'), `a list at ${path}`).toBeVisible()
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('listbox')).toBeHidden()
+    await list.blur() // a list hears letters itself
+  }
+}
+
+test('what the content policy does not let through is heard by every story', async ({ page, errors }) => {
+  await page.goto('/hangar')
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  expect(errors).toEqual([])
+  await page.evaluate(() => document.body.setAttribute('style', 'color: red'))
+  await expect.poll(() => errors.join()).toContain('Content Security Policy')
+  await page.evaluate(() => document.body.append(Object.assign(document.createElement('script'), { textContent: 'window.ran = true' })))
+  await expect.poll(() => errors.length).toBe(2)
+  expect(await page.evaluate(() => 'ran' in window)).toBe(false)
+  errors.splice(0) // broken on purpose
+})
 
 test('axe finds nothing at any station', async ({ page }) => {
   test.setTimeout(long ? 900_000 : 240_000)

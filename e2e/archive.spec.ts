@@ -1,6 +1,6 @@
 // A quad goes out and comes back; another is begun from a list; states are compared and restored.
 import { readFileSync } from 'node:fs'
-import { expect, test } from './program.ts'
+import { expect, refusal, test } from './program.ts'
 
 /** A picture of one pixel, as PNG. */
 const pixel = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
@@ -65,7 +65,7 @@ test('an archive goes out and comes back, all of it', async ({ page }) => {
   await page
     .getByLabel('Archive of a quad')
     .setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from(out.replace('"idle":', '"idle":1')) })
-  await expect(page.getByRole('alert')).toContainText('changed or damaged')
+  await expect(refusal(page)).toContainText('changed or damaged')
   await expect(page.getByRole('article')).toHaveCount(6)
 })
 

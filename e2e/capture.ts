@@ -1,10 +1,10 @@
 // A capture as a pilot makes it: when not all of it was heard, on a machine that was busy just then, the page says so, and he captures again.
 import type { Locator, Page } from '@playwright/test'
-import { expect } from './program.ts'
+import { expect, refusal } from './program.ts'
 
 /** Begins a capture until one is kept; done is the control that it ends on. */
 export async function captured(page: Page, begin: () => Promise<void>, done: Locator): Promise<void> {
-  const refused = page.getByRole('alert').filter({ hasText: 'capture again' })
+  const refused = refusal(page).filter({ hasText: 'capture again' })
   for (let times = 1; ; times++) {
     await begin()
     let how = ''

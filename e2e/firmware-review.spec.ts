@@ -4,7 +4,7 @@ import { execFileSync } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { choose } from './choose.ts'
-import { expect, station, test } from './program.ts'
+import { expect, refusal, station, test } from './program.ts'
 
 const perchProgram = join(import.meta.dirname, '../build/perch')
 
@@ -66,8 +66,8 @@ test('Whimbrel goes over a major version on a new board', async ({ page }, info)
   // Whoever watches the bar pulls the cable when it is past a third.
   await page.evaluate(() => {
     const watch = () => {
-      const bar = document.querySelector<HTMLProgressElement>('progress[aria-label="Flash"]')
-      if (bar && bar.value > 35 && bar.value < 90)
+      const percent = Number(document.querySelector('[role=progressbar][aria-label=Flash]')?.getAttribute('aria-valuenow'))
+      if (percent > 35 && percent < 90)
         void fetch('/api/bench/things', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ usb: false }) })
       else requestAnimationFrame(watch)
     }
@@ -121,7 +121,7 @@ test('Whimbrel goes over a major version on a new board', async ({ page }, info)
   // On USB alone the speed controllers do not answer: which way they turn cannot be written.
   const write = rows.getByRole('button', { name: 'Write the sheet to the board' })
   await write.click()
-  await expect(page.getByText('the speed controllers answer only while the pack is in')).toBeVisible()
+  await expect(refusal(page).filter({ hasText: 'the speed controllers answer only while the pack is in' })).toBeVisible()
   await page.keyboard.press('b')
   await page.getByRole('button', { name: 'Pack out', exact: true }).click()
   await expect(page.getByRole('button', { name: 'Pack in', exact: true })).toBeVisible()

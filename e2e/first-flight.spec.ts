@@ -2,7 +2,7 @@
 import type { Locator, Page } from '@playwright/test'
 import { holdBy, patient } from './hold.ts'
 import { goTo, press, reach, withoutMouse, write } from './keyboard.ts'
-import { expect, perch, test } from './program.ts'
+import { expect, perch, refusal, test } from './program.ts'
 
 const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' })
 const bench = (page: Page) => page.getByRole('region', { name: 'Bench' })
@@ -196,7 +196,7 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
       await expect(page.getByRole('button', { name: `${corner}: ${hand} propeller fitted` })).toHaveAttribute('aria-pressed', 'true')
     }
     await press(page.getByRole('button', { name: 'Release for hover in sight' }))
-    await expect(page.getByRole('alert')).toContainText('Not released')
+    await expect(refusal(page)).toContainText('Not released')
     await press(page.getByRole('button', { name: 'Dismiss' }))
     await type(page, 'Wind at the site', '3 m/s')
     await type(page, 'Strongest gust', '18 km/h')

@@ -152,3 +152,6 @@ export async function station(page: Page, name: string): Promise<void> {
   await perch(page, name).click()
   await expect(page.getByRole('navigation', { name: 'Stations' }).locator('[aria-current=step]')).toHaveAttribute('aria-label', new RegExp(` ${name}: `))
 }
+
+/** What was refused, as it stands at the foot of the page. */
+export const refusal = (page: Page) => page.getByRole('region', { name: /^What was refused/ }).getByRole('listitem')

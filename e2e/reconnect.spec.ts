@@ -1,5 +1,5 @@
 // The program dies under an open page and comes back: old figures say so, nothing that was kept is gone.
-import { expect, station, test } from './program.ts'
+import { expect, refusal, station, test } from './program.ts'
 
 test('the page says when figures are old, and comes back by itself', async ({ page, program, errors }) => {
   await page.goto('/')
@@ -25,7 +25,7 @@ test('the page says when figures are old, and comes back by itself', async ({ pa
     .or(page.getByRole('button', { name: /^Undo/ }))
     .first()
     .click()
-  await expect(page.getByRole('alert')).toContainText('The program does not answer')
+  await expect(refusal(page)).toContainText('The program does not answer')
 
   await program.start()
   await expect(chip).toContainText('no power', { timeout: 60_000 })

@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test'
 import { choose } from './choose.ts'
 import { patient } from './hold.ts'
 import { call, Line } from './line.ts'
-import { expect, LoneBench, Program, station, stations, test } from './program.ts'
+import { expect, LoneBench, Program, refusal, station, stations, test } from './program.ts'
 
 const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' })
 const other = (page: Page) => page.getByRole('region', { name: 'Another quad on the bench' })
@@ -119,7 +119,7 @@ test('another quad comes onto the bench in the middle of a write and of a hold: 
       const changed = line.once('write', () => put('Godwit'))
       await differs.getByRole('button', { name: 'Write the sheet to the board' }).click()
       await changed
-      await expect(page.getByRole('alert').filter({ hasText: 'device' })).toBeVisible()
+      await expect(refusal(page).filter({ hasText: 'device' })).toBeVisible()
       await expect(other(page)).toContainText('On the bench is Godwit. Put Dunlin there, or type it.')
       await expect(differs).toBeVisible()
       const held = (await call(bench, 'settings', {})) as { settings: Record<string, string> }

@@ -1,16 +1,29 @@
 // One sentence at the foot of the page: what was refused, and why.
-import { useEffect, useSyncExternalStore } from 'react'
+import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react'
 import { useLocation } from 'react-router'
 import { useLive } from '../wire/live'
 
+/** What stands where the better one cannot be loaded, because the program is gone: the sentence has to be heard all the same. */
+function Plain({ says }: { says: string }) {
+  return (
+    <section aria-label="What was refused" aria-live="assertive" className="fixed bottom-20 left-6 z-30">
+      <ul>
+        <li className="rounded-lg bg-ink px-4 py-2.5 text-panel">{says}</li>
+      </ul>
+    </section>
+  )
+}
+
+// Loaded soon after the page: hardly anything is refused before.
+const toast = () => import('../kit/toast').then((m) => ({ default: m.Sentence }))
+const Sentence = lazy(() => toast().catch(() => ({ default: Plain })))
+export const loadSentence = () => toast().catch(() => undefined)
+
 let sentence = ''
 const listeners = new Set<() => void>()
-let timer = 0
 
 export function tell(text: string) {
   sentence = text
-  window.clearTimeout(timer)
-  if (text) timer = window.setTimeout(() => tell(''), 12_000)
   for (const l of listeners) l()
 }
 
@@ -30,27 +43,14 @@ export function Say() {
   )
   const refused = useLive((s) => s.refused?.says ?? '')
   const n = useLive((s) => s.refused?.n ?? 0)
-  return (
-    <div aria-live="assertive">
-      {(text || (refused && n !== dismissed)) && (
-        <div
-          className="fixed bottom-20 left-6 z-30 flex max-w-140 items-baseline gap-4 rounded-lg bg-ink px-4 py-2.5 text-panel phone:right-3.5 phone:bottom-3.5 phone:left-3.5 [&_button]:font-semibold [&_button]:underline"
-          role="alert"
-        >
-          <span>{text || refused}</span>
-          <button
-            type="button"
-            onClick={() => {
-              dismissed = n
-              tell('')
-            }}
-          >
-            Dismiss
-          </button>
-        </div>
-      )}
-    </div>
-  )
+  const says = text || (refused && n !== dismissed ? refused : '')
+  const gone = () => {
+    dismissed = n
+    tell('')
+  }
+  if (says) said = true
+  return <Suspense fallback={says ? <Plain says={says} /> : null}>{said && <Sentence says={says} onGone={gone} />}</Suspense>
 }
 
 let dismissed = 0
+let said = false

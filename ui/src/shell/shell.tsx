@@ -7,7 +7,7 @@ import { now, startLive, useLive } from '../wire/live'
 import { Boundary } from './boundary'
 import { listen, useCommands } from './commands'
 import { Cut, cutPower } from './cut'
-import { Say } from './say'
+import { loadSentence, Say } from './say'
 import { turnTheme, useTheme } from './theme'
 
 // Loaded soon after the page, before anybody asks for them.
@@ -27,7 +27,7 @@ export function Shell() {
   const [open, setOpen] = useState<'keys' | 'palette' | null>(null)
   useEffect(() => listen(cutPower, () => setOpen('palette')), [])
   useEffect(() => {
-    const soon = window.setTimeout(() => void Promise.all([keyList(), palette()]).catch(() => undefined), 1500)
+    const soon = window.setTimeout(() => void Promise.all([keyList(), palette(), loadSentence()]).catch(() => undefined), 1500)
     return () => window.clearTimeout(soon)
   }, [])
   useCommands([

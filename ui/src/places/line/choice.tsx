@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button } from '../../kit/button'
 import { Dialog } from '../../kit/dialog'
+import { Choices, Choice as One } from '../../kit/radio'
 import { Facts } from '../../kit/table'
 import { tellError } from '../../shell/say'
 import { acts, keep, type QuadView, type Schemas } from '../../wire/client'
@@ -51,25 +52,20 @@ export function Choice({ conflict: c, quad, onClose }: { conflict: Conflict; qua
               <tr key={r.path}>
                 <th scope="row">{r.label}</th>
                 <td>{words(r.seen)}</td>
-                <td>
-                  <Pick
-                    name={r.path}
-                    label={`${r.label}: ${words(r.theirs)}, as the other window has it`}
-                    on={!mine[r.path]}
-                    onPick={() => setMine({ ...mine, [r.path]: false })}
+                <td colSpan={2}>
+                  <Choices
+                    label={r.label}
+                    value={mine[r.path] ? 'mine' : 'theirs'}
+                    onChoose={(v) => setMine({ ...mine, [r.path]: v === 'mine' })}
+                    className="grid grid-cols-2 gap-x-3"
                   >
-                    {words(r.theirs)}
-                  </Pick>
-                </td>
-                <td>
-                  <Pick
-                    name={r.path}
-                    label={`${r.label}: ${words(r.mine || r.seen)}, ${r.mine ? 'as you wanted it' : 'as you saw it'}`}
-                    on={Boolean(mine[r.path])}
-                    onPick={() => setMine({ ...mine, [r.path]: true })}
-                  >
-                    {r.mine ? words(r.mine) : 'back to what you saw'}
-                  </Pick>
+                    <One value="theirs" label={`${r.label}: ${words(r.theirs)}, as the other window has it`}>
+                      {words(r.theirs)}
+                    </One>
+                    <One value="mine" label={`${r.label}: ${words(r.mine || r.seen)}, ${r.mine ? 'as you wanted it' : 'as you saw it'}`}>
+                      {r.mine ? words(r.mine) : 'back to what you saw'}
+                    </One>
+                  </Choices>
                 </td>
               </tr>
             ))}
@@ -82,14 +78,5 @@ export function Choice({ conflict: c, quad, onClose }: { conflict: Conflict; qua
         </Button>
       </div>
     </Dialog>
-  )
-}
-
-function Pick(props: { name: string; label: string; on: boolean; onPick: () => void; children: React.ReactNode }) {
-  return (
-    <label className="flex items-baseline gap-2">
-      <input type="radio" name={props.name} checked={props.on} onChange={props.onPick} aria-label={props.label} />
-      {props.children}
-    </label>
   )
 }

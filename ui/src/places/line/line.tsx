@@ -12,10 +12,12 @@ import { asNamed } from '../../wire/path'
 import { WhoseBench } from '../bench/whose'
 import { Apart, late } from './apart'
 import { Ledger } from './ledger'
-import { NextList } from './next'
 import { ProofBar } from './proof-bar'
 import { Wire } from './wire'
 
+// Loaded when they are opened, or soon after the line is drawn.
+const nextList = () => import('./next').then((m) => ({ default: m.NextList }))
+const NextList = lazy(nextList)
 const BenchDrawer = lazy(() => import('../bench/drawer').then((m) => ({ default: m.BenchDrawer })))
 
 let shown = ''
@@ -95,7 +97,10 @@ export function Line() {
   const drawn = Boolean(data)
   useEffect(() => {
     if (!drawn) return
-    const soon = window.setTimeout(loadInstruments, 1500)
+    const soon = window.setTimeout(() => {
+      loadInstruments()
+      void nextList().catch(() => undefined)
+    }, 1500)
     return () => window.clearTimeout(soon)
   }, [drawn])
 
@@ -134,7 +139,9 @@ export function Line() {
             <Ledger key={perch.id} quad={data} perch={perch} />
           </Boundary>
           <Apart quad={data} />
-          <Boundary what="This list">{listing && <NextList quad={data} onClose={() => setListing(false)} />}</Boundary>
+          <Boundary what="This list">
+            <Suspense>{listing && <NextList quad={data} onClose={() => setListing(false)} />}</Suspense>
+          </Boundary>
           <Boundary what="The bench">
             <Suspense>{drawer && <BenchDrawer id={id} onClose={() => setDrawer(false)} />}</Suspense>
           </Boundary>

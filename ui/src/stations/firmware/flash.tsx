@@ -2,6 +2,8 @@ import { useState } from 'react'
 import { Button } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { two } from '../../kit/looks'
+import { Bar } from '../../kit/progress'
+import { Choice, Choices } from '../../kit/radio'
 import { useOwnBench } from '../../places/bench/whose'
 import { tellError } from '../../shell/say'
 import { acts, bench, checkImage, type Schemas, useAct } from '../../wire/client'
@@ -84,16 +86,19 @@ export function Flash({ quad, controllers }: { quad: QuadAt<'firmware'>; control
       </section>
       <section aria-label="Flash">
         {seen?.fits && !seen.speed && (
-          <fieldset className="mb-2.5 [&_label]:mr-4 [&_label]:inline-block [&_label]:whitespace-nowrap [&_legend]:font-body [&_legend]:text-[13px]/[normal] [&_legend]:font-semibold [&_legend]:text-soft">
-            <legend>The settings on the board</legend>
-            <label>
-              <input type="radio" name="erase" checked={!whole} onChange={() => setWhole(false)} /> Keep them
-            </label>
-            <label>
-              <input type="radio" name="erase" checked={whole} onChange={() => setWhole(true)} /> Erase them too
-            </label>
+          <div className="mb-2.5">
+            <Subhead>The settings on the board</Subhead>
+            <Choices
+              label="The settings on the board"
+              value={whole ? 'erase' : 'keep'}
+              onChoose={(v) => setWhole(v === 'erase')}
+              className="flex flex-wrap gap-x-4"
+            >
+              <Choice value="keep">Keep them</Choice>
+              <Choice value="erase">Erase them too</Choice>
+            </Choices>
             <p className="text-soft">{seen.wholeWhy}</p>
-          </fieldset>
+          </div>
         )}
         {seen?.speed ? (
           <>
@@ -144,11 +149,8 @@ function Progress({ running }: { running: boolean }) {
   const under = !['', 'done', 'failed', 'stopped'].includes(step)
   if (!step) return null
   return (
-    <div
-      role="status"
-      className="mt-3 [&_progress]:h-2 [&_progress]:w-full [&_progress]:appearance-none [&_progress]:overflow-hidden [&_progress]:rounded-sm [&_progress]:bg-sunk [&_progress::-moz-progress-bar]:bg-act [&_progress::-webkit-progress-bar]:bg-sunk [&_progress::-webkit-progress-value]:bg-act"
-    >
-      {(under || step === 'done') && <progress max="100" value={percent} aria-label="Flash" />}
+    <div role="status" className="mt-3">
+      {(under || step === 'done') && <Bar percent={percent} label="Flash" />}
       <p>
         {words[step]}
         {output && under ? `, speed controller ${output}` : ''}
