@@ -176,7 +176,7 @@ func (o *opened) takeReading(e book.Entry) error {
 	if why == nil {
 		return quad.Set(&o.known, path, e.Body)
 	}
-	o.old = append(o.old, oldReading{path, kept.Value, e.At, firmware.Sentence(quad.AsFault(why).Sentence)})
+	o.old = append(o.old, oldReading{path, kept.Value, e.At, quad.Sentence(quad.AsFault(why).Sentence)})
 	return nil
 }
 

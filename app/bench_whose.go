@@ -138,7 +138,7 @@ func (a *App) BenchFor(ctx context.Context, id int64) (*BenchFor, error) {
 	}
 	d, err := b.connected()
 	if err != nil {
-		return &BenchFor{Says: firmware.Sentence(quad.AsFault(err).Sentence), Claim: ClaimNone, Falls: []string{}}, nil
+		return &BenchFor{Says: quad.Sentence(quad.AsFault(err).Sentence), Claim: ClaimNone, Falls: []string{}}, nil
 	}
 	return a.whose(ctx, o, d.Welcome())
 }

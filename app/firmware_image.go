@@ -108,5 +108,5 @@ func DescribeImage(img firmware.Image) *ImageView {
 
 // sentenceOf an error, with its place and a full stop.
 func sentenceOf(err error) string {
-	return firmware.Sentence(err.Error())
+	return quad.Sentence(err.Error())
 }

@@ -220,7 +220,7 @@ func (a *App) TakeReview(ctx context.Context, id, version int64, ask ReviewAsk) 
 		return nil, err
 	}
 	if n := r.view.Undecided; n > 0 {
-		return nil, quad.Faultf("undecided", "", "%d %s still to be decided", n, plural(n, "setting is", "settings are"))
+		return nil, quad.Faultf("undecided", "", "%s still to be decided", quad.Count(n, "setting is", "settings are"))
 	}
 	return a.takeSheet(ctx, o, version, r.sheet)
 }

@@ -122,7 +122,7 @@ func (a *App) saveBoard(ctx context.Context, b *Bench, id int64, why string) err
 	return a.keepWith(ctx, id, "reading", t.entries, t.readings...)
 }
 
-// Restore puts a saved list back on the board, whole or only some of its subjects: for a board of the same target and
+// RestoreBackup puts a saved list back on the board, whole or only some of its subjects: for a board of the same target and
 // line within one major version. What was measured goes back to the very board only. What is on the board is saved
 // before; everything is read back and compared.
 func (a *App) RestoreBackup(ctx context.Context, id, entry int64, subjects []string) (*QuadView, error) {

@@ -1,6 +1,7 @@
 package standin
 
 import (
+	"math"
 	"strconv"
 	"strings"
 
@@ -113,3 +114,8 @@ func (r raws) span(name string) quad.Ends {
 	p := r.parts(name)
 	return quad.Ends{Low: p[0], Centre: p[1], High: p[2]}
 }
+
+func whole(x float64) string { return strconv.Itoa(int(math.Round(x))) }
+
+// boardTilt is the lean beyond which a board does not arm whose line has no setting for it, deg.
+const boardTilt = 25.0

@@ -50,7 +50,7 @@ var airframeRules = []Rule{
 						r.find(Finding{
 							Weight:   Stop,
 							Title:    "Pack " + name + " has more cells than " + part.name + " can take",
-							Figures:  count(cells, "cell") + " on a part for at most " + q(float64(part.max), "count") + ".",
+							Figures:  quad.Count(cells, "cell", "cells") + " on a part for at most " + q(float64(part.max), "count") + ".",
 							Why:      "Over-voltage destroys the part at the first connection.",
 							Remedies: by("Take the pack off this quad, or feed the part through a regulator"),
 							Paths:    []quad.Path{quad.Path("parts.packs." + name + ".cells"), part.path},
@@ -60,7 +60,7 @@ var airframeRules = []Rule{
 						r.find(Finding{
 							Weight:   Fix,
 							Title:    "Pack " + name + " has fewer cells than " + part.name + " want",
-							Figures:  count(cells, "cell") + " on a part for at least " + q(float64(part.min), "count") + ".",
+							Figures:  quad.Count(cells, "cell", "cells") + " on a part for at least " + q(float64(part.min), "count") + ".",
 							Why:      "Under load the part browns out.",
 							Remedies: by("Take the pack off this quad"),
 							Paths:    []quad.Path{quad.Path("parts.packs." + name + ".cells"), part.path},
@@ -256,7 +256,7 @@ var airframeRules = []Rule{
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The capacitor's voltage rating is too low",
-					Figures:  q(c.Rating, "V") + " fitted, " + q(rating, "V") + " needed on " + count(highest.Pack.Cells, "cell") + " with " + highest.Name + ".",
+					Figures:  q(c.Rating, "V") + " fitted, " + q(rating, "V") + " needed on " + quad.Count(highest.Pack.Cells, "cell", "cells") + " with " + highest.Name + ".",
 					Why:      "An over-stressed capacitor bursts or shorts the lead.",
 					Remedies: by("Fit one rated " + q(rating, "V") + " or more"),
 					Paths:    []quad.Path{"parts.capacitor.rating"},

@@ -218,15 +218,15 @@ func (r *Result) fits(axis quad.Axis, want feel.Quick, gain float64, low, full s
 	}
 	switch {
 	case low.least.pack != "" && soft < want.Soft:
-		f := Finding{Weight: Fix, Title: upper(string(axis)) + " is held softly", Figures: at(soft, low.least.pack), Why: "It comes late after your hand and after every gust.", Remedies: to(1.5*want.Soft, soft), Paths: []quad.Path{path}}
+		f := Finding{Weight: Fix, Title: quad.Upper(string(axis)) + " is held softly", Figures: at(soft, low.least.pack), Why: "It comes late after your hand and after every gust.", Remedies: to(1.5*want.Soft, soft), Paths: []quad.Path{path}}
 		if soft < want.Least {
-			f.Weight, f.Title, f.Why = Stop, upper(string(axis))+" is not held", "Its correction comes too late: it rocks further each time, and tips over."
+			f.Weight, f.Title, f.Why = Stop, quad.Upper(string(axis))+" is not held", "Its correction comes too late: it rocks further each time, and tips over."
 		}
 		r.find(f)
 	case sharp > want.Sharp:
-		f := Finding{Weight: Fix, Title: upper(string(axis)) + " is held too sharply", Figures: at(sharp, full.most.pack), Why: "The motors cannot follow: it begins to shake.", Remedies: to(want.Sharp/2, sharp), Paths: []quad.Path{path}}
+		f := Finding{Weight: Fix, Title: quad.Upper(string(axis)) + " is held too sharply", Figures: at(sharp, full.most.pack), Why: "The motors cannot follow: it begins to shake.", Remedies: to(want.Sharp/2, sharp), Paths: []quad.Path{path}}
 		if sharp > want.Most {
-			f.Weight, f.Title, f.Why = Stop, upper(string(axis))+" shakes by itself", "The motors cannot follow: it shakes as it leaves the ground, and cooks them."
+			f.Weight, f.Title, f.Why = Stop, quad.Upper(string(axis))+" shakes by itself", "The motors cannot follow: it shakes as it leaves the ground, and cooks them."
 			f.Shows = flight.FaultGains
 		}
 		r.find(f)

@@ -102,7 +102,7 @@ var firmwareRules = []Rule{
 			f := Finding{
 				Weight:   Stop,
 				Title:    "The firmware has expired",
-				Figures:  build.Line.Name + " " + build.Version.Version + " arms until " + build.Expires + ", " + count(-left, "day") + " ago.",
+				Figures:  build.Line.Name + " " + build.Version.Version + " arms until " + build.Expires + ", " + quad.Count(-left, "day", "days") + " ago.",
 				Why:      "It refuses to arm, whatever you do at the field.",
 				Remedies: by("Flash a newer version, here at the bench, and try arming with the propellers off"),
 				Paths:    []quad.Path{"board.version"},
@@ -112,7 +112,7 @@ var firmwareRules = []Rule{
 				return r
 			case left >= 0:
 				f.Weight, f.Title = Fix, "The firmware expires soon"
-				f.Figures = build.Line.Name + " " + build.Version.Version + " arms until " + build.Expires + ": " + count(left, "day") + " left."
+				f.Figures = build.Line.Name + " " + build.Version.Version + " arms until " + build.Expires + ": " + quad.Count(left, "day", "days") + " left."
 				f.Why = "From the day after it refuses to arm."
 			}
 			r.find(f)
@@ -130,7 +130,7 @@ var firmwareRules = []Rule{
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "An old list was loaded as it was, over a major step",
-					Figures:  join(shortened(list, 4)) + " hold the figures of the version before " + k.Board.Version + ".",
+					Figures:  quad.And(shortened(list, 4)) + " hold the figures of the version before " + k.Board.Version + ".",
 					Why:      "The same figure means something else now: a gain is ten times too low, a range lies elsewhere.",
 					Remedies: by("Carry the settings over one by one: the review below proposes each"),
 					Paths:    []quad.Path{"board.wholesale"},
@@ -150,7 +150,7 @@ var firmwareRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "The board holds what was measured on another one",
-					Figures:  join(shortened(list, 4)) + " are the old board's, to the last digit.",
+					Figures:  quad.And(shortened(list, 4)) + " are the old board's, to the last digit.",
 					Why:      "Level, compass and scales belong to one board in one place: this one would lean, turn or warn wrongly.",
 					Remedies: by("Put them back to nothing and measure them on this board"),
 					Paths:    []quad.Path{"board.elsewhere"},
@@ -159,7 +159,7 @@ var firmwareRules = []Rule{
 			if list := k.Board.Unmeasured; len(list) > 0 {
 				r.find(Finding{
 					Weight:   Stop,
-					Title:    "Not measured on this board: " + join(list),
+					Title:    "Not measured on this board: " + quad.And(list),
 					Figures:  "Its settings say that nobody has done it since they were cleared.",
 					Why:      "A board that does not know its own zero flies by a wrong one.",
 					Remedies: by("Measure it on this board, in its place"),
@@ -203,7 +203,7 @@ var firmwareRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "A setting without a subject cannot be read",
-					Figures:  upper(err.Error()) + ".",
+					Figures:  quad.Upper(err.Error()) + ".",
 					Why:      "What is meant there is not known.",
 					Remedies: by("Write it as name = value"),
 					Paths:    []quad.Path{"sheet.firmware.other", "board.unmapped"},
@@ -214,7 +214,7 @@ var firmwareRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "The board holds a setting this version does not have",
-					Figures:  join(shortened(list, 4)) + " not in " + k.Board.Line + " " + k.Board.Version + ".",
+					Figures:  quad.And(shortened(list, 4)) + " not in " + k.Board.Line + " " + k.Board.Version + ".",
 					Why:      "The build is not what it says it is.",
 					Remedies: by("Identify the board again"),
 					Paths:    []quad.Path{"board.foreign"},
@@ -308,13 +308,13 @@ func judgeSpeedControllers(k quad.Known) Result {
 		if len(u.groups) > 1 {
 			var parts []string
 			for _, v := range quad.SortedKeys(u.groups) {
-				parts = append(parts, join(u.groups[v])+" "+v)
+				parts = append(parts, quad.And(u.groups[v])+" "+v)
 			}
 			r.find(Finding{
 				Weight:   Fix,
 				Title:    "The speed controllers have " + u.what,
 				Subject:  u.what,
-				Figures:  upper(strings.Join(parts, "; ")) + ".",
+				Figures:  quad.Upper(strings.Join(parts, "; ")) + ".",
 				Why:      u.why,
 				Remedies: by("Flash or set the odd ones, one after the other, pack in, propellers off"),
 				Paths:    []quad.Path{"readings.firmware.speedControllers"},

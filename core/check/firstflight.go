@@ -45,7 +45,7 @@ var firstFlightRules = []Rule{
 				if e := motors.EffectOf(want, spin, hand); !e.PushesUp {
 					r.find(Finding{
 						Weight:   Stop,
-						Title:    upper(c.Words()) + ": the propeller pushes down",
+						Title:    quad.Upper(c.Words()) + ": the propeller pushes down",
 						Figures:  "It is made to turn " + hand.Words() + ", the motor turns " + spin.Words() + ".",
 						Why:      "The quad tips over to the " + c.Words() + " before it lifts.",
 						Remedies: by("Fit one made to turn " + spin.Words() + ", lettering up"),
@@ -177,7 +177,7 @@ var firstFlightRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "This quad cannot be rehearsed",
-					Figures:  upper(err.Error()) + ".",
+					Figures:  quad.Upper(err.Error()) + ".",
 					Why:      "What cannot be computed cannot be trusted.",
 					Remedies: by("Fill in what is missing"),
 					Paths:    []quad.Path{quad.Path(quad.AsFault(err).Place)},

@@ -113,7 +113,7 @@ var linkRules = []Rule{
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "So many channels leave this link no room for telemetry",
-					Figures:  count(k.Radio.Channels, "channel") + " set; with telemetry it carries " + q(float64(g.Telemetry.Most), "") + ".",
+					Figures:  quad.Count(k.Radio.Channels, "channel", "channels") + " set; with telemetry it carries " + q(float64(g.Telemetry.Most), "") + ".",
 					Why:      "The receiver binds to neither, or sends nothing back.",
 					Remedies: []Remedy{{Words: "Send fewer channels", Edits: []Edit{{"radio.channels", q(float64(g.Telemetry.Most), "")}}}, {Words: "Or do without telemetry", Edits: []Edit{{"radio.telemetry", "false"}, {"sheet.link.telemetry", "false"}}}},
 					Paths:    []quad.Path{"radio.channels", "radio.telemetry"},

@@ -109,7 +109,7 @@ var linkEndRules = []Rule{
 			f := Finding{
 				Weight:   Stop,
 				Title:    "Another quad has this receiver number",
-				Figures:  fmt.Sprintf("Number %d: %s too.", own.Number, join(taken)),
+				Figures:  fmt.Sprintf("Number %d: %s too.", own.Number, quad.And(taken)),
 				Why:      "With this model chosen both obey, the one on the shelf as well.",
 				Remedies: by("Give this model a number of its own, and bind it again"),
 				Paths:    []quad.Path{"radio.number"},
@@ -150,7 +150,7 @@ var linkEndRules = []Rule{
 				unsent[f.Rng.Channel] = true
 				r.find(Finding{
 					Weight:   Stop,
-					Title:    upper(f.Name) + " is on a channel that is not sent",
+					Title:    quad.Upper(f.Name) + " is on a channel that is not sent",
 					Figures:  fmt.Sprintf("Channel %d; %s", f.Rng.Channel, figures),
 					Why:      "Whatever lies on that channel decides, and no hand does.",
 					Remedies: remedies,

@@ -57,7 +57,7 @@ var motorsRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "Outputs drive other corners than the board thinks",
-					Figures:  upper(join(words)) + ".",
+					Figures:  quad.Upper(quad.And(words)) + ".",
 					Why:      orElse(c.Order.Story(), "Its corrections push the wrong corners: it flips at lift-off."),
 					Remedies: []Remedy{{Words: "Give the outputs the corners that were seen", Edits: edits}},
 					Paths:    []quad.Path{"readings.motors.outputs", "sheet.motors.outputs"},
@@ -86,7 +86,7 @@ var motorsRules = []Rule{
 				case 1:
 					continue
 				default:
-					f.Title, f.Figures = "Several outputs are meant to drive "+c.Words(), upper(join(letters))+"."
+					f.Title, f.Figures = "Several outputs are meant to drive "+c.Words(), quad.Upper(quad.And(letters))+"."
 					f.Why = "What one of them corrects the other undoes somewhere else."
 				}
 				r.find(f)
@@ -159,7 +159,7 @@ var motorsRules = []Rule{
 				}
 				r.find(Finding{
 					Weight:  Stop,
-					Title:   upper(p.Corner.Words()) + " turns " + p.Spin.Words() + ", your layout wants " + p.Want.Words(),
+					Title:   quad.Upper(p.Corner.Words()) + " turns " + p.Spin.Words() + ", your layout wants " + p.Want.Words(),
 					Figures: "Output " + p.Output + ". With the propeller your layout wants there it pushes down.",
 					Why:     "The quad tips over to the " + p.Corner.Words() + " before it lifts.",
 					Remedies: []Remedy{
@@ -260,7 +260,7 @@ var motorsRules = []Rule{
 				}
 			}
 			if len(mute) > 0 {
-				f.Figures = upper(join(mute)) + ": asked, they do not reply; their firmware has no way back."
+				f.Figures = quad.Upper(quad.And(mute)) + ": asked, they do not reply; their firmware has no way back."
 				f.Subject, f.Paths = "mute", []quad.Path{"sheet.motors.twoWay", "readings.firmware.speedControllers"}
 				r.find(f)
 			}
@@ -278,7 +278,7 @@ var motorsRules = []Rule{
 					r.find(Finding{
 						Weight:   Stop,
 						Title:    "The board has no output " + letter,
-						Figures:  "It has " + orNothing(join(k.Parts.Board.Outputs)) + "; the sheet drives " + k.Sheet.Motors.Outputs[letter].Corner.Words() + " with " + letter + ".",
+						Figures:  "It has " + orNothing(quad.And(k.Parts.Board.Outputs)) + "; the sheet drives " + k.Sheet.Motors.Outputs[letter].Corner.Words() + " with " + letter + ".",
 						Why:      "A corner without an output stands still.",
 						Remedies: by("Use the letters printed on the board"),
 						Paths:    []quad.Path{quad.Path("sheet.motors.outputs." + letter), "parts.board.outputs"},
@@ -428,13 +428,13 @@ var motorsRules = []Rule{
 			f := Finding{Weight: Stop, Paths: []quad.Path{"sheet.motors.reversible", "sheet.motors.outputs"}, Shows: flight.FaultOneWay}
 			switch {
 			case k.Sheet.Motors.Reversible && len(untold) > 0:
-				f.Title = "Reversible thrust is told to " + orElse(join(told), "the board alone") + ", not to " + join(untold)
+				f.Title = "Reversible thrust is told to " + orElse(quad.And(told), "the board alone") + ", not to " + quad.And(untold)
 				f.Figures = fmt.Sprintf("The board drives both ways; %d of %d speed controllers take the signal so.", len(told), len(told)+len(untold))
 				f.Why = "A speed controller that was not told takes the middle of the signal for half throttle: that corner leaps as it is armed."
-				f.Remedies = []Remedy{{Words: "Tell " + join(untold) + " too", Edits: set(untold, true)}, {Words: "Or switch reversible thrust off", Edits: append(set(told, false), Edit{"sheet.motors.reversible", "false"})}}
+				f.Remedies = []Remedy{{Words: "Tell " + quad.And(untold) + " too", Edits: set(untold, true)}, {Words: "Or switch reversible thrust off", Edits: append(set(told, false), Edit{"sheet.motors.reversible", "false"})}}
 			case !k.Sheet.Motors.Reversible && len(told) > 0:
 				f.Title = "Speed controllers turn both ways, the board does not know"
-				f.Figures = "Told of reversible thrust: " + join(told) + "."
+				f.Figures = "Told of reversible thrust: " + quad.And(told) + "."
 				f.Why = "They take the board's idle for nearly full throttle backward."
 				f.Remedies = []Remedy{{Words: "Tell the board too", Edits: append(set(untold, true), Edit{"sheet.motors.reversible", "true"})}, {Words: "Or have them turn one way", Edits: set(told, false)}}
 			default:

@@ -23,14 +23,14 @@ var powerWatchRules = []Rule{
 			}
 			for _, name := range quad.SortedKeys(k.Parts.Packs) {
 				if n := k.Parts.Packs[name].Cells; n != k.Sheet.Watch.Cells {
-					remedies := []Remedy{{Words: "Set it for " + count(n, "cell"), Edits: []Edit{{"sheet.watch.cells", q(float64(n), "")}}}}
+					remedies := []Remedy{{Words: "Set it for " + quad.Count(n, "cell", "cells"), Edits: []Edit{{"sheet.watch.cells", q(float64(n), "")}}}}
 					if len(alike) > 1 {
 						remedies = by("Assign packs of one cell count, or set the alarm anew with every change of pack")
 					}
 					r.find(Finding{
 						Weight:   Fix,
 						Title:    "The alarm counts on another pack than " + name,
-						Figures:  "Set for " + count(k.Sheet.Watch.Cells, "cell") + ", the pack has " + q(float64(n), "count") + ".",
+						Figures:  "Set for " + quad.Count(k.Sheet.Watch.Cells, "cell", "cells") + ", the pack has " + q(float64(n), "count") + ".",
 						Why:      "It warns far too early, or never.",
 						Remedies: remedies,
 						Paths:    []quad.Path{"sheet.watch.cells", quad.Path("parts.packs." + name + ".cells")},

@@ -157,7 +157,7 @@ var sensesRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "Return leans on a sense it does not have",
-					Figures:  upper(join(lacks)) + ".",
+					Figures:  quad.Upper(quad.And(lacks)) + ".",
 					Why:      "It would fly off to nowhere, or not hold its height on the way.",
 					Remedies: []Remedy{{Words: "Drop on a loss instead", Edits: []Edit{{"sheet.loss.policy", `"drop"`}}}},
 					Paths:    []quad.Path{"sheet.loss.policy", "sheet.senses.satellite", "sheet.senses.barometer"},

@@ -22,7 +22,7 @@ const (
 	FirstFlight Station = "first-flight"
 )
 
-// Stop on the line: a station with its name and the one question it answers.
+// StationInfo is a station with its name and the one question it answers.
 type StationInfo struct {
 	ID       Station `json:"id"`
 	Name     string  `json:"name"`

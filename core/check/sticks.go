@@ -64,7 +64,7 @@ var sticksRules = []Rule{
 				if axes[string(a)].Reversed {
 					r.find(Finding{
 						Weight:   Stop,
-						Title:    upper(string(a)) + " runs backwards",
+						Title:    quad.Upper(string(a)) + " runs backwards",
 						Figures:  fmt.Sprintf("Channel %d.", axes[string(a)].Channel),
 						Why:      "Every correction you make goes the wrong way.",
 						Remedies: by("Reverse the channel at the radio"),
@@ -125,7 +125,7 @@ var sticksRules = []Rule{
 				if sticks.FarBeyond(got) {
 					weight = Stop
 				}
-				figures = append(figures, fmt.Sprintf("%s %.0f to %.0f µs", upper(string(a)), got.Low, got.High))
+				figures = append(figures, fmt.Sprintf("%s %.0f to %.0f µs", quad.Upper(string(a)), got.Low, got.High))
 				edits = append(edits, Edit{quad.Path("sheet.sticks.ranges." + string(a)), fmt.Sprintf(`{"low":%.0f,"centre":%.0f,"high":%.0f}`, e.Low, e.Centre, e.High)})
 				worst = math.Max(worst, sticks.Lost(e))
 			}
@@ -134,14 +134,14 @@ var sticksRules = []Rule{
 				if weight == Stop {
 					one, more, why = "runs far beyond", "run far beyond", "Half a stick is already all of it: it answers half as much again as you ask, and is hard to hold."
 				}
-				title := upper(join(short)) + " " + more + " their ends"
+				title := quad.Upper(quad.And(short)) + " " + more + " their ends"
 				if len(short) == 1 {
-					title = upper(short[0]) + " " + one + " its ends"
+					title = quad.Upper(short[0]) + " " + one + " its ends"
 				}
 				r.find(Finding{
 					Weight:  weight,
 					Title:   title,
-					Figures: join(figures) + ". The board expects " + q(sticks.Low, "") + " to " + q(sticks.High, "µs") + ".",
+					Figures: quad.And(figures) + ". The board expects " + q(sticks.Low, "") + " to " + q(sticks.High, "µs") + ".",
 					Why:     why,
 					Remedies: []Remedy{
 						{Words: "Set travel to 100 % both ways at the radio, then capture again"},
@@ -186,7 +186,7 @@ var sticksRules = []Rule{
 					}
 					r.find(Finding{
 						Weight:   weight,
-						Title:    upper(string(a)) + " does not rest at its centre",
+						Title:    quad.Upper(string(a)) + " does not rest at its centre",
 						Figures:  fmt.Sprintf("%.0f µs at rest, dead band %.0f µs.", centre, k.Sheet.Sticks.Deadband),
 						Why:      asks,
 						Remedies: by("Zero the trim at the radio"),
@@ -196,7 +196,7 @@ var sticksRules = []Rule{
 				if s.Hysteresis > 2*sticks.CentreTolerance {
 					r.find(Finding{
 						Weight:   Note,
-						Title:    upper(string(a)) + " comes back to two centres",
+						Title:    quad.Upper(string(a)) + " comes back to two centres",
 						Figures:  q(round1(s.Hysteresis), "µs") + " apart, by the side it was let go from.",
 						Why:      "No trim and no dead band makes both of them right.",
 						Remedies: by("A worn spring or sensor in the gimbal"),
@@ -206,7 +206,7 @@ var sticksRules = []Rule{
 				if least := sticks.DeadbandFor(s.Jitter); least > k.Sheet.Sticks.Deadband && s.Jitter > 1 {
 					r.find(Finding{
 						Weight:   Note,
-						Title:    upper(string(a)) + " trembles more than its dead band hides",
+						Title:    quad.Upper(string(a)) + " trembles more than its dead band hides",
 						Figures:  fmt.Sprintf("One sigma is %s, the dead band %s.", q(round1(s.Jitter), "µs"), q(k.Sheet.Sticks.Deadband, "µs")),
 						Why:      "The controller works on noise.",
 						Remedies: []Remedy{{Words: "A dead band of three sigma, " + q(least, "µs"), Edits: []Edit{{"sheet.sticks.deadband", q(least, "")}}}},

@@ -35,12 +35,12 @@ func judgeSwitching(k quad.Known) Result {
 			if f == 0 {
 				how = "as delivered"
 			}
-			parts = append(parts, join(meant[f])+" "+how)
+			parts = append(parts, quad.And(meant[f])+" "+how)
 		}
 		r.find(Finding{
 			Weight:   Fix,
 			Title:    "The motors are meant to be switched unlike",
-			Figures:  upper(strings.Join(parts, "; ")) + ".",
+			Figures:  quad.Upper(strings.Join(parts, "; ")) + ".",
 			Why:      "The corner that switches slower brakes harder than the others.",
 			Remedies: []Remedy{{Words: "All at " + q(most, "kHz"), Edits: all(most)}},
 			Paths:    []quad.Path{"sheet.motors.outputs"},

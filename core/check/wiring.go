@@ -38,7 +38,7 @@ var wiringRules = []Rule{
 					r.find(Finding{
 						Weight:   Fix,
 						Title:    "The " + s.Rail + " rail gives too little",
-						Figures:  join(s.Devices) + " draw " + q(s.Draws, "mA") + "; it gives " + q(s.Most, "mA") + ", and a fifth must stay free.",
+						Figures:  quad.And(s.Devices) + " draw " + q(s.Draws, "mA") + "; it gives " + q(s.Most, "mA") + ", and a fifth must stay free.",
 						Why:      "A rail at its end sags, and everything on it starts anew, in the air.",
 						Remedies: by("Move one to another rail, or ask for a plan"),
 						Paths:    []quad.Path{at, "parts.devices"},

@@ -2,21 +2,12 @@ package check
 
 import (
 	"encoding/json"
-	"fmt"
 	"math"
-	"strings"
 
 	"vividperch/core/quad"
 )
 
 func q(x float64, unit string) string { return quad.Quantity(x, unit) }
-
-func count(n int, what string) string {
-	if n == 1 {
-		return "1 " + what
-	}
-	return fmt.Sprintf("%d %ss", n, what)
-}
 
 func confirm(r *Result, reading *quad.Reading[bool], path quad.Path, want bool, f Finding) {
 	switch {
@@ -39,23 +30,6 @@ func (r *Result) weighed(k quad.Known) (grams float64, ok bool) {
 }
 
 func by(words string) []Remedy { return []Remedy{{Words: words}} }
-
-func join(words []string) string {
-	switch len(words) {
-	case 0:
-		return ""
-	case 1:
-		return words[0]
-	}
-	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
-}
-
-func upper(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
-}
 
 func orNothing(s string) string {
 	return orElse(s, "nothing noted")

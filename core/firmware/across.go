@@ -44,7 +44,7 @@ func Across(from, to *Build, meant quad.Sheet, old map[string]string) ([]Row, er
 		r.Decide = r.Changed() && s.Bound == ""
 		r.Reason = fmt.Sprintf("%s has no counterpart that is known.", to.Line.Name)
 		if s.Bound != "" {
-			r.Reason = Sentence(s.Bound.Words() + " is measured anew")
+			r.Reason = quad.Sentence(s.Bound.Words() + " is measured anew")
 		}
 		rows = append(rows, r)
 	}

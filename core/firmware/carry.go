@@ -102,7 +102,7 @@ func (l *Line) Carry(from, to string, old map[string]string, sameBoard bool) ([]
 		r.Decide = r.Changed() && s.Bound == ""
 		r.Reason = "Nothing takes its place."
 		if why := l.eras[a.index][s.Name].Instead; why != "" {
-			r.Reason = Sentence(why)
+			r.Reason = quad.Sentence(why)
 		}
 		rows = append(rows, r)
 	}
@@ -116,11 +116,6 @@ func together(names []string, value func(string) string) string {
 		parts[i] = value(n)
 	}
 	return strings.Join(parts, " and ")
-}
-
-// Sentence begins with a capital and ends with a full stop.
-func Sentence(words string) string {
-	return strings.ToUpper(words[:1]) + strings.TrimSuffix(words[1:], ".") + "."
 }
 
 // judge what becomes of a setting that was there before.
@@ -140,7 +135,7 @@ func (l *Line) judge(r *Row, s *Setting, a, b *Build, held map[string]string, wh
 		r.Fate, r.Reason = Measure, "Cannot be taken over; "+s.Bound.Words()+" is measured anew."
 	case !r.Changed() && (usualErr != nil || usual != s.Default):
 		r.Fate = Moved
-		r.Reason = "You never touched it. " + Sentence(orWords(why, "the default is another now"))
+		r.Reason = "You never touched it. " + quad.Sentence(orWords(why, "the default is another now"))
 	case !r.Changed():
 		r.Fate, r.Reason = Same, "You never touched it."
 	case err != nil:
@@ -148,7 +143,7 @@ func (l *Line) judge(r *Row, s *Setting, a, b *Build, held map[string]string, wh
 		r.Reason = "You had set it, and " + strings.TrimSuffix(quad.AsFault(err).Sentence, ".") + "."
 	case value != r.Old || s.Name != r.Was:
 		r.Fate, r.Proposal = Converted, value
-		r.Reason = "Yours. " + Sentence(orWords(why, "it means the same under this name and in this unit"))
+		r.Reason = "Yours. " + quad.Sentence(orWords(why, "it means the same under this name and in this unit"))
 		if rounded {
 			r.Reason += " The old figure was finer; this is the nearest."
 		}

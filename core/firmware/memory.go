@@ -47,15 +47,6 @@ func MemoryOf(target string) (Memory, error) {
 	return m, nil
 }
 
-// Targets of the boards and speed controllers whose memory is known, in order.
-func Targets() []string {
-	all, err := memories()
-	if err != nil {
-		panic(err) // as in MemoryOf
-	}
-	return quad.SortedKeys(all)
-}
-
 // Start of the program area, behind the bootloader.
 func (m Memory) Start() uint32 { return uint32(m.BootTo + 1) }
 

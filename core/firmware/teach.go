@@ -151,11 +151,11 @@ func Unclear(l *Line, list []Listed) []Remark {
 	}
 	sheet, err := b.Dictionary.Decode(settings)
 	if err != nil {
-		return append(out, Remark{Code: RemarkRange, Hinders: true, Says: Sentence(err.Error())})
+		return append(out, Remark{Code: RemarkRange, Hinders: true, Says: quad.Sentence(err.Error())})
 	}
 	written, faults := b.Dictionary.EncodeAll(sheet, settings)
 	for _, f := range faults {
-		out = append(out, Remark{Code: RemarkRange, Hinders: true, Says: Sentence(f.Error())})
+		out = append(out, Remark{Code: RemarkRange, Hinders: true, Says: quad.Sentence(f.Error())})
 	}
 	for _, x := range list {
 		if back, ok := written[x.Name]; ok && back != settings[x.Name] {

@@ -88,7 +88,7 @@ type Flight struct {
 // Hover is the first hover by its card, by a steady hand.
 func Hover(card Card) Flight { return Flight{Scenario: FirstHover, Card: card, Hand: Steady} }
 
-// As a scenario, flown by a steady hand.
+// Steady is the scenario, flown by a steady hand.
 func (s Scenario) Steady() Flight { return Flight{Scenario: s, Card: HoverCard, Hand: Steady} }
 
 // Hash fingerprints an input, what is flown with it, and the model's version. An input with a figure that is none has no hash.

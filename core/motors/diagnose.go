@@ -37,15 +37,6 @@ type Correction struct {
 	Doubtful []quad.Corner
 }
 
-// Acts counts what must be done, each output, declaration and propeller for one.
-func (c Correction) Acts() int {
-	n := len(c.Remap) + len(c.Reverse) + len(c.Refit)
-	if c.Declare != "" {
-		n++
-	}
-	return n
-}
-
 // Other rotation of the two.
 func Other(r quad.Rotation) quad.Rotation {
 	if r == quad.FrontLeftClockwise {

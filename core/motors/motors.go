@@ -60,9 +60,6 @@ func SignalSteps(p quad.ThrottleProtocol) float64 {
 	return 0
 }
 
-// Rotation in rpm from electrical rpm and the number of magnet poles.
-func Rotation(electrical float64, poles int) float64 { return electrical * 2 / float64(poles) }
-
 // PoleError is the share by which shown rotation is wrong: 0.167 means 16.7 % high.
 func PoleError(set, real int) float64 { return float64(real)/float64(set) - 1 }
 
@@ -89,7 +86,7 @@ func Mix(layout quad.Layout, rotation quad.Rotation) (roll, pitch, yaw [4]float6
 	return roll, pitch, yaw
 }
 
-// Thrust direction and reaction of one rotor as the sign table has them.
+// Effect is the thrust direction and reaction of one rotor as the sign table has them.
 type Effect struct {
 	PushesUp    bool
 	YawAsWanted bool

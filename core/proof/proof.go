@@ -228,9 +228,9 @@ func standing(s check.Station, c Case, report check.Report) Standing {
 	}
 	switch {
 	case st.Stops > 0:
-		st.State, st.Word = HasStop, many(st.Stops, "stop", "stops")
+		st.State, st.Word = HasStop, quad.Count(st.Stops, "stop", "stops")
 	case st.Fixes > 0:
-		st.State, st.Word = HasFix, many(st.Fixes, "fix", "fixes")
+		st.State, st.Word = HasFix, quad.Count(st.Fixes, "fix", "fixes")
 	case signed && len(st.Why) == 0:
 		st.State, st.Word = Proven, "proven"
 	case signed:
@@ -238,19 +238,12 @@ func standing(s check.Station, c Case, report check.Report) Standing {
 	case len(st.Asks) == 0:
 		st.State, st.Word = Ready, "to sign"
 	case begun(s, c.Known):
-		st.State, st.Word = Open, many(len(st.Asks), "reading short", "readings short")
+		st.State, st.Word = Open, quad.Count(len(st.Asks), "reading short", "readings short")
 	default:
 		st.State, st.Word = NotBegun, "not begun"
 	}
 	st.MaySign = st.State != Proven && MaySign(st) == nil
 	return st
-}
-
-func many(n int, one, more string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return quad.Number(float64(n)) + " " + more
 }
 
 // subject of the readings that belong to a station.

@@ -153,7 +153,7 @@ func FuzzReadYAML(f *testing.F) {
 			}
 			return
 		}
-		if _, err := WriteYAML(m); err != nil {
+		if _, err := writeYAML(m); err != nil {
 			t.Fatal(err)
 		}
 	})

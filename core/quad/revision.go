@@ -109,15 +109,6 @@ func aliasBomb(raw []byte) error {
 	return nil
 }
 
-// WriteYAML writes a value as YAML with the names of its JSON.
-func WriteYAML(value any) ([]byte, error) {
-	raw, err := json.Marshal(value)
-	if err != nil {
-		return nil, Faultf("not-finite", "", "holds a figure that is not a number: %v", err)
-	}
-	return yaml.JSONToYAML(raw)
-}
-
 // Valid checks that enumerated leaves hold one of their words (or nothing).
 func (m Meant) Valid() error {
 	return validEnums(reflect.ValueOf(m), "")

@@ -53,9 +53,6 @@ var scales = map[string]map[string]float64{
 	"count":      {},
 }
 
-// UnitKnown says whether a unit tag may be used on a leaf.
-func UnitKnown(unit string) bool { _, ok := scales[unit]; return ok }
-
 // Units a pilot may type for a leaf kept in unit.
 func Units(unit string) []string { return SortedKeys(scales[unit]) }
 

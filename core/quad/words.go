@@ -144,7 +144,7 @@ const (
 	PolicyReturn Policy = "return"
 )
 
-// Output on loss: what a receiver puts out when it hears no radio.
+// LossOutput is what a receiver puts out when it hears no radio.
 type LossOutput string
 
 const (

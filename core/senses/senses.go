@@ -25,9 +25,6 @@ const (
 	TurnedShows = 60.0
 )
 
-// Off is how far two angles are apart, deg, 0 to 180.
-func Off(a, b float64) float64 { return math.Abs(math.Remainder(a-b, 360)) }
-
 // GyroTolerance is the rotation a gyro may show at rest, deg/s.
 const GyroTolerance = 1.0
 

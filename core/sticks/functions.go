@@ -1,0 +1,121 @@
+package sticks
+
+import (
+	"maps"
+	"math"
+	"slices"
+	"strings"
+
+	"vividperch/core/quad"
+)
+
+// FunctionID names what a switch can decide.
+type FunctionID string
+
+const (
+	Arm           FunctionID = "arm"
+	LevelSelf     FunctionID = "selfLevel"
+	LevelBlended  FunctionID = "blended"
+	Beep          FunctionID = "beeper"
+	IdleAuthority FunctionID = "authority"
+)
+
+// Function that the board does while a channel is inside a range.
+type Function struct {
+	ID   FunctionID `json:"id" enum:"arm,selfLevel,blended,beeper,authority"`
+	Path quad.Path  `json:"path"`
+	Name string     `json:"name"`
+	On   string     `json:"on"` // in words, what it does inside the range, and outside
+	Off  string     `json:"off"`
+	Rng  quad.Range `json:"range"`
+}
+
+// everyFunction that a sheet may put on a channel, in the order of their weight.
+func everyFunction(s quad.SticksSheet) []Function {
+	return []Function{
+		{Arm, "sheet.sticks.arm", "arm", "armed", "safe", s.Arm},
+		{LevelSelf, "sheet.sticks.selfLevel", "self-level", "self-level", "acro", s.SelfLevel},
+		{LevelBlended, "sheet.sticks.blended", "blended", "blended", "acro", s.Blended},
+		{Beep, "sheet.sticks.beeper", "the beeper", "beeper", "quiet", s.Beeper},
+		{IdleAuthority, "sheet.sticks.authority", "authority at idle", "authority at idle", "still at idle", s.Authority},
+	}
+}
+
+// Functions that a sheet has on some channel, in the order of their weight.
+func Functions(s quad.SticksSheet) []Function {
+	return slices.DeleteFunc(everyFunction(s), func(f Function) bool { return !f.Rng.Used() })
+}
+
+// Place of one or more switches that matter for a channel, what arrives, and how far it is from the edges of a range.
+type Place struct {
+	At     map[string]string `json:"at"`
+	Pulse  float64           `json:"pulse" unit:"µs"`
+	Inside bool              `json:"inside"`
+	Margin float64           `json:"margin" unit:"µs"`
+}
+
+// Places that the switches with a say on a range's channel can take, by pulse.
+func (b Switchboard) Places(r quad.Range) []Place {
+	var out []Place
+	b.each(b.Drivers(r.Channel), func(at map[string]string) {
+		us, driven := b.Pulse(r.Channel, at)
+		if driven {
+			out = append(out, Place{At: maps.Clone(at), Pulse: us, Inside: r.Holds(us), Margin: Margin(r, us)})
+		}
+	})
+	slices.SortStableFunc(out, func(a, b Place) int {
+		switch {
+		case a.Pulse < b.Pulse:
+			return -1
+		case a.Pulse > b.Pulse:
+			return 1
+		}
+		return 0
+	})
+	return out
+}
+
+// Margin of a pulse to the nearest edge of a range, µs, whichever side it is on. An edge at the very end of travel (900 and
+// 2100 µs) is none: nothing lies beyond it.
+func Margin(r quad.Range, us float64) float64 {
+	low, high := us-r.From, r.To-us
+	if r.From <= 900 {
+		low = math.Inf(1)
+	}
+	if r.To >= 2100 {
+		high = math.Inf(1)
+	}
+	if m := math.Min(low, high); !math.IsInf(m, 1) {
+		return m
+	}
+	return 1200
+}
+
+// Overlap of two ranges on one channel: pulses that are in both.
+type Overlap struct {
+	A, B     Function
+	From, To float64 // µs
+}
+
+// Overlaps of the functions' ranges, where they are on one channel.
+func Overlaps(functions []Function) []Overlap {
+	var out []Overlap
+	for i, a := range functions {
+		for _, b := range functions[i+1:] {
+			from, to := max(a.Rng.From, b.Rng.From), min(a.Rng.To, b.Rng.To)
+			if a.Rng.Channel == b.Rng.Channel && from <= to {
+				out = append(out, Overlap{a, b, from, to})
+			}
+		}
+	}
+	return out
+}
+
+// Words of where switches stand.
+func (p Place) Words() string {
+	var out []string
+	for _, name := range quad.SortedKeys(p.At) {
+		out = append(out, name+" at "+p.At[name])
+	}
+	return strings.Join(out, ", ")
+}
