@@ -29,17 +29,6 @@ func Rate(family quad.RateFamily, r quad.Rates, x float64) float64 {
 	return r.Centre*x + (r.Peak-r.Centre)*a*(x*x*x*x*x*r.Bend+x*(1-r.Bend))
 }
 
-// CentreSlope is the rotation per stick at the centre, deg/s.
-func CentreSlope(family quad.RateFamily, r quad.Rates) float64 {
-	switch family {
-	case quad.Compounding:
-		return r.Centre * (1 - r.Bend)
-	case quad.StraightExpo:
-		return r.Peak * (1 - r.Bend)
-	}
-	return r.Centre
-}
-
 // Quickness of a rate loop at hover, rad/s: its proportional gain (% of duty per deg/s) times the authority of the drive (rad/s² per duty).
 // An integrator under that gain crosses one there, and takes an error back at that rate.
 func Quickness(proportional, authority float64) float64 {

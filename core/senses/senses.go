@@ -36,6 +36,3 @@ func Tilt(roll, pitch float64) float64 {
 	r, p := roll*math.Pi/180, pitch*math.Pi/180
 	return math.Acos(math.Cos(r)*math.Cos(p)) * 180 / math.Pi
 }
-
-// Shim is the thickness (mm) to put under one side of a plate of some width (mm) that leans by deg.
-func Shim(deg, width float64) float64 { return width * math.Tan(deg*math.Pi/180) }
