@@ -201,3 +201,66 @@ func TestAStationIsFoundByItsName(t *testing.T) {
 		}
 	}
 }
+
+// What a pilot reads is said in the words of the glossary: what was said before stands nowhere on the page, in a sentence of the core or on
+// the command line.
+func TestOldWordsAreGone(t *testing.T) {
+	t.Parallel()
+	glossary, err := os.ReadFile("docs/words.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var old []string
+	for _, row := range strings.Split(string(glossary), "\n") {
+		cells := strings.Split(row, "|")
+		if len(cells) < 5 || strings.Contains(cells[1], "---") || strings.TrimSpace(cells[1]) == "word" {
+			continue
+		}
+		for _, m := range regexp.MustCompile("`([^`]+)`").FindAllStringSubmatch(cells[3], -1) {
+			old = append(old, m[1])
+		}
+	}
+	if len(old) < 25 {
+		t.Fatalf("the glossary names only %d old words", len(old))
+	}
+	said := func(file, text string) {
+		for _, word := range old {
+			if strings.Contains(text, word) {
+				t.Errorf("%s says %q: %s", file, word, strings.TrimSpace(text))
+			}
+		}
+	}
+	for _, root := range []string{"ui/src", "core", "app", "bench", "cmd"} {
+		err := filepath.WalkDir(root, func(file string, _ fs.DirEntry, err error) error {
+			switch {
+			case err != nil:
+				return err
+			case strings.HasSuffix(file, ".tsx") || strings.HasSuffix(file, ".facts.yaml") || strings.HasPrefix(file, "core/link/gear/"):
+				raw, err := os.ReadFile(file)
+				if err != nil {
+					return nil // a folder
+				}
+				for _, line := range strings.Split(string(raw), "\n") {
+					if shown := strings.TrimSpace(line); !strings.HasPrefix(shown, "//") && !strings.HasPrefix(shown, "*") && !strings.HasPrefix(shown, "/*") && !strings.HasPrefix(shown, "#") {
+						said(file, line)
+					}
+				}
+			case strings.HasSuffix(file, ".go") && !strings.HasSuffix(file, "_test.go"):
+				source, err := parser.ParseFile(token.NewFileSet(), file, nil, 0)
+				if err != nil {
+					return err
+				}
+				ast.Inspect(source, func(n ast.Node) bool {
+					if l, is := n.(*ast.BasicLit); is && l.Kind == token.STRING && !strings.Contains(l.Value, "Vivid Perch, ") {
+						said(file, l.Value)
+					}
+					return true
+				})
+			}
+			return nil
+		})
+		if err != nil {
+			t.Fatal(err)
+		}
+	}
+}

@@ -74,7 +74,7 @@ func firmwareOperations(h huma.API, a *app.App) {
 	post(h, "restoreBackup", "/api/quads/{id}/backups/restore", "Put a saved list back on the board, whole or in part", func(ctx context.Context, in *quadWith[backupBody]) (*out[*app.QuadView], error) {
 		return answer(a.RestoreBackup(ctx, in.ID, in.Body.Backup, in.Body.Subjects))
 	})
-	post(h, "writeBoard", "/api/quads/{id}/board/write", "Write the sheet to the board", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
+	post(h, "writeBoard", "/api/quads/{id}/board/write", "Write your settings to the board", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
 		return answer(a.WriteBoard(ctx, in.ID))
 	})
 	post(h, "writeOutput", "/api/quads/{id}/board/write-output", "Write the sheet to the speed controller of one output", func(ctx context.Context, in *quadWith[outputBody]) (*out[*app.QuadView], error) {

@@ -69,7 +69,7 @@ func hangarOperations(h huma.API, a *app.App) {
 		})
 	download(h, "archive", "/api/quads/{id}/archive", "A whole quad as one JSON document", "application/json", func(ctx context.Context, in *struct {
 		OnQuad
-		Private bool `query:"private" doc:"With binding phrases and home coordinates."`
+		Private bool `query:"private" doc:"With shared phrases and home coordinates."`
 	}) (*raw, error) {
 		name, body, err := a.Archive(ctx, in.ID, in.Private)
 		return file(name+".quad.json", "application/json", body, err)

@@ -54,7 +54,7 @@ func (h *hands) look() protocol.Live {
 // holding renews a motion until something is so.
 func (h *hands) holding(m protocol.Motion, until func() bool) {
 	h.t.Helper()
-	for end := time.Now().Add(20 * time.Second); !until(); time.Sleep(50 * time.Millisecond) {
+	for end := time.Now().Add(60 * time.Second); !until(); time.Sleep(50 * time.Millisecond) {
 		_ = h.Hold(h.t.Context(), h.id, m)
 		if time.Now().After(end) {
 			h.t.Fatalf("never so: %+v", h.look())
@@ -196,7 +196,7 @@ func TestHowTheBoardLiesIsFound(t *testing.T) {
 	if err := h.bench.Set(t.Context(), protocol.Things{TiltRoll: &lying}); err != nil {
 		t.Fatal(err)
 	}
-	take("pitched -1 deg, rolled 3 deg")
+	take("pitched -1°, rolled 3°")
 	flat := 0.0
 	if err := h.bench.Set(t.Context(), protocol.Things{TiltRoll: &flat}); err != nil {
 		t.Fatal(err)
@@ -220,7 +220,7 @@ func TestHowTheBoardLiesIsFound(t *testing.T) {
 	if _, err := h.WriteBoard(t.Context(), h.id); err != nil {
 		t.Fatal(err)
 	}
-	take("pitched -1 deg, rolled 3 deg")
+	take("pitched -1°, rolled 3°")
 	found := false
 	for _, f := range h.view(h.id).Line[check.Senses.Number()-1].Findings {
 		if f.Rule == "senses.board-lies" {

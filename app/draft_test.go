@@ -35,7 +35,7 @@ func TestOneActIsUndoneInOneUnraced(t *testing.T) {
 	if v, err = w.Undo(t.Context(), id, v.Version); err != nil || v.Meant.Sheet.Motors.Idle != was.Sheet.Motors.Idle || v.Meant.Sheet.Feel.AngleLimit != was.Sheet.Feel.AngleLimit || v.Meant.Sheet.Loss.Guard != 2 {
 		t.Fatalf("after undo: %+v, %v", v.Meant.Sheet, err)
 	}
-	if v.Draft.Redo != "Idle throttle: 5.5 % becomes 7 %, and 2 more" || !strings.HasPrefix(v.Draft.Undo, "Guard time: ") {
+	if v.Draft.Redo != "Idle throttle: 5.5 % becomes 7 %, and 2 more" || !strings.HasPrefix(v.Draft.Undo, "Failsafe delay: ") {
 		t.Errorf("%+v", v.Draft)
 	}
 	if v, err = w.Redo(t.Context(), id, v.Version); err != nil || v.Meant.Sheet.Feel.ThrottleLimit != 70 || v.Meant.Sheet.Motors.Idle != 7 {
@@ -280,7 +280,7 @@ func TestNextIsInOrderUnraced(t *testing.T) {
 	w.edit(id, "sheet.loss.guard", "2")
 	differs := 0
 	for _, n := range w.view(id).Next {
-		if strings.HasPrefix(n.Words, "The board does not hold what the sheet says") {
+		if strings.HasPrefix(n.Words, "The board differs from your settings") {
 			differs++
 		}
 	}

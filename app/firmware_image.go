@@ -71,7 +71,7 @@ func (v *ImageView) compare(k quad.Known) {
 	case firmware.Major:
 		v.Whole, v.WholeWhy = true, "Over a major step the same figures mean other things: erase them, and carry them over one by one from what was saved."
 	case firmware.Other:
-		v.Whole, v.WholeWhy = true, "Another line knows none of these settings: erase them, and go through the sheet."
+		v.Whole, v.WholeWhy = true, "Another line knows none of these settings: erase them, and go through your settings."
 	}
 	l, ok := firmware.FindLine(v.Line)
 	if !ok {

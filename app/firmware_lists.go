@@ -136,7 +136,7 @@ func (a *App) TakeList(ctx context.Context, id, version int64, text []byte, leav
 		}
 	}
 	if v.Unknown {
-		return nil, quad.Faultf("no-dictionary", "", "what these settings mean is not known; teach a dictionary for their line first")
+		return nil, quad.Faultf("no-dictionary", "", "what these settings mean is not known; describe their firmware family first")
 	}
 	is := boardOf(o.known)
 	build, err := firmware.For(quad.Board{Line: is.Line, Version: is.Version, Dictionary: o.file.Taught[is.Line]})

@@ -163,7 +163,7 @@ func (a *App) judgeForHangar(ctx context.Context, id int64, now time.Time) (*jud
 			j.until = r.Until
 		}
 	case stops > 0:
-		v.State, v.Says = Grounded, quad.Count(stops, "stop stands", "stops stand")+" against it"
+		v.State, v.Says = Grounded, quad.Count(stops, "stop is open", "stops are open")
 	default:
 		v.Says = quad.Number(float64(proven)) + " of " + quad.Number(float64(len(check.Line))) + " stations proven"
 	}

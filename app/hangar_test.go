@@ -78,7 +78,7 @@ func TestHangarJudgesAnewWhatChanged(t *testing.T) {
 	for _, p := range w.view(ids[1]).Line {
 		stops += p.Stops
 	}
-	if q := look("after an edit that grounds it", ids[1]).Quads[1]; stops < 2 || q.State != app.Grounded || q.Says != fmt.Sprint(stops, " stops stand against it") {
+	if q := look("after an edit that grounds it", ids[1]).Quads[1]; stops < 2 || q.State != app.Grounded || q.Says != fmt.Sprint(stops, " stops are open") {
 		t.Errorf("%d stops: %s, %q", stops, q.State, q.Says)
 	}
 	w.edit(ids[2], "radio.number", "9")

@@ -335,7 +335,7 @@ func TestGuidedBinding(t *testing.T) {
 			var seen []app.BindingState
 			binding := func(what string, so func(app.BindingState) bool) {
 				t.Helper()
-				patience := time.After(10 * time.Second)
+				patience := time.After(40 * time.Second)
 				for {
 					select {
 					case f := <-frames:
@@ -392,7 +392,7 @@ func TestGuideEnds(t *testing.T) {
 	defer leave()
 	ended := func(kind link.WayKind, want bool) {
 		t.Helper()
-		patience := time.After(5 * time.Second)
+		patience := time.After(30 * time.Second)
 		for {
 			select {
 			case f := <-frames:

@@ -39,7 +39,7 @@ test('an accepted fix no longer blocks, and lapses', async ({ page }) => {
 
   // What a change would cost is said before it is made.
   await station(page, 'Power watch')
-  await ledger.getByText(/^What is meant here/).click()
+  await ledger.getByText(/^Intended settings/).click()
   await ledger.getByRole('button', { name: /^Warn below, per cell: 3\.5 V/ }).click()
   await expect(ledger).toContainText('A change must be proven again at Power watch.')
   await page.keyboard.press('Escape')

@@ -8,27 +8,27 @@ const pixel = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQ
 test('an archive goes out and comes back, all of it', async ({ page }) => {
   const ledger = page.getByRole('complementary', { name: 'Ledger' })
   await page.goto('/quads/1/first-flight')
-  await ledger.getByText('May be noted').click()
+  await ledger.getByText('Optional').click()
   const home = ledger.locator('[data-ask]', { hasText: 'Where it takes off' })
   await home.getByRole('button', { name: 'Type it' }).click()
   await home.getByLabel(/^Latitude/).fill('154')
   await home.getByLabel(/^Longitude/).fill('8.25')
   await page.keyboard.press('Enter')
-  await expect(home.getByRole('alert')).toContainText('must be from -90 to 90 deg: pole to pole')
+  await expect(home.getByRole('alert')).toContainText('must be from -90 to 90°: pole to pole')
   await home.getByLabel(/^Latitude/).fill('54.56')
   await page.keyboard.press('Enter')
   await expect(home).toBeHidden()
   await page.goto('/quads/1/link')
-  await ledger.getByText(/^What is meant here/).click()
-  await ledger.getByRole('button', { name: 'Binding phrase: nothing. Change it' }).click()
-  await ledger.getByRole('textbox', { name: 'Binding phrase' }).fill('curlew at dawn')
+  await ledger.getByText(/^Intended settings/).click()
+  await ledger.getByRole('button', { name: 'Shared phrase: nothing. Change it' }).click()
+  await ledger.getByRole('textbox', { name: 'Shared phrase' }).fill('curlew at dawn')
   await page.keyboard.press('Enter')
-  await expect(ledger.getByRole('button', { name: 'Binding phrase: kept, not shown. Change it' })).toBeVisible()
+  await expect(ledger.getByRole('button', { name: 'Shared phrase: kept, not shown. Change it' })).toBeVisible()
 
   await page.goto('/quads/1/book')
   await page.getByRole('form', { name: 'Save the draft as a revision' }).getByLabel(/Why/).fill('bound again')
   await page.getByRole('button', { name: 'Save it as revision 2' }).click()
-  await expect(page.getByRole('region', { name: 'Revisions' }).getByRole('row', { name: /^2 Binding phrase/ })).toContainText('bound again')
+  await expect(page.getByRole('region', { name: 'Revisions' }).getByRole('row', { name: /^2 Shared phrase/ })).toContainText('bound again')
   await page.getByRole('button', { name: 'A repair' }).click()
   await page.getByLabel('What it shows').fill('the new arm')
   await page.getByLabel('Photo', { exact: true }).setInputFiles({ name: 'arm.png', mimeType: 'image/png', buffer: pixel })
@@ -37,7 +37,7 @@ test('an archive goes out and comes back, all of it', async ({ page }) => {
   await page.getByRole('link', { name: 'Hangar' }).click()
   const dunlin = page.getByRole('article', { name: 'Dunlin', exact: true })
   const save = async (name: string) => {
-    await page.getByRole('button', { name: `Take ${name} along as an archive` }).click()
+    await page.getByRole('button', { name: `Download ${name} as an archive` }).click()
     const [file] = await Promise.all([
       page.waitForEvent('download'),
       page.getByRole('article', { name, exact: true }).getByRole('link', { name: 'to hand on' }).click(),
@@ -117,7 +117,7 @@ test('states are compared, one place is restored, a revision is tagged', async (
   await differs.getByRole('button', { name: 'Idle throttle: back to 5.5 %' }).click()
   await expect(differs.getByRole('row')).toHaveCount(2)
   await revisions.getByRole('button', { name: 'Bring all of it back to revision 1' }).click()
-  await expect(revisions).toContainText('Nothing that is meant differs.')
+  await expect(revisions).toContainText('No intended setting differs.')
 })
 
 test('a limit of one’s own is kept with its reason and judged by', async ({ page }) => {
@@ -133,7 +133,7 @@ test('a limit of one’s own is kept with its reason and judged by', async ({ pa
   await form.getByRole('button', { name: 'For Dunlin' }).click()
   const finding = ledger.getByRole('article').filter({ hasText: 'The propeller tips run fast' })
   await expect(finding).toContainText("This quad's own limit: the neighbours.")
-  const [file] = await Promise.all([page.waitForEvent('download'), finding.getByRole('link', { name: 'This is wrong' }).click()])
+  const [file] = await Promise.all([page.waitForEvent('download'), finding.getByRole('link', { name: 'Report this check' }).click()])
   const facts = JSON.parse(readFileSync((await file.path()) ?? '', 'utf8')) as { rule: string; saw: Record<string, unknown> }
   expect(facts.rule).toBe('airframe.tip-speed')
   expect(facts.saw['limits.thresholds.tipSpeed.reason']).toBe('the neighbours')

@@ -54,7 +54,7 @@ test('an image is checked, flashed and identified, and the settings survive', as
   await way.getByRole('button', { name: /^Board/ }).click()
   await page.getByLabel('Words for what is saved').fill('as it flew')
   await page.getByRole('button', { name: 'Save what is on it' }).click()
-  await expect(way.getByRole('button', { name: /^Saved lists/ })).toContainText('2 kept')
+  await expect(way.getByRole('button', { name: /^Saved lists/ })).toContainText('2 saved')
   await way.getByRole('button', { name: /^Saved lists/ }).click()
   await page.getByRole('button', { name: /^as it flew/ }).click()
   await expect(page.getByRole('textbox', { name: /changed only$/ })).toHaveValue(/gate\.arm = 5:177:220/)

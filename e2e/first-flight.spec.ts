@@ -63,7 +63,7 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
     await page.goto('/')
     const dunlin = page.getByRole('article', { name: 'Dunlin' })
     await expect(dunlin).toContainText('5 of 14 stations proven')
-    await press(dunlin.getByRole('link', { name: 'Stick roll' }))
+    await press(dunlin.getByRole('link', { name: 'Roll stick' }))
     await expect(page.getByRole('heading', { name: 'Does it hear what my hands and switches mean?' })).toBeVisible()
     await atBench(page, async (b) => {
       await press(b.getByRole('button', { name: 'Pack out' }))
@@ -93,8 +93,8 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
       await expect(finding(page, new RegExp(`${axis}.* do(es)? not reach`, 'i'))).toBeHidden()
     }
     await press(page.getByRole('button', { name: /^Put the range at/ }))
-    await press(finding(page, /The board does not hold what the sheet says/).getByRole('button', { name: 'Write the sheet to the board' }))
-    await expect(finding(page, /The board does not hold/)).toBeHidden()
+    await press(finding(page, /The board differs from your settings/).getByRole('button', { name: 'Write your settings to the board' }))
+    await expect(finding(page, /The board differs/)).toBeHidden()
     await expect(inst.getByRole('region', { name: 'Why it will not arm' })).toContainText('The arm switch is not inside its range')
     await sign(page, 'Sticks')
   })
@@ -112,10 +112,10 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
     await expect(page.getByRole('region', { name: 'Without it' })).toContainText('lands on its feet')
     await page.goBack()
     await press(against.getByRole('button', { name: 'Reverse output B in its speed controller' }))
-    await press(page.getByRole('button', { name: 'Write the sheet to the board' }))
-    await expect(finding(page, /The board does not hold/)).toBeHidden()
+    await press(page.getByRole('button', { name: 'Write your settings to the board' }))
+    await expect(finding(page, /The board differs/)).toBeHidden()
     await hold(page, page.getByRole('button', { name: 'Hold to spin B' }), () =>
-      expect(taken(page, 'Output B')).toContainText('rear left, counter-clockwise', patient),
+      expect(taken(page, 'Motor on output B')).toContainText('rear left, counter-clockwise', patient),
     )
     await expect(against).toBeHidden()
     await press(page.getByRole('button', { name: 'Look how its arms stand' }))
@@ -135,12 +135,12 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
     for (const label of ['Roll shown on the level plate', 'Pitch shown on the level plate', 'How the board lies', 'Rotation shown at rest'])
       await read(page, label)
     await expect(finding(page, 'Level is not level')).toContainText('of drift')
-    await atBench(page, (b) => press(b.getByRole('button', { name: 'Take this for level' })))
+    await atBench(page, (b) => press(b.getByRole('button', { name: 'Set as level' })))
     for (const label of ['Roll shown on the level plate', 'Pitch shown on the level plate']) {
       await press(ledger(page).getByRole('button', { name: new RegExp(`^${label}: .* Take again`) }))
       const row = taken(page, label)
       await press(row.getByRole('button', { name: 'Read again' }))
-      await expect(row).toContainText(/ 0 deg/)
+      await expect(row).toContainText(/ 0°/)
     }
     await sign(page, 'Senses')
   })
@@ -216,8 +216,8 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
     await write(form.getByLabel('Drawn, mAh'), '410')
     await write(form.getByLabel('Lowest, V'), '22.1')
     await write(form.getByLabel('What happened'), 'Hovered, yawed both ways, landed. Rear left bell a little warm.')
-    await press(form.getByRole('button', { name: 'Keep it' }))
-    await expect(form.getByRole('status')).toHaveText('Kept.')
+    await press(form.getByRole('button', { name: 'Save it' }))
+    await expect(form.getByRole('status')).toHaveText('Saved.')
     await page.reload()
     const flights = page.getByRole('region', { name: 'Flights' })
     await expect(flights).toContainText('Rear left bell a little warm')

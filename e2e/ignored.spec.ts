@@ -19,12 +19,12 @@ test('an ignored motor refuses the release and tips the quad over', async ({ pag
     const ask = ledger(page).locator('[data-ask]', { hasText: `Output ${output}` })
     await ask.getByRole('button', { name: 'Type it' }).click()
     if (output === 'A') {
-      await ask.getByRole('button', { name: 'Keep' }).click()
+      await ask.getByRole('button', { name: 'Save' }).click()
       await expect(ask.getByRole('alert')).toHaveText('Choose: corner that moved.')
     }
     await choose(ask.getByRole('combobox', { name: 'Corner that moved' }), corner)
     await choose(ask.getByRole('combobox', { name: 'Direction, from above' }), spin)
-    await ask.getByRole('button', { name: 'Keep' }).click()
+    await ask.getByRole('button', { name: 'Save' }).click()
     await expect(ask).toBeHidden()
   }
   await expect(ledger(page).getByRole('article', { name: /^Stop: Rear left turns clockwise/ })).toBeVisible()

@@ -66,7 +66,7 @@ test('Dunlin tips over in the model, is put right act by act, and proven', async
   await see(page, 'C', 'front right, counter-clockwise')
   await see(page, 'D', 'rear right, counter-clockwise')
   const todo = page.getByRole('region', { name: 'What makes it right' })
-  await expect(todo).toContainText('4 acts make it right')
+  await expect(todo).toContainText('4 changes fix it')
   await expect(finding(page, 'Rear right turns counter-clockwise, your layout wants clockwise')).toBeVisible()
 
   // What flight makes of the exchange alone, and of everything at once.
@@ -91,10 +91,10 @@ test('Dunlin tips over in the model, is put right act by act, and proven', async
 
   await page.getByRole('link', { name: 'The line' }).click()
   await station(page, 'Motors')
-  await todo.getByRole('button', { name: 'Put them on the sheet' }).click()
+  await todo.getByRole('button', { name: 'Apply to settings' }).click()
   await expect(finding(page, 'Outputs drive other corners than the board thinks')).toHaveCount(0)
-  await page.getByRole('button', { name: 'Write the sheet to the board' }).first().click()
-  await expect(finding(page, /The board does not hold/)).toHaveCount(0, patient)
+  await page.getByRole('button', { name: 'Write your settings to the board' }).first().click()
+  await expect(finding(page, /The board differs/)).toHaveCount(0, patient)
   await see(page, 'B', 'rear left, counter-clockwise')
   await see(page, 'D', 'rear right, clockwise')
   await expect(todo).toHaveCount(0)
@@ -158,16 +158,16 @@ test('A switching frequency is tried on every speed controller of Dunlin, compar
   await expect(traces.getByRole('status').first()).toContainText(/cuts?, worst about/)
   await traces.getByLabel('Trace flown at 48 kHz').setInputFiles(await flown())
   await expect(traces.getByRole('status').last()).toContainText(/cuts?, worst about/)
-  const [was, is] = [await traces.getByLabel('at 24 kHz, deg/s').inputValue(), await traces.getByLabel('at 48 kHz, deg/s').inputValue()]
+  const [was, is] = [await traces.getByLabel('at 24 kHz, °/s').inputValue(), await traces.getByLabel('at 48 kHz, °/s').inputValue()]
   expect(was).not.toBe(is)
-  await traces.getByRole('button', { name: 'Keep' }).click()
+  await traces.getByRole('button', { name: 'Save', exact: true }).click()
   await expect(traces).toContainText('No help worth having')
-  await expect(finding(page, 'Switching at 48 kHz did not help')).toContainText(`by ${is} deg/s, before by ${was} deg/s`)
+  await expect(finding(page, 'Switching at 48 kHz did not help')).toContainText(`by ${is} °/s, before by ${was} °/s`)
   await traces.getByRole('button', { name: 'Put 24 kHz back' }).click()
   await expect(page.getByRole('heading', { name: 'Every motor switched at 24 kHz' })).toBeVisible()
   await expect(traces).toHaveCount(0)
-  await page.getByRole('button', { name: 'Write the sheet to the board' }).first().click()
-  await expect(finding(page, /The board does not hold/)).toHaveCount(0, patient)
+  await page.getByRole('button', { name: 'Write your settings to the board' }).first().click()
+  await expect(finding(page, /The board differs/)).toHaveCount(0, patient)
 })
 
 test('Turnstone is made reversible with one speed controller forgotten; it is found, mended, and hovers on its back', async ({ page, request }) => {
@@ -183,8 +183,8 @@ test('Turnstone is made reversible with one speed controller forgotten; it is fo
   await expect(forgotten).toContainText('3 of 4 speed controllers')
 
   // It is written as it is, and flown in the model: the forgotten corner leaps as it is armed.
-  await page.getByRole('button', { name: 'Write the sheet to the board' }).first().click()
-  await expect(finding(page, /The board does not hold/)).toHaveCount(0, patient)
+  await page.getByRole('button', { name: 'Write your settings to the board' }).first().click()
+  await expect(finding(page, /The board differs/)).toHaveCount(0, patient)
   await forgotten.getByRole('button', { name: 'What would happen' }).click()
   await expect(page.getByRole('region', { name: 'With it' })).toContainText('tips over')
   await expect(page.getByRole('region', { name: 'Without it' })).toContainText('lands on its feet')
@@ -197,11 +197,11 @@ test('Turnstone is made reversible with one speed controller forgotten; it is fo
   const saved = async () => (await (await request.get(`/api/quads/${id}/backups`)).json()).backups.map((b: { why: string }) => b.why).join('; ')
   await expect.poll(saved, patient).toContain('before writing the speed controller of output D')
   await expect(page.getByRole('button', { name: 'Write D' })).toBeDisabled(patient)
-  await expect(finding(page, /The board does not hold/)).toHaveCount(0)
+  await expect(finding(page, /The board differs/)).toHaveCount(0)
 
   // What was seen before proves nothing now.
   await page.getByRole('button', { name: 'Which corner moves' }).click()
-  await expect(ledger(page).locator('[data-ask]', { hasText: 'Output A' })).toBeVisible()
+  await expect(ledger(page).locator('[data-ask]', { hasText: 'Motor on output A' })).toBeVisible()
   for (const [o, what] of [
     ['A', 'rear right, clockwise'],
     ['B', 'front right, counter-clockwise'],

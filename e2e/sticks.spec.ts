@@ -53,11 +53,11 @@ async function mendAndSign(page: Page, order: string, again: () => Promise<void>
   await expect(finding(page, /do(es)? not reach/)).toHaveCount(0)
   await page.getByRole('button', { name: /^Put the range at/ }).click()
   await expect(finding(page, 'Armed is only just decided')).toHaveCount(0)
-  await finding(page, /The board does not hold what the sheet says/)
+  await finding(page, /The board differs from your settings/)
     .first()
-    .getByRole('button', { name: 'Write the sheet to the board' })
+    .getByRole('button', { name: 'Write your settings to the board' })
     .click()
-  await expect(finding(page, /The board does not hold/)).toHaveCount(0)
+  await expect(finding(page, /The board differs/)).toHaveCount(0)
   const plan = page.getByRole('button', { name: `Plan ${order}` })
   if (await plan.isVisible()) await plan.click()
   await expect(plan).toHaveCount(0) // nobody signs what has not come yet
@@ -148,7 +148,7 @@ test('by a radio at the browser', async ({ page, request }) => {
   await page.evaluate(() => {
     window.radioHere.connected = false
   })
-  await expect(page.getByText('The radio was unplugged meanwhile. Nothing was kept')).toBeVisible()
+  await expect(page.getByText('The radio was unplugged meanwhile. Nothing was saved')).toBeVisible()
   await expect(page.getByText('No radio is plugged in here.')).toBeVisible()
   await expect(inst(page).getByRole('button', { name: 'Capture roll' })).toBeDisabled()
   await page.evaluate(() => {
@@ -288,7 +288,7 @@ test('Sanderling is armed by stick, after one calibration that failed', async ({
     await expect(gates).toContainText(words)
   }
   await holdUntil('It was moved: let go, put it down, hold again.', () => bench('things', { tiltRoll: 12 }))
-  await expect(gates).toContainText('two long tones, yellow light')
+  await expect(gates).toContainText('beeper: 2 long beeps, yellow light')
   await page.keyboard.up(' ')
   await expect(gates).toContainText('It arms after a second, and a calibration.')
   await holdUntil(armed)

@@ -30,11 +30,11 @@ test('a list from an unknown line is taught and goes both ways', async ({ page, 
   await text.fill(list)
   await page.getByRole('button', { name: 'Read it' }).click()
   await expect(page.getByText('Sandbar is a line that is not known here.')).toBeVisible()
-  await page.getByRole('button', { name: 'Teach it' }).click()
+  await page.getByRole('button', { name: 'Describe it' }).click()
 
-  await expect(page.getByRole('heading', { name: 'Teach a line that is not known' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Describe an unknown firmware family' })).toBeVisible()
   await expect(page.getByLabel('Line', { exact: true })).toHaveValue('Sandbar')
-  await choose(page.getByLabel('Lists are parted by'), 'slashes')
+  await choose(page.getByLabel('Separator'), 'slashes')
   const row = (name: string) => page.getByRole('row', { name: new RegExp(`^${name} `) })
   // A guess that is taken, one that is said by hand, with its zero and its factor, and one with its words.
   await row('armLow').getByRole('button', { name: 'Arm, range from' }).click()
@@ -54,9 +54,9 @@ test('a list from an unknown line is taught and goes both ways', async ({ page, 
   const outcome = page.getByRole('region', { name: 'What comes of it' })
   await expect(outcome).toContainText('3 of 63 settings')
   await page.getByRole('button', { name: /^Take the \d+ sure guesses/ }).click()
-  await expect(outcome).toContainText('Through the sheet and back, every setting is what it was.')
-  await outcome.getByRole('button', { name: 'Keep the dictionary of Sandbar' }).click()
-  await expect(outcome.getByRole('button', { name: 'Kept' })).toBeVisible()
+  await expect(outcome).toContainText('Through your settings and back, every setting is what it was.')
+  await outcome.getByRole('button', { name: 'Save the dictionary of Sandbar' }).click()
+  await expect(outcome.getByRole('button', { name: 'Saved' })).toBeVisible()
   await expect(page.getByRole('region', { name: 'Your dictionaries' })).toContainText('Sandbar')
 
   // In, onto the sheet, and out again as raw settings.
@@ -71,7 +71,7 @@ test('a list from an unknown line is taught and goes both ways', async ({ page, 
   await page.getByRole('button', { name: 'Bring a list in' }).click()
   await text.fill(list)
   await page.getByRole('button', { name: 'Read it' }).click()
-  await page.getByRole('button', { name: 'Put it on the sheet' }).click()
+  await page.getByRole('button', { name: 'Apply to settings' }).click()
   await expect(way.getByRole('button', { name: /^write/ })).toContainText('nothing differs')
   const quad = await (await request.get(`/api/quads/${id}`)).json()
   expect(quad.meant.sheet.loss).toMatchObject({ guard: 0.8, policy: 'land' })

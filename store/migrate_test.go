@@ -150,7 +150,7 @@ func TestFilledDatabasesMigrate(t *testing.T) {
 			t.Fatal(err)
 		}
 		if m, err := quad.ReadMeant(f.Body); err != nil || m.Sheet.Motors.Idle != 6.5 {
-			t.Errorf("%s: the sheet says idle %v, %v", dump, m.Sheet.Motors.Idle, err)
+			t.Errorf("%s: your settings say idle %v, %v", dump, m.Sheet.Motors.Idle, err)
 		}
 		said, newest := "", int64(0)
 		for _, e := range f.Newest {

@@ -247,7 +247,7 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 			b := written(t, kit(), map[quad.Path]string{p: "40"})
 			b.tilt[0] = lean
 			if got := b.hold(armMotion, 300).Armed; got != want {
-				t.Errorf("leaning by %v deg it arms: %v", lean, got)
+				t.Errorf("leaning by %v° it arms: %v", lean, got)
 			}
 		}
 	},

@@ -153,7 +153,7 @@ func TestGatesHoldOnTheBoard(t *testing.T) {
 	b.tilt = [2]float64{40, 0}
 	b.Advance(500) // moved, it settles anew
 	if l := b.hold(armMotion, 400); l.Armed {
-		t.Error("it armed leaning by 40 deg")
+		t.Error("it armed leaning by 40°")
 	}
 	holds := ""
 	for _, g := range b.live().Gates {

@@ -41,7 +41,7 @@ func (d *Device) stick(s protocol.Stick) error {
 					return refuse("the %s switch has no position %q", s.Switch, s.Position)
 				}
 				if d.means.control.Arm.Used() && k.Channel == d.means.control.Arm.Channel && s.Position != k.Rest {
-					return refuse("the arm switch on the bench is held, not latched: use motion")
+					return refuse("you cannot arm here: use the hold buttons")
 				}
 				d.switches[s.Switch] = s.Position
 				return nil

@@ -12,7 +12,7 @@ type demoCommand struct {
 
 type demoImageCommand struct {
 	Target  string `help:"Board target." default:"HARRIER4"`
-	Line    string `help:"Firmware line." default:"Marram"`
+	Line    string `help:"Firmware family." default:"Marram"`
 	Version string `help:"Version." default:"7.0.2"`
 	Size    int    `help:"Bytes of made-up program." default:"120000"`
 }

@@ -117,7 +117,7 @@ func TestCheckFromFiles(t *testing.T) {
 		t.Errorf("exit %d: %s", code, out)
 	}
 	board := file(t, "board.txt", []byte("lean.limit = 300\n"))
-	if code, out, _ := perch(t, "check", sheet, "--board", board); code != exitStop || !strings.Contains(out, "Sheet: 50 deg. Board: 30 deg.") {
+	if code, out, _ := perch(t, "check", sheet, "--board", board); code != exitStop || !strings.Contains(out, "Settings: 50°. Board: 30°.") {
 		t.Errorf("exit %d: %s", code, out)
 	}
 	code, out, _ := perch(t, "rehearse", sheet, "--json")
@@ -225,14 +225,14 @@ func TestProof(t *testing.T) {
 func TestFilesBesideADemoQuad(t *testing.T) {
 	t.Parallel()
 	readings := file(t, "r.yaml", []byte("- {path: readings.senses.gyroStill, value: 40}\n"))
-	if code, out, _ := perch(t, "check", "--demo", "dunlin"); code != 0 || strings.Contains(out, "40 deg/s") {
+	if code, out, _ := perch(t, "check", "--demo", "dunlin"); code != 0 || strings.Contains(out, "40 °/s") {
 		t.Fatalf("exit %d: %.200s", code, out)
 	}
-	if code, out, said := perch(t, "check", "--demo", "dunlin", "--readings", readings); code != exitStop || !strings.Contains(out, "40 deg/s") {
+	if code, out, said := perch(t, "check", "--demo", "dunlin", "--readings", readings); code != exitStop || !strings.Contains(out, "40 °/s") {
 		t.Errorf("exit %d, %s: %.300s", code, said, out)
 	}
 	list := file(t, "board.txt", []byte("lean.limit = 300\n"))
-	if code, out, said := perch(t, "check", "--demo", "dunlin", "--board", list); code != exitStop || !strings.Contains(out, "Board: 30 deg.") {
+	if code, out, said := perch(t, "check", "--demo", "dunlin", "--board", list); code != exitStop || !strings.Contains(out, "Board: 30°.") {
 		t.Errorf("exit %d, %s: %.300s", code, said, out)
 	}
 }
@@ -425,7 +425,7 @@ func TestTraceOfTheModelIsRead(t *testing.T) {
 		t.Fatal(said)
 	}
 	log := file(t, "dive.csv", []byte(flown))
-	if code, out, said := perch(t, "trace", log); code != 0 || !strings.Contains(out, "hard throttle cut") || !strings.Contains(out, "deg/s about ") {
+	if code, out, said := perch(t, "trace", log); code != 0 || !strings.Contains(out, "hard throttle cut") || !strings.Contains(out, "°/s about ") {
 		t.Errorf("%d %s %s", code, out, said)
 	}
 	var cuts struct {

@@ -38,7 +38,7 @@ func TestStrikesAtTheLeanAtWhichATipTouches(t *testing.T) {
 			}
 		}
 		if got := StrikesAt(p); math.Abs(got-want) > 0.02 {
-			t.Errorf("legs of %v mm, propellers of %v mm: %v deg, want %v", c[0], c[1], got, want)
+			t.Errorf("legs of %v mm, propellers of %v mm: %v°, want %v", c[0], c[1], got, want)
 		}
 	}
 	if StrikesAt(quad.Parts{}) != 0 {

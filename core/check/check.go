@@ -55,11 +55,11 @@ func (e Event) Words() string {
 	case Repair:
 		return "a repair"
 	case Flash:
-		return "a flash"
+		return "a flash outside this program"
 	case Solder:
 		return "soldering"
 	case NewMount:
-		return "moved parts"
+		return "swapped parts"
 	case NewBoard:
 		return "another board"
 	}

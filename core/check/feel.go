@@ -110,7 +110,7 @@ var feelRules = []Rule{
 						Title:    a.name + " has no gain",
 						Figures:  "The proportional gain is 0.",
 						Why:      "Nothing holds that axis: it falls over at lift-off.",
-						Remedies: by("Start from the line's default gains"),
+						Remedies: by("Start from the family's default gains"),
 						Paths:    []quad.Path{a.path},
 					})
 				}

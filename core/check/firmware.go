@@ -30,8 +30,8 @@ var firmwareRules = []Rule{
 				paths          []quad.Path
 			}{
 				{"The board is another one than the parts say", id.Value.Target, k.Parts.Board.Target, []quad.Path{"readings.firmware.identity", "parts.board.target"}},
-				{"The build is for another board than the sheet says", id.Value.Target, s.Target, []quad.Path{"readings.firmware.identity", "sheet.firmware.target"}},
-				{"Another firmware line is on the board", id.Value.Line, s.Line, []quad.Path{"readings.firmware.identity", "sheet.firmware.line"}},
+				{"The build is for another board than your settings say", id.Value.Target, s.Target, []quad.Path{"readings.firmware.identity", "sheet.firmware.target"}},
+				{"Another firmware family is on the board", id.Value.Line, s.Line, []quad.Path{"readings.firmware.identity", "sheet.firmware.line"}},
 				{"Another version is on the board", id.Value.Version, s.Version, []quad.Path{"readings.firmware.identity", "sheet.firmware.version"}},
 			} {
 				if c.is != c.want {
@@ -192,7 +192,7 @@ var firmwareRules = []Rule{
 					Title:    "No dictionary for this firmware",
 					Figures:  k.Board.Line + " " + k.Board.Version + " is none that this product can read.",
 					Why:      "Its settings cannot be compared with the sheet.",
-					Remedies: by("Type what matters, or teach a dictionary"),
+					Remedies: by("Type what matters, or describe the firmware family"),
 					Paths:    []quad.Path{"board.line"},
 				})
 				return r
@@ -226,10 +226,10 @@ var firmwareRules = []Rule{
 				if is, ok := held[name]; ok && is != want {
 					r.find(Finding{
 						Weight:   Stop,
-						Title:    "The board does not hold what the sheet says: " + name,
-						Figures:  "Sheet: " + want + ". Board: " + is + ".",
+						Title:    "The board differs from your settings: " + name,
+						Figures:  "Settings: " + want + ". Board: " + is + ".",
 						Why:      "It flies by what the board holds, not by what you meant.",
-						Remedies: []Remedy{{Words: "Write the sheet to the board", Write: true}},
+						Remedies: []Remedy{{Words: "Write your settings to the board", Write: true}},
 						Paths:    []quad.Path{"sheet.firmware.other", "board.unmapped"},
 					})
 				}
@@ -258,7 +258,7 @@ func (r *Result) deciding(k quad.Known, held, meant map[string]string) {
 		}
 		r.find(Finding{
 			Weight:   Fix,
-			Title:    "The board decides by a setting that is not on the sheet: " + name,
+			Title:    "The board decides by a setting that your settings do not name: " + name,
 			Subject:  "decides " + name,
 			Figures:  "It holds " + held[name] + "; " + fact.Default + " is usual.",
 			Why:      "It has a say in arming, in flight modes or after a loss, and nothing here can judge it.",

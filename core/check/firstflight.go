@@ -123,7 +123,7 @@ var firstFlightRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "It is too narrow here",
-					Figures:  fmt.Sprintf("%s are clear; %s are wanted: of %s flights in today's wind, some with a failure in the air, the farthest got %s before a startled hand had cut it and it lay.", q(clear.Value, "m"), q(math.Ceil(far), "m"), q(float64(flown.Value.Tried), "count"), q(flown.Value.Farthest, "m")),
+					Figures:  fmt.Sprintf("%s are clear; %s are wanted: of %s flights in today's wind, some with a failure in the air, the farthest got %s before a slow hand had cut its power and it lay.", q(clear.Value, "m"), q(math.Ceil(far), "m"), q(float64(flown.Value.Tried), "count"), q(flown.Value.Farthest, "m")),
 					Why:      "Propellers cut.",
 					Remedies: by("Move away, or move people away"),
 					Paths:    []quad.Path{"readings.firstFlight.clear"},

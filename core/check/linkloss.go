@@ -30,7 +30,7 @@ var linkLossRules = []Rule{
 				r.find(Finding{
 					Weight:   Note,
 					Title:    "On a loss it is the receiver that stops the motors",
-					Figures:  "It puts out the arm switch off, and the board disarms at once, without its guard time of " + q(k.Sheet.Loss.Guard, "s") + ".",
+					Figures:  "It puts out the arm switch off, and the board disarms at once, without its failsafe delay of " + q(k.Sheet.Loss.Guard, "s") + ".",
 					Why:      "A moment's fade drops it, and a receiver bound anew may put out something else.",
 					Remedies: by("Set the receiver to send nothing on loss, then turn the radio off again and watch"),
 					Paths:    []quad.Path{"readings.loss.output", "radio.switches"},
@@ -102,7 +102,7 @@ var linkLossRules = []Rule{
 			if g < linkloss.GuardMin || g > linkloss.GuardMax {
 				r.find(Finding{
 					Weight:   Fix,
-					Title:    "The guard time does not fit",
+					Title:    "The failsafe delay does not fit",
 					Figures:  q(g, "s") + "; " + q(linkloss.GuardMin, "") + " to " + q(linkloss.GuardMax, "s") + " is useful.",
 					Why:      "Too short cuts a flight over a moment's fade, too long flies on blind.",
 					Remedies: []Remedy{{Words: "Wait 1 s", Edits: []Edit{{"sheet.loss.guard", "1"}}}},
@@ -134,10 +134,10 @@ var linkLossRules = []Rule{
 			case lands && m.Value.Motors == quad.StoppedAfter:
 				r.find(Finding{
 					Weight:   Stop,
-					Title:    "The motors stopped where it should land",
+					Title:    "The motors stopped where it should descend",
 					Figures:  "They stopped after " + q(round2(m.Value.After), "s") + ".",
 					Why:      "Lost in flight it falls, from wherever it is.",
-					Remedies: by("Write the sheet to the board, then measure again; or have it drop, and mean it"),
+					Remedies: by("Write your settings to the board, then measure again; or have it stop its motors, and mean it"),
 					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.policy"},
 				})
 			case !lands && m.Value.Motors == quad.WentOver:
@@ -146,14 +146,14 @@ var linkLossRules = []Rule{
 					Title:    "The motors went on, at a throttle of their own",
 					Figures:  "It is set to stop them.",
 					Why:      "The board does something else than you meant.",
-					Remedies: by("Write the sheet to the board, then measure again"),
+					Remedies: by("Write your settings to the board, then measure again"),
 					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.policy"},
 				})
 			case m.Value.Motors == quad.NeverStopped:
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "The motors went on after the radio was off",
-					Figures:  "They never stopped; " + q(k.Sheet.Loss.Guard, "s") + " is the guard time.",
+					Figures:  "They never stopped; " + q(k.Sheet.Loss.Guard, "s") + " is the failsafe delay.",
 					Why:      "A loss in flight would not end it.",
 					Remedies: by("Mend what the receiver puts out, then measure again"),
 					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.policy"},
@@ -242,11 +242,11 @@ func (r *Result) landing(k quad.Known, weight float64) {
 	_, softest := worst(at(best))
 	switch {
 	case best < 1 || softest == nil:
-		f.Remedies = by("Have it drop: no throttle brings it down with every pack")
+		f.Remedies = by("Have it stop its motors: no throttle brings it down with every pack")
 	case softest.Speed <= linkloss.LandsHard || f.Weight == Stop:
 		f.Remedies = []Remedy{{Words: "Land at " + q(best, "%") + ": at most " + how(softest), Edits: []Edit{{"sheet.loss.landThrottle", q(best, "")}}}}
 	default:
-		f.Remedies = by("The softest for all packs is " + q(best, "%") + ", with at most " + how(softest) + "; or have it drop, low and away from people")
+		f.Remedies = by("The softest for all packs is " + q(best, "%") + ", with at most " + how(softest) + "; or have it stop its motors, low and away from people")
 	}
 	r.find(f)
 }

@@ -51,7 +51,7 @@ var motorsRules = []Rule{
 			var words []string
 			for _, letter := range quad.SortedKeys(c.Remap) {
 				edits = append(edits, Edit{quad.Path("sheet.motors.outputs." + letter + ".corner"), `"` + string(c.Remap[letter]) + `"`})
-				words = append(words, fmt.Sprintf("%s moves %s, the sheet has it %s", letter, c.Remap[letter].Words(), k.Sheet.Motors.Outputs[letter].Corner.Words()))
+				words = append(words, fmt.Sprintf("%s moves %s, your settings have it %s", letter, c.Remap[letter].Words(), k.Sheet.Motors.Outputs[letter].Corner.Words()))
 			}
 			if len(edits) > 0 {
 				r.find(Finding{
@@ -278,7 +278,7 @@ var motorsRules = []Rule{
 					r.find(Finding{
 						Weight:   Stop,
 						Title:    "The board has no output " + letter,
-						Figures:  "It has " + orNothing(quad.And(k.Parts.Board.Outputs)) + "; the sheet drives " + k.Sheet.Motors.Outputs[letter].Corner.Words() + " with " + letter + ".",
+						Figures:  "It has " + orNothing(quad.And(k.Parts.Board.Outputs)) + "; your settings drive " + k.Sheet.Motors.Outputs[letter].Corner.Words() + " with " + letter + ".",
 						Why:      "A corner without an output stands still.",
 						Remedies: by("Use the letters printed on the board"),
 						Paths:    []quad.Path{quad.Path("sheet.motors.outputs." + letter), "parts.board.outputs"},
@@ -537,7 +537,7 @@ var motorsRules = []Rule{
 			r.find(Finding{
 				Weight:   Fix,
 				Title:    "The motor " + corner + " is hotter than the others after a minute",
-				Why:      "A bent shaft, a rubbing bell, a screw in the winding, or a speed controller that drives it badly. It will not last.",
+				Why:      "A bent shaft, a rubbing motor bell, a screw in the winding, or a speed controller that drives it badly. It will not last.",
 				Remedies: by("Turn it by hand and feel for grit; look at the screws; exchange its wires with a neighbour and see whether the heat goes along"),
 				Paths:    []quad.Path{"readings.motors.hot"},
 			})

@@ -64,8 +64,8 @@ var pictureRules = []Rule{
 			if m.Value != k.Sheet.Picture.Frequency {
 				r.find(Finding{
 					Weight:   Fix,
-					Title:    "The unit is on another frequency than the sheet says",
-					Figures:  q(m.Value, "MHz") + " on the unit, " + q(k.Sheet.Picture.Frequency, "MHz") + " on the sheet.",
+					Title:    "The unit is on another frequency than your settings say",
+					Figures:  q(m.Value, "MHz") + " on the unit, " + q(k.Sheet.Picture.Frequency, "MHz") + " in your settings.",
 					Why:      "Others were told where you are; you are not there.",
 					Remedies: []Remedy{{Words: "Follow the unit", Edits: []Edit{{"sheet.picture.frequency", q(m.Value, "")}}}},
 					Paths:    []quad.Path{"readings.picture.frequency", "sheet.picture.frequency"},

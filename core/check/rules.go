@@ -64,10 +64,10 @@ func boardRule(rules []Rule) (Rule, bool) {
 			for _, d := range differences(&k, mapped) {
 				r.find(Finding{
 					Weight:   Stop,
-					Title:    "The board does not hold what the sheet says: " + lower(d.Label),
-					Figures:  "Sheet: " + d.After + ". Board: " + d.Before + ".",
+					Title:    "The board differs from your settings: " + lower(d.Label),
+					Figures:  "Settings: " + d.After + ". Board: " + d.Before + ".",
 					Why:      "It flies by what the board holds, not by what you meant.",
-					Remedies: []Remedy{{Words: "Write the sheet to the board", Write: true}},
+					Remedies: []Remedy{{Words: "Write your settings to the board", Write: true}},
 					Paths:    []quad.Path{d.Path},
 					Shows:    showsOf(&k, d.Path),
 				})

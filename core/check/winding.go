@@ -64,7 +64,7 @@ func judgeSwitching(k quad.Known) Result {
 		case !k.Board.Read() || held == 0:
 			r.find(Finding{
 				Weight:   Fix,
-				Title:    "Speed controller " + l + " switches otherwise than the sheet says",
+				Title:    "Speed controller " + l + " switches otherwise than your settings say",
 				Figures:  "It says " + q(o.Says, "kHz") + ", the sheet " + q(want, "kHz") + ".",
 				Why:      "It brakes and sounds as it is set, not as it is meant.",
 				Remedies: []Remedy{{Words: "Set it in the speed controller, and ask it again"}, {Words: "Or mean what they all say", Edits: asSaid}},

@@ -169,8 +169,8 @@ var wiringRules = []Rule{
 			if k.Parts.Receiver.Inverted != k.Sheet.Link.Inverted {
 				r.find(Finding{
 					Weight:   Stop,
-					Title:    "Receiver and sheet disagree about inversion",
-					Figures:  "The receiver sends it " + inverted(k.Parts.Receiver.Inverted) + ", the sheet expects it " + inverted(k.Sheet.Link.Inverted) + ".",
+					Title:    "Receiver and settings disagree about inversion",
+					Figures:  "The receiver sends it " + inverted(k.Parts.Receiver.Inverted) + ", your settings expect it " + inverted(k.Sheet.Link.Inverted) + ".",
 					Why:      "No channels arrive.",
 					Remedies: []Remedy{{Words: "Follow the receiver", Edits: []Edit{{"sheet.link.inverted", boolean(k.Parts.Receiver.Inverted)}}}},
 					Paths:    []quad.Path{"parts.receiver.inverted", "sheet.link.inverted"},

@@ -66,7 +66,7 @@ func acrossRow(from, to *Build, s *Setting, held, written map[string]string, fau
 		return r
 	}
 	if len(r.Paths) == 0 {
-		r.Fate, r.Reason = New, "Only this line has it."
+		r.Fate, r.Reason = New, "Only this firmware has it."
 		return r
 	}
 	var origins []string
@@ -95,7 +95,7 @@ func acrossRow(from, to *Build, s *Setting, held, written map[string]string, fau
 	switch {
 	case !ok:
 		r.Fate, r.Decide = Misfit, true
-		r.Reason = "It must be set anew: what you have there does not fit this line."
+		r.Reason = "It must be set anew: what you have there does not fit this firmware."
 		for _, f := range faults {
 			if f.Place == s.Name || slices.Contains(r.Paths, quad.Path(f.Place)) {
 				r.Reason = "It must be set anew: " + f.Sentence + "."
@@ -103,12 +103,12 @@ func acrossRow(from, to *Build, s *Setting, held, written map[string]string, fau
 		}
 	case unheard != "":
 		r.Fate, r.Decide = Misfit, true
-		r.Reason = fmt.Sprintf("It must be set anew: nothing on this line is known to mean %q.", unheard)
+		r.Reason = fmt.Sprintf("It must be set anew: nothing in this firmware is known to mean %q.", unheard)
 	case missing:
 		r.Fate, r.Proposal, r.Decide = New, raw, true
-		r.Reason = "The old line did not say; this is what your sheet says."
+		r.Reason = "The old firmware did not say; this is what your settings say."
 	default:
-		r.Fate, r.Proposal, r.Reason = Converted, raw, "Through the sheet, in this line's name and unit."
+		r.Fate, r.Proposal, r.Reason = Converted, raw, "Through your settings, in this firmware's name and unit."
 	}
 	return r
 }

@@ -59,7 +59,7 @@ func (l *Line) Carry(from, to string, old map[string]string, sameBoard bool) ([]
 		return nil, err
 	}
 	if b.index < a.index {
-		return nil, quad.Faultf("older-version", "version", "%s is older than %s; what was added since has no place there, so go through the sheet", to, from)
+		return nil, quad.Faultf("older-version", "version", "%s is older than %s; what was added since has no place there, so go through your settings", to, from)
 	}
 	held := a.Facts.Defaults()
 	for name, raw := range old {

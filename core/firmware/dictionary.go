@@ -179,7 +179,7 @@ func (e *Entry) check(f *Facts) error {
 	}
 	for _, p := range e.paths() {
 		if !p.Under("sheet") {
-			return quad.Faultf("not-sheet", string(p), "a dictionary maps to the sheet only")
+			return quad.Faultf("not-sheet", string(p), "a dictionary maps to a quad's settings only")
 		}
 		field, err := quad.FieldAt(p)
 		if err != nil {

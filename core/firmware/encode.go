@@ -132,7 +132,7 @@ func (e *Entry) rawWord(value, held string, p quad.Path) (string, error) {
 	if _, known := e.sheetWord(held); value == "" && !known {
 		return held, nil
 	}
-	return "", quad.Faultf("no-counterpart", string(p), "%q has no counterpart on this line", quad.Clip(value, 40))
+	return "", quad.Faultf("no-counterpart", string(p), "%q has no counterpart in this firmware", quad.Clip(value, 40))
 }
 
 func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string]string) error {

@@ -168,7 +168,7 @@ func (p *place) guess(setting, raw string, own []string) (Guess, bool) {
 		word := wordOf(p.value)
 		switch {
 		case len(p.field.OneOf) == 0 && raw == word && word != "":
-			g.Score, g.Why = 0.5+0.5*name, reasons(name, "it holds what the sheet says")
+			g.Score, g.Why = 0.5+0.5*name, reasons(name, "it holds what your settings say")
 		case len(p.field.OneOf) == 0:
 			g.Score, g.Why = 0.7*name, reasons(name, "")
 		default:
@@ -228,14 +228,14 @@ func (p *place) scale(x float64) (by, offset, fit float64, why string) {
 				if v == 1 || v == math.Trunc(v) && math.Abs(v) < 10 {
 					fit = 0.2 // small whole figures are equal by chance
 				}
-				return f, 0, fit, "it holds what the sheet says" + scaleWords(f)
+				return f, 0, fit, "it holds what your settings say" + scaleWords(f)
 			}
 		}
 		// Half per cents, or per cents, of a stick's travel from 1000 µs.
 		if p.field.Unit == "µs" {
 			for _, f := range []float64{0.2, 0.1} {
 				if math.Abs(x-(v-1000)*f) < 1e-9 && x != 0 {
-					return f, 1000, 0.38, "it holds what the sheet says, counted from 1000 µs"
+					return f, 1000, 0.38, "it holds what your settings say, counted from 1000 µs"
 				}
 			}
 		}
@@ -307,7 +307,7 @@ func guessGroups(setting string, parts, own []string, places []place) []Guess {
 			g.Score = 0.62*name + fits
 			why := ""
 			if fits > 0.3 {
-				why = "its figures are what the sheet says"
+				why = "its figures are what your settings say"
 			}
 			g.Why = reasons(name, why)
 			if g.Score >= worthwhile {

@@ -224,7 +224,7 @@ func FindLine(name string) (*Line, bool) {
 func Find(line, version string) (*Build, error) {
 	l, ok := FindLine(line)
 	if !ok {
-		return nil, quad.Faultf("no-dictionary", "line", "there is no dictionary for the line %q", quad.Clip(line, 40))
+		return nil, quad.Faultf("no-dictionary", "line", "the firmware family %q is not known", quad.Clip(line, 40))
 	}
 	return l.At(version)
 }
@@ -401,7 +401,7 @@ func (l *Line) index(version string, unset int, at string) (int, error) {
 	}
 	i := slices.IndexFunc(l.Versions, func(v Version) bool { return v.Version == version })
 	if i < 0 {
-		return 0, quad.Faultf("unknown-version", at, "names the version %q, which the line does not list", quad.Clip(version, 40))
+		return 0, quad.Faultf("unknown-version", at, "names the version %q, which the family does not list", quad.Clip(version, 40))
 	}
 	return i, nil
 }

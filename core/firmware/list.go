@@ -197,7 +197,7 @@ func (b *Build) Review(list List, is quad.Identity) (settings map[string]string,
 	}
 	version := list.Is.Version
 	if list.Is.Line != "" && list.Is.Line != is.Line {
-		remark(0, RemarkLine, true, "It was taken from %s; the board runs %s. Its settings are carried over through the sheet, not loaded.", list.Is.Line, is.Line)
+		remark(0, RemarkLine, true, "It was taken from %s; the board runs %s. Its settings are carried over through your settings, not loaded.", list.Is.Line, is.Line)
 	} else if version != "" {
 		switch StepBetween(is.Line, version, is.Line, is.Version) {
 		case Major:

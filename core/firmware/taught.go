@@ -30,7 +30,7 @@ func Taught(text string) (*Line, error) {
 		return nil, err
 	}
 	if _, shipped := FindLine(l.Name); shipped {
-		return nil, quad.Faultf("known-line", "line", "%s is a line that the product knows itself", l.Name)
+		return nil, quad.Faultf("known-line", "line", "%s is a firmware family that the program knows itself", l.Name)
 	}
 	if len(taughtLines.byText) >= mostTaught {
 		clear(taughtLines.byText)

@@ -87,7 +87,7 @@ func TestSpinWrongPropellerMatched(t *testing.T) {
 		return most
 	}
 	if a, b := yaw(sound), yaw(turned); a > 8 || b < 30 {
-		t.Errorf("a sound quad turns by %.1f deg, this one by %.1f; want it to turn visibly", a, b)
+		t.Errorf("a sound quad turns by %.1f°, this one by %.1f; want it to turn visibly", a, b)
 	}
 }
 

@@ -236,7 +236,7 @@ func TestTipsOverWhereItsWeightPassesItsFeet(t *testing.T) {
 		s.now.pz = -(math.Sin(r)*side + math.Cos(r)*leg)
 		run(s, 3, [4]float64{})
 		if over := s.State().Tilt > 80; over != c.over {
-			t.Errorf("leaning %.1f deg, edge at %.1f: ends at a tilt of %.0f", c.lean, edge, s.State().Tilt)
+			t.Errorf("leaning %.1f°, edge at %.1f: ends at a tilt of %.0f", c.lean, edge, s.State().Tilt)
 		}
 	}
 }

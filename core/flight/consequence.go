@@ -56,7 +56,7 @@ func Consider(k quad.Known, fault Fault, suppose func(*Input)) (*Consequence, er
 	written := k
 	written.Board = quad.Board{}
 	if w, err := isolate(written); err == nil {
-		w.Supposed = append(w.Supposed, "the sheet written to the board, as it stands now")
+		w.Supposed = append(w.Supposed, "your settings written to the board as they stand now")
 		return w, nil
 	}
 	return nil, err

@@ -293,7 +293,7 @@ func (in Input) figures() []figure {
 		{in.Parts.Motor.TimeConst, 1e3, "parts.motor.timeConstant", "the motors' time constant"}, {in.Parts.Propeller.Reversed, 1, "parts.propeller.reversed", "the share of thrust turned backwards"},
 		{set.Idle, 1, "sheet.motors.idle", "idle"}, {set.Limit, 1, "sheet.feel.throttleLimit", "the throttle limit"}, {set.Lean, 90, "sheet.feel.angleLimit", "the angle limit"},
 		{set.Pull, 100, "sheet.feel.levelStrength", "the strength of self-level"}, {set.LoopRate, 1e5, "sheet.motors.loopRate", "the loop rate"},
-		{set.Guard, 600, "sheet.loss.guard", "the guard time"}, {set.LandPush, 1, "sheet.loss.landThrottle", "the throttle while landing"},
+		{set.Guard, 600, "sheet.loss.guard", "the failsafe delay"}, {set.LandPush, 1, "sheet.loss.landThrottle", "the throttle while landing"},
 		{set.Curve.Middle, 1, "sheet.feel.throttleMiddle", "the throttle's middle"}, {set.Curve.Bend, 1, "sheet.feel.throttleBend", "the throttle's bend"},
 		{a.TiltRoll, 360, "actual.tiltRoll", "the tilt"}, {a.TiltPitch, 360, "actual.tiltPitch", "the tilt"},
 		{a.Board.Roll, 720, "actual.board.roll", "the mount"}, {a.Board.Pitch, 720, "actual.board.pitch", "the mount"}, {a.Board.Yaw, 720, "actual.board.yaw", "the mount"},

@@ -39,15 +39,15 @@ func TestOneStickInThreeModes(t *testing.T) {
 	acro := flownIn(t, run, "acro")
 	want := 0.5 * feel.Rate(in.Settings.Family, in.Settings.Rates[0], 0.6)
 	if got := at(acro, 1.9); math.Abs(got-want) > 0.12*want {
-		t.Errorf("acro: turned by %v deg and held, wanted %v", got, want)
+		t.Errorf("acro: turned by %v° and held, wanted %v", got, want)
 	}
 	if got, all := at(acro, 3.9), want+0.5*in.Settings.Rates[0].Peak; math.Abs(got-all) > 0.12*all || !acro.Over {
-		t.Errorf("acro: turned by %v deg in all, wanted %v, over %v", got, all, acro.Over)
+		t.Errorf("acro: turned by %v° in all, wanted %v, over %v", got, all, acro.Over)
 	}
 	// Self-level: 0.6 of 50 deg, and full stick 50 deg, back to level, never over.
 	level := flownIn(t, run, "self-level")
 	if got := at(level, 0.79); math.Abs(got-30) > 6 {
-		t.Errorf("self-level: leans by %v deg at 0.6 of the stick, wanted 30", got)
+		t.Errorf("self-level: leans by %v° at 0.6 of the stick, wanted 30", got)
 	}
 	if level.Over || level.Most > 58 || level.Tilt > 2 {
 		t.Errorf("self-level: %+v", level.Most)
@@ -55,10 +55,10 @@ func TestOneStickInThreeModes(t *testing.T) {
 	// Blended: level again after both, and over at full stick.
 	blended := flownIn(t, run, "blended")
 	if blended.Tilt > 3 || !blended.Over {
-		t.Errorf("blended: ends at %v deg, over %v", blended.Tilt, blended.Over)
+		t.Errorf("blended: ends at %v°, over %v", blended.Tilt, blended.Over)
 	}
 	if got := at(blended, 1.9); math.Mod(math.Abs(got)+1, 360) > 4 {
-		t.Errorf("blended: %v deg a second after it was let go", got)
+		t.Errorf("blended: %v° a second after it was let go", got)
 	}
 }
 
@@ -69,11 +69,11 @@ func TestCaughtFromAnUpset(t *testing.T) {
 	run := fly(t, in, SceneCatch)
 	for _, mode := range []string{"self-level", "blended"} {
 		if f := flownIn(t, run, mode); f.Tilt > 3 {
-			t.Errorf("%s ends at %v deg", mode, f.Tilt)
+			t.Errorf("%s ends at %v°", mode, f.Tilt)
 		}
 	}
 	if f := flownIn(t, run, "acro"); f.Tilt < 60 || f.Lost < flownIn(t, run, "self-level").Lost {
-		t.Errorf("acro ends at %v deg, %v m lower", f.Tilt, f.Lost)
+		t.Errorf("acro ends at %v°, %v m lower", f.Tilt, f.Lost)
 	}
 }
 
@@ -84,14 +84,14 @@ func TestHangingUpsideDown(t *testing.T) {
 	in.Settings.Blend = 0.75
 	run := fly(t, in, SceneHang)
 	if f := flownIn(t, run, "acro, still at idle"); f.Most > 1 || f.Tilt < 178 {
-		t.Errorf("without authority it turned by %v deg, ends at %v", f.Most, f.Tilt)
+		t.Errorf("without authority it turned by %v°, ends at %v", f.Most, f.Tilt)
 	}
 	if f := flownIn(t, run, "acro, authority at idle"); f.Most < 60 {
-		t.Errorf("with authority it turned by %v deg only", f.Most)
+		t.Errorf("with authority it turned by %v° only", f.Most)
 	}
 	// Blended refuses to hang: before the stick asks for anything it has turned upright.
 	if f := flownIn(t, run, "blended, authority at idle"); math.Abs(math.Abs(f.Moments[24].Roll)-180) > 40 {
-		t.Errorf("blended turned by %v deg while nobody asked", f.Moments[24].Roll)
+		t.Errorf("blended turned by %v° while nobody asked", f.Moments[24].Roll)
 	}
 }
 

@@ -126,7 +126,7 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 		return nil, quad.Faultf("no-scenario", "scenario", "there is no scenario %q", string(f.Scenario))
 	}
 	if f.Scenario == RadioLost && in.Settings.Policy == quad.PolicyReturn {
-		return nil, quad.Faultf("no-return", "sheet.loss.policy", "none of the firmware lines known here returns by itself, so there is nothing to fly; drop and land can be flown")
+		return nil, quad.Faultf("no-return", "sheet.loss.policy", "none of the firmware families known here comes home by itself, so there is nothing to fly; stop motors and descend can be flown")
 	}
 	hash := Hash(in, f)
 	if set := &in.Settings; set.ByStick && !set.Arm.Used() {

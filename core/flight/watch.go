@@ -324,7 +324,7 @@ func (w *watcher) groundSummary(out *quad.Rehearsal, run *Run, s State, p *flyer
 			out.Sentence = "It lifts and lands, but answers the sticks wrongly."
 		case by > rippling:
 			out.Outcome = string(Ripples)
-			out.Sentence = fmt.Sprintf("It lifts and lands, but shakes about %s by %.0f deg/s all the while: the motors would not take it for long.", axisWords[axis], by)
+			out.Sentence = fmt.Sprintf("It lifts and lands, but shakes about %s by %.0f °/s all the while: the motors would not take it for long.", axisWords[axis], by)
 		case w.hunts() > hunting:
 			out.Outcome = string(Ripples)
 			out.Sentence = fmt.Sprintf("It lifts and lands, but its motors hunt up and down by %.0f %% of full all the while: they would not take it for long.", 100*w.hunts())
@@ -418,7 +418,7 @@ func (w *watcher) airSummary(out *quad.Rehearsal, s State, p *flyer) {
 	if w.scenario != FlipsAndRolls && w.scenario != InvertedHover {
 		if by, axis := w.ripple(); by > rippling {
 			out.Outcome = string(Ripples)
-			out.Sentence = fmt.Sprintf("%sIt shakes about %s by %.0f deg/s all the while.", stood, axisWords[axis], by)
+			out.Sentence = fmt.Sprintf("%sIt shakes about %s by %.0f °/s all the while.", stood, axisWords[axis], by)
 			return
 		}
 		if by := w.hunts(); by > hunting {

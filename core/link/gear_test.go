@@ -61,7 +61,7 @@ func TestReadGearRefuses(t *testing.T) {
 	sound := ShippedFile("Tidewire")
 	for _, c := range []struct{ old, new, place, says string }{
 		{"link: Tidewire", "link: \"\"", "link", "needs a name"},
-		{"cycles: 3", "cycles: 40", "timing.cycles", "from 0 to 10"},
+		{"cycles: 4", "cycles: 40", "timing.cycles", "from 0 to 10"},
 		{"page: 40", "page: -1", "timing.page", "from 0 to 600 s"},
 		{"sensitivity: -108", "sensitivity: 8", "rates.3.sensitivity", "-140 to -40 dBm"},
 		{"hertz: 250", "hertz: 90", "rates.3.hertz", "slowest first"},

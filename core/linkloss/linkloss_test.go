@@ -63,7 +63,7 @@ func TestStages(t *testing.T) {
 			t.Errorf("%q is called dangerous", st.Sentence)
 		}
 		if st.From > 0 && st.From != 0.7 {
-			t.Errorf("a stage begins at %v, not at the guard time", st.From)
+			t.Errorf("a stage begins at %v, not at the failsafe delay", st.From)
 		}
 		text += st.Sentence + "; "
 	}

@@ -188,7 +188,7 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 	case 3:
 		i := r.IntN(2)
 		a.tilt[i] = []float64{0.6, 1.5, 3, 5, 8, 12, 20, 45, 180}[r.IntN(9)] * float64(1-2*r.IntN(2))
-		return what([]quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"}[i], "the board shows %v deg on a level plate", a.tilt)
+		return what([]quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"}[i], "the board shows %v° on a level plate", a.tilt)
 	case 4:
 		of, half := []*float64{&a.board.Yaw, &a.board.Yaw, &a.board.Roll, &a.board.Pitch}[r.IntN(4)], 360.0
 		*of = math.Remainder(*of+[]float64{5, 15, 45, 90, 180, 270}[r.IntN(6)], half)

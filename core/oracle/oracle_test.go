@@ -223,10 +223,10 @@ func TestTheSameAskGivesTheSameTable(t *testing.T) {
 
 // undrawn are leaves that rules read and that no change draws, with the reason.
 var undrawn = map[string]string{
-	"board":                          "it holds what the sheet says, or what it said before a change that was not written",
+	"board":                          "it holds what your settings say, or what it said before a change that was not written",
 	"fleet":                          "other quads: a taken number, which no flight shows",
 	"today":                          "a day is no change of a quad",
-	"pilot":                          "limits of judgement are drawn as the quad's own",
+	"pilot":                          "your own limits are drawn as the quad's own",
 	"sheet.link.phrase":              "secret; whether it is shared shows as channels that move",
 	"radio.phrase":                   "secret; the same",
 	"sheet.firmware.other":           "settings without a subject",

@@ -158,7 +158,7 @@ func TestMaySignNamesWhatStands(t *testing.T) {
 		{proof.Standing{State: proof.Ready}, ""},
 		{proof.Standing{State: proof.HasFix, Fixes: 1, Findings: []proof.Judged{fix, other, note}}, "a fix is open: soft pack"},
 		{proof.Standing{State: proof.HasFix, Fixes: 1, Findings: []proof.Judged{note, other}}, "a fix is open: soft pack"},
-		{proof.Standing{State: proof.HasStop, Stops: 1, Fixes: 1, Findings: []proof.Judged{judged(check.Airframe, check.Stop, "no pack", false), other}}, "a stop stands against it: no pack"},
+		{proof.Standing{State: proof.HasStop, Stops: 1, Fixes: 1, Findings: []proof.Judged{judged(check.Airframe, check.Stop, "no pack", false), other}}, "a stop is open: no pack"},
 		{proof.Standing{State: proof.Open, Asks: []check.Ask{{Label: "Weight"}}}, "a reading is missing: Weight"},
 		{proof.Standing{State: proof.Skipped, Why: []string{"No video is fitted."}}, "this quad does not need the station: No video is fitted."},
 	} {

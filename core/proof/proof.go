@@ -238,7 +238,7 @@ func standing(s check.Station, c Case, report check.Report) Standing {
 	case len(st.Asks) == 0:
 		st.State, st.Word = Ready, "to sign"
 	case begun(s, c.Known):
-		st.State, st.Word = Open, quad.Count(len(st.Asks), "reading short", "readings short")
+		st.State, st.Word = Open, quad.Count(len(st.Asks), "check missing", "checks missing")
 	default:
 		st.State, st.Word = NotBegun, "not begun"
 	}
@@ -281,7 +281,7 @@ func MaySign(st Standing) error {
 	case st.State == Skipped:
 		return quad.Faultf("skipped", string(st.Station), "this quad does not need the station: %s", strings.Join(st.Why, " "))
 	case st.Stops > 0:
-		return quad.Faultf("stop-stands", string(st.Station), "a stop stands against it: %s", st.Findings[0].Title)
+		return quad.Faultf("stop-stands", string(st.Station), "a stop is open: %s", st.Findings[0].Title)
 	case st.Fixes > 0:
 		return quad.Faultf("fix-open", string(st.Station), "a fix is open: %s", firstOf(st.Findings, check.Fix))
 	case len(st.Asks) > 0:

@@ -261,7 +261,7 @@ func TestStatesOfAStation(t *testing.T) {
 		{"signed, then another reading", func(c *proof.Case) { set(t, &c.Known, "readings.watch.meterVolts", "23.8") }, proof.Stale, true},
 		{"a fix", func(c *proof.Case) { set(t, &c.Known, "readings.watch.heard", "false") }, proof.HasFix, false},
 		{"a stop", func(c *proof.Case) { set(t, &c.Known, "sheet.watch.cells", "5") }, proof.HasStop, false}, // the board holds another
-		{"one reading short", func(c *proof.Case) { unsign(c); c.Known.Readings.Watch.Heard = nil }, proof.Open, false},
+		{"one check missing", func(c *proof.Case) { unsign(c); c.Known.Readings.Watch.Heard = nil }, proof.Open, false},
 		{"no reading yet", func(c *proof.Case) { unsign(c); c.Known.Readings.Watch = quad.WatchReadings{} }, proof.NotBegun, false},
 	} {
 		got := state(c.change)

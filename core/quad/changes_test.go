@@ -80,7 +80,7 @@ func TestReconcile(t *testing.T) {
 	}{
 		{"sheet.motors.idle", "7 %", "9 %", "both changed it"},
 		{"sheet.loss.guard", "2 s", "", "only they did"},
-		{"sheet.feel.angleLimit", Words(base.Sheet.Feel.AngleLimit, "deg"), "44 deg", "only I did"},
+		{"sheet.feel.angleLimit", Words(base.Sheet.Feel.AngleLimit, "deg"), "44°", "only I did"},
 		{"sheet.motors.outputs.A", "nothing", "corner it drives " + base.Sheet.Motors.Outputs["A"].Corner.Words() + ", reversed in its speed controller yes, told of reversible thrust no, switching frequency 0 kHz", "they removed what I changed"},
 	} {
 		if r := byPath[c.path]; r.Theirs != c.theirs || r.Mine != c.mine {
@@ -108,10 +108,10 @@ func TestPrivateStaysOutOfDifferences(t *testing.T) {
 	var a, b Meant
 	a.Sheet.Link.Phrase, b.Sheet.Link.Phrase = "curlew at dawn", "Curlew at dawn"
 	list := Compare(a, b)
-	if len(list) != 1 || list[0].Words() != "Binding phrase: kept, not shown becomes another" {
+	if len(list) != 1 || list[0].Words() != "Shared phrase: kept, not shown becomes another" {
 		t.Errorf("a phrase that differs in case only: %+v", list)
 	}
-	if list = Compare(Meant{}, b); len(list) != 1 || list[0].Words() != "Binding phrase: nothing becomes kept, not shown" {
+	if list = Compare(Meant{}, b); len(list) != 1 || list[0].Words() != "Shared phrase: nothing becomes kept, not shown" {
 		t.Errorf("a new phrase: %+v", list)
 	}
 }

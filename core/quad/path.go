@@ -252,10 +252,14 @@ func composed(group, own string) string {
 	return group + ", " + strings.ToLower(own[:1]) + own[1:]
 }
 
-// keyed label of a map's item: corners are spelled out, other keys stay as they are.
+// keyed label of a map's item: the key stands where the label has a star, or else behind it. Corners are spelled out, other keys stay as they
+// are.
 func keyed(label, key string) string {
 	if c := Corner(key); c.Index() >= 0 {
 		key = c.Words()
+	}
+	if before, after, found := strings.Cut(label, "*"); found {
+		return Upper(before + key + after)
 	}
 	return strings.TrimSpace(label + " " + key)
 }

@@ -75,7 +75,7 @@ type AirframeReadings struct {
 }
 
 type FirstPowerReadings struct {
-	PropellersOff   *Reading[bool]       `json:"propellersOff,omitempty" label:"Propellers are off" how:"Look at all four bells."`
+	PropellersOff   *Reading[bool]       `json:"propellersOff,omitempty" label:"Propellers are off" how:"Look at all four motors."`
 	AntennasOn      *Reading[bool]       `json:"antennasOn,omitempty" label:"An antenna on every transmitter" how:"Video transmitter and receiver: a transmitter without one destroys itself."`
 	LeadResistance  *Reading[Resistance] `json:"leadResistance,omitempty" label:"Resistance across the battery lead" how:"Pack out. Ohmmeter across the lead; note the figure at once and again after 10 s."`
 	FrameResistance *Reading[float64]    `json:"frameResistance,omitempty" unit:"kΩ" label:"Resistance from lead to frame" how:"Either pole of the lead against bare carbon." least:"0" most:"100000" because:"a meter shows nothing above 100 MΩ"`
@@ -99,8 +99,8 @@ type FirmwareReadings struct {
 type SwitchingTrial struct {
 	Before float64 `json:"before" unit:"kHz" label:"Before" least:"1" most:"200" because:"they switch at 8 to 128 kHz"`
 	Tried  float64 `json:"tried" unit:"kHz" label:"Tried" least:"1" most:"200" because:"they switch at 8 to 128 kHz"`
-	Was    float64 `json:"was" unit:"deg/s" label:"Shaking after a throttle cut, before" least:"0" most:"2000" because:"no gyro measures more than 2000 deg/s"`
-	Is     float64 `json:"is" unit:"deg/s" label:"The same with the one tried" least:"0" most:"2000" because:"no gyro measures more than 2000 deg/s"`
+	Was    float64 `json:"was" unit:"deg/s" label:"Shaking after a throttle cut, before" least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
+	Is     float64 `json:"is" unit:"deg/s" label:"The same with the one tried" least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
 }
 
 // Identity of a controller board.
@@ -223,7 +223,7 @@ type SwitchSeen struct {
 }
 
 type SticksReadings struct {
-	Axes     map[string]*Reading[StickAxis]  `json:"axes,omitempty" keys:"axis" label:"Stick" how:"Move this stick from end to end, then let it rest."`
+	Axes     map[string]*Reading[StickAxis]  `json:"axes,omitempty" keys:"axis" label:"* stick" how:"Move this stick from end to end, then let it rest."`
 	Switches map[string]*Reading[SwitchSeen] `json:"switches,omitempty" label:"Switch" how:"Put the switch through its positions in their order, beginning at the first."`
 }
 
@@ -268,21 +268,21 @@ func (l LoopLoad) Words() string {
 }
 
 type MotorsReadings struct {
-	Outputs   map[string]*Reading[MotorSeen]  `json:"outputs,omitempty" label:"Output" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction."`
+	Outputs   map[string]*Reading[MotorSeen]  `json:"outputs,omitempty" label:"Motor on output *" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction."`
 	StartsAt  *Reading[float64]               `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts." least:"0" most:"100" because:"a share of full"`
 	Starts    map[string]*Reading[MotorStart] `json:"starts,omitempty" label:"Start and run-down of" how:"Props off. Raise it slowly until it turns, then lower it as slowly until it stops."`
-	Hot       *Reading[HotMotor]              `json:"hot,omitempty" label:"Motor hotter than the others after a minute" how:"Props off. A minute at idle, pack out, then touch each bell with the back of a finger."`
+	Hot       *Reading[HotMotor]              `json:"hot,omitempty" label:"Motor hotter than the others after a minute" how:"Props off. A minute at idle, pack out, then touch each motor with the back of a finger."`
 	Load      *Reading[LoopLoad]              `json:"load,omitempty" label:"Processor load" how:"Armed at idle, props off, everything that flies switched on: the board shows its load."`
 	Trial     *Reading[SwitchingTrial]        `json:"trial,omitempty" label:"Switching frequency tried" how:"Fly the same hard throttle cut twice, recorded: before, and with the frequency tried. From each trace the rotation that nobody asked for in the second after the cut, one sigma; 0 is not flown yet."`
 	Layout    *Reading[Layout]                `json:"layout,omitempty" label:"How its arms stand" how:"From above, the nose away from you: an X, an X wider than it is long, or a plus with one arm ahead."`
-	RestStill *Reading[bool]                  `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four bells stand still."`
+	RestStill *Reading[bool]                  `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four motors stand still."`
 }
 
 type SensesReadings struct {
 	LevelRoll  *Reading[float64] `json:"levelRoll,omitempty" unit:"deg" label:"Roll shown on the level plate" how:"Motor plane parallel to a plate made level both ways; right side down is positive." least:"-180" most:"180" because:"half a turn either way"`
 	LevelPitch *Reading[float64] `json:"levelPitch,omitempty" unit:"deg" label:"Pitch shown on the level plate" how:"The same; nose up is positive." least:"-180" most:"180" because:"half a turn either way"`
 	BoardLies  *Reading[Mount]   `json:"boardLies,omitempty" label:"How the board lies on the frame" how:"Three moves by hand, about thirty degrees each and back: nose down, right side down, turned to the right. Which way the board says that it turned tells how it lies. By eye: where its arrow points, and which face is up."`
-	GyroStill  *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts." least:"0" most:"2000" because:"no gyro measures more than 2000 deg/s"`
+	GyroStill  *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts." least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
 }
 
 type WatchReadings struct {
@@ -293,7 +293,7 @@ type WatchReadings struct {
 
 type LossReadings struct {
 	Output   *Reading[LossOutput]   `json:"output,omitempty" label:"What the receiver puts out without a radio" how:"Props off. Radio off, watch the channels: gone, frozen, or jumped to a preset."`
-	Response *Reading[LossResponse] `json:"response,omitempty" label:"What the motors do when the radio is off" how:"Props off, hand on the cut, armed at idle: radio off. Time it until the last bell stops; where it is to land, all four go to the landing throttle instead."`
+	Response *Reading[LossResponse] `json:"response,omitempty" label:"What the motors do when the radio is off" how:"Props off, Finger on Cut power, armed at idle: radio off. Time it until the last motor stops; where it is to land, all four go to the landing throttle instead."`
 	Rearms   *Reading[bool]         `json:"rearms,omitempty" label:"It arms by itself when the radio comes back" how:"Radio on again with the arm switch still on: watch whether anything turns."`
 }
 
@@ -345,7 +345,7 @@ type BenchProofReadings struct {
 	GateRefuses *Reading[bool] `json:"gateRefuses,omitempty" label:"Raised throttle refuses to arm" how:"Props off. Throttle up a quarter, arm switch on: nothing may turn."`
 	FrameYaw    *Reading[bool] `json:"frameYaw,omitempty" label:"Turning the frame is answered against" how:"Armed at idle, props off: turn the frame clockwise by hand; the clockwise motors must speed up."`
 	StickYaw    *Reading[bool] `json:"stickYaw,omitempty" label:"The yaw stick twists the frame its own way" how:"Armed at idle in your hand, props off: yaw right, and the frame twists clockwise."`
-	RadioOff    *Reading[bool] `json:"radioOff,omitempty" label:"Radio off does what was set" how:"Armed at idle, props off: radio off. All four stop within the guard time, or, where it is to land, go to the landing throttle."`
+	RadioOff    *Reading[bool] `json:"radioOff,omitempty" label:"Radio off does what was set" how:"Armed at idle, props off: radio off. All four stop within the failsafe delay, or, where it is to land, go to the landing throttle."`
 }
 
 // Rehearsal is the summary of one modelled flight of the card.

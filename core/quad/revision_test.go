@@ -137,7 +137,7 @@ func TestCompareSaysWhatChanged(t *testing.T) {
 		got = append(got, d.Words())
 	}
 	want := []string{
-		"Output B, reversed in its speed controller: yes becomes no",
+		"Motor on output B, reversed in its speed controller: yes becomes no",
 		"Idle throttle: 5.5 % becomes 6 %",
 		"Pack green, cells: nothing becomes 4",
 		"Pack green, capacity: nothing becomes 0 mAh",

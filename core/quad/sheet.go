@@ -18,7 +18,7 @@ type Sheet struct {
 }
 
 type FirmwareSheet struct {
-	Line    string `json:"line" label:"Firmware line"`
+	Line    string `json:"line" label:"Firmware family"`
 	Version string `json:"version" label:"Firmware version"`
 	Target  string `json:"target" label:"Board target"`
 	// Other settings of the line that have no subject of their own on the sheet, as lines of a settings list.
@@ -48,7 +48,7 @@ type LinkSheet struct {
 	Inverted  bool `json:"inverted" label:"Receiver's serial frame inverted"`
 	Telemetry bool `json:"telemetry" label:"Telemetry wanted"`
 	// Phrase that radio and receiver share. Whoever has it can fly the quad.
-	Phrase string `json:"phrase" label:"Binding phrase" private:"phrase"`
+	Phrase string `json:"phrase" label:"Shared phrase" private:"phrase"`
 	// Strength is where the board looks for the link's strength, and on which channel when it is a spare one.
 	Strength        StrengthSource `json:"strength" label:"Strength of the link, for the board"`
 	StrengthChannel int            `json:"strengthChannel" unit:"count" label:"Channel the board takes for the strength" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
@@ -91,7 +91,7 @@ type SticksSheet struct {
 	Deadband  float64     `json:"deadband" unit:"µs" label:"Deadband" least:"0" most:"100" because:"more than 100 µs is a tenth of the stick"`
 	IdleBelow float64     `json:"idleBelow" unit:"µs" label:"Throttle counts as at rest below" least:"0" most:"1500" because:"above the middle it would never count as flying"`
 	// ArmTilt is the lean beyond which it does not arm; 0 was never told.
-	ArmTilt float64 `json:"armTilt" unit:"deg" label:"Arms up to this lean; 0 is left to the line" least:"0" most:"180" because:"180 deg is upside down"`
+	ArmTilt float64 `json:"armTilt" unit:"deg" label:"Arms up to this lean; 0 is left to the firmware" least:"0" most:"180" because:"180° is upside down"`
 }
 
 // StickRanges has the range mapping of each stick channel.
@@ -129,7 +129,7 @@ type OutputPlan struct {
 type MotorsSheet struct {
 	// Reversible motors turn both ways in flight: then the throttle rests in its middle.
 	Reversible bool                  `json:"reversible" label:"Reversible thrust: the throttle rests in its middle"`
-	Outputs    map[string]OutputPlan `json:"outputs" label:"Output"`
+	Outputs    map[string]OutputPlan `json:"outputs" label:"Motor on output *"`
 	Protocol   ThrottleProtocol      `json:"protocol" label:"Throttle protocol"`
 	BitRate    float64               `json:"bitRate" unit:"kbit/s" label:"Digital throttle bit rate" least:"0" most:"2400" because:"the fastest digital throttle sends 2400 kbit/s"`
 	TwoWay     bool                  `json:"twoWay" label:"Speed controllers answer with their rotation"`
@@ -176,8 +176,8 @@ func (m Mount) Words() string {
 
 // Rates of one axis in its family; see core/feel for the meaning of each number.
 type Rates struct {
-	Centre float64 `json:"centre" unit:"deg/s" label:"Centre sensitivity" least:"0" most:"2000" because:"no gyro measures more than 2000 deg/s"`
-	Peak   float64 `json:"peak" unit:"deg/s" label:"Peak rate" least:"0" most:"2000" because:"no gyro measures more than 2000 deg/s"`
+	Centre float64 `json:"centre" unit:"deg/s" label:"Centre sensitivity" least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
+	Peak   float64 `json:"peak" unit:"deg/s" label:"Peak rate" least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
 	Bend   float64 `json:"bend" unit:"1" label:"Bend" least:"0" most:"1" because:"a share"`
 }
 
@@ -197,10 +197,10 @@ type FeelSheet struct {
 	RollGains     Gains      `json:"rollGains" label:"Roll"`
 	PitchGains    Gains      `json:"pitchGains" label:"Pitch"`
 	YawGains      Gains      `json:"yawGains" label:"Yaw"`
-	AngleLimit    float64    `json:"angleLimit" unit:"deg" label:"Angle limit of self-level" least:"0" most:"89" because:"at 90 degrees nothing carries the weight"`
+	AngleLimit    float64    `json:"angleLimit" unit:"deg" label:"Angle limit of self-level" least:"0" most:"89" because:"at 90° nothing carries the weight"`
 	LevelStrength float64    `json:"levelStrength" unit:"1/s" label:"Self-level strength" least:"0" most:"50" because:"faster than the motors can follow"`
-	Blend         float64    `json:"blend" unit:"%" label:"Stick at which blended lets go; 0 is left to the line" least:"0" most:"100" because:"a share of full stick"`
-	ThrottleLimit float64    `json:"throttleLimit" unit:"%" label:"Throttle limit, by scaling" least:"0" most:"100" because:"a share of full"`
+	Blend         float64    `json:"blend" unit:"%" label:"Stick at which blended lets go; 0 is left to the firmware" least:"0" most:"100" because:"a share of full stick"`
+	ThrottleLimit float64    `json:"throttleLimit" unit:"%" label:"Throttle limit, compressed" least:"0" most:"100" because:"a share of full"`
 	// ThrottleMiddle and ThrottleBend bend the throttle: how much more than half the stick gives in its middle, and how flat it is there.
 	ThrottleMiddle float64 `json:"throttleMiddle,omitempty" unit:"%" label:"Throttle in the middle of the stick, above half" least:"-50" most:"50" because:"half above or below"`
 	ThrottleBend   float64 `json:"throttleBend,omitempty" unit:"%" label:"Throttle bend, flatter about the middle" least:"0" most:"100" because:"a share of full"`
@@ -213,7 +213,7 @@ type WatchSheet struct {
 }
 
 type LossSheet struct {
-	Guard        float64 `json:"guard" unit:"s" label:"Guard time" least:"0" most:"60" because:"a minute without a radio is not a guard"`
+	Guard        float64 `json:"guard" unit:"s" label:"Failsafe delay" least:"0" most:"60" because:"a minute without a radio is no failsafe"`
 	Policy       Policy  `json:"policy" label:"Policy on radio loss"`
 	LandThrottle float64 `json:"landThrottle" unit:"%" label:"Throttle while landing" least:"0" most:"100" because:"a share of full"`
 }
@@ -231,7 +231,7 @@ type RadioPlan struct {
 	Channels  int                   `json:"channels" unit:"count" label:"Channels sent; 0 is as many as the link carries" least:"0" most:"18" because:"a link carries 18 channels at most"`
 	Telemetry bool                  `json:"telemetry" label:"Telemetry asked of the receiver"`
 	Rate      float64               `json:"rate" unit:"Hz" label:"Packet rate; 0 is left to the link" least:"0" most:"2000" because:"no control link sends 2000 packets a second"`
-	Phrase    string                `json:"phrase" label:"Binding phrase of the radio" private:"phrase"`
+	Phrase    string                `json:"phrase" label:"Shared phrase of the radio" private:"phrase"`
 	Alarms    LinkAlarms            `json:"alarms"`
 	Trims     StickTrims            `json:"trims"`
 	Mixes     map[string]MixPlan    `json:"mixes,omitempty" label:"Mix"`
@@ -312,7 +312,7 @@ type Thresholds struct {
 	CurrentSpare Own `json:"currentSpare" unit:"1" label:"Spare current of the speed controllers, as a factor" least:"1" most:"3" because:"below 1 the rating is exceeded, above 3 nothing passes"`
 	TipSpeed     Own `json:"tipSpeed" unit:"1" label:"Propeller tip speed, of the speed of sound" least:"0.4" most:"0.95" because:"close to 1 a propeller only makes noise"`
 	LinkQuality  Own `json:"linkQuality" unit:"%" label:"Link quality at thirty paces" least:"50" most:"100" because:"below half of the packets a link is failing"`
-	Level        Own `json:"level" unit:"deg" label:"Level error" least:"0.1" most:"5" because:"at 5 degrees it drifts 10 m in 5 s"`
+	Level        Own `json:"level" unit:"deg" label:"Level error" least:"0.1" most:"5" because:"at 5° it drifts 10 m in 5 s"`
 	Wind         Own `json:"wind" unit:"m/s" label:"Wind for a first hover" least:"0.5" most:"12" because:"at 12 m/s it is no first hover but a storm flight"`
 	Drift        Own `json:"drift" unit:"m" label:"Drift in the rehearsal" least:"0.5" most:"10" because:"beyond 10 m it leaves the clear circle"`
 }

@@ -24,6 +24,8 @@ type Slot struct {
 	Unit  string   `json:"unit,omitempty"`
 	Kind  SlotKind `json:"kind" enum:"number,yesNo,word,oneOf"`
 	OneOf []string `json:"oneOf,omitempty"`
+	// Said are those of OneOf that are said otherwise than they are kept, in a pilot's words.
+	Said map[string]string `json:"said,omitempty"`
 	// Optional slots may be left empty: the value then counts as zero.
 	Optional bool     `json:"optional,omitempty"`
 	Allowed  *Allowed `json:"allowed,omitempty"`
@@ -56,9 +58,20 @@ func slots(f Field, s Slot, out *[]Slot) {
 		if s.Kind = SlotWord; len(s.OneOf) > 0 {
 			s.Kind = SlotOneOf
 		}
+		for _, word := range s.OneOf {
+			v := reflect.New(t).Elem()
+			v.SetString(word)
+			if says, told := v.Interface().(interface{ Words() string }); told && says.Words() != Spelled(word) {
+				if s.Said == nil {
+					s.Said = map[string]string{}
+				}
+				s.Said[word] = says.Words()
+			}
+		}
 	default:
 		return
 	}
+	s.Unit = degrees(s.Unit)
 	*out = append(*out, s)
 }
 

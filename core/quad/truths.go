@@ -13,7 +13,7 @@ type Meant struct {
 // Board is the last read-back of the controller and its speed controllers.
 type Board struct {
 	Target  string    `json:"target" label:"Board target read back"`
-	Line    string    `json:"line" label:"Firmware line read back"`
+	Line    string    `json:"line" label:"Firmware family read back"`
 	Version string    `json:"version" label:"Firmware version read back"`
 	Serial  string    `json:"serial,omitempty" label:"Number of the board read back"`
 	ReadAt  time.Time `json:"readAt" label:"Time of the read-back"`
@@ -25,7 +25,7 @@ type Board struct {
 	// Sheet is what the dictionary makes of Settings: only mapped paths are set.
 	Sheet Sheet `json:"sheet"`
 	// Dictionary that the pilot taught for this line, as a file; empty for a line that the product knows.
-	Dictionary string `json:"dictionary,omitempty" label:"Dictionary taught for the line"`
+	Dictionary string `json:"dictionary,omitempty" label:"Dictionary of the firmware family"`
 	// Understood says that the line and version are known or taught.
 	Understood bool `json:"understood,omitempty" label:"Line and version understood"`
 	// Foreign settings are not of this version at all.

@@ -46,9 +46,9 @@ var scales = map[string]map[string]float64{
 	"rpm/V":      {"rpm/V": 1},
 	"1/h":        {"1/h": 1, "C": 1},
 	"1/s":        {"1/s": 1},
-	"%/(deg/s)":  {"%/(deg/s)": 1},
-	"%/deg":      {"%/deg": 1},
-	"%/(deg/s²)": {"%/(deg/s²)": 1},
+	"%/(deg/s)":  {"%/(deg/s)": 1, "%/(°/s)": 1},
+	"%/deg":      {"%/deg": 1, "%/°": 1},
+	"%/(deg/s²)": {"%/(deg/s²)": 1, "%/(°/s²)": 1},
 	"1":          {},
 	"count":      {},
 }
@@ -109,13 +109,28 @@ func Significant(x float64) float64 {
 	return y
 }
 
+// Shown is a unit as a pilot reads it.
+func Shown(unit string) string {
+	switch unit {
+	case "1", "count":
+		return ""
+	}
+	return degrees(unit)
+}
+
+// degrees of a unit as they are read: the tag spells them out.
+func degrees(unit string) string { return strings.ReplaceAll(unit, "deg", "°") }
+
 // Quantity writes a figure with its unit.
 func Quantity(x float64, unit string) string {
-	switch unit {
-	case "", "1", "count":
+	switch shown := Shown(unit); shown {
+	case "":
 		return Number(x)
+	case "°":
+		return Number(x) + shown
+	default:
+		return Number(x) + " " + shown
 	}
-	return Number(x) + " " + unit
 }
 
 // Words writes a leaf's value for a sentence.

@@ -144,6 +144,19 @@ const (
 	PolicyReturn Policy = "return"
 )
 
+// Words of what it does.
+func (p Policy) Words() string {
+	switch p {
+	case PolicyDrop:
+		return "stop motors"
+	case PolicyLand:
+		return "descend"
+	case PolicyReturn:
+		return "come home"
+	}
+	return Words(string(p), "")
+}
+
 // LossOutput is what a receiver puts out when it hears no radio.
 type LossOutput string
 

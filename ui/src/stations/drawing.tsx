@@ -199,7 +199,7 @@ export function QuadBody({ quad, lit = [], children }: { quad: QuadView; lit?: P
       />
       <circle cx={camX} cy={camY} r="8" fill={on('camera') ? 'var(--act)' : 'var(--ink)'} />
       <text x={aheadX} y={aheadY - 6} textAnchor="middle" fontSize="13.5" style={{ fill: 'var(--soft)' }}>
-        it looks that way
+        Front
       </text>
       <path d={`M${aheadX} ${aheadY + 4}V${lineEnd}`} stroke="var(--soft)" strokeWidth="1.5" strokeDasharray="3 5" />
       {children}

@@ -33,7 +33,7 @@ const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) 
   }),
   feel: (q) => {
     const f = q.meant.sheet.feel
-    const rates = (r: typeof f.roll) => `${n(r.centre)} to ${n(r.peak)} deg/s`
+    const rates = (r: typeof f.roll) => `${n(r.centre)} to ${n(r.peak)} °/s`
     return {
       lit: ['motors', 'board'],
       callouts: [

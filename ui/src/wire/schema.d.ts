@@ -198,7 +198,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Firmware lines that are known or taught */
+        /** Firmware familys that are known or taught */
         get: operations["dictionaries"];
         put?: never;
         /** Keep a dictionary */
@@ -560,7 +560,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Write the sheet to the board */
+        /** Write your settings to the board */
         post: operations["writeBoard"];
         delete?: never;
         options?: never;
@@ -3671,6 +3671,9 @@ export interface components {
             oneOf?: string[];
             optional?: boolean;
             path: string;
+            said?: {
+                [key: string]: string;
+            };
             unit?: string;
         };
         SpeedController: {
@@ -4951,7 +4954,7 @@ export interface operations {
     archive: {
         parameters: {
             query?: {
-                /** @description With binding phrases and home coordinates. */
+                /** @description With shared phrases and home coordinates. */
                 private?: boolean;
             };
             header?: never;

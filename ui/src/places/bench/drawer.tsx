@@ -67,8 +67,8 @@ function Connected({ id }: { id: number }) {
       {pack && !antenna && <p className="text-stop">The video transmitter has no antenna: it is being destroyed.</p>}
       <Subhead>Sticks and switches</Subhead>
       <div className="flex flex-wrap items-center gap-2.5" style={{ gap: 18 }}>
-        <Gimbal name="Left stick" across="yaw" along="throttle" />
-        <Gimbal name="Right stick" across="roll" along="pitch" />
+        <Gimbal name="Left stick" leftRight="yaw" upDown="throttle" />
+        <Gimbal name="Right stick" leftRight="roll" upDown="pitch" />
       </div>
       <Switches />
       <Subhead>Tilt of the frame in your hand</Subhead>
@@ -121,26 +121,31 @@ function Toggle(props: { name: string; icon: string; on: boolean; words: string;
 type Axis = 'roll' | 'pitch' | 'throttle' | 'yaw'
 const side = 104
 
-function Gimbal({ name, across, along }: { name: string; across: Axis; along: Axis }) {
+function Gimbal({ name, leftRight, upDown }: { name: string; leftRight: Axis; upDown: Axis }) {
   const knob = useRef<SVGCircleElement>(null)
   useLiveDraw((s) => {
     const at = s.live?.sticks ?? {}
-    knob.current?.setAttribute('cx', String(side / 2 + ((at[across] ?? 0) * side) / 2.7))
-    knob.current?.setAttribute('cy', String(side / 2 - ((at[along] ?? 0) * side) / 2.7))
+    knob.current?.setAttribute('cx', String(side / 2 + ((at[leftRight] ?? 0) * side) / 2.7))
+    knob.current?.setAttribute('cy', String(side / 2 - ((at[upDown] ?? 0) * side) / 2.7))
   })
   const move = (axis: Axis, place: number) => void bench.stick({ axis, place: Math.max(-1, Math.min(1, place)) }).catch(tellError)
   const drag = (e: React.PointerEvent<SVGSVGElement>) => {
     const box = e.currentTarget.getBoundingClientRect()
-    move(across, ((e.clientX - box.left - box.width / 2) / box.width) * 2.7)
-    move(along, (-(e.clientY - box.top - box.height / 2) / box.height) * 2.7)
+    move(leftRight, ((e.clientX - box.left - box.width / 2) / box.width) * 2.7)
+    move(upDown, (-(e.clientY - box.top - box.height / 2) / box.height) * 2.7)
   }
   const rest = () => {
-    move(across, 0)
-    if (along !== 'throttle') move(along, 0)
+    move(leftRight, 0)
+    if (upDown !== 'throttle') move(upDown, 0)
   }
   const key = (e: React.KeyboardEvent) => {
     const at = now().live?.sticks ?? {}
-    const by: Record<string, [Axis, number]> = { ArrowLeft: [across, -0.25], ArrowRight: [across, 0.25], ArrowUp: [along, 0.25], ArrowDown: [along, -0.25] }
+    const by: Record<string, [Axis, number]> = {
+      ArrowLeft: [leftRight, -0.25],
+      ArrowRight: [leftRight, 0.25],
+      ArrowUp: [upDown, 0.25],
+      ArrowDown: [upDown, -0.25],
+    }
     const hit = by[e.key]
     if (hit) {
       e.preventDefault()
@@ -152,7 +157,7 @@ function Gimbal({ name, across, along }: { name: string; across: Axis; along: Ax
       width={side}
       height={side}
       role="application"
-      aria-label={`${name}: ${along} along, ${across} across. Arrow keys move it, Home lets go.`}
+      aria-label={`${name}: ${upDown} up and down, ${leftRight} left and right. Arrow keys move it, Home lets go.`}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: the stick is moved with the arrow keys
       tabIndex={0}
       onKeyDown={key}
@@ -214,7 +219,7 @@ function Tilt({ id }: { id: number }) {
         Lay it on the level plate
       </Button>
       <Button small disabled={!own} onClick={() => void bench.level(id).catch(tellError)}>
-        Take this for level
+        Set as level
       </Button>
     </div>
   )

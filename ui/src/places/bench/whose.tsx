@@ -77,7 +77,7 @@ export function OtherQuad({ quad }: { quad: QuadView }) {
             <Button small main disabled={adopt.isPending} onClick={take}>
               It was replaced by this one
             </Button>
-            <TextButton onClick={() => setSure(false)}>Leave it</TextButton>
+            <TextButton onClick={() => setSure(false)}>Cancel</TextButton>
           </>
         )}
       </div>

@@ -18,8 +18,8 @@ const events = [
   ['crash', 'A crash'],
   ['repair', 'A repair'],
   ['solder', 'Soldering'],
-  ['flash', 'A flash elsewhere'],
-  ['remount', 'Parts moved'],
+  ['flash', 'Flashed outside this program'],
+  ['remount', 'Swapped parts'],
 ] as const
 
 /** Flights, events and saved states of one quad, newest first. */
@@ -151,9 +151,9 @@ function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: st
         <textarea name="notes" rows={2} maxLength={4000} style={{ width: '100%' }} />
       </label>
       <Button type="submit" main disabled={fly.isPending}>
-        Keep it
+        Save it
       </Button>
-      {done && <span role="status">Kept.</span>}
+      {done && <span role="status">Saved.</span>}
     </form>
   )
 }

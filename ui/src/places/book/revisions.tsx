@@ -50,10 +50,10 @@ export function Revisions({ quad }: { quad: QuadView }) {
               <td className="text-right whitespace-nowrap">{r.number}</td>
               <td>
                 {r.tag && <b className="rounded-sm border border-act px-1.5 text-[13.5px] text-act">{r.tag}</b>}{' '}
-                {words(r.words.join('. ')) || (r.number === 1 ? 'As it was made' : 'Nothing that is meant')}
+                {words(r.words.join('. ')) || (r.number === 1 ? 'As it was made' : 'No intended setting')}
               </td>
               <td className="text-soft">
-                {dateTime(r.at)}, {r.who}, {r.why}, <span title="The fingerprint of its content">{r.hash.slice(0, 8)}</span>
+                {dateTime(r.at)}, {r.who}, {r.why}
               </td>
               <td>
                 {tagging === r.number ? (
@@ -66,7 +66,7 @@ export function Revisions({ quad }: { quad: QuadView }) {
                     }}
                   >
                     <input name="tag" type="text" maxLength={60} defaultValue={r.tag} aria-label={`Tag of revision ${r.number}`} />
-                    <TextButton type="submit">Keep</TextButton>
+                    <TextButton type="submit">Save</TextButton>
                   </form>
                 ) : (
                   <TextButton onClick={() => setTagging(r.number)} aria-label={`Tag revision ${r.number}`}>
@@ -128,7 +128,7 @@ function Compared({ quad, numbers, from, to, setFrom, setTo }: Compare) {
         <Select label="with" value={String(to)} options={[0, ...numbers].map(option)} onChoose={(n) => setTo(Number(n))} />
       </div>
       {found.error && <p className="text-stop">{found.error.message}</p>}
-      {found.data && found.data.differences.length === 0 && <p className="text-soft">Nothing that is meant differs.</p>}
+      {found.data && found.data.differences.length === 0 && <p className="text-soft">No intended setting differs.</p>}
       {found.data && found.data.differences.length > 0 && (
         <>
           <Facts aria-label="What differs">

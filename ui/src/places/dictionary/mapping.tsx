@@ -207,7 +207,7 @@ function Form(props: {
             one yes or no for each bit
           </Tick>
         )}
-        <TextButton onClick={onDone}>Leave it</TextButton>
+        <TextButton onClick={onDone}>Cancel</TextButton>
       </div>
     </form>
   )

@@ -54,7 +54,7 @@ export function Workshop() {
   return (
     <Page className="flex flex-col gap-2.5 [&_textarea]:w-full [&_textarea]:text-[14px]">
       <div className="flex flex-wrap items-center gap-2.5 justify-between pb-3.5">
-        <h1>Teach a line that is not known</h1>
+        <h1>Describe an unknown firmware family</h1>
         <Link className={textLook} to={`/quads/${id}/firmware?at=saved`}>
           Back to {quad.data?.name ?? 'the quad'}
         </Link>
@@ -66,9 +66,9 @@ export function Workshop() {
         <label>
           Version <input size={8} value={version} onChange={(e) => setVersion(e.target.value)} />
         </label>
-        Lists are parted by
+        Separator
         <Select
-          label="Lists are parted by"
+          label="Separator"
           value={separator}
           options={[
             [':', 'colons'],
@@ -136,7 +136,7 @@ export function Workshop() {
   )
 }
 
-/** What comes of the lesson: what a list loses on its way through the sheet, and the file to keep. */
+/** What comes of the lesson: what a list loses on its way through your settings, and the file to keep. */
 function Outcome(props: { lesson: Schemas['TeachView']; old: boolean; line: string; entries: Entry[]; onList: () => void }) {
   const { lesson, line, entries, onList } = props
   const known = useDictionaries()
@@ -160,7 +160,7 @@ function Outcome(props: { lesson: Schemas['TeachView']; old: boolean; line: stri
         {entries.length} of {lesson.settings.length} settings
       </p>
       <p className="text-soft">
-        tell {told} of the {places} places on the sheet. The others go along as they are, without a subject.
+        tell {told} of the {places} places of your settings. The others go along as they are, without a subject.
       </p>
       {lesson.fault ? (
         <p role="alert" className="text-stop">
@@ -182,11 +182,11 @@ function Outcome(props: { lesson: Schemas['TeachView']; old: boolean; line: stri
           Trying it…
         </p>
       ) : (
-        <p className="text-ok">Through the sheet and back, every setting is what it was.</p>
+        <p className="text-ok">Through your settings and back, every setting is what it was.</p>
       )}
       <div className="flex flex-wrap items-center gap-2.5">
         <Button main disabled={props.old || Boolean(lesson.fault) || !line.trim() || kept === lesson.file} onClick={() => void keep()}>
-          {kept === lesson.file ? 'Kept' : before ? `Change the dictionary of ${line}` : `Keep the dictionary${line ? ` of ${line}` : ''}`}
+          {kept === lesson.file ? 'Saved' : before ? `Change the dictionary of ${line}` : `Save the dictionary${line ? ` of ${line}` : ''}`}
         </Button>
         <a
           className={textLook}
@@ -194,7 +194,7 @@ function Outcome(props: { lesson: Schemas['TeachView']; old: boolean; line: stri
           download={`${line || 'line'}.dictionary.yaml`}
           href={`data:text/yaml;charset=utf-8,${encodeURIComponent(lesson.file)}`}
         >
-          Take the file along
+          Download the file
         </a>
         <TextButton onClick={onList}>Another list</TextButton>
       </div>
@@ -238,10 +238,10 @@ function Own() {
           {d.broken ? (
             <span className="text-stop">{d.broken}</span>
           ) : (
-            `${d.versions.map((x) => x.version).join(', ')}: ${d.settings} settings, ${d.mapped} places of the sheet`
+            `${d.versions.map((x) => x.version).join(', ')}: ${d.settings} settings, ${d.mapped} places of your settings`
           )}{' '}
           <a className={textLook} download={`${d.line}.dictionary.yaml`} href={`data:text/yaml;charset=utf-8,${encodeURIComponent(d.file)}`}>
-            Take it along
+            Download
           </a>{' '}
           <TextButton onClick={() => void put(dictionaries.forget(d.version, d.line))}>Take it away</TextButton>
         </p>

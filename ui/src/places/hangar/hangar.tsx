@@ -38,8 +38,15 @@ export function Hangar() {
       </header>
       {quads.length === 0 && (
         <p>
-          No quad is here yet. Begin one from a settings list and its parts, or bring one from an archive; <code>bin/start</code> without <code>--no-demo</code>{' '}
-          on a fresh folder brings two to try things with.
+          No quad is here yet. Begin one from a settings list and its parts, or bring one from an archive. Started afresh with the demo world, there are five to
+          try things with.
+        </p>
+      )}
+      {quads.length > 0 && (
+        <p className="max-w-230 pb-3.5 text-soft">
+          Every quad, checked as a whole before it flies. Each stands on a wire of {line.length} stations: a bird sits where a station is proven, leans where
+          something must be fixed, and falls off where a stop is open. Quads marked <i>Demo</i> are made up, to try things with. What to do first stands at the
+          right: click it.
         </p>
       )}
       <Rows quads={quads} names={names} />
@@ -110,7 +117,7 @@ function Row({ q, names }: { q: Schemas['HangarQuad']; names: Names }) {
   )
 }
 
-/** The limits of judgement as this pilot has them for every quad. */
+/** The your own limits as this pilot has them for every quad. */
 function OwnLimits() {
   const pilot = usePilot()
   if (!pilot.data) return null

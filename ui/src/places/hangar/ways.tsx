@@ -83,7 +83,7 @@ export function QuadWays({ id, name }: { id: number; name: string }) {
       <TextButton onClick={() => setCloning(true)} aria-label={`Clone ${name}`}>
         Clone
       </TextButton>
-      <TextButton aria-expanded={taking} onClick={() => setTaking(!taking)} aria-label={`Take ${name} along as an archive`}>
+      <TextButton aria-expanded={taking} onClick={() => setTaking(!taking)} aria-label={`Download ${name} as an archive`}>
         Archive
       </TextButton>
       {taking && (
@@ -129,7 +129,7 @@ function Naming(props: { title: string; says: string; act: string; onClose: () =
         <Button type="submit" small main>
           {props.act}
         </Button>
-        <DialogClose className={textLook}>Leave</DialogClose>
+        <DialogClose className={textLook}>Cancel</DialogClose>
       </form>
       {says && (
         <p role="alert" className="text-stop">
@@ -199,7 +199,7 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
         <fieldset>
           <legend>Its settings list</legend>
           <label>
-            Firmware line
+            Firmware family
             <input name="line" type="text" defaultValue="Marram" maxLength={40} />
           </label>
           <label>
@@ -224,7 +224,7 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
           <Button type="submit" main disabled={begin.isPending}>
             {begin.isPending ? 'Reading it…' : 'Begin it'}
           </Button>
-          <DialogClose className={textLook}>Leave</DialogClose>
+          <DialogClose className={textLook}>Cancel</DialogClose>
         </div>
       </form>
     </Dialog>

@@ -39,7 +39,7 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
           <p>{perch.why.slice(0, 4).join('. ')}.</p>
         </div>
       )}
-      {against.length > 0 && <Subhead>Stands against the proof</Subhead>}
+      {against.length > 0 && <Subhead>Problems</Subhead>}
       {against.map((f) => (
         <FindingCard key={f.rule + f.subject} f={f} quad={quad} />
       ))}
@@ -47,15 +47,15 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
       {accepted.map((f) => (
         <FindingCard key={f.rule + f.subject} f={f} quad={quad} />
       ))}
-      {perch.asks.length > 0 && <Subhead>Still wanted</Subhead>}
-      {perch.asks.length > 0 && <AllWanted name="Still wanted" asks={perch.asks} quad={quad} />}
+      {perch.asks.length > 0 && <Subhead>Still needed</Subhead>}
+      {perch.asks.length > 0 && <AllWanted name="Still needed" asks={perch.asks} quad={quad} />}
       {notes.length > 0 && <Subhead>Worth knowing</Subhead>}
       {notes.map((f) => (
         <FindingCard key={f.rule + f.subject} f={f} quad={quad} />
       ))}
       {perch.noted.length > 0 && (
-        <Disclosure words="May be noted">
-          <AllWanted name="May be noted" asks={perch.noted} quad={quad} />
+        <Disclosure words="Optional">
+          <AllWanted name="Optional" asks={perch.noted} quad={quad} />
         </Disclosure>
       )}
       {perch.readings.length > 0 && <Subhead>Readings</Subhead>}
@@ -84,7 +84,7 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
       {perch.meant.length > 0 && <Meant perch={perch} quad={quad} />}
       {perch.limits.length > 0 && <Limits perch={perch} quad={quad} />}
       {against.length + perch.asks.length + perch.readings.length === 0 && perch.state !== 'skipped' && (
-        <p className="text-soft">Nothing stands against this station, and its rules ask for no reading of its own.</p>
+        <p className="text-soft">No problems here, and no checks of its own are needed.</p>
       )}
     </aside>
   )
@@ -133,7 +133,7 @@ function Answers({ line }: { line: QuadView }) {
 /** What the sheet, the parts and the radio plan say here; each can be changed, and becomes part of the draft. */
 function Meant({ perch, quad }: { perch: Perch; quad: QuadView }) {
   return (
-    <Disclosure words={`What is meant here (${perch.meant.length})`}>
+    <Disclosure words={`Intended settings (${perch.meant.length})`}>
       {perch.meant.map((path) => {
         const leaf = quad.leaves[path]
         return leaf && <MeantLeaf key={path} leaf={leaf} quad={quad} />
@@ -228,7 +228,7 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
           download
           title="Saves what the rule saw and said as a file, for whoever can find out"
         >
-          This is wrong
+          Report this check (downloads a file)
         </a>
       </div>
     </article>
@@ -266,7 +266,7 @@ function Accepting({ f, quad }: { f: Finding; quad: QuadView }) {
       <Button type="submit" small main disabled={accept.isPending}>
         Accept with this reason
       </Button>
-      <TextButton onClick={() => setOpen(false)}>Leave</TextButton>
+      <TextButton onClick={() => setOpen(false)}>Cancel</TextButton>
     </form>
   )
 }
@@ -328,15 +328,12 @@ function Taken({ reading: r, quad }: { reading: Schemas['ReadingView']; quad: Qu
       <span>
         {r.label} <b>{r.words}</b>
       </span>
-      <button
-        type="button"
-        className="text-right text-[13.5px] whitespace-nowrap text-faint"
-        aria-expanded={open}
-        aria-label={`${r.label}: ${origin}, ${when(r.at)}. Take again`}
-        onClick={() => setOpen(!open)}
-      >
-        {origin}, {when(r.at)}
-      </button>
+      <span className="text-right text-[13.5px] whitespace-nowrap text-faint">
+        {origin}, {when(r.at)}{' '}
+        <TextButton aria-expanded={open} aria-label={`${r.label}: ${origin}, ${when(r.at)}. Take again`} onClick={() => setOpen(!open)}>
+          Again
+        </TextButton>
+      </span>
       {open && <Ways way={r} quad={quad} again />}
     </li>
   )

@@ -10,7 +10,7 @@ import { late } from './apart'
 
 type Limit = Schemas['LimitView']
 
-/** The limits of judgement a station's rules go by: where they usually stand, and whose they are now. */
+/** The your own limits a station's rules go by: where they usually stand, and whose they are now. */
 export function Limits({ perch, quad }: { perch: Perch; quad: QuadView }) {
   return (
     <Disclosure words={`Limits it is judged by (${perch.limits.length})`}>
@@ -97,7 +97,7 @@ function Mover({ limit: l, quad, onDone }: { limit: Limit; quad?: QuadView; onDo
       <Button type="submit" small value="all" disabled={forAll.isPending || !pilot.data}>
         For all my quads
       </Button>
-      <TextButton onClick={onDone}>Leave</TextButton>
+      <TextButton onClick={onDone}>Cancel</TextButton>
       {says && (
         <p role="alert" className="text-stop">
           {says}

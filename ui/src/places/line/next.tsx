@@ -6,14 +6,14 @@ import type { QuadView, Schemas } from '../../wire/client'
 
 export type Todo = Schemas['Todo']
 
-const kindWord: Record<Todo['kind'], string> = { stop: 'Stop', prove: 'Prove again', fix: 'Fix', reading: 'Reading', sign: 'Sign' }
+const kindWord: Record<Todo['kind'], string> = { stop: 'Stop', prove: 'Prove again', fix: 'Fix', reading: 'Needs measuring', sign: 'Sign' }
 const toneOf: Record<Todo['kind'], string> = { stop: ink.stop, prove: ink.note, fix: ink.fix, reading: ink.soft, sign: ink.act }
 
 /** What is to be done, in the order to do it in; each leads to its station. */
 export function Todos({ id, list, names }: { id: number; list: Todo[]; names: (station: string) => string }) {
   return (
     <ol
-      className="grid gap-0.5 [&_li]:grid [&_li]:grid-cols-[96px_minmax(0,1fr)] [&_li]:gap-x-2.5 [&_li]:py-0.75 [&_a:hover]:underline [&_a:hover]:decoration-act [&_b]:flex [&_b]:items-center [&_b]:gap-1.5 [&_b]:self-start [&_b]:text-[13.5px] [&_b]:leading-[21px]"
+      className="grid gap-0.5 [&_li]:grid [&_li]:grid-cols-[124px_minmax(0,1fr)] [&_li]:gap-x-2.5 [&_li]:py-0.75 [&_a:hover]:underline [&_a:hover]:decoration-act [&_b]:flex [&_b]:items-center [&_b]:gap-1.5 [&_b]:self-start [&_b]:text-[13.5px] [&_b]:leading-[21px]"
       aria-label="What to do next"
     >
       {list.map((t, i) => (

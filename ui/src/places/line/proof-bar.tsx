@@ -16,7 +16,7 @@ function subjects(relies: string[]): string {
   for (const p of relies) {
     const [room, subject] = p.split('.')
     if (room === 'board') out.add('what the board holds')
-    else if (room === 'pilot' || subject === 'thresholds') out.add('limits of judgement')
+    else if (room === 'pilot' || subject === 'thresholds') out.add('your own limits')
     else if (room === 'limits') out.add('local limits')
     else if (p.startsWith('parts.board')) out.add('board type')
     else if (subject) out.add(plain[subject] ?? subject.replace(/([A-Z])/g, ' $1').toLowerCase())
@@ -42,15 +42,15 @@ export function ProofBar(props: {
       aria-label="Proof"
     >
       <span>
-        {open === 0 ? '●' : '○'} {open === 0 ? 'All readings taken' : `${open} ${open === 1 ? 'reading' : 'readings'} short`}
+        {open === 0 ? '●' : '○'} {open === 0 ? 'all checks done' : `${open} ${open === 1 ? 'check' : 'checks'} missing`}
       </span>
       <span>
         {p.stops + p.fixes === 0 ? '●' : '■'}{' '}
-        {p.stops + p.fixes === 0 ? 'nothing against it' : `${[many(p.stops, 'stop', 'stops'), many(p.fixes, 'fix', 'fixes')].filter(Boolean).join(', ')} open`}
+        {p.stops + p.fixes === 0 ? 'no problems' : `${[many(p.stops, 'stop', 'stops'), many(p.fixes, 'fix', 'fixes')].filter(Boolean).join(', ')} open`}
         {p.accepted > 0 && `, ${p.accepted} accepted`}
       </span>
       <span className="min-w-0 flex-[1_1_0]! truncate phone:flex-[1_1_100%]! phone:whitespace-normal" title={p.relies.join('\n')}>
-        Relies on {subjects(p.relies)}
+        Check again if these change: {subjects(p.relies)}
       </span>
       {quad.draft.undo && (
         <Button small className="max-w-75 min-w-0 flex-[0_1_auto]! overflow-hidden text-ellipsis" onClick={props.onUndo} title={quad.draft.undo}>

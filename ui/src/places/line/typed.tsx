@@ -1,4 +1,4 @@
-import { type FormEvent, useId, useState } from 'react'
+import { type FormEvent, type KeyboardEvent, useEffect, useId, useRef, useState } from 'react'
 import { Button, TextButton } from '../../kit/button'
 import { fieldRow } from '../../kit/looks'
 import { Select } from '../../kit/select'
@@ -29,12 +29,35 @@ function value(s: Slot, text: string): unknown {
 
 const isList = (s: Slot) => s.kind === 'oneOf' || s.kind === 'yesNo'
 
+/** Brings the keyboard to the first field as it opens, and back to what opened it; Escape leaves. */
+function useTyping(onLeave: () => void) {
+  const box = useRef<HTMLElement | null>(null)
+  useEffect(() => {
+    const before = document.activeElement
+    box.current?.querySelector<HTMLElement>('input, button')?.focus()
+    return () => {
+      if (before instanceof HTMLElement && before.isConnected && document.activeElement === document.body) before.focus()
+    }
+  }, [])
+  return {
+    ref: (el: HTMLElement | null) => {
+      box.current = el
+    },
+    onKeyDown: (e: KeyboardEvent) => {
+      if (e.key !== 'Escape' || e.defaultPrevented) return
+      e.stopPropagation()
+      onLeave()
+    },
+  }
+}
+
 /** Types one reading: a figure with its unit, a word, a yes or no, or several of them together. */
 export function Typed(props: { slots: Slot[]; label: string; busy: boolean; error?: string; onDone: (v: unknown) => void; onCancel: () => void }) {
   const id = useId()
   const [text, setText] = useState<Record<string, string>>({})
   const [missing, setMissing] = useState('')
   const single = props.slots.length === 1 && props.slots[0]?.path === '' ? props.slots[0] : undefined
+  const inside = useTyping(props.onCancel)
   const done = (e: FormEvent) => {
     e.preventDefault()
     // Fields that must be filled the browser asks for; lists that must be chosen from, nobody else.
@@ -51,7 +74,7 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
   }
   if (single?.kind === 'yesNo') {
     return (
-      <fieldset className="flex flex-wrap items-center gap-2.5" aria-label={props.label}>
+      <fieldset {...inside} className="flex flex-wrap items-center gap-2.5" aria-label={props.label}>
         <Button small disabled={props.busy} onClick={() => props.onDone(true)}>
           Yes
         </Button>
@@ -62,7 +85,7 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
     )
   }
   return (
-    <form className={fieldRow} onSubmit={done} aria-label={props.label}>
+    <form {...inside} className={fieldRow} onSubmit={done} aria-label={props.label}>
       {props.slots.map((s) => (
         <label key={s.path} htmlFor={id + s.path}>
           {single ? props.label : s.label}
@@ -74,7 +97,10 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
               label={single ? props.label : s.label}
               value={text[s.path] ?? ''}
               empty={s.optional ? '' : 'choose'}
-              options={[...(s.optional ? [''] : []), ...(s.kind === 'yesNo' ? ['yes', 'no'] : (s.oneOf ?? []))].map((w) => ({ value: w, words: words(w) }))}
+              options={[...(s.optional ? [''] : []), ...(s.kind === 'yesNo' ? ['yes', 'no'] : (s.oneOf ?? []))].map((w) => ({
+                value: w,
+                words: s.said?.[w] ?? words(w),
+              }))}
               onChoose={(w) => setText({ ...text, [s.path]: w })}
             />
           ) : (
@@ -95,9 +121,9 @@ export function Typed(props: { slots: Slot[]; label: string; busy: boolean; erro
         </label>
       ))}
       <Button type="submit" small main disabled={props.busy}>
-        Keep
+        Save
       </Button>
-      <TextButton onClick={props.onCancel}>Leave</TextButton>
+      <TextButton onClick={props.onCancel}>Cancel</TextButton>
       {(missing || props.error) && (
         <p role="alert" className="text-stop">
           {missing || props.error}

@@ -35,7 +35,7 @@ export function Wire({ id, line, here }: { id: number; line: Perch[]; here: stri
         <title>The line of stations</title>
         <path d={path(0, 1280)} fill="none" stroke="var(--wire)" strokeWidth="2" />
         {[17.5, 462.5, 907.5].map((x) => (
-          <path key={x} d={`M${x} 26V124`} stroke="var(--wire)" strokeWidth="5" opacity=".35" />
+          <path key={x} d={`M${x} 26V80`} stroke="var(--wire)" strokeWidth="5" opacity=".35" />
         ))}
         {line.map((p, i) => (
           <Stop key={p.id} p={p} x={x0 + i * dx} id={id} here={p.id === here} />

@@ -145,7 +145,7 @@ export function tracesOf(runs: Run[]): Trace[] {
   const duty = Math.max(...all.flatMap((f) => f.duty.map(Math.abs))) > 0.62 ? 100 : 60
   return [
     { label: 'Height', unit: 'm', of: (f) => [f.place[2] ?? 0], names: ['height'], low: 0, high: Math.ceil(top) },
-    { label: 'Roll, pitch', unit: 'deg', of: (f) => [f.roll, f.pitch], names: ['roll', 'pitch'], low: -lean, high: lean },
+    { label: 'Roll, pitch', unit: '°', of: (f) => [f.roll, f.pitch], names: ['roll', 'pitch'], low: -lean, high: lean },
     { label: 'Motors', unit: '%', of: (f) => f.duty.map((d) => d * 100), names, low: back ? -duty : 0, high: duty },
   ]
 }
@@ -193,7 +193,7 @@ const Plots = memo(function Plots({ run, traces, width, end }: { run: Run; trace
                   .map((f, j) => {
                     const v = tr.of(f)[i] ?? 0
                     const before = every[j - 1]
-                    // An angle that passes 180 deg comes back from the other side: a new stroke, not a line across.
+                    // An angle that passes 180° comes back from the other side: a new stroke, not a line across.
                     const on = before && Math.abs(v - (tr.of(before)[i] ?? 0)) < 120
                     return `${on ? 'L' : 'M'}${plotAt(f.time, width, end).toFixed(1)} ${py(v).toFixed(1)}`
                   })

@@ -55,7 +55,7 @@ export function BenchProofWays({ quad }: { quad: QuadView }) {
       <HoldArmed quad={quad} path="readings.benchProof.stickYaw" level={0} then={12} label="Hold: arm, then yaw right" whenTurning />
       <HoldArmed quad={quad} path="readings.benchProof.radioOff" level={0} label="Hold: arm, then lose the radio" whenTurning />
       <span className="text-soft">
-        Props off, pack in, radio on, hand on the cut. Hold each until it says so; with your own quad in your hands, type what you saw.
+        Props off, pack in, radio on, Finger on Cut power. Hold each until it says so; with your own quad in your hands, type what you saw.
       </span>
     </div>
   )

@@ -16,7 +16,7 @@ export function Board({ quad, controllers }: { quad: QuadAt<'firmware'>; control
   const want = quad.meant.sheet.firmware
   const rows: [string, string, string][] = [
     ['Target', is.target, want.target],
-    ['Line', is.line, want.line],
+    ['Family', is.line, want.line],
     ['Version', is.version, want.version],
   ]
   const identify = useAct(quad.id, () => acts.take(quad.id, 'readings.firmware.identity'))
@@ -28,13 +28,13 @@ export function Board({ quad, controllers }: { quad: QuadAt<'firmware'>; control
   const busy = identify.isPending || save.isPending || asking
   return (
     <div className={wideLeft}>
-      <section aria-label="Board and sheet">
-        <svg viewBox="0 0 500 170" role="img" aria-label={rows.map(([n, a, b]) => `${n}: board ${a || 'unknown'}, sheet ${b}`).join('. ')} width="100%">
+      <section aria-label="Board and settings">
+        <svg viewBox="0 0 500 170" role="img" aria-label={rows.map(([n, a, b]) => `${n}: board ${a || 'unknown'}, your settings ${b}`).join('. ')} width="100%">
           <text x="92" y="20" textAnchor="middle" fontSize="13" style={{ fill: 'var(--soft)' }}>
             the board says{is.serial ? `, number ${is.serial}` : ''}
           </text>
           <text x="410" y="20" textAnchor="middle" fontSize="13" style={{ fill: 'var(--soft)' }}>
-            the sheet says
+            your settings say
           </text>
           {rows.map(([name, a, b], i) => {
             const y = 58 + i * 44

@@ -81,7 +81,9 @@ export function Flash({ quad, controllers }: { quad: QuadAt<'firmware'>; control
             )}
           </>
         ) : (
-          <p className="text-soft">An image for {quad.meant.parts.board.target}, or for the speed controllers. It is checked before anything is erased.</p>
+          <p className="text-soft">
+            Choose an image for {quad.meant.parts.board.target}, or for its speed controllers. It is checked before anything is erased.
+          </p>
         )}
       </section>
       <section aria-label="Flash">

@@ -80,7 +80,7 @@ export function ListIn({ quad, go }: { quad: QuadAt<'firmware'>; go: (p: Place, 
               small
               onClick={() => void navigate(`/quads/${quad.id}/dictionary`, { state: { list: text, line: seen.is.line, version: seen.is.version } })}
             >
-              Teach it
+              Describe it
             </Button>
           </p>
         )}
@@ -102,7 +102,7 @@ export function ListIn({ quad, go }: { quad: QuadAt<'firmware'>; go: (p: Place, 
             <div className="flex flex-wrap items-center gap-2.5">
               {seen.carry && (
                 <Button disabled={keep.isPending} onClick={() => keep.mutate(undefined, { onError: tellError, onSuccess: () => go('carry') })}>
-                  Keep it, and carry it over
+                  Save it, and carry it over
                 </Button>
               )}
               {!whole && lines === 0 && (
@@ -111,12 +111,12 @@ export function ListIn({ quad, go }: { quad: QuadAt<'firmware'>; go: (p: Place, 
                   disabled={sheet.isPending}
                   onClick={() => sheet.mutate(false, { onError: late(quad, 'Your list', []), onSuccess: () => go('write') })}
                 >
-                  Put it on the sheet
+                  Apply to settings
                 </Button>
               )}
               {!whole && lines > 0 && (
                 <Button disabled={sheet.isPending} onClick={() => sheet.mutate(true, { onError: late(quad, 'Your list', []), onSuccess: () => go('write') })}>
-                  Put on the sheet what fits{seen.convert ? `, ${seen.convert} under their new names` : ''}
+                  Apply what fits{seen.convert ? `, ${seen.convert} under their new names` : ''}
                 </Button>
               )}
               {seen.hinders === 0 && (

@@ -6,6 +6,7 @@ import { Segments } from '../../kit/segments'
 import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
 import { late } from '../../places/line/apart'
+import { when } from '../../places/line/proof-bar'
 import { tellError } from '../../shell/say'
 import { acts, choose, type Schemas, useAct, useDictionaries, useReview } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
@@ -67,7 +68,7 @@ export function Review({ quad, saved }: { quad: QuadAt<'firmware'>; saved: Saved
         <Select
           label="From"
           value={String(from)}
-          options={saved.map((b) => ({ value: String(b.id), words: `${b.line} ${b.version}, ${b.why || 'saved at the board'} (${b.fingerprint})` }))}
+          options={saved.map((b) => ({ value: String(b.id), words: `${b.line} ${b.version}, ${b.why || 'saved at the board'}, ${when(b.at)}` }))}
           onChoose={(id) => set('from', id)}
         />
         to
@@ -75,7 +76,7 @@ export function Review({ quad, saved }: { quad: QuadAt<'firmware'>; saved: Saved
         {v && (
           <span className="text-soft">
             {v.step === 'line' || v.step === 'back'
-              ? 'through the sheet'
+              ? 'through your settings'
               : v.step === 'major'
                 ? 'a major step'
                 : v.step === 'same'
@@ -128,11 +129,11 @@ export function Review({ quad, saved }: { quad: QuadAt<'firmware'>; saved: Saved
             {rows.length === 0 && <p className="text-soft">{shown === 'decide' ? 'Nothing here needs you.' : 'None.'}</p>}
           </section>
           {!v.taken && v.rows.every((r) => r.old === r.oldDefault || r.fate === 'measure') && (
-            <p className="text-fix">This list holds nothing of your own: on the sheet it would put every setting back to its default.</p>
+            <p className="text-fix">This list holds nothing of your own: applied, it would put every setting back to its default.</p>
           )}
           <div className="flex flex-wrap items-center gap-2.5 justify-between">
             <span className={v.undecided ? 'text-fix' : 'text-ok'}>
-              {v.taken ? 'The sheet says all of this.' : v.undecided ? `${v.undecided} still to be decided.` : 'Everything is decided.'}
+              {v.taken ? 'Your settings say all of this.' : v.undecided ? `${v.undecided} still to be decided.` : 'Everything is decided.'}
             </span>
             <div className="flex flex-wrap items-center gap-2.5">
               {open.length > 1 && (
@@ -145,7 +146,7 @@ export function Review({ quad, saved }: { quad: QuadAt<'firmware'>; saved: Saved
                 disabled={v.undecided > 0 || v.taken || take.isPending}
                 onClick={() => take.mutate(undefined, { onError: late(quad, 'What you carry over', []) })}
               >
-                Put it on the sheet
+                Apply to settings
               </Button>
             </div>
           </div>

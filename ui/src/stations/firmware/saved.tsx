@@ -49,7 +49,7 @@ export function Saved({ quad, go }: { quad: QuadAt<'firmware'>; go: Go }) {
                 {b.line} {b.version} on {b.target}
                 {b.serial ? `, number ${b.serial}` : ''}
               </span>
-              <code>{b.fingerprint}</code>
+              <span className="text-soft">{b.own} changed</span>
             </button>
             {open === b.id && <One quad={quad} saved={b} go={go} />}
           </li>
@@ -71,7 +71,7 @@ function One({ quad, saved, go }: { quad: QuadAt<'firmware'>; saved: Schemas['Ba
         <div className="flex flex-wrap items-center gap-2.5">
           <TextButton onClick={() => setAll(!all)}>{all ? 'Changed only' : `All ${saved.settings}`}</TextButton>
           <a className={textLook} download={`${saved.name}.txt`} href={`data:text/plain;charset=utf-8,${encodeURIComponent(text)}`}>
-            Take it along
+            Download
           </a>
         </div>
         <textarea readOnly aria-label={`${saved.name}, ${all ? 'all' : 'changed only'}`} rows={7} value={text} />

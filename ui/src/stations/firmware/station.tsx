@@ -38,7 +38,7 @@ export function FirmwareStation({ quad }: StationProps<QuadAt<'firmware'>>) {
   const controllers = quad.controllers
   const rows = [
     ['Saved lists', kept || 'none'],
-    ['Sheet', `${want.line} ${want.version} for ${want.target}`],
+    ['Your settings', `${want.line} ${want.version} for ${want.target}`],
     ['Board', is.read ? `${is.line} ${is.version} on ${is.target}` : 'not read'],
     ['To write', is.hinders || (is.read ? `${differ}` : 'not known')],
     ...controllers.map((c) => [`Speed controller ${c.output}`, c.asked ? `${c.layout} ${c.version}` : 'not asked']),
@@ -52,7 +52,7 @@ export function FirmwareStation({ quad }: StationProps<QuadAt<'firmware'>>) {
           here={at}
           go={go}
           name="Saved lists"
-          words={kept ? `${kept} kept` : 'nothing kept yet'}
+          words={kept ? `${kept} saved` : 'none saved yet'}
           art={
             <>
               <path d="M18 8h44l6 6v42H18z" />
@@ -74,7 +74,7 @@ export function FirmwareStation({ quad }: StationProps<QuadAt<'firmware'>>) {
           at="write"
           here={at}
           go={go}
-          name="Sheet"
+          name="Settings"
           words={`${want.line} ${want.version}`}
           art={
             <>

@@ -5,7 +5,7 @@ import { tellError } from '../../shell/say'
 import { acts, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 
-/** What must be written so that the board holds the sheet, raw. */
+/** What must be written so that the board matches your settings, raw. */
 export function Writes({ quad }: { quad: QuadAt<'firmware'> }) {
   const write = useAct(quad.id, () => acts.write(quad.id))
   const changes = quad.board.changes
@@ -16,7 +16,7 @@ export function Writes({ quad }: { quad: QuadAt<'firmware'> }) {
           {!quad.board.read
             ? 'Read the board first, or bring its list in'
             : changes.length === 0
-              ? 'The board holds the sheet'
+              ? 'The board matches your settings'
               : `${changes.length} ${changes.length === 1 ? 'setting' : 'settings'} to write`}
         </Subhead>
         <div className="flex flex-wrap items-center gap-2.5">
@@ -26,11 +26,11 @@ export function Writes({ quad }: { quad: QuadAt<'firmware'> }) {
               download={`${quad.name}, to write.txt`}
               href={`data:text/plain;charset=utf-8,${encodeURIComponent(changes.map((c) => `${c.name} = ${c.after}\n`).join(''))}`}
             >
-              Take the list along
+              Download the list
             </a>
           )}
           <Button main disabled={changes.length === 0 || write.isPending} onClick={() => write.mutate(undefined, { onError: tellError })}>
-            {write.isPending ? 'Writing, reading back…' : 'Write the sheet to the board'}
+            {write.isPending ? 'Writing, reading back…' : 'Write your settings to the board'}
           </Button>
         </div>
       </div>
@@ -45,7 +45,7 @@ export function Writes({ quad }: { quad: QuadAt<'firmware'> }) {
             <tr>
               <th scope="col">Setting</th>
               <th scope="col">On the board</th>
-              <th scope="col">From the sheet</th>
+              <th scope="col">Your settings</th>
             </tr>
           </thead>
           <tbody>

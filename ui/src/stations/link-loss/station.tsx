@@ -87,7 +87,7 @@ export function LossStation({ quad, perch }: StationProps<QuadAt<'link-loss'>>) 
         </span>
       </div>
       <p className="text-soft">
-        Hold until it says so: the radio goes off, the motors are timed, the radio comes back, and it is watched for arming by itself. Hand on the cut.
+        Hold until it says so: the radio goes off, the motors are timed, the radio comes back, and it is watched for arming by itself. Finger on Cut power.
       </p>
     </div>
   )
@@ -100,7 +100,7 @@ function Ready() {
     if (l.propellers) return 'Take the propellers off first.'
     if (!l.pack) return 'Pack in, propellers off (b opens the bench).'
     if (!l.radio) return 'Turn the radio on.'
-    if (l.armed) return l.loss ? 'The board calls it a loss.' : 'Armed, turning.'
+    if (l.armed) return l.loss ? 'The board is in failsafe.' : 'Armed, turning.'
     const gate = (l.gates ?? []).find((g) => g.holds && g.name !== 'switch')
     return gate ? `${gate.sentence} ${gate.remedy}` : 'Ready.'
   })

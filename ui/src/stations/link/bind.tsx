@@ -78,7 +78,7 @@ export function Bind({ quad, view, onWhy }: { quad: QuadView; view: Schemas['Lin
         </ol>
         {shown?.done && (
           <p role="status" className="text-ok">
-            Bound, and a channel was seen to move: that is kept. {shown.says}
+            Bound, and a channel was seen to move: that is saved. {shown.says}
           </p>
         )}
         {shown?.ended && !shown.done && (
@@ -173,7 +173,7 @@ function Phrases({ quad }: { quad: QuadView }) {
           Take fingerprints
         </Button>
       </form>
-      <p className="text-soft">Only four letters of each are kept; nobody finds a phrase by them.</p>
+      <p className="text-soft">Only four letters of each are saved; nobody finds a phrase by them.</p>
     </section>
   )
 }

@@ -87,7 +87,7 @@ function Mast({ module: m, here }: { module: Schemas['ModuleView']; here: number
           If the module went to <input size={8} maxLength={20} value={to} placeholder="7.0.0" onChange={(e) => setTo(e.target.value)} />
         </label>
         <Button type="submit" small disabled={!to.trim()}>
-          Who comes along?
+          Which receivers are affected?
         </Button>
         <span className="text-soft">{m.update}</span>
       </form>

@@ -61,7 +61,7 @@ function Edit({ view, version, onKept }: { view: Schemas['GearView']; version: n
                 .catch(late)
             }
           >
-            Keep as my own
+            Save as my own
           </Button>
           <Button small disabled={!changed} onClick={() => setText(view.file)}>
             Undo my changes

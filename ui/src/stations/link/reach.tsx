@@ -97,7 +97,7 @@ export function Reach(props: { quad: QuadView; view: Schemas['LinkView']; path: 
             />
             {seen && (
               <Button small main disabled={keep.isPending} onClick={() => keep.mutate(undefined, { onError: tellError, onSuccess: () => setSeen(null) })}>
-                Keep it
+                Save it
               </Button>
             )}
           </div>

@@ -116,7 +116,7 @@ function Spinning({ quad, perch, mode }: StationProps<QuadAt<'motors'>> & { mode
         )}
       </div>
       <p className="text-soft">
-        {why || 'Hold a button, or Space on it: it turns only as long as you hold. Bench clear of screws, hands off the bells.'}
+        {why || 'Hold a button, or Space on it: it turns only as long as you hold. Bench clear of screws, hands off the motors.'}
         {mode === 'which' && ' Held down with its propellers off it proves no stability: the controller winds up and the motors run away from each other.'}
       </p>
     </>
@@ -134,10 +134,10 @@ function ToDo({ quad }: { quad: QuadAt<'motors'> }) {
   return (
     <section className="[&_ol]:pl-5 [&_ol]:text-[13.5px] [&_ol]:leading-[1.35]" aria-label="What makes it right">
       <div className="flex flex-wrap items-center gap-2.5">
-        <b>{list.length === 1 ? 'One act makes it right' : `${list.length} acts make it right`}</b>
+        <b>{list.length === 1 ? 'One change fixes it' : `${list.length} changes fix it`}</b>
         {edits.length > 0 && (
           <Button small disabled={make.isPending} onClick={() => make.mutate(undefined, { onError: tellError })}>
-            Put {edits.length === 1 ? 'it' : 'them'} on the sheet
+            Apply to settings
           </Button>
         )}
         <Link className={textLook} to={`/quads/${quad.id}/rehearsal`}>

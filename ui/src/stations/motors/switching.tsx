@@ -43,7 +43,7 @@ export function Switching({ quad }: { quad: QuadAt<'motors'> }) {
       />
       <h2>
         {!v.alike
-          ? 'The motors are meant to be switched unlike'
+          ? 'The motors are set to different switching frequencies'
           : v.now > 0
             ? `Every motor switched at ${v.now} kHz`
             : 'Switched as the speed controllers were delivered'}
@@ -68,7 +68,7 @@ export function Switching({ quad }: { quad: QuadAt<'motors'> }) {
           <thead>
             <tr>
               <th scope="col">Speed controller</th>
-              <th scope="col">sheet</th>
+              <th scope="col">settings</th>
               <th scope="col">it says</th>
               <th scope="col">
                 <span className="sr-only">Write</span>
@@ -175,7 +175,7 @@ function Compare({ trial, busy, onKeep, onBack }: { trial: Schemas['Trial']; bus
         <Figure at={trial.before} value={was} onChange={setWas} />
         <Figure at={trial.tried} value={is} onChange={setIs} />
         <Button type="submit" small main disabled={busy || !good}>
-          Keep
+          Save
         </Button>
         <Button small disabled={busy} onClick={onBack}>
           Put {trial.before} kHz back
@@ -204,7 +204,7 @@ function Figure({ at, value, onChange }: { at: number; value: string; onChange: 
   return (
     <div className="flex flex-wrap items-baseline gap-x-2.5 gap-y-0.5 [&_small]:text-soft">
       <label>
-        at {at} kHz, deg/s <input type="text" inputMode="decimal" value={value} onChange={(e) => onChange(e.target.value)} />
+        at {at} kHz, °/s <input type="text" inputMode="decimal" value={value} onChange={(e) => onChange(e.target.value)} />
       </label>
       <label className={textLook}>
         measure on a trace

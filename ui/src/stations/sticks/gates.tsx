@@ -20,8 +20,8 @@ export function Gates({ byStick }: { byStick: boolean }) {
         : armed
           ? 'It is armed.'
           : gates.length === 0
-            ? 'Yes: no gate holds it.'
-            : `No: ${gates.length === 1 ? 'one gate holds' : `${gates.length} gates hold`}.`}
+            ? 'Yes: nothing blocks it.'
+            : `No: ${gates.length === 1 ? 'blocked by 1 thing' : `blocked by ${gates.length} things`}.`}
       {byStick && (
         <div className="flex flex-wrap items-center gap-2.5">
           <HoldButton motion={() => ({ kind: 'gesture', level: 0 })} disabled={!able}>

@@ -34,8 +34,8 @@ export function Hands({ quad, perch, source }: StationProps<QuadAt<'sticks'>> & 
         ]}
       />
       <div className="flex flex-wrap items-center gap-2.5" style={{ gap: 28, alignItems: 'flex-start' }}>
-        <StickMap quad={quad} source={source} name="Left stick" along="throttle" across="yaw" />
-        <StickMap quad={quad} source={source} name="Right stick" along="pitch" across="roll" />
+        <StickMap quad={quad} source={source} name="Left stick" upDown="throttle" leftRight="yaw" />
+        <StickMap quad={quad} source={source} name="Right stick" upDown="pitch" leftRight="roll" />
       </div>
       <Switches quad={quad} perch={perch} source={source} />
       <Gates byStick={quad.meant.sheet.sticks.armByStick} />
@@ -48,10 +48,10 @@ const us = (x: number) => ((x - 900) / 1200) * box
 
 type AxisState = Schemas['AxisState']
 
-function StickMap({ quad, source, name, along, across }: { quad: QuadAt<'sticks'>; source: Source; name: string; along: Axis; across: Axis }) {
+function StickMap({ quad, source, name, upDown, leftRight }: { quad: QuadAt<'sticks'>; source: Source; name: string; upDown: Axis; leftRight: Axis }) {
   const knob = useRef<SVGCircleElement>(null)
-  const a = quad.axes.find((x) => x.axis === along)
-  const b = quad.axes.find((x) => x.axis === across)
+  const a = quad.axes.find((x) => x.axis === upDown)
+  const b = quad.axes.find((x) => x.axis === leftRight)
   useChannels(source, (c) => {
     const [x, y] = [c[(b?.channel ?? 0) - 1], c[(a?.channel ?? 0) - 1]]
     const el = knob.current
@@ -92,7 +92,7 @@ function StickMap({ quad, source, name, along, across }: { quad: QuadAt<'sticks'
       </svg>
       <div>
         {[a, b].map((s) => (
-          <AxisWords key={s.axis} quad={quad} source={source} name={`${name}, ${s.axis === along ? 'along' : 'across'}`} state={s} />
+          <AxisWords key={s.axis} quad={quad} source={source} name={`${name}, ${s.axis === upDown ? 'up-down' : 'left-right'}`} state={s} />
         ))}
       </div>
     </div>
@@ -187,7 +187,7 @@ function Lever({ quad, source, name, plan, seen }: { quad: QuadAt<'sticks'>; sou
               <span>
                 <b>{position}</b>
                 <br />
-                <span className="text-soft">{m ? (m.words === position ? 'as it says' : m.words) : 'not yet seen'}</span>
+                <span className="text-soft">{m ? (m.words === position ? 'matches' : m.words) : 'not yet seen'}</span>
               </span>
               {m && (
                 <span style={{ color: holdTone[m.hold] }}>

@@ -35,7 +35,7 @@ function collect(time = lasts): Promise<Schemas['Sample'][]> {
     const step = () => {
       const p = navigator.getGamepads()[index ?? -1]
       if (!p?.connected) {
-        reject(new Error('The radio was unplugged meanwhile. Nothing was kept; plug it in and capture again.'))
+        reject(new Error('The radio was unplugged meanwhile. Nothing was saved; plug it in and capture again.'))
         return
       }
       const at = performance.now() - began
