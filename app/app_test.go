@@ -343,6 +343,10 @@ func TestReleaseForTheDayUnraced(t *testing.T) {
 	if _, err = w.Fly(t.Context(), id, app.Flight{Site: "the gravel field", Pack: "grey", Minutes: 3}); err != nil || newest().Scope != "hover" {
 		t.Errorf("the flight is noted under %+v, %v", newest(), err)
 	}
+	tooMuch := 99999.0
+	if _, err := w.Fly(t.Context(), id, app.Flight{Site: "the gravel field", Pack: "grey", Minutes: 3, Drawn: &tooMuch}); code(err) != "too-much" {
+		t.Errorf("more than the pack holds: %v", err)
+	}
 	hangar := func() app.HangarQuad {
 		list, err := w.Hangar(t.Context())
 		if err != nil || len(list.Quads) != 1 {

@@ -110,6 +110,9 @@ func (a *App) Fly(ctx context.Context, id int64, f Flight) (*QuadView, error) {
 	if err != nil {
 		return nil, err
 	}
+	if err := book.Believable(o.known.Parts.Packs[f.Pack], f.Drawn, f.Lowest); err != nil {
+		return nil, err
+	}
 	f.At, f.Scope = a.now(), "none"
 	if r := a.standing(o, a.standings(o)); r != nil {
 		f.Scope = string(r.Scope)

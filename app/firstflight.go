@@ -26,7 +26,7 @@ type Release struct {
 // SiteView is what the quad needs of a place for its first hover; zero when it is not known, as the radius is until it was rehearsed.
 type SiteView struct {
 	ClearRadius float64 `json:"clearRadius" unit:"m"`
-	HoldsWind   float64 `json:"holdsWind" unit:"m/s"`
+	WindMost    float64 `json:"windMost" unit:"m/s"` // for a first hover, gusts included
 	// Clear tells how the paced radius stands against it; wanted when it is not paced or has aged, untried when nobody knows yet how far it gets.
 	Clear Clearing `json:"clear" enum:"wanted,short,enough,untried"`
 }
@@ -63,7 +63,7 @@ func firstFlightOf(k quad.Known, st []proof.Standing) *FirstFlightView {
 
 func siteOf(k quad.Known, st []proof.Standing) SiteView {
 	here := st[check.FirstFlight.Number()-1]
-	v := SiteView{HoldsWind: flight.LevelSpeed(k.Parts, weightOf(k), k.Sheet.Feel.AngleLimit), Clear: clearOf(here)}
+	v := SiteView{WindMost: check.WindMost(k), Clear: clearOf(here)}
 	if r := k.Readings.FirstFlight.Rehearsal; r != nil && !slices.ContainsFunc(here.Asks, func(a check.Ask) bool { return a.Path == modelReading }) {
 		v.ClearRadius = flight.Circle(r.Value)
 	}

@@ -80,3 +80,23 @@ test('nothing moves by itself when the system asks for stillness', async ({ page
   await page.reload()
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible()
 })
+
+test('the palette finds settings, parts and stations by the words a pilot has for them', async ({ page }) => {
+  await page.goto('/quads/1/senses')
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  const look = async (words: string) => {
+    await page.keyboard.press('Control+k')
+    await expect(page.getByRole('combobox')).toBeFocused()
+    await page.keyboard.type(words)
+    return page.getByRole('option')
+  }
+  await expect((await look('failsafe')).filter({ hasText: 'Failsafe delay: 1 s' })).toBeVisible()
+  await expect(page.getByRole('option').filter({ hasText: 'Go to Link loss' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect((await look('dictionary')).filter({ hasText: 'Describe a firmware family' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  // A setting is gone to where it stands, with the keyboard on it.
+  await (await look('idle throttle')).filter({ hasText: 'Idle throttle: 5.5 %' }).click()
+  await expect(page).toHaveURL(/\/quads\/1\/motors#sheet\.motors\.idle$/)
+  await expect(page.getByRole('button', { name: /^Idle throttle: 5\.5 %/ })).toBeFocused()
+})

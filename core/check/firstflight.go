@@ -84,7 +84,7 @@ var firstFlightRules = []Rule{
 			strongest := math.Max(wind.Value, gust.Value)
 			f := Finding{
 				Title:    "The wind is strong for a first hover",
-				Figures:  fmt.Sprintf("%s with gusts of %s; by the drag of its frame alone it can hold against %s.", q(wind.Value, "m/s"), q(gust.Value, "m/s"), q(math.Round(able), "m/s")),
+				Figures:  fmt.Sprintf("%s with gusts of %s; above %s the drag of its frame alone carries it away.", q(wind.Value, "m/s"), q(gust.Value, "m/s"), q(math.Round(able), "m/s")),
 				Why:      "A first hover should show the quad's faults, not the weather's.",
 				Remedies: by("Wait, or find a lee"),
 				Paths:    []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"},
@@ -284,4 +284,16 @@ func gainsAt(flown [3]quad.Gains, share float64) []Edit {
 		}
 	}
 	return edits
+}
+
+// WindMost is the most wind, gusts included, that a first hover is flown in, m/s: what the pilot or the product calls calm enough, and never
+// more than what the quad keeps its place in, as far as it was weighed.
+func WindMost(k quad.Known) float64 {
+	most, _ := Limit(k, "wind")
+	if w := k.Readings.Airframe.Weight; w != nil {
+		if able := flight.LevelSpeed(k.Parts, w.Value, k.Sheet.Feel.AngleLimit); able > 0 {
+			most = math.Min(most, flight.HoldsOf*able)
+		}
+	}
+	return most
 }

@@ -33,7 +33,7 @@ type StationInfo struct {
 var Line = []StationInfo{
 	{Airframe, "Airframe", "What is on it, and do the parts suit each other?"},
 	{FirstPower, "First power", "Is it safe to connect a battery?"},
-	{Firmware, "Firmware", "Is the right build on the right board, and is what was there saved?"},
+	{Firmware, "Firmware", "Is the right build on it, and is what was there saved?"},
 	{Wiring, "Wiring", "Is every device on the port the controller thinks it is?"},
 	{Link, "Link", "Do radio and receiver talk, and keep talking?"},
 	{Sticks, "Sticks", "Does it hear what my hands and switches mean?"},

@@ -27,6 +27,8 @@ func (c Card) Steps(reversible bool) []string {
 		down = "Throttle slowly back to its middle and no further, let it land, disarm, pack out: below the middle it is driven at the ground."
 	}
 	return []string{
+		"Radio on and disarmed, throttle at rest: only then the pack in.",
+		"Goggles off for the first arm: look at the quad itself. Goggles only later, and with a spotter beside you.",
 		"Set it down nose away from you and stand behind it, outside the clear circle.",
 		"Throttle " + sticks.RestWords(reversible) + ". Arm and listen for two seconds: all four idle alike, nothing else moves.",
 		"A little throttle, still on its feet: nudge right, left, forward, back. It must lean the way of the stick; if not, disarm.",

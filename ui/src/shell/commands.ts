@@ -14,6 +14,8 @@ export type Command = {
   place: string
   /** Kept out of the key list: one of many of a kind. */
   aside?: boolean
+  /** Other words that a pilot may look for it by. */
+  also?: string
 }
 
 type Source = () => Command[]

@@ -1,7 +1,9 @@
 import { Command as Cmdk } from 'cmdk'
+import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Dialog } from '../kit/dialog'
-import { useHangar, useQuad } from '../wire/client'
+import { words as said } from '../places/line/typed'
+import { type Perch, useHangar, useQuad } from '../wire/client'
 import { type Command, standing } from './commands'
 
 /** Whether each word of a search begins a word of the text, in any order; an empty search finds everything. */
@@ -15,18 +17,23 @@ const found = (text: string, search: string) => {
 
 /** What is called so comes before what only lives in a place of that name. */
 const rank = (_: string, search: string, keywords: string[] = []) => {
-  const [words = '', place = ''] = keywords
-  return found(words, search) ? 1 : found(`${words} ${place}`, search) ? 0.5 : 0
+  const [words = '', place = '', also = ''] = keywords
+  return found(words, search) ? 1 : found(`${words} ${place} ${also}`, search) ? 0.5 : 0
 }
 
 /** Everything that can be done from here, found by typing. */
 export function Palette({ id, onClose }: { id: number; onClose: () => void }) {
-  const commands = [...standing(), ...usePlaces(id)]
+  const [search, setSearch] = useState('')
+  const settings = useSettings(id)
+  // Every setting of a quad is too much to show before anything is looked for.
+  const commands = [...standing(), ...usePlaces(id), ...(search.trim().length > 1 ? settings : [])]
   return (
     <Dialog bare title="Find what to do" className="top-18 w-[min(640px,calc(100vw-24px))] translate-y-0 overflow-hidden p-0" onClose={onClose}>
       <Cmdk label="Find what to do" filter={rank} loop>
         <Cmdk.Input
           autoFocus
+          value={search}
+          onValueChange={setSearch}
           aria-label="What do you want to do?"
           placeholder="What do you want to do?"
           className="w-full rounded-none border-0 border-b border-line bg-panel px-4.5 py-3.5 text-[17px] focus-visible:border-act focus-visible:shadow-[0_1px_0_var(--act)] focus-visible:outline-none"
@@ -37,7 +44,7 @@ export function Palette({ id, onClose }: { id: number; onClose: () => void }) {
             <Cmdk.Item
               key={`${c.place} ${c.words}`}
               value={`${c.place} ${c.words}`}
-              keywords={[c.words, c.place]}
+              keywords={[c.words, c.place, c.also ?? '']}
               onSelect={() => {
                 onClose()
                 c.run()
@@ -55,20 +62,51 @@ export function Palette({ id, onClose }: { id: number; onClose: () => void }) {
   )
 }
 
+/** What a pilot may call the subject of a station. */
+const soughtBy: Record<Exclude<Perch['id'], ''>, string> = {
+  airframe: 'parts frame weight mass motor propeller pack battery',
+  'first-power': 'smoke short resistance polarity antenna',
+  firmware: 'flash image version settings list backup save board target',
+  wiring: 'ports pads uart solder serial',
+  link: 'radio receiver bind binding phrase range telemetry',
+  sticks: 'channels switches modes arm arming endpoints deadband',
+  motors: 'order direction spin idle protocol outputs',
+  senses: 'level gyro accelerometer compass calibrate',
+  feel: 'rates expo gains filters throttle curve',
+  'power-watch': 'battery pack voltage alarm current sag',
+  'link-loss': 'failsafe radio lost drop land return',
+  picture: 'video goggles camera channel power',
+  'bench-proof': 'bench check stick frame',
+  'first-flight': 'hover release wind site rehearsal',
+}
+
+/** Everything that is meant of the quad at hand, by its name: each at the station that relies on it first. */
+function useSettings(id: number): Command[] {
+  const go = useNavigate()
+  const quad = useQuad(id).data
+  if (!quad) return []
+  return Object.values(quad.leaves).flatMap((leaf) => {
+    const at = quad.line.find((p) => p.meant.includes(leaf.path))
+    const run = () => void go(`/quads/${id}/${at?.id}#${leaf.path}`)
+    return at ? [{ words: `${leaf.label}: ${said(leaf.words)}`, place: at.name, aside: true, run }] : []
+  })
+}
+
 /** Where one can go: every quad, and every station of the one at hand. */
 function usePlaces(id: number): Command[] {
   const go = useNavigate()
   const hangar = useHangar()
   const quad = useQuad(id)
-  const to = (words: string, path: string, place: string): Command => ({ words, place, aside: true, run: () => void go(path) })
+  const to = (words: string, path: string, place: string, also?: string): Command => ({ words, place, also, aside: true, run: () => void go(path) })
   return [
     to('Go to the hangar', '/hangar', 'Places'),
     ...(quad.data
       ? [
-          ...quad.data.line.map((p) => to(`Go to ${p.name}, ${p.word}`, `/quads/${id}/${p.id}`, quad.data.name)),
+          ...quad.data.line.map((p) => to(`Go to ${p.name}, ${p.word}`, `/quads/${id}/${p.id}`, quad.data.name, p.id === '' ? '' : soughtBy[p.id])),
           to('Go to the rehearsal', `/quads/${id}/rehearsal`, quad.data.name),
           to('Go to the book', `/quads/${id}/book`, quad.data.name),
-          to('Go to the field card', `/quads/${id}/card`, quad.data.name),
+          to('Go to the field card', `/quads/${id}/card`, quad.data.name, 'print checklist'),
+          to('Describe a firmware family', `/quads/${id}/dictionary`, quad.data.name, 'dictionary unknown settings list teach'),
         ]
       : []),
     ...(hangar.data?.quads ?? []).filter((q) => q.id !== id).map((q) => to(`Open ${q.name}`, `/quads/${q.id}/${q.next[0]?.station ?? 'airframe'}`, 'Hangar')),

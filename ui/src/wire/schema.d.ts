@@ -3661,7 +3661,7 @@ export interface components {
             /** Format: double */
             clearRadius: number;
             /** Format: double */
-            holdsWind: number;
+            windMost: number;
         };
         Slot: {
             allowed?: components["schemas"]["Allowed"];

@@ -1,6 +1,6 @@
 import { type FormEvent, useState } from 'react'
 import { useParams } from 'react-router'
-import { Button } from '../../kit/button'
+import { Button, TextButton } from '../../kit/button'
 import { Earlier } from '../../kit/earlier'
 import { Subhead } from '../../kit/heading'
 import { fieldRow, two } from '../../kit/looks'
@@ -22,11 +22,14 @@ const events = [
   ['remount', 'Swapped parts'],
 ] as const
 
+type Happening = (typeof events)[number][0]
+
 /** Flights, events and saved states of one quad, newest first. */
 export function Book() {
   const id = Number(useParams().id)
   const quad = useQuad(id)
-  const note = useAct(id, (e: (typeof events)[number][0]) => acts.note(id, e, ''))
+  const note = useAct(id, (e: { event: Happening; note: string }) => acts.note(id, e.event, e.note))
+  const [what, setWhat] = useState<Happening | ''>('')
   if (!quad.data) return <Page>{quad.isPending ? 'Opening the book…' : quad.error?.message}</Page>
   const q = quad.data
   return (
@@ -42,11 +45,34 @@ export function Book() {
           <Subhead>Something happened</Subhead>
           <div className="flex flex-wrap items-center gap-2.5">
             {events.map(([e, words]) => (
-              <Button key={e} small onClick={() => note.mutate(e, { onError: tellError })}>
+              <Button key={e} small aria-expanded={what === e} onClick={() => setWhat(what === e ? '' : e)}>
                 {words}
               </Button>
             ))}
           </div>
+          {what && (
+            <form
+              className={fieldRow}
+              aria-label="What happened"
+              onSubmit={(e: FormEvent<HTMLFormElement>) => {
+                e.preventDefault()
+                note.mutate({ event: what, note: String(new FormData(e.currentTarget).get('note')) }, { onSuccess: () => setWhat(''), onError: tellError })
+              }}
+            >
+              <label style={{ flex: '1 1 240px' }}>
+                {events.find(([e]) => e === what)?.[1]}: what exactly?
+                {/* biome-ignore lint/a11y/noAutofocus: it was asked for a moment ago */}
+                <input name="note" type="text" maxLength={500} autoFocus required={what === 'crash'} style={{ width: '100%' }} />
+              </label>
+              <Button type="submit" small main disabled={note.isPending}>
+                Note it
+              </Button>
+              <TextButton onClick={() => setWhat('')}>Cancel</TextButton>
+              <p className="text-soft" style={{ flex: '1 1 100%' }}>
+                Checks that it can have undone are needed again, and proofs that rest on them fall.
+              </p>
+            </form>
+          )}
           <Events quad={q} />
           <Photos id={id} />
         </section>
@@ -115,6 +141,8 @@ function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: st
     // What nobody told is left out; what is no figure is asked for again.
     const n = (k: string) => {
       const given = String(d.get(k)).trim().replace(',', '.')
+      const clock = /^(\d+):([0-5]\d)$/.exec(given) // minutes and seconds, as a timer shows them
+      if (clock) return Number(clock[1]) + Number(clock[2]) / 60
       return given === '' ? undefined : Number(given)
     }
     const [minutes = Number.NaN, drawn, lowest] = ['minutes', 'drawn', 'lowest'].map(n)

@@ -99,12 +99,8 @@ export function FieldCard() {
                 <dd>{l.stands}</dd>
               </div>
             ))}
-            {q.site.holdsWind > 0 && (
-              <>
-                <dt>By its frame’s drag it just holds against</dt>
-                <dd>{q.site.holdsWind.toFixed(0)} m/s</dd>
-              </>
-            )}
+            <dt>No first hover in gusts above</dt>
+            <dd>{q.site.windMost.toFixed(1).replace('.0', '')} m/s</dd>
             <dt>Land below, per cell</dt>
             <dd>{q.meant.sheet.watch.landPerCell} V</dd>
             {q.airframe.known && (
@@ -125,7 +121,7 @@ export function FieldCard() {
                     <th scope="row">
                       {m.switch}, {m.position}
                     </th>
-                    <td>{words(m.words)}</td>
+                    <td>{m.words === m.position ? '' : words(m.words)}</td>
                   </tr>
                 ))}
               </tbody>

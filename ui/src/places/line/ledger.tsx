@@ -1,5 +1,5 @@
-import { useState } from 'react'
-import { useNavigate } from 'react-router'
+import { useEffect, useState } from 'react'
+import { useLocation, useNavigate } from 'react-router'
 import { Button, TextButton, textLook } from '../../kit/button'
 import { Disclosure } from '../../kit/disclosure'
 import { Subhead } from '../../kit/heading'
@@ -132,8 +132,14 @@ function Answers({ line }: { line: QuadView }) {
 
 /** What the sheet, the parts and the radio plan say here; each can be changed, and becomes part of the draft. */
 function Meant({ perch, quad }: { perch: Perch; quad: QuadView }) {
+  // One that was looked for is named behind the address: what holds it opens, and it has the keyboard.
+  const sought = useLocation().hash.slice(1)
+  const here = perch.meant.includes(sought)
+  useEffect(() => {
+    if (here) document.getElementById(sought)?.querySelector('button')?.focus()
+  }, [here, sought])
   return (
-    <Disclosure words={`Intended settings (${perch.meant.length})`}>
+    <Disclosure key={here ? sought : ''} open={here} words={`Intended settings (${perch.meant.length})`}>
       {perch.meant.map((path) => {
         const leaf = quad.leaves[path]
         return leaf && <MeantLeaf key={path} leaf={leaf} quad={quad} />
@@ -156,7 +162,7 @@ function MeantLeaf({ leaf, quad }: { leaf: Schemas['MeantView']; quad: QuadView 
       },
     })
   return (
-    <div className="grid grid-cols-[1fr_auto] gap-x-2.5 border-b border-line py-1">
+    <div id={leaf.path} className="grid grid-cols-[1fr_auto] gap-x-2.5 border-b border-line py-1">
       <span>{leaf.label}</span>
       <TextButton aria-expanded={open} aria-label={`${leaf.label}: ${words(leaf.words)}. Change it`} onClick={() => setOpen(!open)}>
         {words(leaf.words)}

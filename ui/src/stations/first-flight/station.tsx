@@ -200,7 +200,7 @@ function Site(props: { wind: number; gust: number; clear: number; need: number; 
 
 function Go({ quad, perch, rehearsed }: StationProps<QuadAt<'first-flight'>> & { rehearsed?: string }) {
   const go = useNavigate()
-  const [site, setSite] = useState('Gravel field')
+  const [site, setSite] = useState(quad.release?.site ?? '')
   const rehearse = useAct(quad.id, () => acts.keepRehearsal(quad.id))
   const release = useAct(quad.id, () => acts.release(quad.id, site, quad.seen))
   const accepted = quad.line.flatMap((p) => p.findings).filter((f) => f.accepted)
@@ -229,9 +229,13 @@ function Go({ quad, perch, rehearsed }: StationProps<QuadAt<'first-flight'>> & {
       </div>
       <div className="flex flex-wrap items-center gap-2.5">
         <label>
-          Site <input value={site} onChange={(e) => setSite(e.target.value)} maxLength={120} />
+          Site <input value={site} placeholder="where you are" onChange={(e) => setSite(e.target.value)} maxLength={120} />
         </label>
-        <Button main disabled={release.isPending} onClick={() => release.mutate(undefined, { onError: late(quad, 'Your release', []) })}>
+        <Button
+          main
+          disabled={release.isPending || quad.against !== '' || site.trim() === ''}
+          onClick={() => release.mutate(undefined, { onError: late(quad, 'Your release', []) })}
+        >
           Release for hover in sight
         </Button>
         <Button onClick={() => go(`/quads/${quad.id}/book`)}>Note the flight</Button>
