@@ -22,7 +22,7 @@ test('nothing is cut off on a phone', async ({ page }) => {
     // What scrolls sideways does so inside itself; everything else ends inside the screen.
     const out = await page.evaluate(() =>
       [...document.querySelectorAll('button, h1, h2, p, input, select')]
-        .filter((e) => !e.closest('nav, table, [data-behind], svg, .sr-only') && e.getClientRects().length > 0 && e.getBoundingClientRect().right > 391)
+        .filter((e) => !e.closest('header, nav, table, [data-behind], svg, .sr-only') && e.getClientRects().length > 0 && e.getBoundingClientRect().right > 391)
         .map((e) => `${e.tagName} ${e.textContent?.slice(0, 40)}`),
     )
     expect(out, path).toEqual([])

@@ -118,7 +118,7 @@ func Stages(out quad.LossOutput, k quad.Known) []Stage {
 	return []Stage{
 		{Part: "receiver", Sentence: "falls silent"},
 		{To: s.Guard, Part: "controller", Sentence: "waits for the failsafe delay with the last frame"},
-		{From: s.Guard, Part: "controller", Sentence: "failsafe: " + s.Policy.Words()},
+		{From: s.Guard, Part: "controller", Sentence: "goes into failsafe: " + s.Policy.Words()},
 		{From: 0, To: s.Guard, Part: "motors", Sentence: "keep the last throttle"},
 		{From: s.Guard, Part: "motors", Sentence: then},
 	}

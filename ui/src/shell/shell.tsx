@@ -38,18 +38,18 @@ export function Shell() {
     { words: 'Change between day and dusk', key: 'd', place: 'Everywhere', run: turnTheme },
   ])
   return (
-    <div className="grid h-full grid-rows-[52px_minmax(0,1fr)] phone:grid-rows-[auto_minmax(0,1fr)]">
-      <header className="flex min-w-0 items-center gap-2.75 border-b border-line px-5 whitespace-nowrap print:hidden phone:flex-wrap phone:gap-x-3 phone:gap-y-1.5 phone:px-3.5 phone:py-2">
-        <NavLink to="/hangar" className="flex items-center gap-2.25 font-head text-[18px]/[normal] font-semibold tracking-[-0.02em] phone:-order-3">
+    <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[52px_minmax(0,1fr)] phone:grid-rows-[auto_minmax(0,1fr)]">
+      <header className="relative flex min-w-0 items-center gap-2.75 border-b border-line px-5 whitespace-nowrap print:hidden phone:h-12 phone:gap-x-3.5 phone:overflow-x-auto phone:pr-32 phone:pl-3.5 phone:[&>*]:flex-none">
+        <NavLink to="/hangar" className="flex items-center gap-2.25 font-head text-[18px]/[normal] font-semibold tracking-[-0.02em]">
           <svg width="26" height="22" viewBox="0 0 26 22" aria-hidden="true">
             <path d="M1 19h24" stroke="var(--wire)" strokeWidth="2" />
             <path transform="translate(4 2)" fill="var(--act)" d="M2 9c1-5 6-7 9.500-5.400C13 1.600 16 2 16.500 4l4 1-4 .6C16.500 11 12 14 7 13.500L0 15z" />
           </svg>
-          Vivid Perch
+          <span className="phone:sr-only">Vivid Perch</span>
         </NavLink>
         <nav
           aria-label="Places"
-          className="flex gap-4.25 text-soft phone:-order-1 phone:flex-[1_1_auto] phone:gap-2 phone:text-[14px] [&_a[aria-current=page]]:font-semibold [&_a[aria-current=page]]:text-ink [&_a[aria-current=page]]:shadow-[0_2px_0_var(--act)]"
+          className="flex gap-4.25 text-soft [&_a[aria-current=page]]:font-semibold [&_a[aria-current=page]]:text-ink [&_a[aria-current=page]]:shadow-[0_2px_0_var(--act)]"
         >
           <NavLink to="/hangar">Hangar</NavLink>
           {id > 0 && (
@@ -65,7 +65,7 @@ export function Shell() {
         </nav>
         <div className="flex-1 phone:hidden" />
         {quad.data && id > 0 && (
-          <span className="inline-flex min-w-0 items-center gap-1.5 rounded-full border border-line bg-panel px-3 py-1 text-[14px] text-soft data-[tone=stop]:border-stop phone:max-w-full phone:flex-wrap phone:gap-y-0 phone:rounded-xl [&_b]:font-semibold [&_b]:text-ink phone:hidden">
+          <span className="inline-flex min-w-0 items-center gap-1.5 rounded-full border border-line bg-panel px-3 py-1 text-[14px] text-soft data-[tone=stop]:border-stop [&_b]:font-semibold [&_b]:text-ink phone:hidden">
             <b>{quad.data.name}</b>
             {` revision ${quad.data.revision}${quad.data.draft.words.length > 0 ? ', draft' : ''}`}
           </span>
@@ -82,7 +82,7 @@ export function Shell() {
         <ThemeButton />
         <BenchChip open={drawer} onClick={() => setDrawer(!drawer)} />
         {/* where the cut stands, in its layer above everything */}
-        <span aria-hidden="true" className="w-[121px] flex-none phone:order-[-2] phone:ml-auto phone:h-8 phone:w-[92px]" />
+        <span aria-hidden="true" className="w-[121px] flex-none phone:hidden" />
       </header>
       {/* Outside of what changes with the place: then the place before stands until the next one is loaded. */}
       <Suspense fallback={<Page aria-busy="true" />}>
@@ -134,7 +134,7 @@ function BenchChip(props: { open: boolean; onClick: () => void }) {
   return (
     <button
       type="button"
-      className="inline-flex min-w-0 items-center gap-1.5 rounded-full border border-line bg-panel px-3 py-1 text-[14px] text-soft data-[tone=stop]:border-stop phone:max-w-full phone:flex-wrap phone:gap-y-0 phone:rounded-xl [&_b]:font-semibold [&_b]:text-ink"
+      className="inline-flex min-w-0 items-center gap-1.5 rounded-full border border-line bg-panel px-3 py-1 text-[14px] text-soft data-[tone=stop]:border-stop [&_b]:font-semibold [&_b]:text-ink"
       aria-expanded={props.open}
       onClick={props.onClick}
       data-tone={danger ? 'stop' : undefined}

@@ -93,13 +93,16 @@ export function FieldCard() {
                 <dd>{Math.ceil(q.site.clearRadius)} m</dd>
               </>
             )}
-            {q.line.at(-1)?.limits.map((l) => (
-              <div key={l.key}>
-                <dt>{l.label}</dt>
-                <dd>{l.stands}</dd>
-              </div>
-            ))}
-            <dt>No first hover in gusts above</dt>
+            {q.line
+              .at(-1)
+              ?.limits.filter((l) => l.key !== 'wind')
+              .map((l) => (
+                <div key={l.key}>
+                  <dt>{l.label}</dt>
+                  <dd>{l.stands}</dd>
+                </div>
+              ))}
+            <dt>No first hover in wind or gusts above</dt>
             <dd>{q.site.windMost.toFixed(1).replace('.0', '')} m/s</dd>
             <dt>Land below, per cell</dt>
             <dd>{q.meant.sheet.watch.landPerCell} V</dd>

@@ -212,7 +212,9 @@ function Go({ quad, perch, rehearsed }: StationProps<QuadAt<'first-flight'>> & {
         <span style={{ flex: 1 }}>
           {quad.release
             ? `Released for hover in sight at ${quad.release.site}, until midnight.`
-            : quad.against || 'Everything is proven: release it for today.'}
+            : quad.against
+              ? `${quad.against.charAt(0).toUpperCase()}${quad.against.slice(1)}.`
+              : 'Everything is proven: release it for today.'}
         </span>
       </div>
       {accepted.length > 0 && (
