@@ -15,7 +15,11 @@ export function cutPower() {
  */
 export function Cut() {
   return createPortal(
-    <div data-above aria-live="off" className="pointer-events-auto fixed top-2 right-5 z-50 phone:top-0 phone:right-0 phone:flex phone:h-[47px] phone:items-center phone:border-l phone:border-line phone:bg-paper phone:px-2.5 print:hidden">
+    <div
+      data-above
+      aria-live="off"
+      className="pointer-events-auto fixed top-2 right-5 z-50 phone:top-0 phone:right-0 phone:flex phone:h-[47px] phone:items-center phone:border-l phone:border-line phone:bg-paper phone:px-2.5 print:hidden"
+    >
       <Button className="border-stop bg-stop px-3 py-1.5 text-[14px] text-panel hover:border-ink hover:bg-ink" onClick={cutPower}>
         Cut power <kbd className="phone:hidden">F9</kbd>
       </Button>
