@@ -312,17 +312,27 @@ function Ways({ way, quad, again }: { way: Way; quad: QuadView; again?: boolean 
 const wanted = 'flex flex-col gap-2.5 [&_p]:text-[14px] [&_p]:text-soft [&>li]:border-b [&>li]:border-line [&>li]:pt-1 [&>li]:pb-1.75 [&>li>b]:font-semibold'
 
 function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'][]; quad: QuadView }) {
+  // A cause that felled several is said once, before them.
+  const felled = (why: string | undefined) => (why ? asks.filter((a) => a.why === why).length : 0)
+  const causes = [...new Set(asks.map((a) => a.why))].filter((why) => felled(why) > 1)
   return (
-    <ul aria-label={name} className={wanted}>
-      {asks.map((a) => (
-        <li key={a.path} data-ask={a.path}>
-          <b>{a.label}</b>
-          {a.why && <span className="text-fix"> {a.why}</span>}
-          <p>{a.how}</p>
-          <Ways way={a} quad={quad} />
-        </li>
+    <>
+      {causes.map((why) => (
+        <p key={why} className="text-fix">
+          {felled(why)} checks are needed again: {why}.
+        </p>
       ))}
-    </ul>
+      <ul aria-label={name} className={wanted}>
+        {asks.map((a) => (
+          <li key={a.path} data-ask={a.path}>
+            <b>{a.label}</b>
+            {felled(a.why) === 1 && <span className="text-fix"> {a.why}</span>}
+            <p>{a.how}</p>
+            <Ways way={a} quad={quad} />
+          </li>
+        ))}
+      </ul>
+    </>
   )
 }
 
