@@ -68,7 +68,7 @@ const soughtBy: Record<Exclude<Perch['id'], ''>, string> = {
   'first-power': 'smoke short resistance polarity antenna',
   firmware: 'flash image version settings list backup save board target',
   wiring: 'ports pads uart solder serial',
-  link: 'radio receiver bind binding phrase range telemetry',
+  link: 'radio receiver bind phrase binding range telemetry',
   sticks: 'channels switches modes arm arming endpoints deadband',
   motors: 'order direction spin idle protocol outputs',
   senses: 'level gyro accelerometer compass calibrate',
