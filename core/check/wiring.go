@@ -239,7 +239,7 @@ func clashFinding(k quad.Known, c wiring.Clash) Finding {
 	case "hears":
 		return finding(Stop, "Port "+c.Port+" has no pad that receives", "The "+c.Device+" talks.", "Nothing of it arrives.", plan, wire, "parts.board.ports")
 	case "sends":
-		return finding(Stop, "Port "+c.Port+" has no pad that sends", "The "+c.Device+" listens.", "It cannot be asked or set up.", plan, wire, "parts.board.ports")
+		return finding(Stop, "Port "+c.Port+" has no pad that sends", "The "+c.Device+" listens.", "The board hears it, but can neither ask it anything nor set it up.", plan, wire, "parts.board.ports")
 	case "slow":
 		return finding(Stop, "Port "+c.Port+" is too slow for the "+c.Device, "Its fastest is below what the device speaks.", "Bytes are lost, and the rest makes no sense.", plan, wire, "parts.board.ports")
 	case "direct":
