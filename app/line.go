@@ -92,7 +92,7 @@ type QuadView struct {
 	// Leaves are the places of what is meant that a station of the line relies on, by path.
 	Leaves  map[quad.Path]MeantView `json:"leaves"`
 	Release *Release                `json:"release"`
-	Against string                  `json:"against"` // why hover cannot be released now, or nothing
+	Against string                  `json:"against"` // why hover cannot be released now, as a sentence, or nothing
 	Next    []proof.Todo            `json:"next"`    // what to do, in order
 }
 
@@ -122,7 +122,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		Meant: k.Meant().Filled(), Release: a.standing(o, st), Next: proof.Next(st),
 	}
 	if err := proof.MayRelease(proof.Hover, st); err != nil {
-		v.Against = quad.AsFault(err).Sentence
+		v.Against = quad.Sentence(quad.AsFault(err).Sentence)
 	}
 	var err error
 	if v.Draft, err = draftView(o); err != nil {

@@ -17,7 +17,6 @@ import (
 // RevisionView is one saved state with what it changed.
 type RevisionView struct {
 	Number int      `json:"number"`
-	Hash   string   `json:"hash"`
 	Who    string   `json:"who"`
 	Why    string   `json:"why"`
 	At     string   `json:"at"`
@@ -50,7 +49,7 @@ func (a *App) Revisions(ctx context.Context, id int64, before int) (*RevisionsPa
 			return nil, err
 		}
 		if i < len(shown) {
-			v := RevisionView{Number: r.Number, Hash: r.Hash, Who: r.Who, Why: r.Why, At: r.At.Format(time.RFC3339), Tag: tags[r.Number], Words: []string{}}
+			v := RevisionView{Number: r.Number, Who: r.Who, Why: r.Why, At: r.At.Format(time.RFC3339), Tag: tags[r.Number], Words: []string{}}
 			if older != nil {
 				v.Words = differenceWords(*older, m)
 			}

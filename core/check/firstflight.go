@@ -81,6 +81,7 @@ var firstFlightRules = []Rule{
 			}
 			able := flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
 			most, whose := Limit(k, "wind")
+			holds := flight.HoldsAgainst(k.Parts, weight, k.Sheet.Feel.AngleLimit)
 			strongest := math.Max(wind.Value, gust.Value)
 			f := Finding{
 				Title:    "The wind is strong for a first hover",
@@ -90,7 +91,7 @@ var firstFlightRules = []Rule{
 				Paths:    []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"},
 			}
 			switch {
-			case strongest > flight.HoldsOf*able:
+			case strongest > holds:
 				f.Weight, f.Title = Stop, "It cannot hold its place in this wind"
 				r.find(f)
 			case strongest > most:
@@ -286,14 +287,13 @@ func gainsAt(flown [3]quad.Gains, share float64) []Edit {
 	return edits
 }
 
-// WindMost is the most wind, gusts included, that a first hover is flown in, m/s: what the pilot or the product calls calm enough, and never
-// more than what the quad keeps its place in, as far as it was weighed.
+// WindMost is the most wind, gusts included, that first-flight.wind lets pass, m/s: what the pilot or the product calls calm enough, and never
+// more than what the quad keeps its place in. 0 when that is not known, as before it was weighed.
 func WindMost(k quad.Known) float64 {
-	most, _ := Limit(k, "wind")
-	if w := k.Readings.Airframe.Weight; w != nil {
-		if able := flight.LevelSpeed(k.Parts, w.Value, k.Sheet.Feel.AngleLimit); able > 0 {
-			most = math.Min(most, flight.HoldsOf*able)
-		}
+	w := k.Readings.Airframe.Weight
+	if w == nil {
+		return 0
 	}
-	return most
+	most, _ := Limit(k, "wind")
+	return math.Min(most, flight.HoldsAgainst(k.Parts, w.Value, k.Sheet.Feel.AngleLimit))
 }

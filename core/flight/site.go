@@ -7,9 +7,9 @@ import (
 )
 
 const (
-	// HoldsOf is the share of the wind it could just hold against up to which a quad still keeps its place in
+	// holdsOf is the share of the wind it could just hold against up to which a quad still keeps its place in
 	// gusts and turns.
-	HoldsOf = 0.6
+	holdsOf = 0.6
 	// CalmEnough for a first hover, m/s: a fresh breeze begins there.
 	CalmEnough = 8
 	// DriftMost of a first hover from where it stood, m.
@@ -24,4 +24,10 @@ func LevelSpeed(p quad.Parts, weight, limit float64) float64 {
 		return 0
 	}
 	return feel.LevelSpeed(limit, weight/1000, k, airframe.Gravity)
+}
+
+// HoldsAgainst is the wind (m/s) up to which a quad keeps its place by self-level at an angle limit (deg), for a weight in g: [holdsOf] of
+// [LevelSpeed]. 0 when nothing is known.
+func HoldsAgainst(p quad.Parts, weight, limit float64) float64 {
+	return holdsOf * LevelSpeed(p, weight, limit)
 }

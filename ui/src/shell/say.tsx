@@ -1,14 +1,21 @@
 // One sentence at the foot of the page: what was refused, and why.
 import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react'
 import { useLocation } from 'react-router'
+import { TextButton } from '../kit/button'
 import { useLive } from '../wire/live'
 
 /** What stands where the better one cannot be loaded, because the program is gone: the sentence has to be heard all the same. */
-function Plain({ says }: { says: string }) {
+function Plain({ says, onGone }: { says: string; onGone: () => void }) {
+  if (!says) return null
   return (
     <section aria-label="What was refused" aria-live="assertive" className="fixed bottom-20 left-6 z-30">
       <ul>
-        <li className="rounded-lg bg-ink px-4 py-2.5 text-panel">{says}</li>
+        <li className="flex items-baseline gap-4 rounded-lg bg-ink px-4 py-2.5 text-panel">
+          <span>{says}</span>
+          <TextButton className="text-panel underline" onClick={onGone}>
+            Dismiss
+          </TextButton>
+        </li>
       </ul>
     </section>
   )
@@ -49,7 +56,7 @@ export function Say() {
     tell('')
   }
   if (says) said = true
-  return <Suspense fallback={says ? <Plain says={says} /> : null}>{said && <Sentence says={says} onGone={gone} />}</Suspense>
+  return <Suspense fallback={<Plain says={says} onGone={gone} />}>{said && <Sentence says={says} onGone={gone} />}</Suspense>
 }
 
 let dismissed = 0

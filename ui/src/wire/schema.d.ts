@@ -3570,7 +3570,6 @@ export interface components {
         };
         RevisionView: {
             at: string;
-            hash: string;
             /** Format: int64 */
             number: number;
             tag: string;

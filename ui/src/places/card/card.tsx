@@ -2,11 +2,10 @@ import { Link, useParams } from 'react-router'
 import { Button, buttonLook } from '../../kit/button'
 import { Page } from '../../kit/page'
 import { Facts } from '../../kit/table'
+import { upper } from '../../kit/text'
 import { useQuad } from '../../wire/client'
 import { useFigures } from '../../wire/figures'
 import { words } from '../line/typed'
-
-const upper = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 
 /** What a pilot wants in the hand at the field: whether it may fly, how to stop it, the card, the limits. One sheet, on a phone or printed. */
 export function FieldCard() {
@@ -39,7 +38,7 @@ export function FieldCard() {
           <p>
             {q.release
               ? `Hover in sight at ${q.release.site}, until midnight. Released by ${q.release.by}.`
-              : upper(q.against) || 'Everything is proven; nobody has released it for today.'}
+              : q.against || 'Everything is proven; nobody has released it for today.'}
           </p>
           {stops.map((s) => (
             <p key={s} className="text-stop">
@@ -102,8 +101,12 @@ export function FieldCard() {
                   <dd>{l.stands}</dd>
                 </div>
               ))}
-            <dt>No first hover in wind or gusts above</dt>
-            <dd>{q.site.windMost.toFixed(1).replace('.0', '')} m/s</dd>
+            {q.site.windMost > 0 && (
+              <>
+                <dt>No first hover in wind or gusts above</dt>
+                <dd>{q.site.windMost.toFixed(1).replace('.0', '')} m/s</dd>
+              </>
+            )}
             <dt>Land below, per cell</dt>
             <dd>{q.meant.sheet.watch.landPerCell} V</dd>
             {q.airframe.known && (

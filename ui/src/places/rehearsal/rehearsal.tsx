@@ -7,6 +7,7 @@ import { two } from '../../kit/looks'
 import { Page } from '../../kit/page'
 import { Segments } from '../../kit/segments'
 import { Slider } from '../../kit/slider'
+import { upper } from '../../kit/text'
 import { AsTable } from '../../shell/as-table'
 import { type Schemas, useQuad, useRehearsal } from '../../wire/client'
 import { Above, frameAt, type Run, Side, Traces, tracesOf } from './scene'
@@ -268,7 +269,6 @@ function One(props: {
   )
 }
 
-const upper = (x: string) => x.charAt(0).toUpperCase() + x.slice(1)
 const figure = (x: number) => (x < 10 ? x.toFixed(1) : x.toFixed(0))
 
 const words: Record<string, string> = {

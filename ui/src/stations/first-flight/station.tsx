@@ -4,6 +4,7 @@ import { Button, TextButton } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { stage } from '../../kit/looks'
 import { Segments } from '../../kit/segments'
+import { lower } from '../../kit/text'
 import { Tick } from '../../kit/tick'
 import { useOwn } from '../../places/bench/whose'
 import { late } from '../../places/line/apart'
@@ -212,14 +213,10 @@ function Go({ quad, perch, rehearsed }: StationProps<QuadAt<'first-flight'>> & {
         <span style={{ flex: 1 }}>
           {quad.release
             ? `Released for hover in sight at ${quad.release.site}, until midnight.`
-            : quad.against
-              ? `${quad.against.charAt(0).toUpperCase()}${quad.against.slice(1)}.`
-              : 'Everything is proven: release it for today.'}
+            : quad.against || 'Everything is proven: release it for today.'}
         </span>
       </div>
-      {accepted.length > 0 && (
-        <p>Flown in spite of: {accepted.map((f) => `${f.title.charAt(0).toLowerCase()}${f.title.slice(1)} (${f.accepted?.reason})`).join('; ')}.</p>
-      )}
+      {accepted.length > 0 && <p>Flown in spite of: {accepted.map((f) => `${lower(f.title)} (${f.accepted?.reason})`).join('; ')}.</p>}
       <div className="flex flex-wrap items-center gap-2.5">
         <Button disabled={rehearse.isPending} onClick={() => rehearse.mutate(undefined, { onError: tellError })}>
           {rehearse.isPending ? 'Flying…' : wanted ? 'Rehearse the hover' : 'Rehearse again'}
