@@ -23,10 +23,10 @@ type (
 		Moved []sticks.Sample `json:"moved" maxItems:"4000" doc:"While everything was moved."`
 	}
 	assignBody struct {
-		Version  int64             `json:"version"`
-		Function sticks.FunctionID `json:"function" enum:"arm,selfLevel,blended,beeper,authority"`
-		Switch   string            `json:"switch" maxLength:"40"`
-		Position string            `json:"position" maxLength:"40"`
+		Version   int64             `json:"version"`
+		Function  sticks.FunctionID `json:"function" enum:"arm,selfLevel,blended,beeper,authority"`
+		Switch    string            `json:"switch,omitempty" maxLength:"40"`
+		Positions []string          `json:"positions" maxItems:"12" doc:"That lie together; none takes the meaning off every channel."`
 	}
 	tasteQuery struct {
 		OnQuad
@@ -57,8 +57,8 @@ func sticksOperations(h huma.API, a *app.App) {
 	post(h, "radioHealth", "/api/radio/health", "Which channels of a radio at the browser are sound", func(ctx context.Context, in *struct{ Body healthBody }) (*out[[]sticks.Health], error) {
 		return answer(a.RadioHealth(ctx, in.Body.Rest, in.Body.Moved))
 	})
-	post(h, "assign", "/api/quads/{id}/sticks/assign", "Put a meaning on a position of a switch", func(ctx context.Context, in *quadWith[assignBody]) (*out[*app.QuadView], error) {
-		return answer(a.Assign(ctx, in.ID, in.Body.Version, in.Body.Function, in.Body.Switch, in.Body.Position))
+	post(h, "assign", "/api/quads/{id}/sticks/assign", "Put a meaning on positions of a switch", func(ctx context.Context, in *quadWith[assignBody]) (*out[*app.QuadView], error) {
+		return answer(a.Assign(ctx, in.ID, in.Body.Version, in.Body.Function, in.Body.Switch, in.Body.Positions))
 	})
 	get(h, "proposePlan", "/api/quads/{id}/sticks/proposal", "A plan for the switches, by taste", func(ctx context.Context, in *tasteQuery) (*out[*sticks.Proposal], error) {
 		return answer(a.ProposePlan(ctx, in.ID, sticks.Taste{LevelAtTop: in.LevelAtTop, Blended: in.Blended}))

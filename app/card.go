@@ -13,11 +13,11 @@ import (
 
 // CardView is what the field card says of a quad beside its line.
 type CardView struct {
-	Steps     []string         `json:"steps"` // of the first flight
-	Site      SiteView         `json:"site"`
-	Loss      []linkloss.Stage `json:"loss"`
-	Positions []sticks.Meaning `json:"positions"` // what each captured switch position does
-	Airframe  airframe.Summary `json:"airframe"`
+	Steps    []string         `json:"steps"` // of the first flight
+	Site     SiteView         `json:"site"`
+	Loss     []linkloss.Stage `json:"loss"`
+	Switches sticks.SwitchMap `json:"switches"`
+	Airframe airframe.Summary `json:"airframe"`
 }
 
 // Card of a quad, for the field.
@@ -32,6 +32,6 @@ func (a *App) Card(ctx context.Context, id int64) (*CardView, error) {
 func cardOf(k quad.Known, st []proof.Standing) *CardView {
 	return &CardView{
 		Steps: flight.HoverCard.Steps(k.Sheet.Motors.Reversible), Site: siteOf(k, st), Loss: stagesOf(k),
-		Positions: sticks.Meanings(k), Airframe: airframe.Summarize(k.Parts, weightOf(k)),
+		Switches: sticks.NewSwitchboard(k).Map(k), Airframe: airframe.Summarize(k.Parts, weightOf(k)),
 	}
 }

@@ -127,7 +127,7 @@ func (w *linkWorld) tryToEnter() bool {
 		w.pause(600)
 	}
 	w.things(protocol.Things{Pack: yes()})
-	return w.sees(link.Binding, 600)
+	return w.sees(link.Binding, 2000)
 }
 
 func (w *linkWorld) cycle() {

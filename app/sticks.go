@@ -13,9 +13,8 @@ import (
 
 // SticksView is what the station of the sticks draws.
 type SticksView struct {
-	Axes      []sticks.AxisState `json:"axes"`
-	Positions []sticks.Meaning   `json:"positions"` // what each captured switch position does
-	Switches  SwitchesView       `json:"switches"`
+	Axes     []sticks.AxisState `json:"axes"`
+	Switches SwitchesView       `json:"switches"`
 }
 
 // Sticks of a quad.
@@ -24,12 +23,12 @@ func (a *App) Sticks(ctx context.Context, id int64) (*SticksView, error) {
 }
 
 func sticksOf(k quad.Known) *SticksView {
-	return &SticksView{Axes: sticks.Axes(k), Positions: nonNil(sticks.Meanings(k)), Switches: switchesView(k)}
+	return &SticksView{Axes: sticks.Axes(k), Switches: switchesView(k)}
 }
 
-// SwitchesView is everything that the switches decide, channel by channel and all together.
+// SwitchesView is everything that the switches decide, one by one and all together.
 type SwitchesView struct {
-	Strips       []sticks.Strip       `json:"strips"`
+	Map          sticks.SwitchMap     `json:"map"`
 	Combinations []sticks.Combination `json:"combinations"`
 	More         bool                 `json:"more"`  // there are more than are listed
 	Loop         []string             `json:"loop"`  // mixes that go round
@@ -41,7 +40,7 @@ const mostCombinations = 64
 
 func switchesView(k quad.Known) SwitchesView {
 	b := sticks.NewSwitchboard(k)
-	v := SwitchesView{Strips: b.Strips(k), Loop: nonNil(b.Loop), Taste: sticks.TasteOf(k)}
+	v := SwitchesView{Map: b.Map(k), Loop: nonNil(b.Loop), Taste: sticks.TasteOf(k)}
 	v.Combinations, v.More = b.Combinations(k.Sheet.Sticks)
 	if len(v.Combinations) > mostCombinations {
 		v.Combinations, v.More = v.Combinations[:mostCombinations], true
@@ -90,13 +89,13 @@ func (a *App) RadioHealth(_ context.Context, rest, moved []sticks.Sample) ([]sti
 	return sticks.HealthOf(rest, moved)
 }
 
-// Assign a meaning to a position of a switch, in the draft.
-func (a *App) Assign(ctx context.Context, id, version int64, function sticks.FunctionID, name, position string) (*QuadView, error) {
+// Assign a meaning to positions of a switch, in the draft; to none takes it off every channel.
+func (a *App) Assign(ctx context.Context, id, version int64, function sticks.FunctionID, name string, positions []string) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	e, err := sticks.Assign(o.known, function, name, position)
+	e, err := sticks.Assign(o.known, function, name, positions)
 	if err != nil {
 		return nil, err
 	}

@@ -51,9 +51,10 @@ func TestCaptureFromTheBrowser(t *testing.T) {
 	if _, err = w.Capture(t.Context(), id, "readings.sticks.switches.left shoulder", steps, nil); err != nil {
 		t.Fatal(err)
 	}
-	positions := figures(w, id, w.Sticks).Positions
-	if !slices.ContainsFunc(positions, func(m sticks.Meaning) bool { return m.Position == "armed" && m.Pulse == 2000 && m.Words == "armed" }) {
-		t.Errorf("%+v", positions)
+	columns := figures(w, id, w.Sticks).Switches.Map.Columns
+	i = slices.IndexFunc(columns, func(c sticks.Column) bool { return c.Name == "left shoulder" })
+	if c := columns[i]; !c.Captured || c.Cells[1].Position != "armed" || c.Cells[1].Low != 2000 || c.Cells[1].Words != "armed" {
+		t.Errorf("%+v", c)
 	}
 	seen := w.view(id).Seen
 	for _, c := range []struct {
@@ -172,14 +173,14 @@ func TestMeaningsAndWornDials(t *testing.T) {
 	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
-	v, err := w.Assign(t.Context(), id, w.view(id).Version, "beeper", "left face", "quiet")
+	v, err := w.Assign(t.Context(), id, w.view(id).Version, "beeper", "left face", []string{"quiet"})
 	if err != nil || v.Meant.Sheet.Sticks.Beeper != (quad.Range{Channel: 7, From: 900, To: 1500}) {
 		t.Fatalf("%+v, %v", v, err)
 	}
-	if _, err := w.Assign(t.Context(), id, v.Version-1, "beeper", "left face", "beeper"); code(err) != "changed" {
+	if _, err := w.Assign(t.Context(), id, v.Version-1, "beeper", "left face", []string{"beeper"}); code(err) != "changed" {
 		t.Errorf("a second window's: %v", err)
 	}
-	if _, err := w.Assign(t.Context(), id, v.Version, "beeper", "left face", "middle"); code(err) != "no-position" {
+	if _, err := w.Assign(t.Context(), id, v.Version, "beeper", "left face", []string{"middle"}); code(err) != "no-position" {
 		t.Errorf("a position that is none: %v", err)
 	}
 	worn := func(samples []sticks.Sample) []sticks.Sample {

@@ -1,5 +1,5 @@
 // Dunlin's sticks with the order wrong, two ends short and the arm switch at its edge, through to proven: once by the bench's radio,
-// once by a radio that the browser sees as a game controller. Then edges on the switch map, mixes that go round, a card.
+// once by a radio that the browser sees as a game controller. Then meanings on the switch map, mixes that go round, a card.
 import type { APIRequestContext, Page } from '@playwright/test'
 import { captured } from './capture.ts'
 import { expect, perch, station, test } from './program.ts'
@@ -188,45 +188,63 @@ test('by a radio at the browser', async ({ page, request }) => {
   })
 })
 
-test('edges, mixes and a card', async ({ page, request }) => {
+test('the switch map, mixes and a card', async ({ page }) => {
   await page.goto('/quads/1/sticks?at=map')
-  const edge = page.getByRole('slider', { name: 'arm, from, µs' })
-  await expect(edge).toHaveAttribute('aria-valuenow', '1885')
-  await edge.focus()
-  await page.keyboard.press('PageDown')
-  await expect(edge).toHaveAttribute('aria-valuenow', '1860')
+  const meaning = (words: string) => page.getByRole('button', { name: words, exact: true })
+  const column = (name: string) => inst(page).getByRole('region', { name, exact: true })
+  const flies = page.getByRole('region', { name: 'What flies' })
+  await expect(column('left shoulder')).toContainText('as planned: not captured')
+  await expect(column('left shoulder')).toContainText('armed begins at 1885 µs')
+  await expect(column('right shoulder')).toContainText('nothing is on from 1300 to 1700 µs')
+  await expect(column('left shoulder at armed').getByRole('img')).toHaveAttribute('aria-label', 'below: armed ends in 115 µs; above: nothing changes')
+
+  // Its edges are typed, or put midway; one act takes either back.
+  await meaning('armed, left shoulder at armed').click()
+  await page.getByLabel('from, µs').fill('1860')
+  await page.keyboard.press('Enter')
+  await expect(column('left shoulder')).toContainText('armed begins at 1860 µs')
   await expect(page.getByText('revision 1, draft')).toBeVisible()
-  const box = await edge.boundingBox()
-  if (!box) throw new Error('the edge is not drawn')
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
-  await page.mouse.down()
-  await page.mouse.move(box.x - 120, box.y + box.height / 2, { steps: 6 })
-  await page.mouse.up()
-  const kept = async () =>
-    ((await (await request.get('/api/quads/1')).json()) as { meant: { sheet: { sticks: { arm: { from: number } } } } }).meant.sheet.sticks.arm.from
-  await expect.poll(kept).toBeLessThan(1720)
-  await expect(page.getByRole('region', { name: /^Channel/ }).locator('[aria-live]')).toHaveCount(0)
+  await meaning('armed, left shoulder at armed').click()
+  await page.getByRole('button', { name: 'Put its edges midway' }).click()
+  await expect(column('left shoulder')).toContainText('armed begins at 1750 µs')
   await page.keyboard.press('u')
-  await expect(edge).toHaveAttribute('aria-valuenow', '1860')
+  await expect(column('left shoulder')).toContainText('armed begins at 1860 µs')
 
-  await expect(page.getByRole('region', { name: 'Channel 6' })).toContainText('nothing is on from 1300 to 1700 µs')
-
-  // A meaning dragged onto a position, and one put there by keyboard: the ranges follow.
-  await page.getByRole('button', { name: 'blended', exact: true }).hover()
+  // A meaning that is on no switch is dragged onto a position; another is lifted and moved by keys, and keeps the keyboard.
+  await meaning('blended, on no switch').hover()
   await page.mouse.down()
-  await page.getByRole('button', { name: 'right shoulder at acro' }).hover()
+  await column('right shoulder at acro').hover()
   await page.mouse.up()
-  await expect(page.getByRole('slider', { name: 'blended, to, µs' })).toHaveAttribute('aria-valuenow', '1500')
-  await page.getByRole('button', { name: 'beeper', exact: true }).focus()
-  await page.keyboard.press('Enter')
-  await page.getByRole('button', { name: 'left face at quiet' }).focus()
-  await page.keyboard.press('Enter')
-  await expect(page.getByRole('slider', { name: 'the beeper, from, µs' })).toHaveAttribute('aria-valuenow', '900')
-  await expect(page.getByRole('region', { name: 'What flies' })).toContainText('armed, blended')
+  await expect(meaning('blended, right shoulder at acro')).toBeVisible()
+  await expect(flies).toContainText('armed, blended')
+  await meaning('beeper, left face at beeper').focus()
+  await page.keyboard.press('Space')
+  await page.keyboard.press('ArrowDown')
+  await expect(page.getByText('over left face at quiet')).toBeAttached()
+  await page.keyboard.press('Space')
+  await expect(meaning('beeper, left face at quiet')).toBeFocused()
+  await page.keyboard.press('Space')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('Escape')
+  await expect(meaning('beeper, left face at quiet')).toBeVisible()
   await page.keyboard.press('u')
-  await expect(page.getByRole('slider', { name: 'the beeper, from, µs' })).toHaveAttribute('aria-valuenow', '1700')
+  await expect(meaning('beeper, left face at beeper')).toBeVisible()
+
+  // It can hold more than one position, and be taken off its switch.
+  await meaning('blended, right shoulder at acro').click()
+  await page.getByRole('checkbox', { name: 'level', exact: true }).click()
+  await expect(meaning('blended, right shoulder at level')).toBeVisible()
+  await expect(flies).toContainText('over blended')
+  await meaning('blended, right shoulder at level').focus()
+  await page.keyboard.press('Delete')
+  await expect(meaning('blended, on no switch')).toBeFocused()
+  // A range that no position reaches lies between them.
+  await meaning('self-level, right shoulder at level').click()
+  await page.getByLabel('to, µs').fill('1900')
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(column('right shoulder')).toContainText('self-level from 1700 to 1900 µs: no position reaches it')
   await page.keyboard.press('u')
-  await expect(page.getByRole('slider', { name: 'blended, to, µs' })).toHaveCount(0)
+  await expect(meaning('self-level, right shoulder at level')).toBeVisible()
 
   // Without captures the plan counts: what is proposed flies acro with authority at idle, and level at the end that it has now.
   const plan = page.getByRole('region', { name: 'A plan for the switches' })
@@ -235,8 +253,8 @@ test('edges, mixes and a card', async ({ page, request }) => {
   await expect(plan).toContainText('left shoulder arms, at armed.')
   await expect(plan.getByRole('list', { name: 'What it changes' })).toContainText('armed: channel 5, 1860 to 2100 µs, then channel 5, 1750 to 2100 µs')
   await plan.getByRole('button', { name: 'Take it' }).click()
-  await expect(page.getByRole('slider', { name: 'arm, from, µs' })).toHaveAttribute('aria-valuenow', '1750')
-  await expect(page.getByRole('region', { name: 'What flies' })).toContainText('armed, self-level')
+  await expect(column('left shoulder')).toContainText('armed begins at 1750 µs')
+  await expect(flies).toContainText('armed, self-level')
 
   // A card goes out, comes back with mixes that go round, and with a line that cannot be.
   await page.getByRole('button', { name: 'Radio plan' }).click()

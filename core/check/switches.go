@@ -284,26 +284,26 @@ var switchRules = []Rule{
 					Paths:    []quad.Path{quad.Path("radio.mixes." + name)},
 				})
 			}
-			for _, s := range b.Strips(quad.Known{Radio: k.Radio}) {
-				n := len(s.Switches) + len(s.Mixes)
-				arms := s.Channel == k.Sheet.Sticks.Arm.Channel
-				if n < 2 {
+			for channel := 1; channel <= quad.MostChannels; channel++ {
+				switches, mixes := b.Onto(channel)
+				if len(switches)+len(mixes) < 2 || channel <= len(quad.Axes) && len(switches) == 0 {
 					continue
 				}
+				arms := channel == k.Sheet.Sticks.Arm.Channel
 				f := Finding{
 					Weight:   Fix,
-					Title:    fmt.Sprintf("Several things drive channel %d", s.Channel),
-					Subject:  fmt.Sprintf("channel %d", s.Channel),
-					Figures:  quad.Upper(quad.And(slices.Concat(s.Switches, s.Mixes))) + ".",
+					Title:    fmt.Sprintf("Several things drive channel %d", channel),
+					Subject:  fmt.Sprintf("channel %d", channel),
+					Figures:  quad.Upper(quad.And(slices.Concat(switches, mixes))) + ".",
 					Why:      "A position no longer means one pulse.",
 					Remedies: by("Give each a channel of its own, or take a mix out"),
 					Paths:    []quad.Path{"radio.mixes", "radio.switches"},
 				}
-				modes := s.Channel == k.Sheet.Sticks.SelfLevel.Channel || s.Channel == k.Sheet.Sticks.Blended.Channel
+				modes := channel == k.Sheet.Sticks.SelfLevel.Channel || channel == k.Sheet.Sticks.Blended.Channel
 				switch {
 				case arms:
 					f.Weight, f.Why = Stop, "Arm is on it: a movement of another switch arms, or stops the motors in the air."
-				case modes && len(s.Mixes) > 0:
+				case modes && len(mixes) > 0:
 					f.Weight, f.Why = Stop, "A flight mode is on it: it changes under your hands, by a stick or another switch."
 				}
 				r.find(f)

@@ -30,8 +30,9 @@ func TasteOf(k quad.Known) Taste {
 
 // Proposal of what each switch decides.
 type Proposal struct {
-	Words []string   `json:"words"`
-	Edits []PlanEdit `json:"edits"`
+	Words   []string   `json:"words"`
+	Changes []string   `json:"changes"` // what of the sheet becomes another
+	Edits   []PlanEdit `json:"edits"`
 }
 
 // PlanEdit is one range that the proposal sets, as JSON.
@@ -74,7 +75,7 @@ func Propose(k quad.Known, t Taste) (Proposal, error) {
 		}
 		return names[0], true
 	}
-	var out Proposal
+	out := Proposal{Changes: []string{}}
 	put := func(path quad.Path, name string, on ...string) error {
 		r := b.rangeFor(name, on, path == "sheet.sticks.arm")
 		raw, err := json.Marshal(r)
@@ -128,7 +129,7 @@ func Propose(k quad.Known, t Taste) (Proposal, error) {
 		}
 		acro, words = positions[2:], words+", blended at "+positions[1]
 	} else {
-		out.Edits = append(out.Edits, PlanEdit{"sheet.sticks.blended", json.RawMessage(`{"channel":0,"from":0,"to":0}`)})
+		out.Edits = append(out.Edits, PlanEdit{"sheet.sticks.blended", noRange})
 	}
 	if err := put("sheet.sticks.authority", mode, acro...); err != nil {
 		return Proposal{}, err
@@ -146,7 +147,33 @@ func Propose(k quad.Known, t Taste) (Proposal, error) {
 		}
 		out.Words = append(out.Words, fmt.Sprintf("%s sounds the beeper, at %s.", beep, on))
 	}
+	out.Changes = append(out.Changes, changes(s, out.Edits)...)
 	return out, nil
+}
+
+// changes that some edits make to a sheet, in words.
+func changes(s quad.SticksSheet, edits []PlanEdit) (out []string) {
+	said := func(r quad.Range) string {
+		if !r.Used() {
+			return "on no switch"
+		}
+		return fmt.Sprintf("channel %d, %.0f to %.0f µs", r.Channel, r.From, r.To)
+	}
+	for _, e := range edits {
+		i := slices.IndexFunc(everyFunction(s), func(f Function) bool { return f.Path == e.Path })
+		var now quad.Range
+		if i < 0 {
+			if s.AuthorityAlways {
+				out = append(out, "authority at idle no longer in every position")
+			}
+			continue
+		}
+		f := everyFunction(s)[i]
+		if err := json.Unmarshal(e.Value, &now); err == nil && said(now) != said(f.Rng) {
+			out = append(out, fmt.Sprintf("%s: %s, then %s", f.On, said(f.Rng), said(now)))
+		}
+	}
+	return out
 }
 
 // rangeFor holds some positions of a switch and none of the others; one that arms keeps clear of the middle where it can.
@@ -166,9 +193,10 @@ func (b Switchboard) rangeFor(name string, on []string, arms bool) quad.Range {
 	return CentredRange(s.Channel, inside, outside)
 }
 
-// Assign a function to a position of a switch: its range then holds that position and none of the switch's others. Where a mix or
-// another switch is on the channel too, a position is no pulse, and that is a Fault.
-func Assign(k quad.Known, function FunctionID, name, position string) (PlanEdit, error) {
+// Assign a function to positions of a switch: its range then holds those and none of the switch's others, as far from each as can be.
+// Without positions it is taken off every channel. Where a mix or another switch is on the channel too, a position is no pulse, and that is
+// a Fault; so are positions between which lies another one.
+func Assign(k quad.Known, function FunctionID, name string, positions []string) (PlanEdit, error) {
 	paths := map[FunctionID]quad.Path{}
 	for _, f := range everyFunction(k.Sheet.Sticks) {
 		paths[f.ID] = f.Path
@@ -177,17 +205,31 @@ func Assign(k quad.Known, function FunctionID, name, position string) (PlanEdit,
 	if !known {
 		return PlanEdit{}, quad.Faultf("no-function", string(function), "is nothing that a switch decides")
 	}
+	if len(positions) == 0 {
+		return PlanEdit{path, noRange}, nil
+	}
 	b := NewSwitchboard(k)
 	s, there := b.switches[name]
 	if !there {
 		return PlanEdit{}, quad.Faultf("no-switch", "radio.switches."+name, "the radio's plan has no such switch on a channel")
 	}
-	if _, there := s.Positions[position]; !there {
-		return PlanEdit{}, quad.Faultf("no-position", "radio.switches."+name, "has no position %q", quad.Clip(position, 60))
+	for _, p := range positions {
+		if _, there := s.Positions[p]; !there {
+			return PlanEdit{}, quad.Faultf("no-position", "radio.switches."+name, "has no position %q", quad.Clip(p, 60))
+		}
 	}
 	if switches, mixes := b.Onto(s.Channel); len(switches)+len(mixes) != 1 {
 		return PlanEdit{}, quad.Faultf("not-alone", "radio.switches."+name, "something else drives channel %d too; one position is not one pulse there", s.Channel)
 	}
-	raw, err := json.Marshal(b.rangeFor(name, []string{position}, function == Arm))
+	r := b.rangeFor(name, positions, function == Arm)
+	for _, p := range quad.SortedKeys(s.Positions) {
+		if r.Holds(s.Positions[p]) && !slices.Contains(positions, p) {
+			return PlanEdit{}, quad.Faultf("not-together", "radio.switches."+name, "%s lies between them; a meaning holds positions that lie together", p)
+		}
+	}
+	raw, err := json.Marshal(r)
 	return PlanEdit{path, raw}, err
 }
+
+// noRange takes a function off every channel.
+var noRange = json.RawMessage(`{"channel":0,"from":0,"to":0}`)

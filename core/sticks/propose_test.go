@@ -108,7 +108,7 @@ func TestMeaningsOnPositions(t *testing.T) {
 	k.Radio.Switches = map[string]quad.SwitchPlan{"three": {Channel: 6, Positions: []string{"a", "b", "c"}}, "two": {Channel: 7, Positions: []string{"a", "b"}}, "shared": {Channel: 7, Positions: []string{"a", "b"}}}
 	for _, f := range everyFunction(k.Sheet.Sticks) {
 		for _, position := range []string{"a", "b", "c"} {
-			e, err := Assign(k, f.ID, "three", position)
+			e, err := Assign(k, f.ID, "three", []string{position})
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -128,8 +128,51 @@ func TestMeaningsOnPositions(t *testing.T) {
 		}
 	}
 	for _, c := range [][4]string{{"dance", "three", "a", "no-function"}, {"arm", "four", "a", "no-switch"}, {"arm", "three", "d", "no-position"}, {"arm", "two", "a", "not-alone"}} {
-		if _, err := Assign(k, FunctionID(c[0]), c[1], c[2]); quad.AsFault(err) == nil || quad.AsFault(err).Code != c[3] {
+		if _, err := Assign(k, FunctionID(c[0]), c[1], []string{c[2]}); quad.AsFault(err) == nil || quad.AsFault(err).Code != c[3] {
 			t.Errorf("%v: %v", c, err)
 		}
+	}
+}
+
+// A meaning can hold several positions that lie together, and none at all.
+func TestMeaningsOnSeveralPositions(t *testing.T) {
+	var k quad.Known
+	k.Radio.Switches = map[string]quad.SwitchPlan{"three": {Channel: 6, Positions: []string{"a", "b", "c"}}}
+	for _, c := range []struct {
+		positions []string
+		want      string
+	}{
+		{[]string{"a", "b"}, `{"channel":6,"from":900,"to":1750}`},
+		{[]string{"c", "b"}, `{"channel":6,"from":1250,"to":2100}`},
+		{[]string{"a", "b", "c"}, `{"channel":6,"from":900,"to":2100}`},
+		{nil, `{"channel":0,"from":0,"to":0}`},
+		{[]string{"a", "c"}, "not-together"},
+	} {
+		e, err := Assign(k, LevelSelf, "three", c.positions)
+		got := string(e.Value)
+		if f := quad.AsFault(err); f != nil {
+			got = f.Code
+		}
+		if got != c.want {
+			t.Errorf("%v: %s, wanted %s", c.positions, got, c.want)
+		}
+	}
+}
+
+// What a plan changes is said with what was before; what it leaves as it is, is not.
+func TestProposalSaysWhatItChanges(t *testing.T) {
+	var k quad.Known
+	k.Radio.Switches = map[string]quad.SwitchPlan{
+		"left": {Channel: 5, Positions: []string{"safe", "armed"}, Rest: "safe"}, "right": {Channel: 6, Positions: []string{"acro", "level"}, Rest: "level"},
+	}
+	k.Sheet.Sticks = quad.SticksSheet{Arm: quad.Range{Channel: 5, From: 1885, To: 2100}, SelfLevel: quad.Range{Channel: 6, From: 1500, To: 2100}, AuthorityAlways: true}
+	p, err := Propose(k, Taste{LevelAtTop: true})
+	want := []string{
+		"armed: channel 5, 1885 to 2100 µs, then channel 5, 1750 to 2100 µs",
+		"authority at idle: on no switch, then channel 6, 900 to 1500 µs",
+		"authority at idle no longer in every position",
+	}
+	if err != nil || !slices.Equal(p.Changes, want) {
+		t.Errorf("%q, %v", p.Changes, err)
 	}
 }

@@ -1,6 +1,7 @@
 package sticks
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -84,4 +85,29 @@ func ArmRange(channel int, inside, outside []float64) (r quad.Range, ok bool) {
 	r = CentredRange(channel, inside, append(slices.Clone(outside), Centre))
 	ok = !slices.ContainsFunc(inside, func(us float64) bool { return !r.Holds(us) || HoldOf(Margin(r, us)) != Sure })
 	return r, ok && math.Abs(Margin(r, Centre)) >= EdgeMargin && !r.Holds(Centre)
+}
+
+// Gap of a channel, µs, ends excluded.
+type Gap struct {
+	From float64 `json:"from" unit:"µs"`
+	To   float64 `json:"to" unit:"µs"`
+}
+
+// Gaps between 900 and 2100 µs that none of some ranges holds.
+func Gaps(ranges []quad.Range) []Gap {
+	sorted := slices.SortedFunc(slices.Values(ranges), func(a, b quad.Range) int { return cmp.Compare(a.From, b.From) })
+	out, at := []Gap{}, 900.0
+	for _, r := range sorted {
+		if r.From > r.To {
+			continue // holds nothing; a rule of its own says so
+		}
+		if r.From > at {
+			out = append(out, Gap{at, min(r.From, 2100)})
+		}
+		at = max(at, r.To)
+	}
+	if at < 2100 {
+		out = append(out, Gap{at, 2100})
+	}
+	return out
 }

@@ -40,35 +40,3 @@ func Captured(k quad.Known) map[string]quad.SwitchSeen {
 	}
 	return out
 }
-
-// Meaning of one captured switch position: what flies in it, and how surely.
-type Meaning struct {
-	Switch   string  `json:"switch"`
-	Channel  int     `json:"channel"`
-	Position string  `json:"position"`
-	Pulse    float64 `json:"pulse" unit:"µs"`
-	Words    string  `json:"words"`
-	Margin   float64 `json:"margin" unit:"µs"` // to the nearest edge of the range, whichever side it is on
-	Hold     Hold    `json:"hold" enum:"sure,near,edge"`
-	From     float64 `json:"from" unit:"µs"`
-	To       float64 `json:"to" unit:"µs"`
-}
-
-// Meanings of every captured switch position that a range looks at.
-func Meanings(k quad.Known) []Meaning {
-	out := []Meaning{}
-	seen := Captured(k)
-	for _, f := range Functions(k.Sheet.Sticks) {
-		for _, p := range Against(f.Rng, seen) {
-			m := Meaning{Switch: p.Switch, Channel: f.Rng.Channel, Position: p.Position, Pulse: p.Pulse, Words: f.Off, Margin: p.Margin, Hold: HoldOf(p.Margin), From: f.Rng.From, To: f.Rng.To}
-			if p.Inside {
-				m.Words = f.On
-			}
-			if m.Margin < 0 {
-				m.Margin = -m.Margin
-			}
-			out = append(out, m)
-		}
-	}
-	return out
-}

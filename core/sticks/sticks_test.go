@@ -1,7 +1,6 @@
 package sticks
 
 import (
-	"fmt"
 	"math"
 	"math/rand/v2"
 	"slices"
@@ -372,21 +371,8 @@ func TestGatesHoldOneByOne(t *testing.T) {
 	}
 }
 
-func TestMeanings(t *testing.T) {
-	k := quad.Known{}
-	k.Sheet.Sticks = quad.SticksSheet{Arm: quad.Range{Channel: 5, From: 1885, To: 2100}, SelfLevel: quad.Range{Channel: 6, From: 1700, To: 2100}}
-	k.Readings.Sticks.Switches = map[string]*quad.Reading[quad.SwitchSeen]{
-		"left":  {Value: quad.SwitchSeen{Channel: 5, Positions: map[string]float64{"down": 1000, "up": 1893}}},
-		"right": {Value: quad.SwitchSeen{Channel: 6, Positions: map[string]float64{"down": 1000}}},
-	}
-	got := ""
-	for _, m := range Meanings(k) {
-		got += fmt.Sprintf("%s %s %s %s; ", m.Switch, m.Position, m.Words, m.Hold)
-	}
-	if want := "left down safe sure; left up armed edge; right down acro sure; "; got != want {
-		t.Errorf("got %q, want %q", got, want)
-	}
-	states := Axes(k)
+func TestAxesThatNobodyCaptured(t *testing.T) {
+	states := Axes(quad.Known{})
 	if states[0].Captured || states[2].Axis != quad.Throttle {
 		t.Errorf("%+v", states)
 	}

@@ -1329,7 +1329,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put a meaning on a position of a switch */
+        /** Put a meaning on positions of a switch */
         post: operations["assign"];
         delete?: never;
         options?: never;
@@ -1639,8 +1639,9 @@ export interface components {
         AssignBody: {
             /** @enum {string} */
             function: "arm" | "selfLevel" | "blended" | "beeper" | "authority";
-            position: string;
-            switch: string;
+            /** @description That lie together; none takes the meaning off every channel. */
+            positions: string[];
+            switch?: string;
             /** Format: int64 */
             version: number;
         };
@@ -1837,13 +1838,30 @@ export interface components {
         CardView: {
             airframe: components["schemas"]["Summary"];
             loss: components["schemas"]["Stage"][];
-            positions: components["schemas"]["Meaning"][];
             site: components["schemas"]["SiteView"];
             steps: string[];
+            switches: components["schemas"]["SwitchMap"];
         };
         Cause: {
             id: string;
             remedy: string;
+            words: string;
+        };
+        Cell: {
+            above?: components["schemas"]["ToEdge"];
+            below?: components["schemas"]["ToEdge"];
+            held: components["schemas"]["Held"][];
+            /** Format: double */
+            high: number;
+            /** @enum {string} */
+            hold: "sure" | "near" | "edge";
+            lost: boolean;
+            /** Format: double */
+            low: number;
+            /** @enum {string} */
+            nearer: "none" | "below" | "above";
+            position: string;
+            rest: boolean;
             words: string;
         };
         CheckEdit: {
@@ -1874,6 +1892,18 @@ export interface components {
             /** Format: int64 */
             number: number;
             quads: string[];
+        };
+        Column: {
+            captured: boolean;
+            cells: components["schemas"]["Cell"][];
+            /** Format: int64 */
+            channel: number;
+            marks: components["schemas"]["MapMark"][][];
+            more: boolean;
+            name: string;
+            shared: string[];
+            springs: boolean;
+            switch: string;
         };
         Combination: {
             also: string[];
@@ -2320,12 +2350,6 @@ export interface components {
             /** Format: double */
             proportional: number;
         };
-        Gap: {
-            /** Format: double */
-            from: number;
-            /** Format: double */
-            to: number;
-        };
         Gate: {
             /** @enum {string} */
             group: "hands" | "body" | "senses" | "machine";
@@ -2440,6 +2464,12 @@ export interface components {
             moved: components["schemas"]["Sample"][];
             /** @description With the hands off. */
             rest: components["schemas"]["Sample"][];
+        };
+        Held: {
+            /** @enum {string} */
+            function: "arm" | "selfLevel" | "blended" | "beeper" | "authority";
+            /** @enum {string} */
+            on: "yes" | "no" | "by turns";
         };
         Identity: {
             line: string;
@@ -2672,6 +2702,11 @@ export interface components {
             /** Format: double */
             rate: number;
         };
+        Loose: {
+            /** @enum {string} */
+            function: "arm" | "selfLevel" | "blended" | "beeper" | "authority";
+            words: string;
+        };
         LossResponse: {
             /** Format: double */
             after?: number;
@@ -2688,6 +2723,16 @@ export interface components {
         Made: {
             /** Format: int64 */
             id: number;
+        };
+        MapMark: {
+            /** Format: double */
+            from: number;
+            function?: string;
+            /** @enum {string} */
+            kind: "edge" | "gap" | "overlap" | "missed";
+            /** Format: double */
+            to: number;
+            words: string;
         };
         MappingEntry: {
             /** Format: double */
@@ -2716,23 +2761,6 @@ export interface components {
             quad?: string;
             serial?: string;
             target: string;
-        };
-        Meaning: {
-            /** Format: int64 */
-            channel: number;
-            /** Format: double */
-            from: number;
-            /** @enum {string} */
-            hold: "sure" | "near" | "edge";
-            /** Format: double */
-            margin: number;
-            position: string;
-            /** Format: double */
-            pulse: number;
-            switch: string;
-            /** Format: double */
-            to: number;
-            words: string;
         };
         Meant: {
             limits: components["schemas"]["Limits"];
@@ -3012,16 +3040,6 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
-        Place: {
-            at: {
-                [key: string]: string;
-            };
-            inside: boolean;
-            /** Format: double */
-            margin: number;
-            /** Format: double */
-            pulse: number;
-        };
         PlaceBody: {
             quad: string;
         };
@@ -3107,6 +3125,7 @@ export interface components {
             thrust: number;
         };
         Proposal: {
+            changes: string[];
             edits: components["schemas"]["PlanEdit"][];
             words: string[];
         };
@@ -3750,7 +3769,6 @@ export interface components {
         };
         SticksView: {
             axes: components["schemas"]["AxisState"][];
-            positions: components["schemas"]["Meaning"][];
             switches: components["schemas"]["SwitchesView"];
         };
         Stretch: {
@@ -3760,16 +3778,6 @@ export interface components {
             to: number;
             /** @enum {string} */
             what: "frame" | "turn" | "reply" | "spare" | "pulse";
-        };
-        Strip: {
-            captured: boolean;
-            /** Format: int64 */
-            channel: number;
-            functions: components["schemas"]["Function"][];
-            gaps: components["schemas"]["Gap"][];
-            mixes: string[];
-            places: components["schemas"]["Place"][];
-            switches: string[];
         };
         Summary: {
             /** Format: double */
@@ -3800,6 +3808,11 @@ export interface components {
             share: number;
             test: string;
         };
+        SwitchMap: {
+            columns: components["schemas"]["Column"][];
+            loose: components["schemas"]["Loose"][];
+            meanings: components["schemas"]["Function"][];
+        };
         SwitchPlan: {
             /** Format: int64 */
             channel: number;
@@ -3821,8 +3834,8 @@ export interface components {
         SwitchesView: {
             combinations: components["schemas"]["Combination"][];
             loop: string[];
+            map: components["schemas"]["SwitchMap"];
             more: boolean;
-            strips: components["schemas"]["Strip"][];
             taste: components["schemas"]["Taste"];
         };
         SwitchingChoice: {
@@ -3927,6 +3940,11 @@ export interface components {
             start: number;
             /** Format: double */
             window: number;
+        };
+        ToEdge: {
+            /** Format: double */
+            us: number;
+            words: string;
         };
         Todo: {
             /** @enum {string} */

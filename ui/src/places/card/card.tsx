@@ -18,7 +18,8 @@ export function FieldCard() {
   document.title = `Field card, ${q.name} · Vivid Perch`
   const accepted = q.line.flatMap((p) => p.findings).filter((f) => f.accepted)
   const stops = [...new Set(q.next.filter((t) => t.kind === 'stop').map((t) => t.words))]
-  const safe = q.positions.find((m) => m.words === 'safe')
+  const positions = q.switches.columns.filter((c) => c.captured).flatMap((c) => c.cells.filter((m) => m.words).map((m) => ({ ...m, switch: c.name })))
+  const safe = positions.find((m) => m.held.some((h) => h.function === 'arm' && h.on === 'no'))
   return (
     <Page>
       <div className="max-w-280 columns-2 gap-x-10 phone:columns-1 [&>*]:mb-4.5 [&>*]:break-inside-avoid [&_dd]:text-right [&_dd]:font-semibold [&_dl]:grid [&_dl]:grid-cols-[1fr_auto] [&_dl]:gap-x-4 [&_dl]:gap-y-0.75 [&_dl>div]:contents [&_h2]:text-[17px]">
@@ -117,12 +118,12 @@ export function FieldCard() {
             )}
           </dl>
         </section>
-        {q.positions.length > 0 && (
+        {positions.length > 0 && (
           <section aria-label="Switches">
             <h2>Switches</h2>
             <Facts>
               <tbody>
-                {q.positions.map((m) => (
+                {positions.map((m) => (
                   <tr key={m.switch + m.position}>
                     <th scope="row">
                       {m.switch}, {m.position}

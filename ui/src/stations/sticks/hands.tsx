@@ -4,10 +4,10 @@ import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
 import { type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
-import { useLive } from '../../wire/live'
 import type { StationProps } from '../props'
+import { pulseOf } from './column'
 import { Gates } from './gates'
-import { type Source, useChannels } from './source'
+import { type Source, useChannels, useNearest } from './source'
 
 type Axis = 'roll' | 'pitch' | 'throttle' | 'yaw'
 
@@ -25,12 +25,16 @@ export function Hands({ quad, perch, source }: StationProps<QuadAt<'sticks'>> & 
             a.captured ? `${a.ends.low} · ${a.ends.centre} · ${a.ends.high} µs` : 'not captured',
             a.captured ? (a.reaches ? 'reaches both ends' : 'does not reach its ends') : '',
           ]),
-          ...quad.positions.map((m) => [
-            `${m.switch}, ${m.position}`,
-            m.channel,
-            `${Math.round(m.pulse)} µs`,
-            `${m.words}, ${Math.round(m.margin)} µs to the edge`,
-          ]),
+          ...quad.switches.map.columns
+            .filter((c) => c.captured)
+            .flatMap((c) =>
+              c.cells.map((m) => [
+                `${c.name}, ${m.position}`,
+                c.channel,
+                pulseOf(m, true),
+                [m.words, nearestOf(m) ? `${Math.round(nearestOf(m)?.us ?? 0)} µs to the edge` : ''].filter(Boolean).join(', '),
+              ]),
+            ),
         ]}
       />
       <div className="flex flex-wrap items-center gap-2.5" style={{ gap: 28, alignItems: 'flex-start' }}>
@@ -132,7 +136,7 @@ function AxisWords({ quad, source, name, state }: { quad: QuadAt<'sticks'>; sour
   )
 }
 
-const holdTone = { sure: 'var(--soft)', near: 'var(--fix)', edge: 'var(--stop)', '': 'var(--soft)' }
+const holdTone = { sure: 'var(--soft)', near: 'var(--fix)', edge: 'var(--stop)' }
 const rowHeight = 52
 
 /** Every physical switch as it lies under the finger: its positions, what each sends, and what flies in it. */
@@ -153,11 +157,14 @@ function Switches({ quad, perch, source }: StationProps<QuadAt<'sticks'>> & { so
   )
 }
 
+const nearestOf = (c: Schemas['Cell']) => (c.nearer === 'below' ? c.below : c.above)
+
 function Lever({ quad, source, name, plan, seen }: { quad: QuadAt<'sticks'>; source: Source; name: string; plan: Schemas['SwitchPlan']; seen: boolean }) {
   const take = useAct(quad.id, () => source.capture(quad.id, `readings.sticks.switches.${name}`))
-  const pulse = useLive((s) => s.live?.channels[plan.channel - 1])
-  const rows = [...plan.positions].reverse().map((position) => ({ position, m: quad.positions.find((x) => x.switch === name && x.position === position) }))
-  const here = rows.findIndex(({ m }) => m && pulse !== undefined && Math.abs(m.pulse - pulse) < 20)
+  const column = quad.switches.map.columns.find((c) => c.switch === name)
+  const at = useNearest(source, column)
+  const rows = [...plan.positions].reverse().map((position) => ({ position, m: seen ? column?.cells.find((c) => c.position === position) : undefined }))
+  const here = seen ? rows.findIndex(({ position }) => position === at) : -1
   const height = rows.length * rowHeight
   const y = (i: number) => i * rowHeight + rowHeight / 2 - 3
   return (
@@ -187,13 +194,13 @@ function Lever({ quad, source, name, plan, seen }: { quad: QuadAt<'sticks'>; sou
               <span>
                 <b>{position}</b>
                 <br />
-                <span className="text-soft">{m ? (m.words === position ? 'matches' : m.words) : 'not yet seen'}</span>
+                <span className="text-soft">{m ? (m.words === position ? 'matches' : m.words || 'nothing looks at it') : 'not yet seen'}</span>
               </span>
               {m && (
                 <span style={{ color: holdTone[m.hold] }}>
-                  {Math.round(m.pulse)} µs
+                  {pulseOf(m, true)}
                   <br />
-                  {Math.round(m.margin)} to the edge
+                  {nearestOf(m) && `${Math.round(nearestOf(m)?.us ?? 0)} to the edge`}
                 </span>
               )}
             </li>

@@ -1,64 +1,31 @@
 import { useState } from 'react'
 import { Button } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
-import { Facts } from '../../kit/table'
+import { join } from '../../kit/join'
 import { Tick } from '../../kit/tick'
 import { late } from '../../places/line/apart'
 import { AsTable } from '../../shell/as-table'
 import { tellError } from '../../shell/say'
 import type { Change } from '../../wire/client'
-import { acts, assignMeaning, proposePlan, type Schemas, useAct } from '../../wire/client'
+import { acts, proposePlan, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import { asNamed } from '../../wire/path'
+import { offSwitches, useCarry } from './carry'
+import { Column, pulseOf } from './column'
+import { Meaning } from './meaning'
+import type { Source } from './source'
 
-type Strip = Schemas['Strip']
-type Edge = 'from' | 'to'
-type Meaning = Schemas['AssignBody']['function']
-
-const meanings: [Meaning, string][] = [
-  ['arm', 'armed'],
-  ['selfLevel', 'self-level'],
-  ['blended', 'blended'],
-  ['authority', 'authority at idle'],
-  ['beeper', 'beeper'],
-]
-
-const width = 720
-const left = 6
-const right = width - 6
-const x = (us: number) => left + ((Math.min(Math.max(us, 900), 2100) - 900) / 1200) * (right - left)
-const back = (at: number) => 900 + ((at - left) / (right - left)) * 1200
-
-const places = (p: Schemas['Place']) => Object.entries(p.at)
-const standing = (p: Schemas['Place']) =>
-  places(p)
-    .map(([name, at]) => (places(p).length > 1 ? `${name} ${at}` : at))
-    .join(', ')
-
-/** Every channel as a ruler: where the switches' positions arrive above it, what the board does below it, with edges that move. */
-export function SwitchMap({ quad }: { quad: QuadAt<'sticks'> }) {
+/** From the hand outwards: each switch as it lies, what flies in each of its positions, and how surely. Meanings are moved between positions. */
+export function SwitchMap({ quad, source }: { quad: QuadAt<'sticks'>; source: Source }) {
   const v = quad.switches
-  const [held, setHeld] = useState<Meaning | ''>('')
-  const put = useAct(quad.id, (to: { switch: string; position: string }) => assignMeaning(quad.id, { version: quad.version, function: held || 'arm', ...to }))
-  const drop = (to: { switch: string; position: string }) => {
-    if (held) put.mutate(to, { onError: late(quad, 'The meaning', []), onSettled: () => setHeld('') })
-  }
-  const names = [...new Set(v.combinations.flatMap((c) => Object.keys(c.at)))].sort()
+  const carry = useCarry(quad)
   return (
     <>
       <AsTable
-        caption="What arrives on every channel"
-        head={['channel', 'position', 'µs', 'what the board does']}
-        rows={v.strips.flatMap((s) =>
-          s.places.map((p) => [
-            s.channel,
-            standing(p),
-            Math.round(p.pulse),
-            s.functions
-              .map((f) => (p.pulse >= f.range.from && p.pulse <= f.range.to ? f.on : f.off))
-              .filter((w, i, all) => all.indexOf(w) === i)
-              .join(', '),
-          ]),
+        caption="What the board does at every position"
+        head={['switch', 'position', 'arrives', 'what the board does', 'nearest below', 'nearest above']}
+        rows={v.map.columns.flatMap((c) =>
+          [...c.cells].reverse().map((cell) => [c.name, cell.position, pulseOf(cell, c.captured), cell.words, wayWords(cell.below), wayWords(cell.above)]),
         )}
       />
       {v.loop.length > 0 && (
@@ -66,216 +33,92 @@ export function SwitchMap({ quad }: { quad: QuadAt<'sticks'> }) {
           {v.loop.join(', ')} go round: nothing of what is mixed is shown.
         </p>
       )}
-      <section aria-label="Meanings" className="flex flex-wrap items-center gap-2.5 text-[14px]">
-        <span className="text-soft">Drag a meaning onto a position, or pick it and then the position:</span>
-        {meanings.map(([id, words]) => (
-          <button
-            key={id}
-            type="button"
-            className="cursor-grab touch-none rounded-xl border border-act bg-panel px-2.5 py-px text-[14px] text-act aria-pressed:bg-act aria-pressed:text-panel"
-            aria-pressed={held === id}
-            onPointerDown={(e) => {
-              if (e.currentTarget.hasPointerCapture(e.pointerId)) e.currentTarget.releasePointerCapture(e.pointerId)
-              setHeld(id)
-            }}
-            onKeyDown={(e) => {
-              if (e.key === 'Enter' || e.key === ' ') {
-                e.preventDefault()
-                setHeld(held === id ? '' : id)
-              } else if (e.key === 'Escape') setHeld('')
-            }}
-          >
-            {words}
-          </button>
+      <p id="how-to-carry" className="text-[14px] text-soft">
+        Drag a meaning to another position; or lift it with the space bar and move it with the arrows. Press it to type its edges.
+      </p>
+      <section
+        aria-label="On no switch"
+        data-off
+        className={join(
+          'flex flex-wrap items-center gap-2.5 rounded-lg border border-dashed border-line px-3 py-1.5 text-[14px]',
+          carry.over(offSwitches) && 'border-act bg-act-bg',
+        )}
+      >
+        <span className="text-soft">{v.map.loose.length > 0 ? 'On no switch' : 'Every meaning is on a switch; put one here to take it off'}</span>
+        {v.map.loose.map((l) => (
+          <span key={l.function}>
+            <Meaning quad={quad} id={l.function} carry={carry} />
+            {l.words && <span className="ml-1.5 text-fix">{l.words}</span>}
+          </span>
         ))}
       </section>
-      <div
-        onPointerUp={(e) => {
-          const at = document.elementFromPoint(e.clientX, e.clientY)?.closest<HTMLElement>('[data-position]')
-          if (held && at) drop({ switch: at.dataset.switch ?? '', position: at.dataset.position ?? '' })
-        }}
-      >
-        {v.strips.map((s) => (
-          <Ruler key={s.channel} quad={quad} strip={s} held={held} onDrop={drop} />
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(236px,1fr))] gap-x-5 gap-y-6">
+        {v.map.columns.map((c) => (
+          <Column key={c.name} quad={quad} column={c} carry={carry} source={source} />
         ))}
       </div>
+      <p role="status" className="sr-only">
+        {carry.words}
+      </p>
+      <Flies quad={quad} />
       <Propose quad={quad} />
-      {v.combinations.length > 0 && (
-        <section aria-label="What flies">
-          <Subhead>What flies, switch by switch{v.more ? '; the first ones of many' : ''}</Subhead>
-          <Facts className="hidden print:table [&_tr[data-armed=false]_td]:text-soft">
-            <thead>
-              <tr>
-                {names.map((n) => (
-                  <th key={n} scope="col">
-                    {n}
-                  </th>
-                ))}
-                <th scope="col">the board</th>
-                <th scope="col">and</th>
-              </tr>
-            </thead>
-            <tbody>
-              {v.combinations.map((c) => (
-                <tr key={names.map((n) => c.at[n]).join()} data-armed={c.armed}>
-                  {names.map((n) => (
-                    <td key={n}>{c.at[n]}</td>
-                  ))}
-                  <td>
-                    <b>{c.armed ? `armed, ${c.flies}` : `safe, ${c.flies}`}</b>
-                    {c.over.length > 0 && <span className="text-soft"> over {c.over.join(', ')}</span>}
-                  </td>
-                  <td>{c.also.join(', ')}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Facts>
-        </section>
-      )}
     </>
   )
 }
 
-type Drop = (to: { switch: string; position: string }) => void
+const wayWords = (w?: Schemas['ToEdge']) => (w ? `${Math.round(w.us)} µs: ${w.words}` : 'nothing changes')
 
-function Ruler({ quad, strip, held, onDrop }: { quad: QuadAt<'sticks'>; strip: Strip; held: Meaning | ''; onDrop: Drop }) {
-  const [moved, setMoved] = useState<{ id: string; edge: Edge; us: number } | null>(null)
-  const set = useAct(quad.id, (v: Change) => acts.edit(quad.id, quad.version, [v]))
-  const edgeOf = (f: Schemas['Function'], edge: Edge) => (moved?.id === f.id && moved.edge === edge ? moved.us : f.range[edge])
-  const commit = (f: Schemas['Function']) => {
-    if (!moved || moved.id !== f.id) return
-    const { edge, us } = moved
-    if (us === f.range[edge]) {
-      setMoved(null)
-      return
-    }
-    set.mutate({ path: asNamed(`${f.path}.${edge}`), value: us }, { onError: late(quad, 'Your edge', []), onSettled: () => setMoved(null) })
-  }
-  const move = (f: Schemas['Function'], edge: Edge, us: number) => setMoved({ id: f.id, edge, us: Math.round(Math.min(Math.max(us, 900), 2100) / 5) * 5 })
-  const holds = (p: Schemas['Place']) => {
-    const hit = quad.positions.find((m) => m.channel === strip.channel && p.at[m.switch] === m.position && m.hold !== 'sure')
-    return hit ? (hit.hold === 'edge' ? 'var(--stop)' : 'var(--fix)') : 'var(--ink)'
-  }
-  const top = 34
-  const height = top + 8 + Math.max(strip.functions.length, 1) * 24
-  const drivers = [...strip.switches, ...strip.mixes.map((m) => `mix ${m}`)]
+/** Every way in which the switches can lie together, each as a row of small levers, and what flies then. */
+function Flies({ quad }: { quad: QuadAt<'sticks'> }) {
+  const v = quad.switches
+  if (v.combinations.length === 0) return null
+  const levers = v.map.columns.filter((c) => v.combinations.some((x) => x.at[c.switch] !== undefined))
   return (
-    <section aria-label={`Channel ${strip.channel}`} className="border-b border-line py-1 [&_svg]:block [&_svg]:w-full [&_svg]:touch-none">
-      <p>
-        <b>{strip.channel}</b> {drivers.length ? drivers.join(' and ') : 'nothing drives it'}
-        {!strip.captured && drivers.length > 0 && <span className="text-soft">, as planned</span>}
-        {strip.switches.map((name) => {
-          const plan = quad.meant.radio.switches[name]
-          return plan?.positions.map((position) => (
-            <button
-              key={`${name} ${position}`}
-              type="button"
-              className="ml-2 touch-none rounded-xl border border-line bg-panel px-2.5 py-px text-[14px] text-soft data-[target=true]:border-dashed data-[target=true]:border-act data-[target=true]:text-act"
-              data-switch={name}
-              data-position={position}
-              data-target={held !== ''}
-              disabled={held === ''}
-              aria-label={`${name} at ${position}`}
-              onKeyDown={(e) => {
-                if (e.key !== 'Enter' && e.key !== ' ') return
-                e.preventDefault()
-                onDrop({ switch: name, position })
-              }}
-            >
-              {position}
-              {plan.rest === position && ', rests'}
-              {plan.lost === position && ', without a radio'}
-            </button>
-          ))
-        })}
-      </p>
-      <svg
-        viewBox={`0 0 ${width} ${height}`}
-        aria-label={`Channel ${strip.channel} from 900 to 2100 µs`}
-        onPointerMove={(e) => {
-          if (!moved || e.buttons === 0) return
-          const f = strip.functions.find((g) => g.id === moved.id)
-          const box = e.currentTarget.getBoundingClientRect()
-          if (f) move(f, moved.edge, back(((e.clientX - box.left) / box.width) * width))
-        }}
-        onPointerUp={() => {
-          const f = strip.functions.find((g) => g.id === moved?.id)
-          if (f) commit(f)
-        }}
-      >
-        <path d={`M${left} ${top}H${right}`} stroke="var(--wire)" strokeWidth="1.5" />
-        {[1000, 1250, 1500, 1750, 2000].map((us) => (
-          <path key={us} d={`M${x(us)} ${top - 4}v8`} stroke="var(--faint)" />
-        ))}
-        {strip.places.map((p) => (
-          <g key={standing(p)} style={{ color: holds(p) }}>
-            <path d={`M${x(p.pulse)} ${top - 9}V${height - 4}`} stroke="currentColor" strokeDasharray="2 3" />
-            <circle cx={x(p.pulse)} cy={top} r="4.5" fill="currentColor" />
-            <text
-              x={x(p.pulse)}
-              y={top - 14}
-              fontSize="13"
-              textAnchor={p.pulse < 1100 ? 'start' : p.pulse > 1900 ? 'end' : 'middle'}
-              style={{ fill: 'currentColor' }}
-            >
-              {standing(p)} {Math.round(p.pulse)}
-            </text>
-          </g>
-        ))}
-        {strip.functions.map((f, i) => {
-          const y = top + 10 + i * 24
-          const [a, b] = [edgeOf(f, 'from'), edgeOf(f, 'to')]
-          return (
-            <g key={f.id}>
-              <rect x={x(a)} y={y} width={Math.max(x(b) - x(a), 1)} height="18" rx="3" fill={f.id === 'arm' ? 'var(--stop-bg)' : 'var(--act-bg)'} />
-              <text x={(x(a) + x(b)) / 2} y={y + 13.5} textAnchor="middle" fontSize="13" fontWeight="600">
-                {x(b) - x(a) > 60 ? f.on : ''}
-              </text>
-              {(['from', 'to'] as const).map((edge) => (
-                <rect
-                  key={edge}
-                  role="slider"
-                  tabIndex={0}
-                  aria-label={`${f.name}, ${edge}, µs`}
-                  aria-valuemin={900}
-                  aria-valuemax={2100}
-                  aria-valuenow={edgeOf(f, edge)}
-                  aria-valuetext={`${edgeOf(f, edge)} µs`}
-                  className="cursor-ew-resize fill-panel stroke-act stroke-2 focus-visible:fill-act"
-                  x={x(edgeOf(f, edge)) - 5}
-                  y={y - 1}
-                  width="10"
-                  height="20"
-                  rx="3"
-                  onPointerDown={(e) => {
-                    e.currentTarget.ownerSVGElement?.setPointerCapture(e.pointerId)
-                    move(f, edge, edgeOf(f, edge))
-                  }}
-                  onKeyDown={(e) => {
-                    const by = { ArrowLeft: -5, ArrowRight: 5, ArrowDown: -5, ArrowUp: 5, PageDown: -25, PageUp: 25 }[e.key]
-                    if (by === undefined) {
-                      if (e.key === 'Escape') setMoved(null)
-                      return
-                    }
-                    e.preventDefault()
-                    move(f, edge, edgeOf(f, edge) + by)
-                  }}
-                  onKeyUp={() => commit(f)}
-                />
+    <section aria-label="What flies">
+      <Subhead>What flies, all switches together, in the order above{v.more ? '; the first ones of many' : ''}</Subhead>
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(190px,1fr))] gap-x-4 gap-y-2">
+        {v.combinations.map((c) => (
+          <li
+            key={levers.map((l) => c.at[l.switch]).join()}
+            className={join('flex items-center gap-2.5 border-l-4 py-1 pl-2.5 text-[14px] leading-tight', c.armed ? 'border-stop' : 'border-line text-soft')}
+          >
+            <span className="flex gap-1" aria-hidden="true">
+              {levers.map((l) => (
+                <Lever key={l.switch} cells={l.cells} at={c.at[l.switch] ?? ''} name={l.name} />
               ))}
-            </g>
-          )
-        })}
-      </svg>
-      {strip.functions.length > 0 && strip.gaps.length > 0 && (
-        <p className="text-soft text-[13px]">nothing is on from {strip.gaps.map((g) => `${g.from} to ${g.to}`).join(', ')} µs</p>
-      )}
-      {moved && (
-        <p className="text-soft" aria-live="polite">
-          {moved.us} µs
-        </p>
-      )}
+            </span>
+            <span className="sr-only">{levers.map((l) => `${l.name} at ${c.at[l.switch]}`).join(', ')}: </span>
+            <span>
+              <b>
+                {c.armed ? 'armed' : 'safe'}, {c.flies}
+              </b>
+              {c.over.length > 0 && <span className="text-fix"> over {c.over.join(', ')}</span>}
+              {c.also.length > 0 && <span className="block">{c.also.join(', ')}</span>}
+            </span>
+          </li>
+        ))}
+      </ul>
     </section>
+  )
+}
+
+function Lever({ cells, at, name }: { cells: Schemas['Cell'][]; at: string; name: string }) {
+  const step = 11
+  const height = cells.length * step
+  return (
+    <svg width="13" height={height}>
+      <title>{`${name} at ${at}`}</title>
+      <path d={`M6.5 ${step / 2}V${height - step / 2}`} stroke="var(--line)" strokeWidth="3" />
+      {cells.map((c, i) => (
+        <circle
+          key={c.position}
+          cx="6.5"
+          cy={height - step / 2 - i * step}
+          r={c.position === at ? 4.5 : 2}
+          fill={c.position === at ? 'var(--ink)' : 'var(--line)'}
+        />
+      ))}
+    </svg>
   )
 }
 
@@ -284,15 +127,6 @@ function Propose({ quad }: { quad: QuadAt<'sticks'> }) {
   const [top, setTop] = useState(quad.switches.taste.levelAtTop)
   const [blended, setBlended] = useState(quad.switches.taste.blended)
   const [plan, setPlan] = useState<Schemas['Proposal'] | null>(null)
-  const changes = (plan?.edits ?? []).flatMap((e) => {
-    const name = e.path.replace('sheet.sticks.', '')
-    const was = quad.meant.sheet.sticks[name as 'arm'] as Schemas['Range'] | boolean
-    const now = e.value as Schemas['Range'] | boolean
-    const say = (r: Schemas['Range'] | boolean) =>
-      typeof r === 'boolean' ? (r ? 'yes' : 'no') : r.channel ? `channel ${r.channel}, ${r.from} to ${r.to} µs` : 'not used'
-    const words = meanings.find(([id]) => id === name)?.[1] ?? 'authority always'
-    return say(was) === say(now) ? [] : [`${words}: ${say(was)}, then ${say(now)}`]
-  })
   const take = useAct(quad.id, (edits: Change[]) => acts.edit(quad.id, quad.version, edits))
   return (
     <section aria-label="A plan for the switches" className="flex flex-wrap items-center gap-2.5">
@@ -319,7 +153,7 @@ function Propose({ quad }: { quad: QuadAt<'sticks'> }) {
         <>
           <span aria-live="polite">{plan.words.join(' ')}</span>
           <ul className="[&_li]:border-b [&_li]:border-line [&_li]:py-1 [&_li]:text-[15px]" aria-label="What it changes">
-            {changes.map((c) => (
+            {plan.changes.map((c) => (
               <li key={c}>{c}</li>
             ))}
           </ul>

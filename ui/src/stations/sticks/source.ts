@@ -85,6 +85,18 @@ export function useSource(kind: 'bench' | 'radio', here: boolean): Source {
   return kind === 'radio' ? { kind, able: here, capture: fromRadio } : { kind, able: benchable, capture: fromBench }
 }
 
+const within = 20 // µs of a cell's pulse
+
+/** The position in which a switch lies now, by what its channel sends; none while nothing arrives or it lies in none. */
+export function useNearest(source: Source, column: Schemas['Column'] | undefined): string | undefined {
+  const [at, setAt] = useState<string>()
+  useChannels(source, (c) => {
+    const us = c[(column?.channel ?? 0) - 1]
+    setAt(us === undefined ? undefined : column?.cells.find((x) => us > x.low - within && us < x.high + within)?.position)
+  })
+  return at
+}
+
 /** Calls draw with the channels as they arrive, without rendering. */
 export function useChannels(source: Source, draw: (channels: number[]) => void) {
   const latest = useRef(draw)

@@ -48,7 +48,7 @@ export function SticksStation({ quad, perch }: StationProps<QuadAt<'sticks'>>) {
       </div>
       {at === 'hands' && kind === 'radio' && here && <RadioLook />}
       {at === 'hands' && <Hands quad={quad} perch={perch} source={source} />}
-      {at === 'map' && <SwitchMap quad={quad} />}
+      {at === 'map' && <SwitchMap quad={quad} source={source} />}
       {at === 'radio' && <RadioPlan quad={quad} />}
       {at === 'modes' && <Modes quad={quad} />}
     </div>
