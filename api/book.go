@@ -33,6 +33,16 @@ type (
 		Lowest  *float64 `json:"lowest,omitempty" minimum:"0" maximum:"100"`
 		Notes   string   `json:"notes" maxLength:"4000"`
 	}
+	correctionBody struct {
+		Told   flightBody `json:"told" doc:"As it was."`
+		Struck bool       `json:"struck,omitempty" doc:"It was no flight of this quad."`
+		Why    string     `json:"why" maxLength:"300"`
+	}
+	correctionOf struct {
+		OnQuad
+		Flight int64 `path:"flight"`
+		Body   correctionBody
+	}
 	restoreBody struct {
 		Version int64    `json:"version"`
 		Number  int      `json:"number" minimum:"1"`
@@ -52,6 +62,10 @@ type (
 	}
 )
 
+func (b flightBody) flight() app.Flight {
+	return app.Flight{Site: b.Site, Pack: b.Pack, Minutes: b.Minutes, Drawn: b.Drawn, Lowest: b.Lowest, Notes: b.Notes}
+}
+
 func bookOperations(h huma.API, a *app.App) {
 	get(h, "flights", "/api/quads/{id}/flights", "Flights in the book, newest first", func(ctx context.Context, in *before) (*out[*app.FlightsPage], error) {
 		return answer(a.Flights(ctx, in.ID, in.Before))
@@ -60,8 +74,10 @@ func bookOperations(h huma.API, a *app.App) {
 		return answer(a.Events(ctx, in.ID, in.Before))
 	})
 	post(h, "fly", "/api/quads/{id}/flights", "Note a flight in the book", func(ctx context.Context, in *quadWith[flightBody]) (*out[*app.QuadView], error) {
-		b := in.Body
-		return answer(a.Fly(ctx, in.ID, app.Flight{Site: b.Site, Pack: b.Pack, Minutes: b.Minutes, Drawn: b.Drawn, Lowest: b.Lowest, Notes: b.Notes}))
+		return answer(a.Fly(ctx, in.ID, in.Body.flight()))
+	})
+	post(h, "correctFlight", "/api/quads/{id}/flights/{flight}", "Correct a flight of today, or strike it", func(ctx context.Context, in *correctionOf) (*out[*app.QuadView], error) {
+		return answer(a.CorrectFlight(ctx, in.ID, in.Flight, in.Body.Told.flight(), in.Body.Struck, in.Body.Why))
 	})
 	post(h, "note", "/api/quads/{id}/event", "Note an event that makes readings void", func(ctx context.Context, in *quadWith[eventBody]) (*out[*app.QuadView], error) {
 		return answer(a.Note(ctx, in.ID, in.Body.Event, in.Body.Note))

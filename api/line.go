@@ -28,6 +28,20 @@ type (
 		Station string `json:"station" maxLength:"40"`
 		Seen    string `json:"seen,omitempty" maxLength:"40" doc:"What the pilot saw who signs: seen of the quad. Empty is whatever stands."`
 	}
+	backBody struct {
+		Seen string `json:"seen" maxLength:"40" doc:"What the pilot saw of the quad."`
+		Why  string `json:"why,omitempty" maxLength:"300"`
+	}
+	withdrawBody struct {
+		Kind string `json:"kind" enum:"reading,signature,event" doc:"Of what is withdrawn."`
+		Name string `json:"name" maxLength:"200" doc:"The reading's path, the station, the event."`
+		Seen string `json:"seen" maxLength:"40" doc:"What the pilot saw of the quad."`
+		Why  string `json:"why" maxLength:"300"`
+	}
+	historyQuery struct {
+		OnQuad
+		Path string `query:"path" maxLength:"200"`
+	}
 	acceptBody struct {
 		Rule    string `json:"rule" maxLength:"80"`
 		Subject string `json:"subject" maxLength:"600"`
@@ -62,8 +76,14 @@ func lineOperations(h huma.API, a *app.App) {
 		}
 		return answer(a.Edit(ctx, in.ID, in.Body.Version, values))
 	})
-	post(h, "undo", "/api/quads/{id}/undo", "Take the last edit back", func(ctx context.Context, in *quadWith[versionBody]) (*out[*app.QuadView], error) {
-		return answer(a.Undo(ctx, in.ID, in.Body.Version))
+	post(h, "takeBack", "/api/quads/{id}/back", "Take the last act back, of whatever kind", func(ctx context.Context, in *quadWith[backBody]) (*out[*app.QuadView], error) {
+		return answer(a.TakeBack(ctx, in.ID, in.Body.Seen, in.Body.Why))
+	})
+	post(h, "withdraw", "/api/quads/{id}/withdraw", "Withdraw a reading, a signature or what happened, with a reason", func(ctx context.Context, in *quadWith[withdrawBody]) (*out[*app.QuadView], error) {
+		return answer(a.Withdraw(ctx, in.ID, in.Body.Kind, in.Body.Name, in.Body.Seen, in.Body.Why))
+	})
+	get(h, "history", "/api/quads/{id}/history", "What was measured at one place, newest first", func(ctx context.Context, in *historyQuery) (*out[*app.HistoryPage], error) {
+		return answer(a.History(ctx, in.ID, quad.Path(in.Path)))
 	})
 	post(h, "redo", "/api/quads/{id}/redo", "Make the edit again that was taken back last", func(ctx context.Context, in *quadWith[versionBody]) (*out[*app.QuadView], error) {
 		return answer(a.Redo(ctx, in.ID, in.Body.Version))

@@ -30,7 +30,9 @@ type Keeper interface {
 	Wants(ctx context.Context, pilot int64) (wants []byte, version int64, err error)
 	SetWants(ctx context.Context, pilot, version int64, wants []byte) error
 	Entries(ctx context.Context, pilot, id int64, kind string, before int64, most int) ([]book.Entry, error)
+	EntriesOf(ctx context.Context, pilot, id int64, kind, name string, before int64, most int) ([]book.Entry, error)
 	NewestOf(ctx context.Context, pilot, id int64, kind, prefix string) ([]book.Entry, error)
+	NewestNamed(ctx context.Context, pilot, id int64, kind string, names []string) ([]book.Entry, error)
 	Titles(ctx context.Context, pilot, id int64, kind string) ([]book.Entry, error)
 	Entry(ctx context.Context, pilot, id, entry int64) (book.Entry, error)
 	Owners(ctx context.Context, pilot, but int64) ([]book.Owner, error)
@@ -115,6 +117,13 @@ func openFile(f book.File) (*opened, error) {
 		return nil, err
 	}
 	for _, e := range f.Newest {
+		e, counts, err := e.Counting()
+		if err != nil {
+			return nil, err
+		}
+		if !counts {
+			continue
+		}
 		if err := o.take(e); err != nil {
 			return nil, err
 		}
@@ -220,6 +229,9 @@ func (a *App) settle(o *opened, c *book.Change, why string) (int, error) {
 func (a *App) write(ctx context.Context, id int64, c book.Change) error {
 	if a.bench != nil && slices.ContainsFunc(c.Entries, func(e book.Entry) bool { return e.Kind == book.KindMark }) {
 		defer a.bench.distrust() // it may be another quad's board now that turns
+	}
+	for i := range c.Entries {
+		c.Entries[i].At = c.Entries[0].At // what was made in one act is known by its time
 	}
 	_, _, err := a.keep.Act(ctx, a.pilot, id, c)
 	return err

@@ -177,7 +177,7 @@ func TestEditUndoRedoUnraced(t *testing.T) {
 		t.Errorf("5.1 in are %v mm", got)
 	}
 	v = w.edit(id, "sheet.motors.idle", "6")
-	if len(v.Draft.Words) != 2 || v.Draft.Undo != "Idle throttle: 5.5 % becomes 6 %" {
+	if len(v.Draft.Words) != 2 || v.Back.Words != "Idle throttle: 5.5 % becomes 6 %" {
 		t.Errorf("draft %+v", v.Draft)
 	}
 	v, err := w.Undo(t.Context(), id, v.Version)

@@ -25,13 +25,13 @@ func (a *App) Edit(ctx context.Context, id, version int64, values []SetValue) (*
 	if err != nil {
 		return nil, err
 	}
-	return a.draft(ctx, id, book.Change{Version: version, SetDraft: true, Edits: append(o.file.Edits, edits...)})
+	return a.draft(ctx, id, o.edited(version, edits))
 }
 
 // editsFor makes the edits of one act out of the values that shall stand.
 func editsFor(meant quad.Meant, values []SetValue) ([]quad.Edit, error) {
 	var edits []quad.Edit
-	for i, v := range values {
+	for _, v := range values {
 		if v.Path.Under("readings") || v.Path.Under("board") {
 			return nil, quad.Faultf("not-settable", string(v.Path), "is measured, not set")
 		}
@@ -46,10 +46,17 @@ func editsFor(meant quad.Meant, values []SetValue) ([]quad.Edit, error) {
 		if meant, err = quad.Apply(meant, []quad.Edit{e}); err != nil {
 			return nil, err
 		}
-		e.Joined = i > 0
 		edits = append(edits, e)
 	}
 	return edits, nil
+}
+
+// edited is the change that adds the edits of one act to the draft.
+func (o *opened) edited(version int64, edits []quad.Edit) book.Change {
+	for i := range edits {
+		edits[i].Joined, edits[i].Since = i > 0, o.file.Last
+	}
+	return book.Change{Version: version, SetDraft: true, Edits: append(o.file.Edits, edits...)}
 }
 
 func (a *App) draft(ctx context.Context, id int64, c book.Change) (*QuadView, error) {

@@ -29,13 +29,13 @@ func TestOneActIsUndoneInOneUnraced(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if want := "Idle throttle: 5.5 % becomes 7 %, and 2 more"; v.Draft.Undo != want {
-		t.Errorf("undo says %q, want %q", v.Draft.Undo, want)
+	if want := "Idle throttle: 5.5 % becomes 7 %, and 2 more"; v.Back.Words != want {
+		t.Errorf("undo says %q, want %q", v.Back.Words, want)
 	}
 	if v, err = w.Undo(t.Context(), id, v.Version); err != nil || v.Meant.Sheet.Motors.Idle != was.Sheet.Motors.Idle || v.Meant.Sheet.Feel.AngleLimit != was.Sheet.Feel.AngleLimit || v.Meant.Sheet.Loss.Guard != 2 {
 		t.Fatalf("after undo: %+v, %v", v.Meant.Sheet, err)
 	}
-	if v.Draft.Redo != "Idle throttle: 5.5 % becomes 7 %, and 2 more" || !strings.HasPrefix(v.Draft.Undo, "Failsafe delay: ") {
+	if v.Draft.Redo != "Idle throttle: 5.5 % becomes 7 %, and 2 more" || !strings.HasPrefix(v.Back.Words, "Failsafe delay: ") {
 		t.Errorf("%+v", v.Draft)
 	}
 	if v, err = w.Redo(t.Context(), id, v.Version); err != nil || v.Meant.Sheet.Feel.ThrottleLimit != 70 || v.Meant.Sheet.Motors.Idle != 7 {

@@ -73,8 +73,7 @@ type MeantView struct {
 // DraftView tells what stands in the draft.
 type DraftView struct {
 	Words []string `json:"words"`
-	Undo  string   `json:"undo"` // what undo would take back, or nothing
-	Redo  string   `json:"redo"`
+	Redo  string   `json:"redo"` // what would be made again, or nothing
 }
 
 // QuadView is the line of one quad: every station with its ledger, the draft, what to do next. What an instrument draws is asked for at its
@@ -93,7 +92,8 @@ type QuadView struct {
 	Leaves  map[quad.Path]MeantView `json:"leaves"`
 	Release *Release                `json:"release"`
 	Against string                  `json:"against"` // why hover cannot be released now, as a sentence, or nothing
-	Next    []proof.Todo            `json:"next"`    // what to do, in order
+	Back    BackView                `json:"back"`
+	Next    []proof.Todo            `json:"next"` // what to do, in order
 }
 
 // Quad shows one quad.
@@ -124,12 +124,14 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	if err := proof.MayRelease(proof.Hover, st); err != nil {
 		v.Against = quad.Sentence(quad.AsFault(err).Sentence)
 	}
+	var undo string
 	var err error
-	if v.Draft, err = draftView(o); err != nil {
+	if v.Draft, undo, err = draftView(o); err != nil {
 		return nil, err
 	}
 	v.Leaves = map[quad.Path]MeantView{}
 	leaves, meant := quad.Leaves(k.Readings, "readings"), meantViews(quad.Leaves(k.Meant(), ""), st)
+	v.Back = a.backView(o, undo, leaves)
 	for i, s := range st {
 		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}, Meant: []quad.Path{}}
 		p.Findings, p.Why, p.Asks = nonNil(p.Findings), nonNil(p.Why), []AskView{}
@@ -256,24 +258,25 @@ func nonNil[T any](list []T) []T {
 	return list
 }
 
-func draftView(o *opened) (DraftView, error) {
+// draftView tells what stands in the draft, and in words what its last act changed.
+func draftView(o *opened) (v DraftView, undo string, err error) {
 	now := o.known.Meant()
-	v := DraftView{Words: differenceWords(o.saved, now)}
+	v = DraftView{Words: differenceWords(o.saved, now)}
 	if len(o.file.Edits) > 0 {
 		before, err := quad.Apply(o.saved, o.file.Edits[:quad.LastAct(o.file.Edits)])
 		if err != nil {
-			return v, err
+			return v, "", err
 		}
-		v.Undo = actWords(before, now)
+		undo = actWords(before, now)
 	}
 	if len(o.file.Undone) > 0 {
 		after, err := quad.Apply(now, o.file.Undone[quad.LastAct(o.file.Undone):])
 		if err != nil {
-			return v, err
+			return v, "", err
 		}
 		v.Redo = actWords(now, after)
 	}
-	return v, nil
+	return v, undo, nil
 }
 
 // actWords say in one line what an act changed.

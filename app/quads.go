@@ -257,6 +257,8 @@ func readable(w book.Whole) error {
 			err = json.Unmarshal(e.Body, &tagEntry{})
 		case book.KindTrack:
 			err = json.Unmarshal(e.Body, &link.Reach{})
+		case book.KindCorrection:
+			err = json.Unmarshal(e.Body, &correction{})
 		case book.KindPhoto:
 			var p photoEntry
 			if err = json.Unmarshal(e.Body, &p); err == nil {

@@ -105,7 +105,7 @@ func TestArchiveOutAndBackUnraced(t *testing.T) {
 			}
 		}
 		flights, err := other.Flights(t.Context(), there, 0)
-		if err != nil || len(flights.Flights) != 1 || theirs.Draft.Undo != mine.Draft.Undo {
+		if err != nil || len(flights.Flights) != 1 || theirs.Back.Words != mine.Back.Words {
 			t.Errorf("private %v: flights %v, %v, draft %+v", private, flights, err, theirs.Draft)
 		}
 	}

@@ -173,8 +173,5 @@ func (a *App) Restore(ctx context.Context, id, version int64, number int, paths 
 	if len(edits) == 0 {
 		return nil, quad.Faultf("nothing-to-restore", "", "it is already as it was then")
 	}
-	for i := range edits {
-		edits[i].Joined = i > 0
-	}
-	return a.draft(ctx, id, book.Change{Version: version, SetDraft: true, Edits: append(o.file.Edits, edits...)})
+	return a.draft(ctx, id, o.edited(version, edits))
 }

@@ -5,7 +5,6 @@ import (
 
 	"vividperch/bench/protocol"
 	"vividperch/core/airframe"
-	"vividperch/core/book"
 	"vividperch/core/quad"
 	"vividperch/core/wiring"
 )
@@ -123,9 +122,8 @@ func (a *App) takeMeant(ctx context.Context, o *opened, version int64, meant qua
 		if err := quad.Fits(edits[i].Path, edits[i].After); err != nil {
 			return nil, err
 		}
-		edits[i].Joined = i > 0
 	}
-	return a.draft(ctx, o.file.ID, book.Change{Version: version, SetDraft: true, Edits: append(o.file.Edits, edits...)})
+	return a.draft(ctx, o.file.ID, o.edited(version, edits))
 }
 
 // Solder a device on the bench like it is drawn.

@@ -55,7 +55,7 @@ test('pictures', async ({ page, request }) => {
     await shoot(page, file)
   }
   await page.goto('/quads/1/sticks?at=map')
-  await expect(page.getByRole('region', { name: 'Channel 5' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'left shoulder', exact: true })).toBeVisible()
   await shoot(page, 'switches')
   // A binding that is followed on the bench, and the questions of why, half way.
   await post('/api/quads/1/link/bind', { way: 'phrase' })

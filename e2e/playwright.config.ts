@@ -1,6 +1,6 @@
 import { defineConfig } from '@playwright/test'
 
-// The real program with a database and a bench of its own for every story, and Debian's Chromium. Three stories
+// The real program with a database and a bench of its own for every story, and Debian's Chromium. Four stories
 // at a time, which mostly wait for their bench's clock; the speeds are measured after them, alone.
 export default defineConfig({
   testDir: '.',
@@ -9,7 +9,7 @@ export default defineConfig({
     { name: 'stories', testMatch: '*.spec.ts', testIgnore: 'speed.spec.ts' },
     { name: 'speed', testMatch: 'speed.spec.ts', dependencies: ['stories'] },
   ],
-  workers: 3,
+  workers: 4,
   fullyParallel: true,
   // What is told twice would hide what is told wrongly.
   retries: 0,

@@ -282,6 +282,14 @@ func (s *Store) Load(ctx context.Context, pilot, id int64) (_ book.File, err err
 		latest := tx.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind IN ?", id, book.Newest).Group("quad_id, kind, name")
 		err = tx.Where("id IN (?)", latest).Order("id").Find(&newest).Error
 		f.Newest = entries(newest)
+		if err != nil || row.Last == 0 {
+			return err
+		}
+		var last []entryRow
+		err = tx.Select("id, kind, name, at").Where("id = ? AND quad_id = ?", row.Last, id).Find(&last).Error
+		if len(last) > 0 {
+			f.Latest = entries(last)[0]
+		}
 		return err
 	})
 	return f, err
@@ -447,12 +455,37 @@ func (s *Store) Entries(ctx context.Context, pilot, id int64, kind string, befor
 	return entries(rows), err
 }
 
+// EntriesOf one name of a kind before the one of that number, newest first, at most so many; before 0 stands for the newest.
+func (s *Store) EntriesOf(ctx context.Context, pilot, id int64, kind, name string, before int64, most int) (_ []book.Entry, err error) {
+	defer away(&err)
+	var rows []entryRow
+	find := s.db.WithContext(ctx).Table("entry FORCE INDEX (entry_newest)").Where("quad_id = ? AND kind = ? AND name = ? AND EXISTS (?)", id, kind, name, s.owned(pilot, id))
+	if before > 0 {
+		find = find.Where("id < ?", before)
+	}
+	err = find.Order("id DESC").Limit(most).Find(&rows).Error
+	return entries(rows), err
+}
+
 // NewestOf gives the newest entry of each name of a kind that begins with a prefix.
 func (s *Store) NewestOf(ctx context.Context, pilot, id int64, kind, prefix string) (_ []book.Entry, err error) {
 	defer away(&err)
 	var rows []entryRow
 	db := s.db.WithContext(ctx)
 	latest := db.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind = ? AND LEFT(name, CHAR_LENGTH(?)) = ?", id, kind, prefix, prefix).Group("quad_id, kind, name")
+	err = db.Where("id IN (?) AND EXISTS (?)", latest, s.owned(pilot, id)).Order("id").Find(&rows).Error
+	return entries(rows), err
+}
+
+// NewestNamed gives the newest entry of each of some names of a kind.
+func (s *Store) NewestNamed(ctx context.Context, pilot, id int64, kind string, names []string) (_ []book.Entry, err error) {
+	defer away(&err)
+	if len(names) == 0 {
+		return nil, nil
+	}
+	var rows []entryRow
+	db := s.db.WithContext(ctx)
+	latest := db.Model(&entryRow{}).Select("MAX(id)").Where("quad_id = ? AND kind = ? AND name IN ?", id, kind, names).Group("quad_id, kind, name")
 	err = db.Where("id IN (?) AND EXISTS (?)", latest, s.owned(pilot, id)).Order("id").Find(&rows).Error
 	return entries(rows), err
 }

@@ -5,6 +5,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"slices"
 	"strconv"
 
 	"gorm.io/gorm"
@@ -99,9 +100,20 @@ func (s *Store) Bring(ctx context.Context, pilot int64, w book.Whole) (_ int64, 
 		for _, r := range rows {
 			row.count(r)
 		}
+		// The draft is what was done last, whatever numbers the book had where it comes from.
+		row.Edits, row.Undone = asList(since(w.Edits, row.Last)), asList(since(w.Undone, row.Last))
 		return tx.Save(&row).Error
 	})
 	return id, err
+}
+
+// since gives edits as made after the entry of that number.
+func since(edits []quad.Edit, last int64) []quad.Edit {
+	out := slices.Clone(edits)
+	for i := range out {
+		out[i].Since = last
+	}
+	return out
 }
 
 func entryOf(pilot, id int64, e book.Entry) entryRow {

@@ -12,8 +12,8 @@ import (
 )
 
 // ArchiveFormat is the number of the archive's form that this program writes. Format 2 added dictionaries; one without
-// any is what format 1 was.
-const ArchiveFormat = 2
+// any is what format 1 was. Format 3 added entries that are withdrawn and flights that are corrected.
+const ArchiveFormat = 3
 
 // ArchiveLimit is the largest archive that is read, bytes.
 const ArchiveLimit = 32 << 20
@@ -91,7 +91,7 @@ func (w Whole) WithoutPrivate() (Whole, error) {
 func NewArchive(w Whole, judged json.RawMessage) Archive {
 	a := Archive{
 		Archive: "quad", Format: ArchiveFormat, Name: w.Name, Words: w.Words, Made: w.Made, Head: w.Head, Dictionaries: w.Taught, Judged: judged,
-		Edits: append([]quad.Edit{}, w.Edits...), Undone: append([]quad.Edit{}, w.Undone...),
+		Edits: unnumbered(w.Edits), Undone: unnumbered(w.Undone),
 		Revisions: []ArchiveRevision{}, Entries: []ArchiveEntry{},
 	}
 	for _, r := range w.Revisions {
@@ -101,6 +101,15 @@ func NewArchive(w Whole, judged json.RawMessage) Archive {
 		a.Entries = append(a.Entries, ArchiveEntry{e.Kind, e.Name, e.At, e.Body})
 	}
 	return a
+}
+
+// unnumbered edits: numbers of a book mean nothing outside of it.
+func unnumbered(edits []quad.Edit) []quad.Edit {
+	out := append([]quad.Edit{}, edits...)
+	for i := range out {
+		out[i].Since = 0
+	}
+	return out
 }
 
 // Write the archive: the same content always gives the same bytes.
@@ -184,7 +193,7 @@ func (r ArchiveRevision) check(number int, at string) error {
 }
 
 // Kinds that an archive may hold.
-var archived = slices.Concat(Newest, []string{KindFlight, KindBackup, KindTag, KindPhoto, KindChoice, KindTrack})
+var archived = slices.Concat(Newest, []string{KindFlight, KindCorrection, KindBackup, KindTag, KindPhoto, KindChoice, KindTrack})
 
 func (e ArchiveEntry) check(at string) error {
 	switch {

@@ -72,7 +72,7 @@ func TestReadArchiveRefuses(t *testing.T) {
 	sound := string(write(t, sample(t), true))
 	for _, c := range []struct{ name, old, new, code, place string }{
 		{"no archive", `"archive":"quad"`, `"archive":"boat"`, "no-archive", "archive"},
-		{"newer", `"format":2`, `"format":3`, "newer-format", "format"},
+		{"newer", `"format":3`, `"format":4`, "newer-format", "format"},
 		{"a name that is none", `"name":"Dunlin"`, `"name":""`, "bad-name", "name"},
 		{"a head that is not there", `"head":1`, `"head":2`, "no-revision", "head"},
 		{"changed content", `north`, `south`, "damaged", "revisions.0.hash"},

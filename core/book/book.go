@@ -49,10 +49,11 @@ const (
 	KindBoard      = "board"
 	KindMark       = "mark" // of the board that is the quad's own
 	KindSignature  = "signature"
-	KindEvent      = "event"   // named by what happened: readings fall by the newest of its kind
-	KindRelease    = "release" // named by its scope
-	KindFlight     = "flight"  // never loaded with the others
-	KindBackup     = "backup"  // never loaded with the others
+	KindEvent      = "event"      // named by what happened: readings fall by the newest of its kind
+	KindRelease    = "release"    // named by its scope
+	KindFlight     = "flight"     // never loaded with the others
+	KindCorrection = "correction" // of a flight, named by its time; the newest counts. Never loaded with the others
+	KindBackup     = "backup"     // never loaded with the others
 	KindAcceptance = "acceptance"
 	KindTag        = "tag"   // of a revision, named by its number; the newest counts
 	KindPhoto      = "photo" // never loaded with the others
@@ -67,6 +68,7 @@ type File struct {
 	Quad
 	Body   []byte  // canonical, of the head revision
 	Newest []Entry // of each name of each kind in [Newest], in the order they were made
+	Latest Entry   // the newest of all, without what it holds; empty where there is none
 	Wants  []byte  // what the pilot wants of every quad, as JSON
 	// Taught are the dictionaries that the pilot taught, as files, by line.
 	Taught map[string]string

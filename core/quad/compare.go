@@ -64,6 +64,8 @@ type Edit struct {
 	After  json.RawMessage `json:"after"`
 	// Joined to the edit before it: both were made in one act.
 	Joined bool `json:"joined,omitempty"`
+	// Since is the number of the newest entry of the quad's book when it was made: whatever has a higher one is later.
+	Since int64 `json:"since,omitempty"`
 }
 
 // LastAct is where the last act of some edits begins: edits made together are taken back together. Edits must

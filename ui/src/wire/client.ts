@@ -87,7 +87,8 @@ const at = (id: number) => ({ params: { path: { id } } })
 
 export const acts = {
   edit: (id: number, version: number, values: Change[]) => told(server.POST('/api/quads/{id}/edit', { ...at(id), body: { version, values } })),
-  undo: (id: number, version: number) => told(server.POST('/api/quads/{id}/undo', { ...at(id), body: { version } })),
+  takeBack: (id: number, seen: string, why: string) => told(server.POST('/api/quads/{id}/back', { ...at(id), body: { seen, why } })),
+  withdraw: (id: number, body: Schemas['WithdrawBody']) => told(server.POST('/api/quads/{id}/withdraw', { ...at(id), body })),
   redo: (id: number, version: number) => told(server.POST('/api/quads/{id}/redo', { ...at(id), body: { version } })),
   type: (id: number, path: Path, value: unknown) => told(server.POST('/api/quads/{id}/type', { ...at(id), body: { path, value } })),
   take: (id: number, path: Path) => told(server.POST('/api/quads/{id}/take', { ...at(id), body: { path } })),
@@ -97,6 +98,8 @@ export const acts = {
   note: (id: number, event: Schemas['EventBody']['event'], note: string) => told(server.POST('/api/quads/{id}/event', { ...at(id), body: { event, note } })),
   release: (id: number, site: string, seen: string) => told(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site, seen } })),
   fly: (id: number, body: Schemas['FlightBody']) => told(server.POST('/api/quads/{id}/flights', { ...at(id), body })),
+  correct: (id: number, flight: number, body: Schemas['CorrectionBody']) =>
+    told(server.POST('/api/quads/{id}/flights/{flight}', { params: { path: { id, flight } }, body })),
   save: (id: number, version: number, why: string) => told(server.POST('/api/quads/{id}/save', { ...at(id), body: { version, why } })),
   restore: (id: number, version: number, number: number, paths?: Path[]) =>
     told(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
@@ -147,6 +150,15 @@ export const links = {
   leave: () => told(server.POST('/api/bench/binding/leave')),
   plan: (body: Schemas['UpdateBody']) => told(server.POST('/api/fleet/update', { body })),
 }
+
+/** What was measured at one place, newest first. */
+export const useHistory = (quad: QuadView, path: string, open: boolean) =>
+  useQuery({
+    queryKey: ['history', quad.id, path, quad.seen],
+    queryFn: () => told(server.GET('/api/quads/{id}/history', { params: { path: { id: quad.id }, query: { path } } })),
+    enabled: open,
+    placeholderData: (before) => before,
+  })
 
 export const useFleet = (seen: string) => useQuery({ queryKey: ['fleet', seen], queryFn: () => told(server.GET('/api/fleet')) })
 

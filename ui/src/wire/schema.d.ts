@@ -465,6 +465,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the last act back, of whatever kind */
+        post: operations["takeBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/backups": {
         parameters: {
             query?: never;
@@ -784,6 +801,40 @@ export interface paths {
         put?: never;
         /** Note a flight in the book */
         post: operations["fly"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/flights/{flight}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Correct a flight of today, or strike it */
+        post: operations["correctFlight"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was measured at one place, newest first */
+        get: operations["history"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1422,23 +1473,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/quads/{id}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Take the last edit back */
-        post: operations["undo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/quads/{id}/wiring": {
         parameters: {
             query?: never;
@@ -1502,6 +1536,23 @@ export interface paths {
         put?: never;
         /** Solder a device on the bench like it is drawn */
         post: operations["solder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw a reading, a signature or what happened, with a reason */
+        post: operations["withdraw"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1659,6 +1710,17 @@ export interface components {
             mapped: boolean;
             reaches: boolean;
             reversed: boolean;
+        };
+        BackBody: {
+            /** @description What the pilot saw of the quad. */
+            seen: string;
+            why?: string;
+        };
+        BackView: {
+            against: string;
+            asks: boolean;
+            fresh: boolean;
+            words: string;
         };
         BackupBody: {
             /** Format: int64 */
@@ -1964,6 +2026,13 @@ export interface components {
             /** @enum {string} */
             wants: "" | "clockwise" | "counterClockwise";
         };
+        CorrectionBody: {
+            /** @description It was no flight of this quad. */
+            struck?: boolean;
+            /** @description As it was. */
+            told: components["schemas"]["FlightBody"];
+            why: string;
+        };
         CraftSheet: {
             /** @enum {string} */
             layout: "" | "x" | "wideX" | "plus";
@@ -2065,7 +2134,6 @@ export interface components {
         };
         DraftView: {
             redo: string;
-            undo: string;
             words: string[];
         };
         DrawingView: {
@@ -2269,6 +2337,7 @@ export interface components {
         FlightView: {
             /** Format: date-time */
             at: string;
+            corrected: components["schemas"]["WithdrawnView"];
             /** Format: double */
             drawn?: number;
             /** Format: int64 */
@@ -2278,9 +2347,11 @@ export interface components {
             /** Format: double */
             minutes: number;
             notes: string;
+            open: boolean;
             pack: string;
             scope: string;
             site: string;
+            struck: boolean;
         };
         FlightsPage: {
             flights: components["schemas"]["FlightView"][];
@@ -2441,11 +2512,13 @@ export interface components {
         HappenedView: {
             /** Format: date-time */
             at: string;
+            counts: boolean;
             /** @enum {string} */
             event: "" | "crash" | "repair" | "solder" | "flash" | "remount" | "board";
             /** Format: int64 */
             id: number;
             note?: string;
+            withdrawn: components["schemas"]["WithdrawnView"];
         };
         Health: {
             /** Format: int64 */
@@ -2470,6 +2543,10 @@ export interface components {
             function: "arm" | "selfLevel" | "blended" | "beeper" | "authority";
             /** @enum {string} */
             on: "yes" | "no" | "by turns";
+        };
+        HistoryPage: {
+            more: boolean;
+            past: components["schemas"]["PastView"][];
         };
         Identity: {
             line: string;
@@ -2960,6 +3037,13 @@ export interface components {
             /** Format: int64 */
             video: number;
         };
+        PastView: {
+            /** Format: date-time */
+            at: string;
+            counts: boolean;
+            withdrawn: components["schemas"]["WithdrawnView"];
+            words: string;
+        };
         Path: {
             /** Format: double */
             air: number;
@@ -3295,6 +3379,7 @@ export interface components {
         QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.levelRoll" | "readings.senses.levelPitch" | "readings.senses.boardLies" | "readings.senses.gyroStill" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
         QuadView: {
             against: string;
+            back: components["schemas"]["BackView"];
             draft: components["schemas"]["DraftView"];
             /** Format: int64 */
             id: number;
@@ -4063,6 +4148,24 @@ export interface components {
             pads: components["schemas"]["Pad"][];
             rails: components["schemas"]["RailState"][];
             suspects: components["schemas"]["Suspect"][];
+        };
+        WithdrawBody: {
+            /**
+             * @description Of what is withdrawn.
+             * @enum {string}
+             */
+            kind: "reading" | "signature" | "event";
+            /** @description The reading's path, the station, the event. */
+            name: string;
+            /** @description What the pilot saw of the quad. */
+            seen: string;
+            why: string;
+        };
+        WithdrawnView: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            why: string;
         };
         WriteView: {
             after: string;
@@ -5004,6 +5107,41 @@ export interface operations {
             };
         };
     };
+    takeBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     backups: {
         parameters: {
             query?: {
@@ -5695,6 +5833,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    correctFlight: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                flight: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    history: {
+        parameters: {
+            query?: {
+                path?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryPage"];
                 };
             };
             /** @description Error */
@@ -7108,41 +7315,6 @@ export interface operations {
             };
         };
     };
-    undo: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["VersionBody"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["QuadView"];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     wiring: {
         parameters: {
             query?: never;
@@ -7297,6 +7469,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
                 };
             };
             /** @description Error */

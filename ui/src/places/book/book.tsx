@@ -5,11 +5,13 @@ import { Earlier } from '../../kit/earlier'
 import { Subhead } from '../../kit/heading'
 import { fieldRow, two } from '../../kit/looks'
 import { Page } from '../../kit/page'
+import { Reason } from '../../kit/reason'
 import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
 import { tellError } from '../../shell/say'
 import { acts, type QuadView, type Schemas, useAct, useQuad } from '../../wire/client'
 import { useEvents, useFlights } from '../../wire/pages'
+import { Withdraw } from '../line/withdraw'
 import { Photos } from './photos'
 import { Revisions } from './revisions'
 import { dateTime } from './when'
@@ -92,11 +94,7 @@ function Flights({ quad }: { quad: QuadView }) {
       {pages.list?.length === 0 && <p className="text-soft">Not flown yet.</p>}
       <ul>
         {pages.list?.map((f) => (
-          <li key={f.id} className="border-t border-line py-1.5 [&_p]:text-soft">
-            <b>{dateTime(f.at)}</b>, {f.site}, pack {f.pack}: {[`${f.minutes} min`, ...drawnOf(f)].join(', ')}.{' '}
-            <b className={f.scope === 'none' ? 'text-stop' : 'text-ok'}>{f.scope === 'none' ? 'Not released' : `Released: ${f.scope}`}</b>
-            {f.notes && <p>{f.notes}</p>}
-          </li>
+          <FlightLine key={f.id} flight={f} quad={quad} />
         ))}
       </ul>
       <Earlier pages={pages} what="flights" />
@@ -104,11 +102,67 @@ function Flights({ quad }: { quad: QuadView }) {
   )
 }
 
+function FlightLine({ flight: f, quad }: { flight: Schemas['FlightView']; quad: QuadView }) {
+  const [correcting, setCorrecting] = useState(false)
+  const [striking, setStriking] = useState(false)
+  const correct = useAct(quad.id, (b: Schemas['CorrectionBody']) => acts.correct(quad.id, f.id, b))
+  const told = { site: f.site, pack: f.pack, minutes: f.minutes, drawn: f.drawn, lowest: f.lowest, notes: f.notes }
+  return (
+    <li className="border-t border-line py-1.5 [&_p]:text-soft">
+      <span className={f.struck ? 'line-through' : undefined}>
+        <b>{dateTime(f.at)}</b>, {f.site}, pack {f.pack}: {[`${quantity(f.minutes)} min`, ...drawnOf(f)].join(', ')}.{' '}
+        <b className={f.scope === 'none' ? 'text-stop' : 'text-ok'}>{f.scope === 'none' ? 'Not released' : `Released: ${f.scope}`}</b>
+      </span>
+      {f.notes && <p>{f.notes}</p>}
+      {f.corrected && (
+        <p>
+          {f.struck ? 'Struck' : 'Corrected'} by {f.corrected.by}: {f.corrected.why}
+        </p>
+      )}
+      {f.open && !f.struck && (
+        <p className="flex gap-4">
+          <TextButton quiet aria-expanded={correcting} onClick={() => setCorrecting(!correcting)}>
+            Correct it
+          </TextButton>
+          <TextButton quiet onClick={() => setStriking(true)}>
+            Strike it
+          </TextButton>
+        </p>
+      )}
+      {correcting && (
+        <FlightForm
+          name="Correct the flight"
+          packs={Object.keys(quad.meant.parts.packs)}
+          start={told}
+          why
+          busy={correct.isPending}
+          onDone={(b, why) => correct.mutate({ told: b, why }, { onSuccess: () => setCorrecting(false), onError: tellError })}
+        />
+      )}
+      {striking && (
+        <Reason
+          title="Strike this flight"
+          words="It stays in the book, struck through."
+          act="Strike it"
+          busy={correct.isPending}
+          error={correct.error?.message}
+          onDone={(why) => correct.mutate({ told, struck: true, why }, { onSuccess: () => setStriking(false) })}
+          onClose={() => setStriking(false)}
+        />
+      )}
+    </li>
+  )
+}
+
+const quantity = (x: number) => String(Math.round(x * 100) / 100)
+
 /** What was told of the pack; what nobody told is left out. */
 const drawnOf = (f: Schemas['FlightView']) => [
   ...(f.drawn === undefined ? [] : [`${f.drawn} mAh`]),
   ...(f.lowest === undefined ? [] : [`lowest ${f.lowest} V`]),
 ]
+
+const titleOf = (event: string) => (event === 'board' ? 'Another board' : (events.find(([x]) => x === event)?.[1] ?? event))
 
 /** What happened to the quad, newest first. */
 function Events({ quad }: { quad: QuadView }) {
@@ -121,8 +175,11 @@ function Events({ quad }: { quad: QuadView }) {
           {pages.list?.map((e) => (
             <tr key={e.id}>
               <td>{dateTime(e.at)}</td>
-              <td>{e.event === 'board' ? 'Another board' : events.find(([x]) => x === e.event)?.[1]}</td>
-              <td>{e.note}</td>
+              <td className={e.withdrawn ? 'line-through' : undefined}>{titleOf(e.event)}</td>
+              <td>
+                {e.note} {e.withdrawn && <span className="text-soft">{`Withdrawn by ${e.withdrawn.by}: ${e.withdrawn.why}`}</span>}
+                {e.counts && <Withdraw quad={quad} kind="event" name={e.event} what={titleOf(e.event).toLowerCase()} />}
+              </td>
             </tr>
           ))}
         </tbody>
@@ -133,8 +190,33 @@ function Events({ quad }: { quad: QuadView }) {
 }
 
 function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: string }) {
-  const fly = useAct(id, (b: Parameters<typeof acts.fly>[1]) => acts.fly(id, b))
+  const fly = useAct(id, (b: Schemas['FlightBody']) => acts.fly(id, b))
   const [done, setDone] = useState(false)
+  return (
+    <>
+      <FlightForm
+        name="Note a flight"
+        packs={packs}
+        start={{ site }}
+        busy={fly.isPending}
+        onDone={(b) => fly.mutate(b, { onSuccess: () => setDone(true), onError: tellError })}
+      />
+      {done && <span role="status">Saved.</span>}
+    </>
+  )
+}
+
+type FormProps = {
+  name: string
+  packs: string[]
+  start: Partial<Schemas['FlightBody']>
+  /** A reason is asked for too. */
+  why?: boolean
+  busy: boolean
+  onDone: (b: Schemas['FlightBody'], why: string) => void
+}
+
+function FlightForm({ name, packs, start, why, busy, onDone }: FormProps) {
   const submit = (e: FormEvent<HTMLFormElement>) => {
     e.preventDefault()
     const d = new FormData(e.currentTarget)
@@ -147,41 +229,43 @@ function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: st
     }
     const [minutes = Number.NaN, drawn, lowest] = ['minutes', 'drawn', 'lowest'].map(n)
     if ([minutes, drawn, lowest].some((x) => Number.isNaN(x))) return tellError(new Error('Minutes, drawn and lowest are figures, such as 2.8.'))
-    fly.mutate(
-      { site: String(d.get('site')), pack: String(d.get('pack')), minutes, drawn, lowest, notes: String(d.get('notes')) },
-      { onSuccess: () => setDone(true), onError: tellError },
-    )
+    onDone({ site: String(d.get('site')), pack: String(d.get('pack')), minutes, drawn, lowest, notes: String(d.get('notes')) }, String(d.get('why') ?? ''))
   }
   return (
-    <form className={fieldRow} onSubmit={submit} aria-label="Note a flight">
+    <form className={fieldRow} onSubmit={submit} aria-label={name}>
       <label>
         Site
-        <input name="site" type="text" defaultValue={site} required maxLength={120} />
+        <input name="site" type="text" defaultValue={start.site} required maxLength={120} />
       </label>
       <div className="grid text-[13px] text-soft">
         Pack
-        <Select label="Pack" name="pack" start={packs[0]} options={packs.map((p) => ({ value: p, words: p }))} />
+        <Select label="Pack" name="pack" start={start.pack ?? packs[0]} options={packs.map((p) => ({ value: p, words: p }))} />
       </div>
       <label>
         Minutes
-        <input name="minutes" type="text" inputMode="decimal" required style={{ width: 70 }} />
+        <input name="minutes" type="text" inputMode="decimal" defaultValue={start.minutes && quantity(start.minutes)} required style={{ width: 70 }} />
       </label>
       <label>
         Drawn, mAh
-        <input name="drawn" type="text" inputMode="decimal" style={{ width: 80 }} />
+        <input name="drawn" type="text" inputMode="decimal" defaultValue={start.drawn} style={{ width: 80 }} />
       </label>
       <label>
         Lowest, V
-        <input name="lowest" type="text" inputMode="decimal" style={{ width: 70 }} />
+        <input name="lowest" type="text" inputMode="decimal" defaultValue={start.lowest} style={{ width: 70 }} />
       </label>
       <label style={{ flex: '1 1 100%' }}>
         What happened
-        <textarea name="notes" rows={2} maxLength={4000} style={{ width: '100%' }} />
+        <textarea name="notes" rows={2} maxLength={4000} defaultValue={start.notes} style={{ width: '100%' }} />
       </label>
-      <Button type="submit" main disabled={fly.isPending}>
+      {why && (
+        <label style={{ flex: '1 1 100%' }}>
+          What was wrong?
+          <input name="why" type="text" required maxLength={200} style={{ width: '100%' }} />
+        </label>
+      )}
+      <Button type="submit" main disabled={busy}>
         Save it
       </Button>
-      {done && <span role="status">Saved.</span>}
     </form>
   )
 }

@@ -9,7 +9,7 @@ import { Facts } from '../../kit/table'
 import { weightSign } from '../../shell/birds'
 import { tellError } from '../../shell/say'
 import type { Change } from '../../wire/client'
-import { acts, type Finding, type Perch, type QuadView, Refusal, type Schemas, useAct } from '../../wire/client'
+import { acts, type Finding, type Perch, type QuadView, Refusal, type Schemas, useAct, useHistory } from '../../wire/client'
 import { useFigures } from '../../wire/figures'
 import { asNamed } from '../../wire/path'
 import { OtherQuad, useOwn } from '../bench/whose'
@@ -17,6 +17,7 @@ import { late } from './apart'
 import { Limits } from './limits'
 import { when } from './proof-bar'
 import { Typed, words } from './typed'
+import { Withdraw } from './withdraw'
 
 /** Findings in order of weight, what is still wanted, and the readings with where they came from. */
 export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
@@ -350,7 +351,33 @@ function Taken({ reading: r, quad }: { reading: Schemas['ReadingView']; quad: Qu
           Again
         </TextButton>
       </span>
-      {open && <Ways way={r} quad={quad} again />}
+      {open && (
+        <div className="col-span-2">
+          <Ways way={r} quad={quad} again />
+          <Earlier reading={r} quad={quad} />
+        </div>
+      )}
     </li>
+  )
+}
+
+/** What was measured here before, struck through where it was withdrawn, and why. */
+function Earlier({ reading: r, quad }: { reading: Schemas['ReadingView']; quad: QuadView }) {
+  const history = useHistory(quad, r.path, true)
+  const past = (history.data?.past ?? []).filter((p) => !p.counts)
+  return (
+    <div className="my-1 text-[14px] text-soft">
+      {past.length > 0 && (
+        <ul aria-label={`Earlier: ${r.label}`}>
+          {past.map((p) => (
+            <li key={p.at}>
+              {p.withdrawn ? <s>{p.words}</s> : p.words}, {when(p.at)}
+              {p.withdrawn && `. Withdrawn by ${p.withdrawn.by}: ${p.withdrawn.why}`}
+            </li>
+          ))}
+        </ul>
+      )}
+      <Withdraw quad={quad} kind="reading" name={r.path} what={r.label} />
+    </div>
   )
 }

@@ -2,9 +2,10 @@ import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
 import { Button } from '../../kit/button'
 import { Page } from '../../kit/page'
+import { Reason } from '../../kit/reason'
 import { Boundary } from '../../shell/boundary'
 import { useCommands } from '../../shell/commands'
-import { tellError } from '../../shell/say'
+import { tell, tellError } from '../../shell/say'
 import type { ShellContext } from '../../shell/shell'
 import { instruments, loadInstruments } from '../../stations/registry'
 import { acts, useAct, useQuad } from '../../wire/client'
@@ -43,7 +44,9 @@ export function Line() {
   const { drawer, setDrawer } = useOutletContext<ShellContext>()
   const go = useNavigate()
   const sign = useAct(id, (s: string) => acts.sign(id, s, quad.data?.seen ?? ''))
-  const undo = useAct(id, (version: number) => acts.undo(id, version))
+  const takeBack = useAct(id, (why: string) => acts.takeBack(id, quad.data?.seen ?? '', why))
+  const [asking, setAsking] = useState(false)
+  const [tookBack, setTookBack] = useState({ words: '', seen: '' })
   const redo = useAct(id, (version: number) => acts.redo(id, version))
 
   const data = quad.data
@@ -53,7 +56,23 @@ export function Line() {
     if (next) void go(`/quads/${id}/${next.id}`)
   }
   const signIt = () => data && station && sign.mutate(station, { onError: late(data, 'Your signature', []) })
-  const undoIt = () => data && undo.mutate(data.version, { onError: late(data, 'Your undo', []) })
+  const takeItBack = () => {
+    if (!data) return
+    const { words, asks, against } = data.back
+    if (!words) tell('There is nothing that could be taken back.')
+    else if (against) tell(against)
+    else if (asks) setAsking(true)
+    else back('')
+  }
+  const back = (why: string) =>
+    data &&
+    takeBack.mutate(why, {
+      onError: asking ? undefined : late(data, 'Your undo', []),
+      onSuccess: (now) => {
+        setAsking(false)
+        setTookBack({ words: data.back.words, seen: now.seen })
+      },
+    })
   const redoIt = () => data && redo.mutate(data.version, { onError: late(data, 'Your redo', []) })
   const [listing, setListing] = useState(false)
   const take = useAct(id, (path: string) => acts.take(id, asNamed(path)))
@@ -65,7 +84,7 @@ export function Line() {
           { words: 'Next station', key: ']', place: 'On the line', run: () => step(1) },
           { words: 'What to do next', key: 'n', place: 'On the line', run: () => setListing((l) => !l) },
           { words: 'Sign this proof', key: 's', place: 'On the line', run: signIt },
-          { words: 'Undo the last change', key: 'u', place: 'On the line', run: undoIt },
+          { words: 'Take the last act back', key: 'u', also: 'undo withdraw mistake', place: 'On the line', run: takeItBack },
           { words: 'Make it again', key: 'r', place: 'On the line', run: redoIt },
           { words: 'Watch it fly', key: 'w', place: 'On the line', run: () => void go(`/quads/${id}/rehearsal`) },
           {
@@ -146,7 +165,26 @@ export function Line() {
             <Suspense>{drawer && <BenchDrawer id={id} onClose={() => setDrawer(false)} />}</Suspense>
           </Boundary>
         </main>
-        <ProofBar quad={data} perch={perch} busy={sign.isPending} onNext={() => setListing(!listing)} onSign={signIt} onUndo={undoIt} onRedo={redoIt} />
+        <ProofBar
+          quad={data}
+          perch={perch}
+          busy={sign.isPending}
+          tookBack={tookBack.seen === data.seen ? tookBack.words : ''}
+          onNext={() => setListing(!listing)}
+          onSign={signIt}
+          onTakeBack={takeItBack}
+          onRedo={redoIt}
+        />
+        {asking && (
+          <Reason
+            title={`Take back ${data.back.words}`}
+            act="Take it back"
+            busy={takeBack.isPending}
+            error={takeBack.error?.message}
+            onDone={back}
+            onClose={() => setAsking(false)}
+          />
+        )}
       </div>
     </WhoseBench>
   )

@@ -1,5 +1,6 @@
 import { Button } from '../../kit/button'
 import type { Perch, QuadView } from '../../wire/client'
+import { Withdraw } from './withdraw'
 
 const plain: Record<string, string> = {
   craft: 'layout and rotation',
@@ -30,7 +31,9 @@ export function ProofBar(props: {
   busy: boolean
   onNext: () => void
   onSign: () => void
-  onUndo: () => void
+  /** What was taken back a moment ago. */
+  tookBack: string
+  onTakeBack: () => void
   onRedo: () => void
 }) {
   const { perch: p, quad } = props
@@ -52,9 +55,12 @@ export function ProofBar(props: {
       <span className="min-w-0 flex-[1_1_0]! truncate phone:flex-[1_1_100%]! phone:whitespace-normal" title={p.relies.join('\n')}>
         Check again if these change: {subjects(p.relies)}
       </span>
-      {quad.draft.undo && (
-        <Button small className="max-w-75 min-w-0 flex-[0_1_auto]! overflow-hidden text-ellipsis" onClick={props.onUndo} title={quad.draft.undo}>
-          Undo: {quad.draft.undo}
+      <span role="status" className={props.tookBack ? 'max-w-75 flex-[0_1_auto]! truncate' : 'sr-only'} title={props.tookBack}>
+        {props.tookBack && `Taken back: ${props.tookBack}`}
+      </span>
+      {quad.back.fresh && quad.back.words && !quad.back.against && (
+        <Button small className="max-w-60 min-w-0 flex-[0_1_auto]! overflow-hidden text-ellipsis" onClick={props.onTakeBack} title={`${quad.back.words} (u)`}>
+          Undo: {quad.back.words}
         </Button>
       )}
       {quad.draft.redo && (
@@ -64,7 +70,7 @@ export function ProofBar(props: {
       )}
       {signed && p.signedAt && (
         <span className="text-ok">
-          Signed by {p.signedBy}, {when(p.signedAt)}
+          Signed by {p.signedBy}, {when(p.signedAt)} <Withdraw quad={quad} kind="signature" name={p.id} what={`the signature at ${p.name}`} />
         </span>
       )}
       {quad.next.length > 0 && (

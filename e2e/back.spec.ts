@@ -1,0 +1,81 @@
+// What a pilot did by mistake is taken back: at once by a key, later with a reason that stays; a flight of today is corrected.
+import type { Page } from '@playwright/test'
+import { expect, perch, station, test } from './program.ts'
+
+const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' })
+
+test('acts are taken back by a key, and withdrawn with a reason', async ({ page }) => {
+  await page.goto('/quads/1/airframe')
+  const weight = ledger(page).getByRole('listitem').filter({ hasText: 'Weight with pack and propellers' })
+  const before = await weight.locator('b').innerText()
+  await expect(perch(page, 'Airframe')).toHaveAttribute('aria-label', /proven/)
+
+  // Typed by mistake: one key, and what had counted counts again.
+  await weight.getByRole('button', { name: /Take again$/ }).click()
+  await weight.getByRole('button', { name: 'Type it' }).click()
+  await page.keyboard.type('90 g')
+  await page.keyboard.press('Enter')
+  await expect(weight).toContainText('90 g')
+  await expect(perch(page, 'Airframe')).not.toHaveAttribute('aria-label', /proven/)
+  await expect(page.getByRole('button', { name: 'Undo: Weight with pack and propellers, 90 g' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.locator('h1').first().click()
+  await page.keyboard.press('u')
+  await expect(page.getByText('Taken back: Weight with pack and propellers, 90 g')).toBeVisible()
+  await expect(weight.locator('b')).toHaveText(before)
+  await expect(perch(page, 'Airframe')).toHaveAttribute('aria-label', /proven/)
+  const earlier = weight.getByRole('list', { name: 'Earlier: Weight with pack and propellers' })
+  await expect(earlier.locator('s')).toHaveText('90 g')
+
+  // A signature is what a pilot answers for: it goes with a reason alone.
+  await station(page, 'Feel')
+  await page.getByRole('button', { name: 'Sign this proof' }).click()
+  await expect(perch(page, 'Feel')).toHaveAttribute('aria-label', /proven/)
+  await page.keyboard.press('u')
+  const asked = page.getByRole('dialog', { name: 'Take back the signature at Feel' })
+  await page.keyboard.type('the gains are not mine yet')
+  await page.keyboard.press('Enter')
+  await expect(asked).toBeHidden()
+  await expect(perch(page, 'Feel')).not.toHaveAttribute('aria-label', /proven/)
+
+  // A reading is withdrawn by itself; the proof that rested on it falls.
+  await station(page, 'Airframe')
+  await weight.getByRole('button', { name: /Take again$/ }).click()
+  await weight.getByRole('button', { name: 'Withdraw Weight with pack and propellers' }).click()
+  await page.getByLabel('Why? The reason stays beside it.').fill('the scales stood askew')
+  await page.getByRole('button', { name: 'Withdraw it' }).click()
+  await expect(ledger(page).getByRole('list', { name: 'Still needed' })).toContainText('Weight with pack and propellers')
+  await expect(perch(page, 'Airframe')).not.toHaveAttribute('aria-label', /proven/)
+})
+
+test('a crash that was none is withdrawn, and a flight of today is corrected', async ({ page }) => {
+  await page.goto('/quads/1/book')
+  await page.getByRole('button', { name: 'A crash' }).click()
+  await page.keyboard.type('a tree')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('cell', { name: 'A crash', exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'Withdraw a crash' }).click()
+  await page.keyboard.type('it was another quad')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/Withdrawn by .*: it was another quad/)).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Withdraw a crash' })).toHaveCount(0)
+
+  const note = page.getByRole('form', { name: 'Note a flight' })
+  await note.getByLabel('Site').fill('the meadow')
+  await note.getByLabel('Minutes').fill('4:30')
+  await note.getByRole('button', { name: 'Save it' }).click()
+  const flight = page.getByRole('region', { name: 'Flights' }).getByRole('listitem').filter({ hasText: 'the meadow' })
+  await expect(flight).toContainText('4.5 min')
+  await flight.getByRole('button', { name: 'Correct it' }).click()
+  const correct = page.getByRole('form', { name: 'Correct the flight' })
+  await correct.getByLabel('Minutes').fill('3')
+  await correct.getByLabel('What was wrong?').fill('read off the wrong timer')
+  await correct.getByRole('button', { name: 'Save it' }).click()
+  await expect(flight).toContainText('3 min')
+  await expect(flight).toContainText(/Corrected by .*: read off the wrong timer/)
+  await flight.getByRole('button', { name: 'Strike it' }).click()
+  await page.keyboard.type('it was Turnstone')
+  await page.keyboard.press('Enter')
+  await expect(flight).toContainText(/Struck by .*: it was Turnstone/)
+  await expect(flight.getByRole('button')).toHaveCount(0)
+})

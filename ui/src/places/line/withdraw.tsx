@@ -1,0 +1,30 @@
+import { useState } from 'react'
+import { TextButton } from '../../kit/button'
+import { Reason } from '../../kit/reason'
+import { acts, type QuadView, type Schemas, useAct } from '../../wire/client'
+
+type Props = { quad: QuadView; kind: Schemas['WithdrawBody']['kind']; name: string; what: string }
+
+/** Withdraws what counts, with a reason that stays beside it. */
+export function Withdraw({ quad, kind, name, what }: Props) {
+  const [asking, setAsking] = useState(false)
+  const withdraw = useAct(quad.id, (why: string) => acts.withdraw(quad.id, { kind, name, seen: quad.seen, why }))
+  return (
+    <>
+      <TextButton quiet aria-label={`Withdraw ${what}`} onClick={() => setAsking(true)}>
+        Withdraw
+      </TextButton>
+      {asking && (
+        <Reason
+          title={`Withdraw ${what}`}
+          words="It stays to be seen, struck through; nothing relies on it any more."
+          act="Withdraw it"
+          busy={withdraw.isPending}
+          error={withdraw.error?.message}
+          onDone={(why) => withdraw.mutate(why, { onSuccess: () => setAsking(false) })}
+          onClose={() => setAsking(false)}
+        />
+      )}
+    </>
+  )
+}
