@@ -29,6 +29,10 @@ type (
 		Version string      `json:"version" maxLength:"40"`
 		Target  string      `json:"target" maxLength:"40"`
 	}
+	retireBody struct {
+		Version int64 `json:"version"`
+		Retired bool  `json:"retired"`
+	}
 	limitBody struct {
 		Version int64  `json:"version"`
 		Key     string `json:"key" maxLength:"40" pattern:"^[a-zA-Z]+$"`
@@ -54,6 +58,12 @@ func hangarOperations(h huma.API, a *app.App) {
 	post(h, "begin", "/api/quads", "Make a quad from chosen parts and a pasted settings list", func(ctx context.Context, in *struct{ Body beginBody }) (*out[made], error) {
 		id, err := a.Begin(ctx, app.NewQuad(in.Body))
 		return answer(made{id}, err)
+	})
+	post(h, "retire", "/api/quads/{id}/retire", "Retire a quad, or bring it back", func(ctx context.Context, in *quadWith[retireBody]) (*out[done], error) {
+		return answer(done{}, a.Retire(ctx, in.ID, in.Body.Version, in.Body.Retired))
+	})
+	post(h, "delete", "/api/quads/{id}/delete", "Delete a quad that never flew, for good", func(ctx context.Context, in *quadWith[versionBody]) (*out[done], error) {
+		return answer(done{}, a.Delete(ctx, in.ID, in.Body.Version))
 	})
 	post(h, "clone", "/api/quads/{id}/clone", "Make another quad that is meant like this one", func(ctx context.Context, in *quadWith[nameBody]) (*out[made], error) {
 		id, err := a.Clone(ctx, in.ID, in.Body.Name)

@@ -25,6 +25,8 @@ type Keeper interface {
 	Bring(ctx context.Context, pilot int64, w book.Whole) (int64, error)
 	Fleet(ctx context.Context, pilot int64, only ...int64) ([]book.Other, error)
 	Act(ctx context.Context, pilot, id int64, c book.Change) (version int64, head int, err error)
+	Retire(ctx context.Context, pilot, id, version int64, retired bool) error
+	Delete(ctx context.Context, pilot, id, version int64) error
 	Revisions(ctx context.Context, pilot, id int64, before, most int) ([]book.Revision, error)
 	Revision(ctx context.Context, pilot, id int64, number int) (book.Revision, error)
 	Wants(ctx context.Context, pilot int64) (wants []byte, version int64, err error)

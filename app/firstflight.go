@@ -84,6 +84,8 @@ func clearOf(s proof.Standing) Clearing {
 	return ClearEnough
 }
 
+var errRetired = quad.Faultf("retired", "", "it is retired; bring it back in the hangar first")
+
 // ReleaseFor gives a release for today at a site, or says what stands against it. seen is as for Sign.
 func (a *App) ReleaseFor(ctx context.Context, id int64, scope proof.Scope, site, seen string) (*QuadView, error) {
 	o, err := a.open(ctx, id)
@@ -95,6 +97,9 @@ func (a *App) ReleaseFor(ctx context.Context, id int64, scope proof.Scope, site,
 	}
 	if strings.TrimSpace(site) == "" {
 		return nil, quad.Faultf("no-site", "site", "say where; a release is for one site and day")
+	}
+	if o.file.Retired {
+		return nil, errRetired
 	}
 	if err := proof.MayRelease(scope, a.standings(o)); err != nil {
 		return nil, err

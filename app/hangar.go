@@ -46,6 +46,8 @@ type HangarQuad struct {
 	Next    []proof.Todo `json:"next"` // the first of what to do, in order
 	ToDo    int          `json:"toDo"` // how much there is to do in all
 	Flights int          `json:"flights"`
+	Version int64        `json:"version"`
+	Retired bool         `json:"retired"` // it flies no more
 }
 
 // PerchState is one bird of the hangar's small wires.
@@ -120,7 +122,7 @@ func (a *App) Hangar(ctx context.Context) (*HangarView, error) {
 	for i, c := range covers {
 		by[c.ID] = fresh[i]
 		q := fresh[i].is
-		q.ID, q.Name, q.Words, q.Flights = c.ID, c.Name, c.Words, c.Flights
+		q.ID, q.Name, q.Words, q.Flights, q.Version, q.Retired = c.ID, c.Name, c.Words, c.Flights, c.Version, c.Retired
 		out.Quads[i] = q
 	}
 	a.judged.set(by)
@@ -183,7 +185,7 @@ func (a *App) fleetOf(ctx context.Context, covers []book.Cover) (string, error) 
 
 // standing release, or nil: given today, and everything still proven.
 func (a *App) standing(o *opened, st []proof.Standing) *Release {
-	if proof.MayRelease(proof.Hover, st) != nil {
+	if o.file.Retired || proof.MayRelease(proof.Hover, st) != nil {
 		return nil
 	}
 	for _, r := range slices.Backward(o.releases) {

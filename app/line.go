@@ -121,7 +121,9 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		ID: o.file.ID, Name: o.file.Name, Words: o.file.Words, Revision: o.file.Head, Version: o.file.Version, Seen: o.file.Seen(),
 		Meant: k.Meant().Filled(), Release: a.standing(o, st), Next: proof.Next(st),
 	}
-	if err := proof.MayRelease(proof.Hover, st); err != nil {
+	if o.file.Retired {
+		v.Against = quad.Sentence(errRetired.Sentence)
+	} else if err := proof.MayRelease(proof.Hover, st); err != nil {
 		v.Against = quad.Sentence(quad.AsFault(err).Sentence)
 	}
 	var undo string

@@ -88,11 +88,13 @@ func (n *neighbours) learn(ctx context.Context, changed []int64, get fetch) erro
 	return nil
 }
 
-// asOthers are the quads of some covers, without what they hold.
+// asOthers are the quads of some covers that are not retired, without what they hold.
 func asOthers(covers []book.Cover) []book.Other {
-	out := make([]book.Other, len(covers))
-	for i, c := range covers {
-		out[i] = book.Other{ID: c.ID, Name: c.Name, Version: c.Version}
+	var out []book.Other
+	for _, c := range covers {
+		if !c.Retired {
+			out = append(out, book.Other{ID: c.ID, Name: c.Name, Version: c.Version})
+		}
 	}
 	return out
 }

@@ -272,6 +272,16 @@ func readable(w book.Whole) error {
 	return nil
 }
 
+// Retire a quad that flies no more, or bring it back. Nothing of it is lost; a release of it ends.
+func (a *App) Retire(ctx context.Context, id, version int64, retired bool) error {
+	return a.keep.Retire(ctx, a.pilot, id, version, retired)
+}
+
+// Delete a quad that never flew, for good.
+func (a *App) Delete(ctx context.Context, id, version int64) error {
+	return a.keep.Delete(ctx, a.pilot, id, version)
+}
+
 // OpenArchive gives what an archive knows of its quad, and what happened to it, without a database.
 func OpenArchive(raw []byte) (quad.Known, check.Context, error) {
 	w, err := book.ReadArchive(raw)

@@ -7,7 +7,7 @@ const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' 
 test('acts are taken back by a key, and withdrawn with a reason', async ({ page }) => {
   await page.goto('/quads/1/airframe')
   const weight = ledger(page).getByRole('listitem').filter({ hasText: 'Weight with pack and propellers' })
-  const before = await weight.locator('b').innerText()
+  const before = (await weight.locator('b').textContent()) ?? ''
   await expect(perch(page, 'Airframe')).toHaveAttribute('aria-label', /proven/)
 
   // Typed by mistake: one key, and what had counted counts again.
@@ -46,6 +46,24 @@ test('acts are taken back by a key, and withdrawn with a reason', async ({ page 
   await page.getByRole('button', { name: 'Withdraw it' }).click()
   await expect(ledger(page).getByRole('list', { name: 'Still needed' })).toContainText('Weight with pack and propellers')
   await expect(perch(page, 'Airframe')).not.toHaveAttribute('aria-label', /proven/)
+})
+
+test('a quad is retired and brought back, and one that never flew is deleted', async ({ page }) => {
+  await page.goto('/hangar')
+  const card = page.getByRole('article', { name: 'Sanderling' })
+  await card.getByRole('button', { name: 'Retire Sanderling' }).click()
+  await expect(card).toHaveCount(0)
+  await page.getByRole('button', { name: 'Retired (1)' }).click()
+  await page.getByRole('list', { name: 'Retired' }).getByRole('button', { name: 'Bring Sanderling back' }).click()
+  await expect(card).toBeVisible()
+  await page.getByRole('button', { name: 'Clone Sanderling' }).click()
+  await page.keyboard.type('Knot by mistake')
+  await page.keyboard.press('Enter')
+  await expect(page).toHaveURL(/airframe$/)
+  await page.goto('/hangar')
+  await page.getByRole('button', { name: 'Delete Knot by mistake' }).click()
+  await page.getByRole('button', { name: 'Delete it' }).click()
+  await expect(page.getByRole('article', { name: 'Knot by mistake' })).toHaveCount(0)
 })
 
 test('a crash that was none is withdrawn, and a flight of today is corrected', async ({ page }) => {

@@ -50,6 +50,14 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 			l, err := s.Entries(ctx, who, id, book.KindReading, 0, 9)
 			return len(l), err
 		},
+		"EntriesOf": func(who int64) (int, error) {
+			l, err := s.EntriesOf(ctx, who, id, book.KindReading, "readings.a", 0, 9)
+			return len(l), err
+		},
+		"NewestNamed": func(who int64) (int, error) {
+			l, err := s.NewestNamed(ctx, who, id, book.KindReading, []string{"readings.a"})
+			return len(l), err
+		},
 		"NewestOf": func(who int64) (int, error) {
 			l, err := s.NewestOf(ctx, who, id, book.KindReading, "read")
 			return len(l), err
@@ -62,7 +70,7 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 			return len(raw) - len("{}"), err // his own, which are none
 		},
 	}
-	writes := map[string]bool{"Act": true, "Bring": true, "SetWants": true, "SetDictionary": true, "Lease": true}
+	writes := map[string]bool{"Act": true, "Bring": true, "SetWants": true, "SetDictionary": true, "Lease": true, "Retire": true, "Delete": true}
 	if err := s.SetWants(ctx, pilot, 1, []byte(`{"thresholds":{}}`)); err != nil {
 		t.Fatal(err)
 	}
@@ -85,6 +93,12 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 	}
 	if _, _, err := s.Act(ctx, other, id, book.Change{Entries: []book.Entry{entry(book.KindReading, "readings.a", "2")}}); !errors.Is(err, book.ErrNoQuad) {
 		t.Errorf("another pilot's act: %v", err)
+	}
+	if err := s.Retire(ctx, other, id, 1, true); !errors.Is(err, book.ErrNoQuad) {
+		t.Errorf("retired by another pilot: %v", err)
+	}
+	if err := s.Delete(ctx, other, id, 1); !errors.Is(err, book.ErrNoQuad) {
+		t.Errorf("deleted by another pilot: %v", err)
 	}
 }
 

@@ -170,6 +170,7 @@ type quadRow struct {
 	Version   int64
 	Last      int64
 	Flights   int
+	Retired   bool
 	CreatedAt time.Time
 }
 
@@ -220,7 +221,7 @@ func (r quadRow) quad() (book.Quad, error) {
 }
 
 func (r quadRow) cover() book.Quad {
-	return book.Quad{ID: r.ID, Name: r.Name, Words: r.Words, Head: r.Head, Version: r.Version, Last: r.Last, Flights: r.Flights}
+	return book.Quad{ID: r.ID, Name: r.Name, Words: r.Words, Head: r.Head, Version: r.Version, Last: r.Last, Flights: r.Flights, Retired: r.Retired}
 }
 
 // Covers of a pilot's quads, by the order they were made in.
@@ -232,7 +233,7 @@ func (s *Store) Covers(ctx context.Context, pilot int64) (_ []book.Cover, err er
 	}
 	// A line that is taught has a number above all before it, one that changes a higher version, one that is forgotten leaves one fewer.
 	rests := `CONCAT(pilot.version, ' ', (SELECT CONCAT(COUNT(*), ' ', COALESCE(MAX(id), 0), ' ', COALESCE(SUM(version), 0)) FROM dictionary WHERE dictionary.pilot_id = pilot.id)) AS rests`
-	err = s.db.WithContext(ctx).Model(&quadRow{}).Select("quad.id, quad.name, quad.words, quad.head, quad.version, quad.last, quad.flights, "+rests).
+	err = s.db.WithContext(ctx).Model(&quadRow{}).Select("quad.id, quad.name, quad.words, quad.head, quad.version, quad.last, quad.flights, quad.retired, "+rests).
 		Joins("JOIN pilot ON pilot.id = quad.pilot_id").Where("quad.pilot_id = ?", pilot).Order("quad.id").Scan(&rows).Error
 	out := make([]book.Cover, len(rows))
 	for i, r := range rows {
@@ -271,7 +272,7 @@ func (s *Store) Load(ctx context.Context, pilot, id int64) (_ book.File, err err
 			f.Taught[d.Line] = d.Body
 		}
 		var others []quadRow
-		if err := tx.Select("id, name, version").Where("pilot_id = ? AND id <> ?", pilot, id).Order("id").Find(&others).Error; err != nil {
+		if err := tx.Select("id, name, version").Where("pilot_id = ? AND id <> ? AND NOT retired", pilot, id).Order("id").Find(&others).Error; err != nil {
 			return err
 		}
 		for _, o := range others {
@@ -381,6 +382,56 @@ func (s *Store) Act(ctx context.Context, pilot, id int64, c book.Change) (versio
 		return tx.Save(&row).Error
 	})
 	return version, head, err
+}
+
+// Retire a quad, or bring it back; version is the one that was seen.
+func (s *Store) Retire(ctx context.Context, pilot, id, version int64, retired bool) (err error) {
+	defer away(&err)
+	return s.whole(ctx, func(tx *gorm.DB) error {
+		row, err := asSeen(tx, pilot, id, version)
+		if err != nil {
+			return err
+		}
+		row.Retired = retired
+		row.Version++
+		return tx.Save(&row).Error
+	})
+}
+
+// Delete a quad that never flew, and all that is kept of it; version is the one that was seen.
+func (s *Store) Delete(ctx context.Context, pilot, id, version int64) (err error) {
+	defer away(&err)
+	return s.whole(ctx, func(tx *gorm.DB) error {
+		row, err := asSeen(tx, pilot, id, version)
+		if err != nil {
+			return err
+		}
+		// A flight that was struck was noted all the same.
+		var flown int64
+		if err := tx.Model(&entryRow{}).Where("quad_id = ? AND kind = ?", id, book.KindFlight).Limit(1).Count(&flown).Error; err != nil {
+			return err
+		}
+		if flown > 0 {
+			return quad.Faultf("has-flown", "", "it has flown, and what flew stays in the book; it can be retired")
+		}
+		for _, of := range []any{&entryRow{}, &revisionRow{}} {
+			if err := tx.Where("quad_id = ?", id).Delete(of).Error; err != nil {
+				return err
+			}
+		}
+		return tx.Delete(&row).Error
+	})
+}
+
+// asSeen locks a quad's row if it stands as it was seen.
+func asSeen(tx *gorm.DB, pilot, id, version int64) (row quadRow, err error) {
+	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("pilot_id = ? AND id = ?", pilot, id).Take(&row).Error; err != nil {
+		return row, missing(err)
+	}
+	if row.Version != version {
+		return row, book.ErrChanged
+	}
+	return row, nil
 }
 
 // count an entry that was added on the quad's cover.

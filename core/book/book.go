@@ -19,6 +19,7 @@ type Quad struct {
 	Version int64 // grows with every change; a writer names the one it saw
 	Last    int64 // number of its newest entry, 0 when there is none
 	Flights int   // how many are noted
+	Retired bool  // it flies no more
 	Edits   []quad.Edit
 	Undone  []quad.Edit
 }

@@ -247,6 +247,8 @@ export const setLimit = (version: number, key: string, value: unknown, reason: s
 /** Acts that make a quad. */
 export const quads = {
   begin: (body: Schemas['BeginBody']) => told(server.POST('/api/quads', { body })),
+  retire: (id: number, version: number, retired: boolean) => told(server.POST('/api/quads/{id}/retire', { ...at(id), body: { version, retired } })),
+  remove: (id: number, version: number) => told(server.POST('/api/quads/{id}/delete', { ...at(id), body: { version } })),
   clone: (id: number, name: string) => told(server.POST('/api/quads/{id}/clone', { ...at(id), body: { name } })),
   /** An archive goes as it is: reading it here would only lose digits. */
   bring: (text: string, name: string) =>

@@ -653,6 +653,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Delete a quad that never flew, for good */
+        post: operations["delete"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/drawing": {
         parameters: {
             query?: never;
@@ -1246,6 +1263,23 @@ export interface paths {
         put?: never;
         /** Bring the draft back to a revision, whole or in part */
         post: operations["restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/retire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Retire a quad, or bring it back */
+        post: operations["retire"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2498,11 +2532,14 @@ export interface components {
             name: string;
             next: components["schemas"]["Todo"][];
             perches: components["schemas"]["PerchState"][];
+            retired: boolean;
             says: string;
             /** @enum {string} */
             state: "released" | "grounded" | "working";
             /** Format: int64 */
             toDo: number;
+            /** Format: int64 */
+            version: number;
             words: string;
         };
         HangarView: {
@@ -3618,6 +3655,11 @@ export interface components {
             /** Format: int64 */
             number: number;
             paths?: string[];
+            /** Format: int64 */
+            version: number;
+        };
+        RetireBody: {
+            retired: boolean;
             /** Format: int64 */
             version: number;
         };
@@ -5509,6 +5551,41 @@ export interface operations {
             };
         };
     };
+    delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawing: {
         parameters: {
             query?: never;
@@ -6853,6 +6930,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    retire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetireBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Error */

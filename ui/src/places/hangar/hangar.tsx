@@ -49,7 +49,8 @@ export function Hangar() {
           right: click it.
         </p>
       )}
-      <Rows quads={quads} names={names} />
+      <Rows quads={quads.filter((q) => !q.retired)} names={names} />
+      <Retired quads={quads.filter((q) => q.retired)} />
       <OwnLimits />
     </Page>
   )
@@ -88,7 +89,7 @@ function Row({ q, names }: { q: Schemas['HangarQuad']; names: Names }) {
             {q.says}. {q.flights === 0 ? 'Not flown yet' : q.flights === 1 ? '1 flight' : `${q.flights} flights`}.
           </span>
         </p>
-        <QuadWays id={q.id} name={q.name} />
+        <QuadWays quad={q} />
       </div>
       <div>
         <svg viewBox="0 0 640 96" width="100%" role="img" aria-label={q.perches.map((p) => `${names(p.station)}: ${p.word}`).join(', ')}>
@@ -117,7 +118,24 @@ function Row({ q, names }: { q: Schemas['HangarQuad']; names: Names }) {
   )
 }
 
-/** The your own limits as this pilot has them for every quad. */
+/** Quads that fly no more: kept, and out of the way. */
+function Retired({ quads }: { quads: Schemas['HangarQuad'][] }) {
+  if (quads.length === 0) return null
+  return (
+    <Disclosure className="border-t border-line pt-3" words={`Retired (${quads.length})`}>
+      <ul aria-label="Retired">
+        {quads.map((q) => (
+          <li key={q.id} className="border-b border-line py-1.5">
+            <Link to={`/quads/${q.id}/airframe`}>{q.name}</Link> <span className="text-soft">{q.words}</span>
+            <QuadWays quad={q} />
+          </li>
+        ))}
+      </ul>
+    </Disclosure>
+  )
+}
+
+/** The limits as this pilot has them for every quad. */
 function OwnLimits() {
   const pilot = usePilot()
   if (!pilot.data) return null

@@ -74,8 +74,13 @@ export function Ways({ quads: list }: { quads: Hangar }) {
   )
 }
 
-export function QuadWays({ id, name }: { id: number; name: string }) {
+export function QuadWays({ quad: { id, name, version, flights, retired } }: { quad: Schemas['HangarQuad'] }) {
+  const queries = useQueryClient()
   const [cloning, setCloning] = useState(false)
+  const [deleting, setDeleting] = useState(false)
+  const again = () => void queries.invalidateQueries({ queryKey: ['hangar'] })
+  const retire = useMutation({ mutationFn: (to: boolean) => quads.retire(id, version, to), onSettled: again, onError: tellError })
+  const remove = useMutation({ mutationFn: () => quads.remove(id, version), onSettled: again, onError: tellError })
   const [taking, setTaking] = useState(false)
   const clone = useMade((as: string) => quads.clone(id, as))
   return (
@@ -96,6 +101,27 @@ export function QuadWays({ id, name }: { id: number; name: string }) {
             with them
           </a>
         </span>
+      )}
+      <TextButton quiet disabled={retire.isPending} onClick={() => retire.mutate(!retired)} aria-label={retired ? `Bring ${name} back` : `Retire ${name}`}>
+        {retired ? 'Bring back' : 'Retire'}
+      </TextButton>
+      {flights === 0 && (
+        <TextButton quiet onClick={() => setDeleting(true)} aria-label={`Delete ${name}`}>
+          Delete
+        </TextButton>
+      )}
+      {deleting && (
+        <Dialog title={`Delete ${name} for good?`} onClose={() => setDeleting(false)} className="w-115">
+          <p className="py-2 text-soft">
+            It never flew. Its settings, readings and proofs go with it, and cannot be brought back; an archive of it can. To keep it out of the way, retire it.
+          </p>
+          <div className="flex items-center gap-4">
+            <Button disabled={remove.isPending} onClick={() => remove.mutate(undefined, { onSuccess: () => setDeleting(false) })}>
+              Delete it
+            </Button>
+            <DialogClose className={textLook}>Cancel</DialogClose>
+          </div>
+        </Dialog>
       )}
       {cloning && (
         <Naming
