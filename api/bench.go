@@ -42,9 +42,8 @@ func benchOperations(h huma.API, a *app.App) {
 	post(h, "adopt", "/api/quads/{id}/bench/adopt", "Take the board on the bench for the quad's own: its first, or one that replaced it", func(ctx context.Context, in *quadWith[seenBody]) (*out[*app.QuadView], error) {
 		return answer(a.Adopt(ctx, in.ID, in.Body.Seen))
 	})
-	post(h, "level", "/api/quads/{id}/bench/level", "Take the attitude of the quad's board on the bench for level", func(ctx context.Context, in *OnQuad) (*out[done], error) {
-		err := a.Level(ctx, in.ID)
-		return answer(done{err == nil}, err)
+	post(h, "level", "/api/quads/{id}/bench/level", "Set how the quad stands on the bench as level, and read it back", func(ctx context.Context, in *OnQuad) (*out[*app.QuadView], error) {
+		return answer(a.Level(ctx, in.ID))
 	})
 	post(h, "setThings", "/api/bench/things", "Plug, fit, switch or tilt", func(ctx context.Context, in *things) (*out[done], error) {
 		return onBench(a, func(b *app.Bench) error { return b.Set(ctx, in.Body) })

@@ -683,6 +683,26 @@ func TestClearCircleFollowsTheRuleUnraced(t *testing.T) {
 	at(app.ClearShort, "at 2 m")
 	paced("60")
 	at(app.ClearEnough, "at 60 m")
+	// What made a rehearsal void is said.
+	asks := func() (why string) {
+		for _, a := range w.view(id).Line[check.FirstFlight.Number()-1].Asks {
+			if a.Path == "readings.firstFlight.rehearsal" {
+				why = a.Why
+			}
+		}
+		return why
+	}
+	if got := asks(); got != "" {
+		t.Errorf("asked at once, because %s", got)
+	}
+	for path, value := range map[quad.Path]string{"readings.airframe.weight": `"740 g"`, "readings.firstFlight.wind": `"4 m/s"`} {
+		if _, err := w.Type(t.Context(), id, path, json.RawMessage(value)); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if got := asks(); got != "the weight and the wind changed since the last one" {
+		t.Errorf("asked again because %q", got)
+	}
 	w.now = w.now.Add(48 * time.Hour)
 	at(app.ClearWanted, "two days later")
 }

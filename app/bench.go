@@ -36,7 +36,7 @@ type Bench struct {
 	// glimpses are the changes of the receiver's light and the radio's call, oldest first.
 	glimpses []glimpse
 	stop     context.CancelFunc // ends the flash that runs
-	busy     sync.Mutex         // one longer act on the device at a time
+	busy     chan struct{}      // holds a token while one longer act goes on at the device
 	changed  chan struct{}      // closed and renewed with every live frame
 	ended    chan struct{}      // closed when nothing of it touches the device or the database any more
 	trusted  trusted
@@ -87,7 +87,7 @@ const (
 
 // AttachBench gives the app a device to look for. It runs until ctx ends.
 func (a *App) AttachBench(ctx context.Context, address, token string) *Bench {
-	b := &Bench{address: address, token: token, keep: a.keep, pilot: a.pilot, owner: ownerToken(), subs: map[chan LiveFrame]bool{}, status: BenchStatus{Says: "Looking for the bench"}, changed: make(chan struct{}), ended: make(chan struct{}), life: ctx}
+	b := &Bench{address: address, token: token, keep: a.keep, pilot: a.pilot, owner: ownerToken(), subs: map[chan LiveFrame]bool{}, status: BenchStatus{Says: "Looking for the bench"}, busy: make(chan struct{}, 1), changed: make(chan struct{}), ended: make(chan struct{}), life: ctx}
 	b.forgetStarts()
 	a.bench = b
 	go b.run(ctx)
@@ -95,6 +95,30 @@ func (a *App) AttachBench(ctx context.Context, address, token string) *Bench {
 }
 
 func ownerToken() string { return token() }
+
+// queue is how long an act waits for another one that goes on at the device.
+const queue = 20 * time.Second
+
+// turn waits, at most so long, until no other longer act goes on at the device, and keeps others waiting until done is called. A pilot who
+// clicks once more, or at something else, waits; he is not refused.
+func (b *Bench) turn(ctx context.Context, place string, most time.Duration) (done func(), err error) {
+	done = func() { <-b.busy }
+	select {
+	case b.busy <- struct{}{}:
+		return done, nil
+	default:
+	}
+	patience := time.NewTimer(most)
+	defer patience.Stop()
+	select {
+	case b.busy <- struct{}{}:
+		return done, nil
+	case <-patience.C:
+		return nil, quad.Faultf("busy", place, "the bench is busy with something else")
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}
 
 // Bench of the app; a Fault when there is none.
 func (a *App) Bench() (*Bench, error) {

@@ -76,8 +76,8 @@ var takers = map[quad.Path]taker{
 	"readings.motors.restStill":           takeRestStill,
 	"readings.motors.load":                takeLoad,
 	"readings.senses.boardLies":           takeBoardLies,
-	"readings.senses.levelRoll":           running(func(l protocol.Live) any { return l.Roll }),
-	"readings.senses.levelPitch":          running(func(l protocol.Live) any { return l.Pitch }),
+	"readings.senses.levelRoll":           takeLevel,
+	"readings.senses.levelPitch":          takeLevel,
 	"readings.senses.gyroStill":           running(func(l protocol.Live) any { return math.Abs(l.Gyro) }),
 	"readings.watch.boardVolts":           powered(func(l protocol.Live) any { return l.BoardVolts }),
 	"readings.watch.meterVolts":           metered("volts"),
@@ -139,10 +139,11 @@ func (a *App) Take(ctx context.Context, id int64, path quad.Path) (*QuadView, er
 	if takerFor(path) == nil {
 		return nil, quad.Faultf("not-from-device", string(path), "the bench cannot tell this; type what you found")
 	}
-	if !b.busy.TryLock() {
-		return nil, quad.Faultf("busy", string(path), "the bench is busy with another reading")
+	done, err := b.turn(ctx, string(path), queue)
+	if err != nil {
+		return nil, err
 	}
-	defer b.busy.Unlock()
+	defer done()
 	if err := a.take(ctx, b, id, path); err != nil {
 		return nil, err
 	}

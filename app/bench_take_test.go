@@ -386,3 +386,31 @@ func TestAStopThatComesLateIsNotAsSet(t *testing.T) {
 		t.Errorf("the motors %s, as set: %s", response, asSet)
 	}
 }
+
+// Who clicks at something else while a reading is under way waits for it, and is not refused.
+func TestReadingsWaitForEachOther(t *testing.T) {
+	t.Parallel()
+	w := newWorld(t)
+	id := w.dunlin()
+	b := w.attach()
+	w.set(b, protocol.Things{Pack: yes(), Radio: yes()})
+	w.until("channels arrive", func() bool { _, err := w.Take(t.Context(), id, "readings.sticks.axes.pitch"); return err == nil })
+	paths := []quad.Path{"readings.sticks.axes.roll", "readings.sticks.axes.yaw", "readings.sticks.switches.left face"}
+	errs := make(chan error, len(paths))
+	for _, p := range paths {
+		go func() {
+			_, err := w.Take(t.Context(), id, p)
+			errs <- err
+		}()
+	}
+	for range paths {
+		if err := <-errs; err != nil {
+			t.Error(err)
+		}
+	}
+	for _, p := range paths {
+		if w.reading(id, check.Sticks, p) == "" {
+			t.Errorf("%s was not kept", p)
+		}
+	}
+}

@@ -278,17 +278,27 @@ func (a *App) Hold(ctx context.Context, id int64, m protocol.Motion) error {
 }
 
 // Level takes the board's present attitude for level, of a quad that lies on the bench.
-func (a *App) Level(ctx context.Context, id int64) error {
+func (a *App) Level(ctx context.Context, id int64) (*QuadView, error) {
 	b, o, err := a.atBench(ctx, id)
 	if err != nil {
-		return err
+		return nil, err
 	}
+	done, err := b.turn(ctx, "readings.senses.levelRoll", queue)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
 	d, err := a.own(ctx, b, o)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	_, err = b.callOn(ctx, d, protocol.MethodLevel, nil)
-	return err
+	if _, err = b.callOn(ctx, d, protocol.MethodLevel, nil); err != nil {
+		return nil, err
+	}
+	if err := a.take(ctx, b, id, "readings.senses.levelRoll"); err != nil {
+		return nil, err
+	}
+	return a.Quad(ctx, id)
 }
 
 // trusted remembers for a moment whose the device on the bench is: a hold renews ten times a second.

@@ -64,8 +64,9 @@ func TestOnlyItsOwnQuadUsesTheBench(t *testing.T) {
 	}
 	ctx := t.Context()
 	refusedFor(t, "hold", w.Hold(ctx, magpie, protocol.Motion{Kind: "spin", Output: "A", Level: 6}), "Dunlin")
-	refusedFor(t, "level", w.Level(ctx, magpie))
-	_, err := w.WriteBoard(ctx, magpie)
+	_, err := w.Level(ctx, magpie)
+	refusedFor(t, "level", err)
+	_, err = w.WriteBoard(ctx, magpie)
 	refusedFor(t, "write", err)
 	_, err = w.WriteOutput(ctx, magpie, "A")
 	refusedFor(t, "write one", err)

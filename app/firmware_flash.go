@@ -80,10 +80,11 @@ func (a *App) Flash(ctx context.Context, id int64, ask FlashAsk) (*QuadView, err
 			return nil, quad.Faultf("propellers-on", "board", "take the propellers off first: a speed controller that starts anew can turn its motor")
 		}
 	}
-	if !b.busy.TryLock() {
-		return nil, quad.Faultf("busy", "board", "the bench is busy with something else")
+	done, err := b.turn(ctx, "board", 0) // nobody wants it flashed once more after what goes on now
+	if err != nil {
+		return nil, err
 	}
-	defer b.busy.Unlock()
+	defer done()
 	running, stop := context.WithCancel(ctx)
 	defer stop()
 	b.stopBy(stop)

@@ -95,10 +95,11 @@ func (a *App) SaveBoard(ctx context.Context, id int64, why string) (*QuadView, e
 	if err != nil {
 		return nil, err
 	}
-	if !b.busy.TryLock() {
-		return nil, quad.Faultf("busy", "board", "the bench is busy with something else")
+	done, err := b.turn(ctx, "board", queue)
+	if err != nil {
+		return nil, err
 	}
-	defer b.busy.Unlock()
+	defer done()
 	if err := a.saveBoard(ctx, b, id, why); err != nil {
 		return nil, err
 	}
@@ -174,14 +175,15 @@ func (a *App) writing(ctx context.Context, id int64, o *opened, why string, deci
 	if err != nil {
 		return nil, err
 	}
+	done, err := b.turn(ctx, "board", queue)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
 	d, err := a.own(ctx, b, o)
 	if err != nil {
 		return nil, err
 	}
-	if !b.busy.TryLock() {
-		return nil, quad.Faultf("busy", "board", "the bench is busy with something else")
-	}
-	defer b.busy.Unlock()
 	is, err := d.Identify(ctx, "")
 	if err != nil {
 		return nil, err

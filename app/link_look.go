@@ -80,10 +80,11 @@ func (a *App) LookFor(ctx context.Context, id int64, question link.QuestionID) (
 	if !known {
 		return nil, quad.Faultf("unknown-question", string(question), "is no question here")
 	}
-	if !b.busy.TryLock() {
-		return nil, quad.Faultf("busy", string(question), "the bench is busy with something else")
+	done, err := b.turn(ctx, string(question), queue)
+	if err != nil {
+		return nil, err
 	}
-	defer b.busy.Unlock()
+	defer done()
 	t, err := a.taking(ctx, b, id, quad.Path(question))
 	if err != nil {
 		return nil, err

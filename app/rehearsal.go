@@ -202,7 +202,7 @@ func (a *App) KeepRehearsal(ctx context.Context, id int64) (*QuadView, error) {
 	if err != nil {
 		return nil, err
 	}
-	if err := a.keepReadings(ctx, id, "rehearsal", newReading{path: modelReading, value: raw, origin: quad.OriginModel, input: run.Input}); err != nil {
+	if err := a.keepReadings(ctx, id, "rehearsal", newReading{path: modelReading, value: raw, origin: quad.OriginModel, input: flight.Fingerprint(in, flight.HoverCard)}); err != nil {
 		return nil, err
 	}
 	return a.Quad(ctx, id)

@@ -21,7 +21,9 @@ func TestRetiredQuads(t *testing.T) {
 	}
 	w.groyne(first, 7)
 	w.groyne(second, 7)
-	clashes := func() bool { return slices.Contains(w.findings(second, check.Link), "Another quad has this receiver number") }
+	clashes := func() bool {
+		return slices.Contains(w.findings(second, check.Link), "Another quad has this receiver number")
+	}
 	if !clashes() {
 		t.Fatal("the same number is not found")
 	}

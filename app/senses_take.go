@@ -15,6 +15,17 @@ const (
 	frameLooked = 1800 * time.Millisecond
 )
 
+// takeLevel reads both ways of the level: who stands it on the plate looks at it once.
+func takeLevel(_ context.Context, t *taking) error {
+	if t.live.Board != "running" {
+		return quad.Faultf("board-off", string(t.path), "the board does not run: connect USB or the pack")
+	}
+	if err := t.put("readings.senses.levelRoll", t.live.Roll); err != nil {
+		return err
+	}
+	return t.put("readings.senses.levelPitch", t.live.Pitch)
+}
+
 // takeBoardLies has the hand put the nose down, the right side down, and turn the frame to the right, and takes from the turns that the
 // board shows how it lies. A move that was not seen whole, as on a busy machine, is made again.
 func takeBoardLies(ctx context.Context, t *taking) error {

@@ -10,8 +10,6 @@ const finding = (page: Page, title: string | RegExp) =>
     .getByRole('article')
     .filter({ has: page.getByRole('heading', { name: title }) })
 const inst = (page: Page) => page.getByRole('region', { name: 'Instrument' })
-const axes = ['roll', 'pitch', 'throttle', 'yaw']
-const switches = ['left shoulder', 'right shoulder', 'left face']
 
 const captureAxis = (page: Page, axis: string, first?: () => Promise<void>) =>
   captured(
@@ -38,6 +36,18 @@ const captureSwitch = (page: Page, name: string, first?: () => Promise<void>) =>
     },
     one.getByRole('button', { name: 'Capture again' }),
   )
+}
+
+/** All sticks and switches, guided from one to the next; what was not seen whole is moved once more. */
+async function captureAll(page: Page): Promise<void> {
+  const guided = inst(page).getByRole('region', { name: 'Guided capture' })
+  await inst(page).getByRole('button', { name: 'Capture all sticks and switches' }).click()
+  await expect(guided.getByRole('status')).toContainText('Roll stick. Move it: high, low, let go.')
+  await expect(async () => {
+    const again = guided.getByRole('button', { name: 'Once more' })
+    if (await again.isVisible()) await again.click()
+    await expect(inst(page).getByRole('button', { name: 'Capture all again' })).toBeVisible({ timeout: 5000 })
+  }).toPass({ timeout: 120_000 })
 }
 
 /** Whatever radio it is: what was captured is judged, mended on the sheet, written to the board, signed. */
@@ -77,8 +87,7 @@ test("by the bench's radio", async ({ page, request }) => {
   expect((await request.post('/api/quads/1/edit', { data: { version, values: [{ path: 'sheet.sticks.order', value: 'TAER' }] } })).ok()).toBe(true)
   await page.reload()
   const capture = (axis: string) => captureAxis(page, axis)
-  for (const a of axes) await capture(a)
-  for (const s of switches) await captureSwitch(page, s)
+  await captureAll(page)
   await mendAndSign(page, 'AETR', async () => {
     expect((await request.post('/api/bench/adjust', { data: { travel: 100 } })).ok()).toBe(true)
     for (const a of ['throttle', 'yaw']) await capture(a)

@@ -127,12 +127,12 @@ func (d *Device) mean() error {
 		a.Hands[w.Corner] = w.Spin
 	}
 	// The settings' zero of level is what the board subtracts; what is left is what it shows wrongly.
-	a.Board = d.kit.Mount
+	a.Board, a.Layout = d.kit.Mount, d.kit.Built
 	d.turnedTo = senses.Between(d.means.control.Board, d.kit.Mount)
 	a.TiltRoll, a.TiltPitch = d.shows([2]float64{})
 	in := flight.Input{
 		Parts: d.kit.Parts, Pack: quad.Pack{Cells: d.kit.Cells, Resistance: 20}, CellVolt: d.kit.Meter.Volts / float64(d.kit.Cells),
-		Mass: 0.7, Settings: d.means.control, Actual: a, Layout: d.kit.Built, Site: flight.Site{Density: 1.225},
+		Mass: 0.7, Settings: d.means.control, Actual: a, Site: flight.Site{Density: 1.225},
 	}
 	body, err := flight.New(in)
 	if err != nil {

@@ -49,9 +49,9 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		Ranges:   quad.StickRanges{Roll: r.span("hear.span.roll"), Pitch: r.span("hear.span.pitch"), Throttle: r.span("hear.span.push"), Yaw: r.span("hear.span.yaw")},
 		Deadband: r.number("hear.dead"), IdleBelow: r.number("hear.low"),
 		Places: map[string]quad.Corner{}, Idle: r.number("out.idle") / 10000, Limit: r.number("push.most") / 100,
-		Rates: [3]quad.Rates{curve("turn.roll"), curve("turn.pitch"), curve("turn.yaw")},
-		Gains: [3]quad.Gains{hold("hold.roll"), hold("hold.pitch"), hold("hold.yaw")},
-		Lean:  r.number("lean.limit"), Pull: r.number("lean.pull") / 10, Board: quad.Mount{Roll: r.number("mount.roll"), Pitch: r.number("mount.pitch"), Yaw: r.number("mount.yaw")},
+		Rates:      [3]quad.Rates{curve("turn.roll"), curve("turn.pitch"), curve("turn.yaw")},
+		Gains:      [3]quad.Gains{hold("hold.roll"), hold("hold.pitch"), hold("hold.yaw")},
+		AngleLimit: r.number("lean.limit"), Pull: r.number("lean.pull") / 10, Board: quad.Mount{Roll: r.number("mount.roll"), Pitch: r.number("mount.pitch"), Yaw: r.number("mount.yaw")},
 		Guard: r.number("quiet.guard") * 0.05, LandPush: r.number("quiet.push") / 100,
 		Family: quad.CentrePeak, Layout: quad.LayoutX, Rotation: quad.FrontLeftClockwise, Policy: quad.PolicyDrop,
 	}
@@ -63,7 +63,7 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		m.control.Authority, m.control.Firm = window("gate.firm"), r.word("push.firm") == "yes"
 		m.warn, m.land = r.number("volt.warn")+r.number("volt.warn.part")/100, r.number("volt.land")+r.number("volt.land.part")/100
 		m.poles, m.control.Idle = int(2*r.number("out.pairs")), r.number("out.rest")/1000
-		m.control.Lean, m.control.IdleBelow = r.number("lean.limit")/10, 1000+5*r.number("hear.low")
+		m.control.AngleLimit, m.control.IdleBelow = r.number("lean.limit")/10, 1000+5*r.number("hear.low")
 	}
 	switch r.word("turn.shape") {
 	case "stack":

@@ -51,16 +51,16 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		Ranges:   quad.StickRanges{Roll: span("Roll"), Pitch: span("Pitch"), Throttle: span("Throttle"), Yaw: span("Yaw")},
 		Deadband: r.number("StickDeadband"), IdleBelow: r.number("ThrottleRest"),
 		Places: map[string]quad.Corner{}, Idle: r.number("MotorIdlePercent") / 100, Limit: r.number("ThrottleMost"),
-		Rates: [3]quad.Rates{turn("RollTurn"), turn("PitchTurn"), turn("YawTurn")},
-		Gains: [3]quad.Gains{hold("Roll"), hold("Pitch"), hold("Yaw")},
-		Lean:  r.number("LeanMost") / 100, Pull: r.number("LevelPull"), Board: quad.Mount{Roll: r.number("BoardRolled"), Pitch: r.number("BoardPitched"), Yaw: r.number("BoardTurned")},
+		Rates:      [3]quad.Rates{turn("RollTurn"), turn("PitchTurn"), turn("YawTurn")},
+		Gains:      [3]quad.Gains{hold("Roll"), hold("Pitch"), hold("Yaw")},
+		AngleLimit: r.number("LeanMost") / 100, Pull: r.number("LevelPull"), Board: quad.Mount{Roll: r.number("BoardRolled"), Pitch: r.number("BoardPitched"), Yaw: r.number("BoardTurned")},
 		Guard: r.number("LossWait"), LandPush: r.number("LossThrottle"),
 		Family: quad.StraightExpo, Layout: quad.LayoutX, Rotation: quad.FrontLeftCounterClockwise, Policy: quad.PolicyLand,
 	}
 	m.control.ByStick = r.word("ArmGesture") == "1"
 	if two {
 		m.control.ByStick = r.word("ArmByStick") == "yes"
-		m.control.Idle, m.control.Lean = r.number("MotorIdle"), r.number("LeanMost")*180/math.Pi
+		m.control.Idle, m.control.AngleLimit = r.number("MotorIdle"), r.number("LeanMost")*180/math.Pi
 	} else {
 		m.warn += r.number("WarnHundredths") / 100
 	}

@@ -51,14 +51,14 @@ func spindriftMeaning(r raws, after func(string) bool) meaning {
 		Ranges:   quad.StickRanges{Roll: r.span("roll-travel"), Pitch: r.span("pitch-travel"), Throttle: r.span("throttle-travel"), Yaw: r.span("yaw-travel")},
 		Deadband: r.number("stick-rest-us"), IdleBelow: r.number("throttle-low-us"),
 		Places: map[string]quad.Corner{}, Idle: r.number("idle-share") / 10000, Limit: r.number("throttle-most") / 100,
-		Rates: [3]quad.Rates{turn("roll-turn"), turn("pitch-turn"), turn("yaw-turn")},
-		Gains: [3]quad.Gains{hold("roll-hold"), hold("pitch-hold"), hold("yaw-hold")},
-		Lean:  r.number("lean-most") / 10, Pull: r.number("level-pull") / 10, Board: quad.Mount{Roll: r.number("board-lean-roll"), Pitch: r.number("board-lean-pitch"), Yaw: r.number("board-turned-deg")},
+		Rates:      [3]quad.Rates{turn("roll-turn"), turn("pitch-turn"), turn("yaw-turn")},
+		Gains:      [3]quad.Gains{hold("roll-hold"), hold("pitch-hold"), hold("yaw-hold")},
+		AngleLimit: r.number("lean-most") / 10, Pull: r.number("level-pull") / 10, Board: quad.Mount{Roll: r.number("board-lean-roll"), Pitch: r.number("board-lean-pitch"), Yaw: r.number("board-turned-deg")},
 		Guard: r.number("loss-wait-s") + r.number("loss-wait-cs")/100, LandPush: (r.number("loss-throttle-us") - 1000) / 1000,
 		Family: quad.CentrePeak, Layout: quad.LayoutX, Rotation: quad.FrontLeftClockwise, Policy: quad.PolicyLand,
 	}
 	if nine {
-		m.control.IdleBelow, m.control.Lean, m.control.LandPush = r.number("throttle-rest-below"), r.number("lean-most-deg"), r.number("loss-push")/100
+		m.control.IdleBelow, m.control.AngleLimit, m.control.LandPush = r.number("throttle-rest-below"), r.number("lean-most-deg"), r.number("loss-push")/100
 	}
 	if r.word("turn-curve") == "plain" {
 		m.control.Family = quad.StraightExpo

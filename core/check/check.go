@@ -79,6 +79,8 @@ type Remedy struct {
 	Edits []Edit `json:"edits,omitempty"`
 	// Write is set when the remedy is to write the sheet to the board.
 	Write bool `json:"write,omitempty"`
+	// Level is set when the remedy is to set how the quad stands on the plate as level; what is read back then is judged.
+	Level bool `json:"level,omitempty"`
 }
 
 // Finding says what disagrees with what.
@@ -112,6 +114,7 @@ type Ask struct {
 type Result struct {
 	Findings []Finding
 	Asks     []quad.Path
+	Again    string // why what it asks for is asked again, where the rule knows
 }
 
 func (r *Result) ask(paths ...quad.Path) { r.Asks = append(r.Asks, paths...) }
@@ -187,6 +190,9 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 		r := &rules[i]
 		why := visible(&seen, r, &k, c)
 		res := r.Judge(seen)
+		if why == "" {
+			why = res.Again
+		}
 		for _, f := range res.Findings {
 			f.Rule, f.Station = r.ID, r.Station
 			if f.Subject == "" {

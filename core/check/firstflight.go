@@ -185,8 +185,12 @@ var firstFlightRules = []Rule{
 				})
 				return r
 			}
-			if flight.HashInput(in, flight.HoverCard) != m.Input {
-				r.ask("readings.firstFlight.rehearsal") // something it flew with has changed since
+			if changed, what := flight.Since(m.Input, in, flight.HoverCard); changed {
+				r.ask("readings.firstFlight.rehearsal")
+				r.Again = "what it flew with has changed since the last one"
+				if len(what) > 0 {
+					r.Again = quad.And(what) + " changed since the last one"
+				}
 				return r
 			}
 			landed := m.Value.Outcome == string(flight.Landed)

@@ -40,7 +40,7 @@ var sensesRules = []Rule{
 					Title:    "Level is not level",
 					Figures:  fmt.Sprintf("On the plate it shows roll %s and pitch %s, %s in all: %s of drift, %s in 5 s.", q(roll.Value, "deg"), q(pitch.Value, "deg"), q(round1(tilt), "deg"), q(round2(drift), "m/s²"), q(round1(drift*12.5), "m")) + whose,
 					Why:      "In self-level it leans by as much and drifts off; trims only hide it.",
-					Remedies: by("Calibrate the level on the plate, then read it back"),
+					Remedies: []Remedy{{Words: "Set as level on the plate, and read it back", Level: true}},
 					Paths:    []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"},
 					Shows:    flight.FaultLevel,
 				}

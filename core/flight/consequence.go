@@ -235,7 +235,7 @@ func rehearsed(k quad.Known, at time.Time, sum func(*Run, Input) (quad.Rehearsal
 	if err != nil {
 		return nil, err
 	}
-	return &quad.Reading[quad.Rehearsal]{Value: summary, Origin: quad.OriginModel, Input: run.Input, At: at, Revision: 1}, nil
+	return &quad.Reading[quad.Rehearsal]{Value: summary, Origin: quad.OriginModel, Input: Fingerprint(in, HoverCard), At: at, Revision: 1}, nil
 }
 
 // KeepsSteady says whether the gains that [SteadyGains] gives this share of do not oscillate as they are, with nothing in hand.
@@ -261,7 +261,7 @@ func authority(in Input) (float64, error) {
 	if err != nil {
 		return 0, err
 	}
-	about, ok := s.drive.Authority(in.Layout, in.Parts.Frame, in.Mass)
+	about, ok := s.drive.Authority(in.Actual.Layout, in.Parts.Frame, in.Mass)
 	if !ok {
 		return 0, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
 	}

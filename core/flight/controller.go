@@ -208,8 +208,8 @@ func (c *controller) drive(cmd *command, of *Stepper, duty *[4]float64) {
 			share = 1
 		}
 		roll, pitch := c.lean(of)
-		want[0] += share * (c.s.Pull*(cmd.roll*c.s.Lean-roll*degrees) - want[0])
-		want[1] += share * (c.s.Pull*(-cmd.pitch*c.s.Lean-pitch*degrees) - want[1])
+		want[0] += share * (c.s.Pull*(cmd.roll*c.s.AngleLimit-roll*degrees) - want[0])
+		want[1] += share * (c.s.Pull*(-cmd.pitch*c.s.AngleLimit-pitch*degrees) - want[1])
 	}
 	// Without authority at idle it keeps still on the ground, and falls as it hangs in the air.
 	idle := cmd.rest && !cmd.firm

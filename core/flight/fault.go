@@ -59,7 +59,7 @@ func init() {
 		{FaultLayout, "Mixed for another layout", "", func(c *Consequence, in Input, rotation quad.Rotation) (bool, error) {
 			c.Faulty.Settings.Layout, c.Faulty.Settings.Rotation = in.Settings.Layout, in.Settings.Rotation
 			c.With, c.Without = "the board mixes for "+string(in.Settings.Layout), "it mixes for what is built"
-			return in.Settings.Layout != in.Layout || in.Settings.Rotation != rotation, nil
+			return in.Settings.Layout != in.Actual.Layout || in.Settings.Rotation != rotation, nil
 		}},
 		{FaultChannels, "Sticks on other channels than the board expects", "", func(c *Consequence, in Input, _ quad.Rotation) (bool, error) {
 			c.Faulty.Actual.Channels = maps.Clone(in.Actual.Channels)

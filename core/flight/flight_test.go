@@ -16,7 +16,7 @@ func sample() Input {
 	}
 	rotation := quad.FrontLeftClockwise
 	places := map[string]quad.Corner{"A": quad.FrontRight, "B": quad.RearLeft, "C": quad.FrontLeft, "D": quad.RearRight}
-	actual := quad.Actual{Outputs: map[string]quad.OutputActual{}, Hands: map[quad.Corner]quad.Spin{}, Sticks: map[quad.Axis]quad.Ends{}, Channels: map[quad.Axis]int{}}
+	actual := quad.Actual{Layout: quad.LayoutX, Outputs: map[string]quad.OutputActual{}, Hands: map[quad.Corner]quad.Spin{}, Sticks: map[quad.Axis]quad.Ends{}, Channels: map[quad.Axis]int{}}
 	for l, c := range places {
 		actual.Outputs[l] = quad.OutputActual{Corner: c, Spin: rotation.Wants(c)}
 		actual.Hands[c] = rotation.Wants(c)
@@ -33,10 +33,10 @@ func sample() Input {
 			Order:   "AETR", Arm: quad.Range{Channel: 5, From: 1700, To: 2100}, SelfLevel: quad.Range{Channel: 6, From: 1700, To: 2100},
 			IdleBelow: 1050, Layout: quad.LayoutX, Rotation: rotation, Places: places, Idle: 0.055, Limit: 1,
 			Family: quad.CentrePeak, Rates: [3]quad.Rates{rates, rates, {Centre: 120, Peak: 560, Bend: 0.3}},
-			Gains: [3]quad.Gains{{Proportional: 0.045, Integral: 0.12, Derivative: 0.0006}, {Proportional: 0.048, Integral: 0.12, Derivative: 0.00065}, {Proportional: 0.09, Integral: 0.15}},
-			Lean:  50, Pull: 6, Guard: 1, Policy: quad.PolicyDrop,
+			Gains:      [3]quad.Gains{{Proportional: 0.045, Integral: 0.12, Derivative: 0.0006}, {Proportional: 0.048, Integral: 0.12, Derivative: 0.00065}, {Proportional: 0.09, Integral: 0.15}},
+			AngleLimit: 50, Pull: 6, Guard: 1, Policy: quad.PolicyDrop,
 		},
-		Actual: actual, Layout: quad.LayoutX, Site: Site{Density: airframe.Density}, Noise: GyroNoise, Seed: 1,
+		Actual: actual, Site: Site{Density: airframe.Density}, Noise: GyroNoise, Seed: 1,
 	}
 }
 

@@ -18,7 +18,7 @@ import (
 )
 
 // Version of the model; it takes part in the hash of every cached or recorded result.
-const Version = 9
+const Version = 10
 
 // Rate of the model's steps when nothing else is asked for, Hz.
 const Rate = 1000
@@ -42,7 +42,6 @@ type Input struct {
 	Mass     float64     `json:"mass" unit:"kg"`
 	Settings Settings    `json:"settings"`
 	Actual   quad.Actual `json:"actual"`
-	Layout   quad.Layout `json:"layout"` // as built
 	Site     Site        `json:"site"`
 	Noise    float64     `json:"noise" unit:"deg/s"` // of the gyro, one sigma
 	Seed     uint64      `json:"seed"`               // of the noise
@@ -66,36 +65,36 @@ func (in Input) rate() int {
 
 // Settings are what the controller goes by: the meaning of a board's settings, whoever decoded them.
 type Settings struct {
-	Order     string                 `json:"order"`
-	Arm       quad.Range             `json:"arm"`
-	SelfLevel quad.Range             `json:"selfLevel"`
-	Blended   quad.Range             `json:"blended"`
-	Blend     float64                `json:"blend"`     // 0..1 of full stick, where blended has let go
-	Authority quad.Range             `json:"authority"` // at idle
-	Firm      bool                   `json:"firm"`      // authority at idle in every position
-	ArmTilt   float64                `json:"armTilt"`   // deg
-	Reverses  bool                   `json:"reverses"`  // reversible thrust: the throttle rests in its middle; below it the rotors turn backward
-	ByStick   bool                   `json:"byStick"`   // arms by throttle down and yaw to the right
-	Ranges    quad.StickRanges       `json:"ranges"`    // mapped to 1000-1500-2000 µs
-	Deadband  float64                `json:"deadband"`  // µs
-	IdleBelow float64                `json:"idleBelow"` // µs
-	Layout    quad.Layout            `json:"layout"`
-	Rotation  quad.Rotation          `json:"rotation"`
-	Places    map[string]quad.Corner `json:"places"` // output -> corner
-	Idle      float64                `json:"idle"`   // 0..1
-	Limit     float64                `json:"limit"`  // 0..1
-	Family    quad.RateFamily        `json:"family"`
-	Rates     [3]quad.Rates          `json:"rates"` // roll, pitch, yaw; deg/s
-	Gains     [3]quad.Gains          `json:"gains"`
-	Lean      float64                `json:"lean"`  // deg
-	Pull      float64                `json:"pull"`  // 1/s
-	Board     quad.Mount             `json:"board"` // as it is told to lie
-	Guard     float64                `json:"guard"` // s
-	Policy    quad.Policy            `json:"policy"`
-	LandPush  float64                `json:"landPush"` // 0..1
-	Curve     feel.ThrottleCurve     `json:"curve"`
-	LoopRate  float64                `json:"loopRate"` // Hz; 0 is that of the model
-	Protocol  quad.ThrottleProtocol  `json:"protocol"` // nothing: duties arrive as they are
+	Order      string                 `json:"order"`
+	Arm        quad.Range             `json:"arm"`
+	SelfLevel  quad.Range             `json:"selfLevel"`
+	Blended    quad.Range             `json:"blended"`
+	Blend      float64                `json:"blend"`     // 0..1 of full stick, where blended has let go
+	Authority  quad.Range             `json:"authority"` // at idle
+	Firm       bool                   `json:"firm"`      // authority at idle in every position
+	ArmTilt    float64                `json:"armTilt"`   // deg
+	Reverses   bool                   `json:"reverses"`  // reversible thrust: the throttle rests in its middle; below it the rotors turn backward
+	ByStick    bool                   `json:"byStick"`   // arms by throttle down and yaw to the right
+	Ranges     quad.StickRanges       `json:"ranges"`    // mapped to 1000-1500-2000 µs
+	Deadband   float64                `json:"deadband"`  // µs
+	IdleBelow  float64                `json:"idleBelow"` // µs
+	Layout     quad.Layout            `json:"layout"`
+	Rotation   quad.Rotation          `json:"rotation"`
+	Places     map[string]quad.Corner `json:"places"` // output -> corner
+	Idle       float64                `json:"idle"`   // 0..1
+	Limit      float64                `json:"limit"`  // 0..1
+	Family     quad.RateFamily        `json:"family"`
+	Rates      [3]quad.Rates          `json:"rates"` // roll, pitch, yaw; deg/s
+	Gains      [3]quad.Gains          `json:"gains"`
+	AngleLimit float64                `json:"angleLimit"` // deg
+	Pull       float64                `json:"pull"`       // 1/s
+	Board      quad.Mount             `json:"board"`      // as it is told to lie
+	Guard      float64                `json:"guard"`      // s
+	Policy     quad.Policy            `json:"policy"`
+	LandPush   float64                `json:"landPush"` // 0..1
+	Curve      feel.ThrottleCurve     `json:"curve"`
+	LoopRate   float64                `json:"loopRate"` // Hz; 0 is that of the model
+	Protocol   quad.ThrottleProtocol  `json:"protocol"` // nothing: duties arrive as they are
 	// Cutoffs of the first-order low-passes on the rotation, Hz: 0 is none for the first, the usual one for the second.
 	GyroCutoff       float64 `json:"gyroCutoff"`
 	DerivativeCutoff float64 `json:"derivativeCutoff"`
@@ -117,8 +116,8 @@ func SettingsOf(s quad.Sheet) Settings {
 		Layout: s.Craft.Layout, Rotation: s.Craft.Rotation, Places: map[string]quad.Corner{},
 		Idle: s.Motors.Idle / 100, Limit: s.Feel.ThrottleLimit / 100,
 		Family: s.Feel.Family, Rates: [3]quad.Rates{s.Feel.Roll, s.Feel.Pitch, s.Feel.Yaw},
-		Gains: [3]quad.Gains{s.Feel.RollGains, s.Feel.PitchGains, s.Feel.YawGains},
-		Lean:  s.Feel.AngleLimit, Pull: s.Feel.LevelStrength, Board: s.Senses.Mount(),
+		Gains:      [3]quad.Gains{s.Feel.RollGains, s.Feel.PitchGains, s.Feel.YawGains},
+		AngleLimit: s.Feel.AngleLimit, Pull: s.Feel.LevelStrength, Board: s.Senses.Mount(),
 		Guard: s.Loss.Guard, Policy: s.Loss.Policy, LandPush: s.Loss.LandThrottle / 100,
 	}
 	out.Blended, out.Blend, out.Authority, out.Firm, out.ArmTilt = s.Sticks.Blended, BlendOf(s.Feel), s.Sticks.Authority, s.Sticks.AuthorityAlways, sticks.ArmTilt(s.Sticks)
@@ -170,7 +169,7 @@ func NewInput(k quad.Known) (Input, error) {
 	actual := quad.Observe(k).Actual
 	in := Input{
 		Parts: flown(k.Parts), Pack: pack, CellVolt: airframe.RestCell, Mass: airframe.Mass(k.Parts, pack, weight),
-		Settings: SettingsOf(sheet), Actual: actual, Layout: actual.Layout,
+		Settings: SettingsOf(sheet), Actual: actual,
 		Site: Site{Density: airframe.Density}, Noise: GyroNoise, Seed: 1,
 	}
 	board := sticks.NewSwitchboard(k)
@@ -254,7 +253,7 @@ func (in Input) check() error {
 			return bad(n.path, n.what+" must be a figure, and no more than "+quad.Number(n.most))
 		}
 	}
-	if in.Layout != quad.LayoutPlus && !(in.Parts.Frame.ArmSide > 0) {
+	if in.Actual.Layout != quad.LayoutPlus && !(in.Parts.Frame.ArmSide > 0) {
 		return bad("parts.frame.armSide", "the arms must reach sideways")
 	}
 	if len(in.Settings.Places) != 4 {
@@ -291,7 +290,7 @@ func (in Input) figures() []figure {
 		{in.Parts.Frame.DragArea, 1e5, "parts.frame.dragArea", "the drag area"}, {in.Parts.Frame.LegHeight, 1e3, "parts.frame.legHeight", "the legs"},
 		{in.Parts.Frame.ArmFront, 1e3, "parts.frame.armFront", "the arms"}, {in.Parts.Frame.ArmSide, 1e3, "parts.frame.armSide", "the arms"},
 		{in.Parts.Motor.TimeConst, 1e3, "parts.motor.timeConstant", "the motors' time constant"}, {in.Parts.Propeller.Reversed, 1, "parts.propeller.reversed", "the share of thrust turned backwards"},
-		{set.Idle, 1, "sheet.motors.idle", "idle"}, {set.Limit, 1, "sheet.feel.throttleLimit", "the throttle limit"}, {set.Lean, 90, "sheet.feel.angleLimit", "the angle limit"},
+		{set.Idle, 1, "sheet.motors.idle", "idle"}, {set.Limit, 1, "sheet.feel.throttleLimit", "the throttle limit"}, {set.AngleLimit, 90, "sheet.feel.angleLimit", "the angle limit"},
 		{set.Pull, 100, "sheet.feel.levelStrength", "the strength of self-level"}, {set.LoopRate, 1e5, "sheet.motors.loopRate", "the loop rate"},
 		{set.Guard, 600, "sheet.loss.guard", "the failsafe delay"}, {set.LandPush, 1, "sheet.loss.landThrottle", "the throttle while landing"},
 		{set.Curve.Middle, 1, "sheet.feel.throttleMiddle", "the throttle's middle"}, {set.Curve.Bend, 1, "sheet.feel.throttleBend", "the throttle's bend"},

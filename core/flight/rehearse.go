@@ -267,7 +267,7 @@ func round2(x float64) float64 { return math.Round(x*100) / 100 }
 // expects.
 func Corrected(in Input, rotation quad.Rotation) Input {
 	out := in
-	out.Settings.Layout, out.Settings.Rotation = in.Layout, rotation
+	out.Settings.Layout, out.Settings.Rotation = in.Actual.Layout, rotation
 	out.Actual.Outputs = map[string]quad.OutputActual{}
 	out.Actual.Hands = map[quad.Corner]quad.Spin{}
 	for letter, corner := range in.Settings.Places {
@@ -288,7 +288,7 @@ func Corrected(in Input, rotation quad.Rotation) Input {
 // Corners gives the rotor places of an input, m ahead and to the right, in the order of quad.Corners.
 func Corners(in Input) [4][2]float64 {
 	var out [4][2]float64
-	for i, p := range airframe.Places(in.Layout, in.Parts.Frame) {
+	for i, p := range airframe.Places(in.Actual.Layout, in.Parts.Frame) {
 		out[i] = [2]float64{p.X, p.Y}
 	}
 	return out

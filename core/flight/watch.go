@@ -231,7 +231,7 @@ func (w *watcher) overAir(of *Stepper, s State, p *flyer) bool {
 		return s.Time > w.ended
 	case w.hit > 0:
 		w.outcome, w.moment, w.ended = Crashed, w.hit, s.Time+1.5
-	case asked && s.Tilt > p.set.Lean+45 && s.Tilt > 80 && w.moment == 0:
+	case asked && s.Tilt > p.set.AngleLimit+45 && s.Tilt > 80 && w.moment == 0:
 		w.outcome, w.moment = Tumbled, s.Time
 	case w.far > leaves[w.scenario] || s.Height > 200:
 		w.outcome, w.moment = FlewAway, s.Time

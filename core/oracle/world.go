@@ -263,7 +263,6 @@ func (w *world) input(pack quad.Pack, cell float64, seed uint64) (flight.Input, 
 	in.Pack, in.CellVolt, in.Seed = pack, cell, seed
 	in.Mass = airframe.MassWith(w.k.Parts, pack, w.weighed())
 	in.Actual, in.OnLoss = w.actualQuad(), w.is.onLoss
-	in.Layout = in.Actual.Layout
 	in.Site.WindNorth, in.Site.Gust = -w.is.wind, flight.GustsOf(w.is.wind, w.is.gust)
 	return in, nil
 }

@@ -104,6 +104,7 @@ export const acts = {
   restore: (id: number, version: number, number: number, paths?: Path[]) =>
     told(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
   adopt: (id: number, seen: string) => told(server.POST('/api/quads/{id}/bench/adopt', { ...at(id), body: { seen } })),
+  level: (id: number) => told(server.POST('/api/quads/{id}/bench/level', at(id))),
   write: (id: number) => told(server.POST('/api/quads/{id}/board/write', at(id))),
   afterCuts: (trace: File) =>
     told(server.POST('/api/traces/cuts', { body: trace as never, bodySerializer: (b: unknown) => b as File, headers: { 'Content-Type': 'text/csv' } })),
@@ -223,7 +224,6 @@ export const bench = {
   adjust: (body: Schemas['ProtocolAdjust']) => told(server.POST('/api/bench/adjust', { body })),
   radio: (body: Schemas['ProtocolRadioSet']) => told(server.POST('/api/bench/radio', { body })),
   receiver: (body: Schemas['ProtocolReceiverSet']) => told(server.POST('/api/bench/receiver', { body })),
-  level: (id: number) => told(server.POST('/api/quads/{id}/bench/level', at(id))),
   cut: () => told(server.POST('/api/bench/cut')),
   place: (quad: string) => told(server.POST('/api/bench/place', { body: { quad } })),
   stopFlash: () => told(server.POST('/api/bench/flash/stop')),

@@ -560,7 +560,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take the attitude of the quad's board on the bench for level */
+        /** Set how the quad stands on the bench as level, and read it back */
         post: operations["level"];
         delete?: never;
         options?: never;
@@ -1966,6 +1966,7 @@ export interface components {
         };
         CheckRemedy: {
             edits?: components["schemas"]["CheckEdit"][];
+            level?: boolean;
             words: string;
             write?: boolean;
         };
@@ -5371,7 +5372,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Done"];
+                    "application/json": components["schemas"]["QuadView"];
                 };
             };
             /** @description Error */

@@ -6,7 +6,7 @@ import { Select } from '../../kit/select'
 import { Slider } from '../../kit/slider'
 import { Drawer } from '../../shell/drawer'
 import { tellError } from '../../shell/say'
-import { bench, type Schemas } from '../../wire/client'
+import { acts, bench, type Schemas, useAct } from '../../wire/client'
 import { now, useLive, useLiveDraw } from '../../wire/live'
 import { ControlLink } from './control-link'
 import { useOwn } from './whose'
@@ -204,6 +204,7 @@ function Tilt({ id }: { id: number }) {
   const shown = useLive((s) =>
     s.live?.board === 'running' ? `The board shows roll ${s.live.roll.toFixed(1)}°, pitch ${s.live.pitch.toFixed(1)}°.` : 'The board shows nothing.',
   )
+  const level = useAct(id, () => acts.level(id))
   return (
     <div className="grid grid-cols-2 items-center gap-x-3.5 gap-y-1.5">
       <div className="text-[13px]">
@@ -218,7 +219,7 @@ function Tilt({ id }: { id: number }) {
       <Button small onClick={() => set({ tiltRoll: 0, tiltPitch: 0 })}>
         Lay it on the level plate
       </Button>
-      <Button small disabled={!own} onClick={() => void bench.level(id).catch(tellError)}>
+      <Button small disabled={!own || level.isPending} onClick={() => level.mutate(undefined, { onError: tellError })}>
         Set as level
       </Button>
     </div>

@@ -193,16 +193,14 @@ function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: st
   const fly = useAct(id, (b: Schemas['FlightBody']) => acts.fly(id, b))
   const [done, setDone] = useState(false)
   return (
-    <>
-      <FlightForm
-        name="Note a flight"
-        packs={packs}
-        start={{ site }}
-        busy={fly.isPending}
-        onDone={(b) => fly.mutate(b, { onSuccess: () => setDone(true), onError: tellError })}
-      />
-      {done && <span role="status">Saved.</span>}
-    </>
+    <FlightForm
+      name="Note a flight"
+      packs={packs}
+      start={{ site }}
+      busy={fly.isPending}
+      says={done ? 'Saved.' : ''}
+      onDone={(b) => fly.mutate(b, { onSuccess: () => setDone(true), onError: tellError })}
+    />
   )
 }
 
@@ -213,10 +211,11 @@ type FormProps = {
   /** A reason is asked for too. */
   why?: boolean
   busy: boolean
+  says?: string
   onDone: (b: Schemas['FlightBody'], why: string) => void
 }
 
-function FlightForm({ name, packs, start, why, busy, onDone }: FormProps) {
+function FlightForm({ name, packs, start, why, busy, says, onDone }: FormProps) {
   const submit = (e: FormEvent<HTMLFormElement>) => {
     e.preventDefault()
     const d = new FormData(e.currentTarget)
@@ -266,6 +265,7 @@ function FlightForm({ name, packs, start, why, busy, onDone }: FormProps) {
       <Button type="submit" main disabled={busy}>
         Save it
       </Button>
+      {says && <span role="status">{says}</span>}
     </form>
   )
 }

@@ -185,6 +185,8 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
   const go = useNavigate()
   const edit = useAct(quad.id, (values: Change[]) => acts.edit(quad.id, quad.version, values))
   const write = useAct(quad.id, () => acts.write(quad.id))
+  const level = useAct(quad.id, () => acts.level(quad.id))
+  const own = useOwn()
   return (
     <article
       className="rounded-r-lg border-l-3 px-3 pt-2 pb-2.25 data-[weight=fix]:border-fix data-[weight=fix]:bg-fix-bg data-[weight=fix]:[--tone:var(--fix)] data-[weight=note]:border-note data-[weight=note]:bg-note-bg data-[weight=note]:[--tone:var(--note)] data-[weight=stop]:border-stop data-[weight=stop]:bg-stop-bg data-[weight=stop]:[--tone:var(--stop)] [&_h3]:my-0.5 [&_h3]:text-[16.5px] [&_h3]:leading-[1.25] [&_p]:text-soft"
@@ -211,6 +213,10 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
         {(f.remedies ?? []).map((r) =>
           r.write ? (
             <TextButton key={r.words} disabled={write.isPending} onClick={() => write.mutate(undefined, { onError: tellError })}>
+              {r.words}
+            </TextButton>
+          ) : r.level && own ? (
+            <TextButton key={r.words} disabled={level.isPending} onClick={() => level.mutate(undefined, { onError: tellError })}>
               {r.words}
             </TextButton>
           ) : r.edits?.length ? (

@@ -87,6 +87,8 @@ function Spinning({ quad, perch, mode }: StationProps<QuadAt<'motors'>> & { mode
   )
   const outputs = Object.keys(quad.meant.sheet.motors.outputs).sort()
   const missing = perch.asks.some((a) => a.path === 'readings.motors.restStill')
+  // What was seen before and holds no more is spun again; it stands first.
+  const again = mode === 'which' ? outputs.filter((o) => perch.asks.some((a) => a.path === `readings.motors.outputs.${o}` && a.why)) : []
   const rest = useAct(quad.id, () => acts.take(quad.id, 'readings.motors.restStill'))
   const arms = useAct(quad.id, () => acts.take(quad.id, 'readings.motors.layout'))
   return (
@@ -95,15 +97,23 @@ function Spinning({ quad, perch, mode }: StationProps<QuadAt<'motors'>> & { mode
       {mode === 'which' ? <ToDo quad={quad} /> : <IdleFigures quad={quad} />}
       <div className="flex flex-wrap items-center gap-2.5" id="spin-how">
         <span className="text-soft">
-          {mode === 'which'
-            ? 'Hold to spin'
-            : quad.meant.sheet.motors.reversible
-              ? 'Hold: it rises until it turns, falls until it stands, then the same backward'
-              : 'Hold: it rises until it turns, then falls until it stands'}
+          {again.length > 0 ? (
+            <b className="text-fix">Spin {listed(again)} again: hold</b>
+          ) : mode === 'which' ? (
+            'Hold to spin'
+          ) : quad.meant.sheet.motors.reversible ? (
+            'Hold: it rises until it turns, falls until it stands, then the same backward'
+          ) : (
+            'Hold: it rises until it turns, then falls until it stands'
+          )}
         </span>
-        {outputs.map((o) =>
-          mode === 'which' ? <Spin key={o} output={o} quad={quad} ready={ready} /> : <Start key={o} output={o} quad={quad} ready={ready} />,
-        )}
+        {again.map((o) => (
+          <Spin key={o} output={o} quad={quad} ready={ready} />
+        ))}
+        {again.length > 0 && again.length < outputs.length && <span className="text-soft">the others</span>}
+        {outputs
+          .filter((o) => !again.includes(o))
+          .map((o) => (mode === 'which' ? <Spin key={o} output={o} quad={quad} ready={ready} /> : <Start key={o} output={o} quad={quad} ready={ready} />))}
         {mode === 'which' && perch.asks.some((a) => a.path === 'readings.motors.layout') && (
           <Button disabled={!ready} onClick={() => arms.mutate(undefined, { onError: tellError })}>
             Look how its arms stand
@@ -122,6 +132,8 @@ function Spinning({ quad, perch, mode }: StationProps<QuadAt<'motors'>> & { mode
     </>
   )
 }
+
+const listed = (names: string[]) => new Intl.ListFormat('en-GB').format(names)
 
 /** The fewest acts that make the corners right, to be done on the sheet in one go. */
 function ToDo({ quad }: { quad: QuadAt<'motors'> }) {

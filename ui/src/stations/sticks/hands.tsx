@@ -7,6 +7,7 @@ import type { QuadAt } from '../../wire/figures'
 import type { StationProps } from '../props'
 import { pulseOf } from './column'
 import { Gates } from './gates'
+import { Guided } from './guided'
 import { type Source, useChannels, useNearest } from './source'
 
 type Axis = 'roll' | 'pitch' | 'throttle' | 'yaw'
@@ -37,6 +38,7 @@ export function Hands({ quad, perch, source }: StationProps<QuadAt<'sticks'>> & 
             ),
         ]}
       />
+      <Guided quad={quad} perch={perch} source={source} />
       <div className="flex flex-wrap items-center gap-2.5" style={{ gap: 28, alignItems: 'flex-start' }}>
         <StickMap quad={quad} source={source} name="Left stick" upDown="throttle" leftRight="yaw" />
         <StickMap quad={quad} source={source} name="Right stick" upDown="pitch" leftRight="roll" />

@@ -1,0 +1,39 @@
+import { defineConfig } from '@playwright/test'
+
+// The real program with a database and a bench of its own for every story, and Debian's Chromium. Four stories
+// at a time, which mostly wait for their bench's clock; the speeds are measured after them, alone.
+export default defineConfig({
+  testDir: '.',
+  globalSetup: './prepare.ts',
+  projects: [
+    { name: 'stories', testMatch: '*.spec.ts', testIgnore: 'speed.spec.ts' },
+    { name: 'speed', testMatch: 'speed.spec.ts', dependencies: ['stories'] },
+  ],
+  workers: 4,
+  fullyParallel: true,
+  // What is told twice would hide what is told wrongly.
+  retries: 0,
+  timeout: 200_000,
+  // A machine that is busy with something else is slow, not wrong; what holds at once costs none of it.
+  expect: { timeout: 12_000 },
+  reporter: [['list']],
+  forbidOnly: Boolean(process.env.CI),
+  use: {
+    viewport: { width: 1280, height: 800 },
+    // Traces cost a third of the time; ask for them when a story fails: PERCH_TRACE=1.
+    trace: process.env.PERCH_TRACE ? 'retain-on-failure' : 'off',
+    launchOptions: {
+      executablePath: process.env.PERCH_CHROMIUM ?? '/usr/bin/chromium-headless-shell',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--font-render-hinting=none',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+})
