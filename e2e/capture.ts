@@ -25,3 +25,20 @@ export async function captured(page: Page, begin: () => Promise<void>, done: Loc
     await refused.getByRole('button', { name: 'Dismiss' }).click()
   }
 }
+
+/** All sticks and switches, guided from one to the next; what was not seen whole is moved once more. press is how the hand presses. */
+export async function captureAll(page: Page, press: (button: Locator) => Promise<void>): Promise<void> {
+  const instrument = page.getByRole('region', { name: 'Instrument' })
+  const guided = instrument.getByRole('region', { name: 'Guided capture' })
+  const all = instrument.getByRole('button', { name: 'Capture all again' })
+  await press(instrument.getByRole('button', { name: 'Capture all sticks and switches' }))
+  await expect(guided.getByRole('status')).toContainText('Roll stick. Move it: high, low, let go.')
+  for (let times = 1; ; times++) {
+    const again = guided.getByRole('button', { name: 'Once more' })
+    await expect(all.or(again)).toBeVisible({ timeout: 120_000 })
+    if (await all.isVisible()) return
+    expect(times, (await guided.getByRole('alert').textContent()) ?? '').toBeLessThan(8)
+    await press(again)
+    await expect(again).toBeHidden()
+  }
+}

@@ -4,6 +4,15 @@ import { expect, perch } from './program.ts'
 
 const most = 400
 
+/** What a hand did: what would be a click for a mouse, and what was held. Who counts begins at nothing. */
+export const did = { clicks: 0, holds: 0 }
+
+/** Presses a key that stands for a click. */
+export async function key(page: Page, name: string): Promise<void> {
+  did.clicks++
+  await page.keyboard.press(name)
+}
+
 /** Fails the story when anything is clicked or touched. */
 export const withoutMouse = (page: Page) =>
   page.addInitScript(() => {
@@ -32,11 +41,12 @@ export async function reach(control: Locator): Promise<void> {
 /** Goes to a control by Tab and works it. */
 export async function press(control: Locator): Promise<void> {
   await reach(control)
-  await control.page().keyboard.press('Enter')
+  await key(control.page(), 'Enter')
 }
 
 /** Goes to a field by Tab and types into it. */
 export async function write(field: Locator, text: string): Promise<void> {
+  if (!(await field.evaluate((el) => el === document.activeElement))) did.clicks++
   await reach(field)
   const keys = field.page().keyboard
   await keys.press('Control+a')
@@ -45,7 +55,7 @@ export async function write(field: Locator, text: string): Promise<void> {
 
 /** Goes to a station by the palette. */
 export async function goTo(page: Page, name: string): Promise<void> {
-  await page.keyboard.press('Control+k')
+  await key(page, 'Control+k') // a mouse would click the station
   const palette = page.getByRole('dialog', { name: 'Find what to do' })
   await expect(palette.getByRole('combobox')).toBeFocused()
   await page.keyboard.type(`go to ${name}`)

@@ -293,6 +293,8 @@ function Ways({ way, quad, again }: { way: Way; quad: QuadView; again?: boolean 
   const take = useAct(quad.id, () => acts.take(quad.id, asNamed(way.path)))
   const type = useAct(quad.id, (v: unknown) => acts.type(quad.id, asNamed(way.path), v))
   if (way.way === 'model') return null
+  // What is answered by yes or no alone is answered at once.
+  const asked = way.way !== 'bench' && !again && way.slots.length === 1 && way.slots[0]?.kind === 'yesNo' && way.slots[0].path === ''
   return (
     <div className={ways}>
       {way.way === 'bench' && (
@@ -300,9 +302,10 @@ function Ways({ way, quad, again }: { way: Way; quad: QuadView; again?: boolean 
           {take.isPending ? 'Reading…' : again ? 'Read again' : 'Read from the bench'}
         </Button>
       )}
-      {way.slots.length > 0 && !typing && <TextButton onClick={() => setTyping(true)}>Type it</TextButton>}
-      {typing && (
+      {way.slots.length > 0 && !typing && !asked && <TextButton onClick={() => setTyping(true)}>Type it</TextButton>}
+      {(typing || asked) && (
         <Typed
+          still={asked}
           slots={way.slots}
           label={way.label}
           busy={type.isPending}
@@ -318,6 +321,38 @@ function Ways({ way, quad, again }: { way: Way; quad: QuadView; again?: boolean 
 // What is asked for, one below the other.
 const wanted = 'flex flex-col gap-2.5 [&_p]:text-[14px] [&_p]:text-soft [&>li]:border-b [&>li]:border-line [&>li]:pt-1 [&>li]:pb-1.75 [&>li>b]:font-semibold'
 
+/** Reads one after the other what the bench can tell, until it refuses one. */
+function ReadAll({ asks, quad }: { asks: Schemas['AskView'][]; quad: QuadView }) {
+  const [at, setAt] = useState('')
+  const own = useOwn()
+  const take = useAct(quad.id, (path: string) => acts.take(quad.id, asNamed(path)))
+  const list = asks.filter((a) => a.way === 'bench')
+  const go = async () => {
+    let left = list.map((a) => a.path)
+    while (left[0]) {
+      setAt(left[0])
+      try {
+        const now = await take.mutateAsync(left[0])
+        // Some are read together: what is asked for no longer is done.
+        const open = new Set(now.line.flatMap((p) => p.asks.map((a) => a.path)))
+        left = left.slice(1).filter((p) => open.has(p))
+      } catch (e) {
+        tellError(e)
+        left = []
+      }
+    }
+    setAt('')
+  }
+  if (list.length < 2 && !at) return null
+  return (
+    <div className={ways}>
+      <Button small disabled={!own || at !== ''} onClick={() => void go()}>
+        {at ? `Reading: ${asks.find((a) => a.path === at)?.label ?? 'what is left'}…` : `Read all ${list.length} from the bench`}
+      </Button>
+    </div>
+  )
+}
+
 function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'][]; quad: QuadView }) {
   // A cause that felled several is said once, before them.
   const felled = (why: string | undefined) => (why ? asks.filter((a) => a.why === why).length : 0)
@@ -329,6 +364,7 @@ function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'
           {felled(why)} checks are needed again: {why}.
         </p>
       ))}
+      <ReadAll asks={asks} quad={quad} />
       <ul aria-label={name} className={wanted}>
         {asks.map((a) => (
           <li key={a.path} data-ask={a.path}>

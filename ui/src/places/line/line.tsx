@@ -56,6 +56,11 @@ export function Line() {
     if (next) void go(`/quads/${id}/${next.id}`)
   }
   const signIt = () => data && station && sign.mutate(station, { onError: late(data, 'Your signature', []) })
+  // The next station where something is left to do, around the end of the line if need be.
+  const openOnes = data ? [...data.line.slice(index + 1), ...data.line.slice(0, Math.max(index, 0))] : []
+  const nextOpen = openOnes.find((p) => p.state !== 'proven' && p.state !== 'skipped')
+  const signAndGo = () =>
+    data && station && sign.mutate(station, { onError: late(data, 'Your signature', []), onSuccess: () => nextOpen && void go(`/quads/${id}/${nextOpen.id}`) })
   const takeItBack = () => {
     if (!data) return
     const { words, asks, against } = data.back
@@ -84,6 +89,7 @@ export function Line() {
           { words: 'Next station', key: ']', place: 'On the line', run: () => step(1) },
           { words: 'What to do next', key: 'n', place: 'On the line', run: () => setListing((l) => !l) },
           { words: 'Sign this proof', key: 's', place: 'On the line', run: signIt },
+          { words: 'Sign this proof and go on', key: 'g', place: 'On the line', run: signAndGo },
           { words: 'Take the last act back', key: 'u', also: 'undo withdraw mistake', place: 'On the line', run: takeItBack },
           { words: 'Make it again', key: 'r', place: 'On the line', run: redoIt },
           { words: 'Watch it fly', key: 'w', place: 'On the line', run: () => void go(`/quads/${id}/rehearsal`) },
@@ -172,6 +178,8 @@ export function Line() {
           tookBack={tookBack.seen === data.seen ? tookBack.words : ''}
           onNext={() => setListing(!listing)}
           onSign={signIt}
+          next={nextOpen}
+          onSignAndGo={signAndGo}
           onTakeBack={takeItBack}
           onRedo={redoIt}
         />

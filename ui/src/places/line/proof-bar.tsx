@@ -31,6 +31,9 @@ export function ProofBar(props: {
   busy: boolean
   onNext: () => void
   onSign: () => void
+  /** The station that is open after this one, and how to sign and go there. */
+  next?: Perch
+  onSignAndGo: () => void
   /** What was taken back a moment ago. */
   tookBack: string
   onTakeBack: () => void
@@ -76,6 +79,11 @@ export function ProofBar(props: {
       {quad.next.length > 0 && (
         <Button small onClick={props.onNext} title="What to do next (n)">
           {quad.next.length} to do
+        </Button>
+      )}
+      {p.maySign && !signed && props.next && (
+        <Button disabled={props.busy} onClick={props.onSignAndGo} title={`Sign this proof and go on to ${props.next.name} (g)`}>
+          Sign, on to {props.next.name}
         </Button>
       )}
       <Button main disabled={!p.maySign || props.busy} onClick={props.onSign}>

@@ -29,10 +29,12 @@ function value(s: Slot, text: string): unknown {
 
 const isList = (s: Slot) => s.kind === 'oneOf' || s.kind === 'yesNo'
 
-/** Brings the keyboard to the first field as it opens, and back to what opened it; Escape leaves. */
-function useTyping(onLeave: () => void) {
+/** Brings the keyboard to the first field as it opens, unless it stands still, and back to what opened it; Escape leaves. */
+function useTyping(onLeave: () => void, still?: boolean) {
   const box = useRef<HTMLElement | null>(null)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: as it opens, and only then
   useEffect(() => {
+    if (still) return
     const before = document.activeElement
     box.current?.querySelector<HTMLElement>('input, button')?.focus()
     return () => {
@@ -52,12 +54,21 @@ function useTyping(onLeave: () => void) {
 }
 
 /** Types one reading: a figure with its unit, a word, a yes or no, or several of them together. */
-export function Typed(props: { slots: Slot[]; label: string; busy: boolean; error?: string; onDone: (v: unknown) => void; onCancel: () => void }) {
+export function Typed(props: {
+  slots: Slot[]
+  label: string
+  busy: boolean
+  error?: string
+  /** It stands there unasked, and takes no keyboard. */
+  still?: boolean
+  onDone: (v: unknown) => void
+  onCancel: () => void
+}) {
   const id = useId()
   const [text, setText] = useState<Record<string, string>>({})
   const [missing, setMissing] = useState('')
   const single = props.slots.length === 1 && props.slots[0]?.path === '' ? props.slots[0] : undefined
-  const inside = useTyping(props.onCancel)
+  const inside = useTyping(props.onCancel, props.still)
   const done = (e: FormEvent) => {
     e.preventDefault()
     // Fields that must be filled the browser asks for; lists that must be chosen from, nobody else.
