@@ -48,14 +48,32 @@ type Cell struct {
 	Above *ToEdge `json:"above,omitempty"`
 	Hold  Hold    `json:"hold" enum:"sure,near,edge"` // of the nearer one
 	// Nearer is the side on which it is.
-	Nearer string `json:"nearer" enum:"none,below,above"`
+	Nearer Side `json:"nearer" enum:"none,below,above"`
 }
+
+// Side of a pulse.
+type Side string
+
+const (
+	Neither Side = "none"
+	Below   Side = "below"
+	Above   Side = "above"
+)
 
 // Held is one meaning in a cell.
 type Held struct {
 	Function FunctionID `json:"function" enum:"arm,selfLevel,blended,beeper,authority"`
-	On       string     `json:"on" enum:"yes,no,by turns"` // by turns: something else that drives the channel decides
+	On       Holding    `json:"on" enum:"yes,no,byTurns"`
 }
+
+// Holding says whether a meaning is on in a cell.
+type Holding string
+
+const (
+	On      Holding = "yes"
+	Off     Holding = "no"
+	ByTurns Holding = "byTurns" // something else that drives the channel decides
+)
 
 // ToEdge is the way to an edge, µs, and what happens there.
 type ToEdge struct {
@@ -180,7 +198,7 @@ func positionsOf(s quad.SwitchSeen, plan quad.SwitchPlan) []string {
 
 // judge what a cell holds of the meanings that look at its channel, and how surely.
 func (c *Cell) judge(functions []Function, places []Place) {
-	c.Hold, c.Nearer = Sure, "none"
+	c.Hold, c.Nearer = Sure, Neither
 	for _, f := range functions {
 		inside := 0
 		for _, p := range places {
@@ -188,12 +206,12 @@ func (c *Cell) judge(functions []Function, places []Place) {
 				inside++
 			}
 		}
-		h := Held{f.ID, "no"}
+		h := Held{f.ID, Off}
 		switch {
 		case inside == len(places):
-			h.On = "yes"
+			h.On = On
 		case inside > 0:
-			h.On = "by turns"
+			h.On = ByTurns
 		}
 		c.Held = append(c.Held, h)
 	}
@@ -210,9 +228,9 @@ func (c *Cell) judge(functions []Function, places []Place) {
 	if nearest == nil {
 		return
 	}
-	c.Hold, c.Nearer = HoldOf(nearest.Us), "above"
+	c.Hold, c.Nearer = HoldOf(nearest.Us), Above
 	if nearest == c.Below {
-		c.Nearer = "below"
+		c.Nearer = Below
 	}
 }
 
@@ -281,7 +299,7 @@ func marks(cells []Cell, functions []Function) [][]MapMark {
 	}
 	reached := func(f Function) bool {
 		return slices.ContainsFunc(cells, func(c Cell) bool {
-			return slices.ContainsFunc(c.Held, func(h Held) bool { return h.Function == f.ID && h.On != "no" })
+			return slices.ContainsFunc(c.Held, func(h Held) bool { return h.Function == f.ID && h.On != Off })
 		})
 	}
 	var missed, met []Function

@@ -78,10 +78,10 @@ func TestMapIsWhatHappens(t *testing.T) {
 							no++
 						}
 					}
-					if want := map[bool]string{true: "by turns"}[yes > 0 && no > 0]; want == "" && (h.On == "yes") != (yes > 0) || want != "" && h.On != want {
+					if want := map[bool]Holding{true: ByTurns}[yes > 0 && no > 0]; want == "" && (h.On == On) != (yes > 0) || want != "" && h.On != want {
 						t.Fatalf("%d, %s at %s: %s %s; %d ways on, %d off", n, c.Name, cell.Position, h.Function, h.On, yes, no)
 					}
-					seen[h.On]++
+					seen[string(h.On)]++
 				}
 				if low != high || low < 900 || low > 2100 {
 					continue
@@ -158,7 +158,7 @@ func TestMapIsWhatHappens(t *testing.T) {
 			}
 		}
 	}
-	for _, kind := range []string{"yes", "no", "by turns", "mixed", "edge", "gap", "overlap", "missed"} {
+	for _, kind := range []string{"yes", "no", "byTurns", "mixed", "edge", "gap", "overlap", "missed"} {
 		if seen[kind] < 20 {
 			t.Errorf("%q was seen %d times: too little to mean something", kind, seen[kind])
 		}

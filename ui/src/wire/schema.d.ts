@@ -2580,7 +2580,7 @@ export interface components {
             /** @enum {string} */
             function: "arm" | "selfLevel" | "blended" | "beeper" | "authority";
             /** @enum {string} */
-            on: "yes" | "no" | "by turns";
+            on: "yes" | "no" | "byTurns";
         };
         HistoryPage: {
             more: boolean;

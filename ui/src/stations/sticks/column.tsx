@@ -96,7 +96,7 @@ function CellBox({ quad, column, cell, here, carry }: { quad: QuadAt<'sticks'>; 
       </p>
       <div className="flex min-h-7 flex-wrap items-center gap-1.5">
         {on.map((h) => (
-          <Meaning key={meaningKey(h.function, spot)} quad={quad} id={h.function} at={spot} carry={carry} byTurns={h.on === 'by turns'} />
+          <Meaning key={meaningKey(h.function, spot)} quad={quad} id={h.function} at={spot} carry={carry} byTurns={h.on === 'byTurns'} />
         ))}
         {on.length === 0 && <span className="text-soft">{cell.words || 'nothing looks at it'}</span>}
       </div>
