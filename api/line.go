@@ -33,10 +33,10 @@ type (
 		Why  string `json:"why,omitempty" maxLength:"300"`
 	}
 	withdrawBody struct {
-		Kind string `json:"kind" enum:"reading,signature,event" doc:"Of what is withdrawn."`
-		Name string `json:"name" maxLength:"200" doc:"The reading's path, the station, the event."`
-		Seen string `json:"seen" maxLength:"40" doc:"What the pilot saw of the quad."`
-		Why  string `json:"why" maxLength:"300"`
+		Kind app.Did `json:"kind" enum:"reading,signature,event" doc:"Of what is withdrawn."`
+		Name string  `json:"name" maxLength:"200" doc:"The reading's path, the station, the event."`
+		Seen string  `json:"seen" maxLength:"40" doc:"What the pilot saw of the quad."`
+		Why  string  `json:"why" maxLength:"300"`
 	}
 	historyQuery struct {
 		OnQuad

@@ -141,8 +141,17 @@ func (a *App) TakeBack(ctx context.Context, id int64, seen, why string) (*QuadVi
 	return a.withdraw(ctx, o, why, v.entries)
 }
 
+// Did is what a pilot did that he can withdraw by itself.
+type Did string
+
+const (
+	Measured Did = "reading"
+	Signed   Did = "signature"
+	Happened Did = "event"
+)
+
 // Withdraw what counts of a kind and name, with the reason, which stays: a reading, a signature, something that happened.
-func (a *App) Withdraw(ctx context.Context, id int64, kind, name, seen, why string) (*QuadView, error) {
+func (a *App) Withdraw(ctx context.Context, id int64, kind Did, name, seen, why string) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
@@ -150,7 +159,7 @@ func (a *App) Withdraw(ctx context.Context, id int64, kind, name, seen, why stri
 	if err := o.asSeen(seen); err != nil {
 		return nil, err
 	}
-	return a.withdraw(ctx, o, why, []book.Entry{{Kind: kind, Name: name}})
+	return a.withdraw(ctx, o, why, []book.Entry{{Kind: string(kind), Name: name}})
 }
 
 func (a *App) withdraw(ctx context.Context, o *opened, why string, list []book.Entry) (*QuadView, error) {

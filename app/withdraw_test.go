@@ -99,7 +99,7 @@ func TestWithdrawnWithAReason(t *testing.T) {
 	t.Parallel()
 	w := newWorld(t)
 	id := w.dunlin()
-	withdraw := func(kind, name, why string) error {
+	withdraw := func(kind app.Did, name, why string) error {
 		_, err := w.Withdraw(t.Context(), id, kind, name, w.view(id).Seen, why)
 		return err
 	}
