@@ -47,7 +47,7 @@ type (
 		Subject string `json:"subject" maxLength:"600"`
 		Reason  string `json:"reason" maxLength:"600"`
 	}
-	apartBody struct {
+	reconcileBody struct {
 		Seen   any       `json:"seen"`
 		Values []valueAt `json:"values" maxItems:"100"`
 	}
@@ -104,7 +104,7 @@ func lineOperations(h huma.API, a *app.App) {
 	post(h, "accept", "/api/quads/{id}/accept", "Accept a fix with a reason, or take the acceptance back", func(ctx context.Context, in *quadWith[acceptBody]) (*out[*app.QuadView], error) {
 		return answer(a.Accept(ctx, in.ID, in.Body.Rule, in.Body.Subject, in.Body.Reason))
 	})
-	post(h, "reconcile", "/api/quads/{id}/apart", "Where what was seen and what stands now have gone apart", func(ctx context.Context, in *quadWith[apartBody]) (*out[[]quad.Apart], error) {
+	post(h, "reconcile", "/api/quads/{id}/apart", "Where what was seen and what stands now have gone apart", func(ctx context.Context, in *quadWith[reconcileBody]) (*out[[]quad.Disagreement], error) {
 		seen, err := json.Marshal(in.Body.Seen)
 		if err != nil {
 			return nil, problem(err)

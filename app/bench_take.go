@@ -101,30 +101,30 @@ func takerFor(p quad.Path) taker {
 	return nil
 }
 
-// Way tells how a reading is taken besides being typed.
-type Way string
+// Taken tells how a reading is taken besides being typed.
+type Taken string
 
 const (
-	WayNone  Way = "none"
-	WayBench Way = "bench" // asked of the bench
-	WayHeld  Way = "held"  // asked of the bench while the pilot holds something at the instrument
-	WayModel Way = "model" // computed by the flight model; cannot be typed
+	TakenNone  Taken = "none"
+	TakenBench Taken = "bench" // asked of the bench
+	TakenHeld  Taken = "held"  // asked of the bench while the pilot holds something at the instrument
+	TakenModel Taken = "model" // computed by the flight model; cannot be typed
 )
 
 // held readings need something to turn or be armed while they are taken.
 var held = []quad.Path{"readings.motors.outputs", "readings.motors.startsAt", "readings.motors.starts", "readings.loss.response", "readings.loss.rearms", "readings.benchProof"}
 
-// WayTo a reading.
-func WayTo(p quad.Path) Way {
+// TakenBy is how a reading is taken.
+func TakenBy(p quad.Path) Taken {
 	switch {
 	case p == modelReading:
-		return WayModel
+		return TakenModel
 	case slices.ContainsFunc(held, p.Under):
-		return WayHeld
+		return TakenHeld
 	case takerFor(p) != nil:
-		return WayBench
+		return TakenBench
 	}
-	return WayNone
+	return TakenNone
 }
 
 // modelReading is the one that only the flight model gives.

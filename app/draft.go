@@ -115,7 +115,7 @@ func (a *App) Save(ctx context.Context, id, version int64, why string) (*QuadVie
 
 // Reconcile tells a pilot whose act came too late where what he saw and what stands now have gone apart, so
 // that he can choose place by place. seen is what his window showed, values what he wanted to set.
-func (a *App) Reconcile(ctx context.Context, id int64, seen json.RawMessage, values []SetValue) ([]quad.Apart, error) {
+func (a *App) Reconcile(ctx context.Context, id int64, seen json.RawMessage, values []SetValue) ([]quad.Disagreement, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err

@@ -94,10 +94,10 @@ func (a *App) Flash(ctx context.Context, id int64, ask FlashAsk) (*QuadView, err
 		return nil, err
 	}
 	if err := f.keep(ctx); err != nil {
-		f.say(FlashFailed, 100, 0, "It is written and verified, but it did not say what it is: "+sentenceOf(err)+" Give it power and identify it.")
+		f.report(FlashFailed, 100, 0, "It is written and verified, but it did not say what it is: "+sentenceOf(err)+" Give it power and identify it.")
 		return nil, err
 	}
-	f.say(FlashDone, 100, 0, "Written, verified and identified.")
+	f.report(FlashDone, 100, 0, "Written, verified and identified.")
 	return a.Quad(ctx, id)
 }
 
@@ -139,7 +139,7 @@ type flashing struct {
 
 func (f *flashing) which() protocol.Which { return protocol.Which{Output: f.ask.Output} }
 
-func (f *flashing) say(step FlashStep, percent, left float64, words string) {
+func (f *flashing) report(step FlashStep, percent, left float64, words string) {
 	f.bench.setFlash(FlashState{Step: step, Output: f.ask.Output, Percent: percent, Left: left, Resumed: f.resumed, Says: words})
 }
 
@@ -160,7 +160,7 @@ func (f *flashing) ended(ctx context.Context, err error, stopped bool) {
 		}
 		says += " " + what + " waits in its bootloader; flash again to go on."
 	}
-	f.say(step, 0, 0, says)
+	f.report(step, 0, 0, says)
 }
 
 func (f *flashing) run(ctx context.Context) error {
@@ -186,7 +186,7 @@ func (f *flashing) run(ctx context.Context) error {
 		return err
 	}
 	if f.resumed = from > 0; !f.resumed {
-		f.say(FlashErasing, 2, 0, "")
+		f.report(FlashErasing, 2, 0, "")
 		if err := f.device.Do(ctx, protocol.MethodErase, protocol.Erase{Which: f.which(), Keep: !f.ask.Whole}); err != nil {
 			return err
 		}
@@ -194,7 +194,7 @@ func (f *flashing) run(ctx context.Context) error {
 	if err := f.write(ctx, from); err != nil {
 		return err
 	}
-	f.say(FlashVerifying, 92, 0, "")
+	f.report(FlashVerifying, 92, 0, "")
 	sum, err := f.device.Verify(ctx, f.ask.Output)
 	if err != nil {
 		return err
@@ -202,14 +202,14 @@ func (f *flashing) run(ctx context.Context) error {
 	if want := sumOf(f.image.Bytes()); sum != want {
 		return quad.Faultf("verify-failed", "board", "what is written there is not the image (%d bytes of %d, or other ones)", sum.Bytes, want.Bytes)
 	}
-	f.say(FlashRestarting, 97, 0, "")
+	f.report(FlashRestarting, 97, 0, "")
 	return f.device.Do(ctx, protocol.MethodReboot, f.which())
 }
 
 // save what a running board holds. One that waits in its bootloader cannot list its settings: then they must have been
 // saved before, or they are not to be erased.
 func (f *flashing) save(ctx context.Context, is protocol.Identity) error {
-	f.say(FlashSaving, 0, 0, "")
+	f.report(FlashSaving, 0, 0, "")
 	if !is.Bootloader {
 		words := "before flashing " + f.header.Line + " " + f.header.Version
 		if f.ask.Output != "" {
@@ -269,7 +269,7 @@ func (f *flashing) write(ctx context.Context, from int) error {
 		}
 		done := b.Offset + len(b.Data)
 		left := time.Since(began).Seconds() * float64(size-done) / float64(max(1, done-from))
-		f.say(FlashWriting, 5+85*float64(done)/float64(size), left, "")
+		f.report(FlashWriting, 5+85*float64(done)/float64(size), left, "")
 		if err := ctx.Err(); err != nil {
 			return quad.Faultf("stopped", "board", "you stopped it")
 		}

@@ -19,7 +19,7 @@ type ImageView struct {
 	Fits    bool   `json:"fits"`
 	Says    string `json:"says"`
 	// Step from what is on the board to this image.
-	Step firmware.Step `json:"step" enum:"same,within,major,back,line"`
+	Step firmware.VersionStep `json:"step" enum:"same,within,major,back,line"`
 	// Whole says that the settings should be erased along, and why or why not.
 	Whole    bool   `json:"whole"`
 	WholeWhy string `json:"wholeWhy"`

@@ -29,14 +29,14 @@ type ReviewRow struct {
 // ReviewView is a three-way review: what was, what is proposed, and what the pilot decided.
 type ReviewView struct {
 	ReviewAsk
-	From      quad.Identity `json:"from"`
-	SavedAs   string        `json:"savedAs"`
-	Step      firmware.Step `json:"step" enum:"same,within,major,back,line"`
-	SameBoard bool          `json:"sameBoard"`
-	Rows      []ReviewRow   `json:"rows"`
-	Undecided int           `json:"undecided"`
-	Taken     bool          `json:"taken"` // the sheet says all of it already
-	With      []string      `json:"with"`
+	From      quad.Identity        `json:"from"`
+	SavedAs   string               `json:"savedAs"`
+	Step      firmware.VersionStep `json:"step" enum:"same,within,major,back,line"`
+	SameBoard bool                 `json:"sameBoard"`
+	Rows      []ReviewRow          `json:"rows"`
+	Undecided int                  `json:"undecided"`
+	Taken     bool                 `json:"taken"` // the sheet says all of it already
+	With      []string             `json:"with"`
 }
 
 // choiceEntry is how one decision is kept; its name is the review's and the setting's.

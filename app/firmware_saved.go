@@ -26,8 +26,8 @@ type BackupView struct {
 	All         string `json:"all"`
 	Changed     string `json:"changed"` // the same as All for a line whose defaults are not known
 	// Step from it to what the board runs now, and whether it can be put back as it is.
-	Step     firmware.Step `json:"step" enum:"same,within,major,back,line"`
-	Subjects []string      `json:"subjects"` // in which it can be put back in part
+	Step     firmware.VersionStep `json:"step" enum:"same,within,major,back,line"`
+	Subjects []string             `json:"subjects"` // in which it can be put back in part
 }
 
 // backupEntry is how a saved settings list is kept.

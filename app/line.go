@@ -27,7 +27,7 @@ type ReadingView struct {
 
 // Entry tells how a reading can be taken: from the bench, and what to fill in when it is typed.
 type Entry struct {
-	Way   Way         `json:"way" enum:"none,bench,held,model"`
+	Way   Taken       `json:"way" enum:"none,bench,held,model"`
 	Slots []quad.Slot `json:"slots"`
 }
 
@@ -169,7 +169,7 @@ func oldAt(o *opened, s check.Station) []OldView {
 		if !mine {
 			continue
 		}
-		v := OldView{Path: r.path, Label: f.Label, Words: quad.Clip(plainWords(r.value), 120), At: r.at, Why: r.why, Entry: Entry{Way: WayNone, Slots: []quad.Slot{}}}
+		v := OldView{Path: r.path, Label: f.Label, Words: quad.Clip(plainWords(r.value), 120), At: r.at, Why: r.why, Entry: Entry{Way: TakenNone, Slots: []quad.Slot{}}}
 		if err == nil {
 			v.Entry = entryFor(o.known, r.path)
 		} else {
@@ -242,7 +242,7 @@ func provenAmong(list []check.Station, st []proof.Standing) []string {
 func entryFor(k quad.Known, p quad.Path) Entry {
 	list, err := quad.Slots(p)
 	if err != nil {
-		return Entry{Way: WayNone, Slots: []quad.Slot{}}
+		return Entry{Way: TakenNone, Slots: []quad.Slot{}}
 	}
 	if p.Under("readings.sticks.switches") {
 		name := string(p[strings.LastIndexByte(string(p), '.')+1:])
@@ -250,7 +250,7 @@ func entryFor(k quad.Known, p quad.Path) Entry {
 			list = append(list, quad.Slot{Path: quad.Path("positions." + pos), Label: "Sent when " + pos, Unit: "µs", Kind: quad.SlotNumber})
 		}
 	}
-	return Entry{Way: WayTo(p), Slots: nonNil(list)}
+	return Entry{Way: TakenBy(p), Slots: nonNil(list)}
 }
 
 func nonNil[T any](list []T) []T {

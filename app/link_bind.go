@@ -80,8 +80,8 @@ func (b *Bench) guideBy(g *guiding) {
 	b.send(LiveFrame{Kind: FrameBinding, Binding: &s})
 }
 
-// tell every page how far a guide has come, while it is the one that counts.
-func (g *guiding) tell(s BindingState) {
+// publish to every page how far a guide has come, while it is the one that counts.
+func (g *guiding) publish(s BindingState) {
 	b := g.bench
 	b.mu.Lock()
 	defer b.mu.Unlock()
@@ -112,7 +112,7 @@ func (g *guiding) run(ctx context.Context) {
 		g.stop()
 		if s := g.state; !s.Ended {
 			s.Ended = true
-			g.tell(s)
+			g.publish(s)
 		}
 	}()
 	for {
@@ -123,7 +123,7 @@ func (g *guiding) run(ctx context.Context) {
 		if away {
 			s := g.state
 			s.Says = "The bench went away. Begin again when it is back."
-			g.tell(s)
+			g.publish(s)
 			return
 		}
 		if g.see(ctx, l) {
@@ -163,7 +163,7 @@ func (g *guiding) see(ctx context.Context, l protocol.Live) bool {
 		}
 	}
 	if s.Step != was.Step || s.Says != was.Says || s.Light != was.Light || s.Done || !slices.Equal(s.Cautions, was.Cautions) {
-		g.tell(s)
+		g.publish(s)
 	}
 	return s.Done
 }

@@ -70,8 +70,8 @@ type Welcome struct {
 	Quads []string `json:"quads,omitempty"`
 }
 
-// Place a quad on the bench.
-type Place struct {
+// PutOn puts a quad on the bench.
+type PutOn struct {
 	Quad string `json:"quad"`
 }
 
@@ -326,8 +326,8 @@ type Sum struct {
 	CRC   uint32 `json:"crc"`
 }
 
-// Step the clock.
-type Step struct {
+// Pass lets time go by.
+type Pass struct {
 	Millis int `json:"millis"`
 }
 

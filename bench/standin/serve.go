@@ -51,7 +51,7 @@ func (s *Server) onBench() *Device {
 
 // place another quad on the bench. Everything must be unplugged; every program says hello again afterwards, because
 // outputs and switches are others.
-func (s *Server) place(_ context.Context, p protocol.Place) (struct{}, error) {
+func (s *Server) place(_ context.Context, p protocol.PutOn) (struct{}, error) {
 	i := slices.IndexFunc(s.shelf, func(d *Device) bool { return d.kit.Name == p.Quad })
 	if i < 0 {
 		return struct{}{}, refuse("there is no quad %q for this bench", p.Quad)
@@ -371,7 +371,7 @@ func (d *Device) methods(s *Server, c *session) handler.Map {
 		protocol.MethodVerify:   ask(d, d.verify),
 		protocol.MethodReboot:   act(d, d.reboot),
 		protocol.MethodPlace:    handler.New(s.place),
-		protocol.MethodStep: handler.New(func(_ context.Context, p protocol.Step) (protocol.Live, error) {
+		protocol.MethodStep: handler.New(func(_ context.Context, p protocol.Pass) (protocol.Live, error) {
 			if !s.stepped {
 				return protocol.Live{}, refuse("this bench runs by the wall clock")
 			}

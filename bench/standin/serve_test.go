@@ -34,7 +34,7 @@ func dial(t testing.TB, address string, live func(protocol.Live)) *client.Device
 
 func step(t testing.TB, d *client.Device, ms int) protocol.Live {
 	t.Helper()
-	l, err := d.Call(t.Context(), protocol.MethodStep, protocol.Step{Millis: ms})
+	l, err := d.Call(t.Context(), protocol.MethodStep, protocol.Pass{Millis: ms})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -158,7 +158,7 @@ func TestAnotherQuadEndsEveryConnection(t *testing.T) {
 			strange.Add(1)
 		}
 	})
-	if err := d.Do(t.Context(), protocol.MethodPlace, protocol.Place{Quad: second.Name}); err != nil {
+	if err := d.Do(t.Context(), protocol.MethodPlace, protocol.PutOn{Quad: second.Name}); err != nil {
 		t.Fatal(err)
 	}
 	<-d.Closed()
@@ -193,7 +193,7 @@ func TestLiveMessages(t *testing.T) {
 	if best < 20 {
 		t.Errorf("%.1f messages a second", best)
 	}
-	if _, err := d.Call(t.Context(), protocol.MethodStep, protocol.Step{Millis: 10}); err == nil {
+	if _, err := d.Call(t.Context(), protocol.MethodStep, protocol.Pass{Millis: 10}); err == nil {
 		t.Error("a bench by the wall clock was stepped")
 	}
 }

@@ -42,7 +42,7 @@ func (c oracleCommand) Run(ctx context.Context) error {
 		out.SetIndent("", "  ")
 		err = out.Encode(table)
 	} else {
-		sayTable(table, time.Since(began))
+		writeTable(table, time.Since(began))
 	}
 	if err == nil && len(table.Misses) > 0 {
 		return exit{code: exitStop}
@@ -73,7 +73,7 @@ func (c oracleCommand) all(ctx context.Context, o *oracle.Oracle) ([]oracle.Resu
 	return results, errors.Join(append(errs, ctx.Err())...)
 }
 
-func sayTable(t oracle.Table, took time.Duration) {
+func writeTable(t oracle.Table, took time.Duration) {
 	changed := func(list []oracle.Change) string {
 		var words []string
 		for _, c := range list {

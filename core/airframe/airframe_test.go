@@ -113,12 +113,12 @@ func TestCapacitorWorkedValues(t *testing.T) {
 
 func TestPlacesAndInertia(t *testing.T) {
 	f := quad.Frame{ArmFront: 80, ArmSide: 100}
-	x := Places(quad.LayoutX, f)
-	if x[0] != (Place{0.08, -0.1}) || x[3] != (Place{-0.08, 0.1}) {
+	x := Spots(quad.LayoutX, f)
+	if x[0] != (Spot{0.08, -0.1}) || x[3] != (Spot{-0.08, 0.1}) {
 		t.Errorf("front left and rear right at %v, %v", x[0], x[3])
 	}
-	plus := Places(quad.LayoutPlus, quad.Frame{ArmFront: 225, ArmSide: 225})
-	if plus[0] != (Place{0.225, 0}) || plus[1] != (Place{0, 0.225}) {
+	plus := Spots(quad.LayoutPlus, quad.Frame{ArmFront: 225, ArmSide: 225})
+	if plus[0] != (Spot{0.225, 0}) || plus[1] != (Spot{0, 0.225}) {
 		t.Errorf("in the plus layout the first two are ahead and to the right: %v", plus)
 	}
 	// Rotors alone, by the definition of a moment of inertia: the estimate can only be larger, and by a

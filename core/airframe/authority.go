@@ -16,7 +16,7 @@ func (d Drive) Authority(layout quad.Layout, f quad.Frame, mass float64) (about 
 	}
 	const step = 0.01
 	thrust := (d.At(p.Duty+step).Thrust - d.At(p.Duty-step).Thrust) / (2 * step)
-	places := Places(layout, f)
+	places := Spots(layout, f)
 	var ahead, aside float64
 	for _, at := range places {
 		ahead += math.Abs(at.X)

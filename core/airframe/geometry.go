@@ -6,17 +6,17 @@ import (
 	"vividperch/core/quad"
 )
 
-// Place of a rotor in body axes, metres: X ahead, Y to the right.
-type Place struct{ X, Y float64 }
+// Spot of a rotor in body axes, metres: X ahead, Y to the right.
+type Spot struct{ X, Y float64 }
 
-// Places of the four rotors in the order of quad.Corners. In the plus layout the arms are ArmFront long and
+// Spots of the four rotors in the order of quad.Corners. In the plus layout the arms are ArmFront long and
 // the corners' names go round with them, see quad.Corner.
-func Places(layout quad.Layout, f quad.Frame) [4]Place {
+func Spots(layout quad.Layout, f quad.Frame) [4]Spot {
 	a, s := f.ArmFront/1000, f.ArmSide/1000
 	if layout == quad.LayoutPlus {
-		return [4]Place{{a, 0}, {0, a}, {0, -a}, {-a, 0}}
+		return [4]Spot{{a, 0}, {0, a}, {0, -a}, {-a, 0}}
 	}
-	return [4]Place{{a, -s}, {a, s}, {-a, -s}, {-a, s}}
+	return [4]Spot{{a, -s}, {a, s}, {-a, -s}, {-a, s}}
 }
 
 // Mass of the flying quad in kg: as weighed (g) when there is a weight, else by parts with the pack.
@@ -41,10 +41,10 @@ func StrikesAt(p quad.Parts) float64 {
 	return math.Atan(legs/radius) * 180 / math.Pi
 }
 
-// Apart is how far the nearest two motors stand from each other, mm; 0 where the arms are not told.
-func Apart(layout quad.Layout, f quad.Frame) float64 {
+// BetweenMotors is how far the nearest two motors stand from each other, mm; 0 where the arms are not told.
+func BetweenMotors(layout quad.Layout, f quad.Frame) float64 {
 	near := math.Inf(1)
-	places := Places(layout, f)
+	places := Spots(layout, f)
 	for i, a := range places {
 		for _, b := range places[:i] {
 			near = math.Min(near, 1000*math.Hypot(a.X-b.X, a.Y-b.Y))
@@ -108,7 +108,7 @@ const armShare = 0.32
 
 // Inertia about the body axes in kg·m², estimated: armShare of the mass at the rotors, the rest a slab half
 // as long as the arms are apart and a third as wide.
-func Inertia(mass float64, places [4]Place) [3]float64 {
+func Inertia(mass float64, places [4]Spot) [3]float64 {
 	var xx, yy float64
 	for _, p := range places {
 		xx += armShare * mass / 4 * p.Y * p.Y

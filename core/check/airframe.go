@@ -383,7 +383,7 @@ var airframeRules = []Rule{
 				Why:      "It cuts what it touches, then stops.",
 				Remedies: by("Move the antenna, strap or wire away"),
 			})
-			apart, across := airframe.Apart(k.Sheet.Craft.Layout, k.Parts.Frame), k.Parts.Propeller.Diameter
+			apart, across := airframe.BetweenMotors(k.Sheet.Craft.Layout, k.Parts.Frame), k.Parts.Propeller.Diameter
 			switch gap := k.Parts.Frame.TipGap; {
 			case gap >= 0 && apart > 0 && across > apart:
 				r.find(Finding{

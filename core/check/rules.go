@@ -86,7 +86,7 @@ var differs = map[quad.Path]flight.Fault{
 
 // showsOf a difference: a mount that is told a little otherwise shows nothing.
 func showsOf(k *quad.Known, p quad.Path) flight.Fault {
-	if differs[p] == flight.FaultMount && senses.Apart(k.Sheet.Senses.Mount(), k.Board.Sheet.Senses.Mount()) < senses.TurnedShows {
+	if differs[p] == flight.FaultMount && senses.AngleBetween(k.Sheet.Senses.Mount(), k.Board.Sheet.Senses.Mount()) < senses.TurnedShows {
 		return ""
 	}
 	return differs[p]

@@ -78,7 +78,7 @@ var sensesRules = []Rule{
 				return r
 			}
 			told := k.Sheet.Senses.Mount()
-			off := senses.Apart(m.Value, told)
+			off := senses.AngleBetween(m.Value, told)
 			if off <= senses.TurnedNote {
 				return r
 			}

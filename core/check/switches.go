@@ -350,7 +350,7 @@ var switchRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "One movement does not disarm it",
-					Figures:  "With " + (sticks.Place{At: bad.At}).Words() + ".",
+					Figures:  "With " + (sticks.Arrival{At: bad.At}).Words() + ".",
 					Why:      "When it matters there is time for one.",
 					Remedies: by("Put arm on a channel that one switch drives alone"),
 					Paths:    []quad.Path{"sheet.sticks.arm", "radio.switches", "radio.mixes"},
@@ -362,7 +362,7 @@ var switchRules = []Rule{
 					r.find(Finding{
 						Weight:   Fix,
 						Title:    "Self-level is more than one movement away",
-						Figures:  "With " + (sticks.Place{At: bad.At}).Words() + " it flies " + string(bad.Flies) + ".",
+						Figures:  "With " + (sticks.Arrival{At: bad.At}).Words() + " it flies " + string(bad.Flies) + ".",
 						Why:      "Whoever is lost in the air needs it at once.",
 						Remedies: by("Put the flight modes on one switch, self-level at its end"),
 						Paths:    []quad.Path{"sheet.sticks.selfLevel", "radio.switches"},
@@ -421,7 +421,7 @@ var switchRules = []Rule{
 					r.find(Finding{
 						Weight:   Note,
 						Title:    "In acro it does not correct at idle",
-						Figures:  "With " + (sticks.Place{At: c.At}).Words() + ".",
+						Figures:  "With " + (sticks.Arrival{At: c.At}).Words() + ".",
 						Why:      "With the throttle closed it turns on as it was turning: upside down it stays.",
 						Remedies: by("Put authority at idle on the acro position"),
 						Paths:    []quad.Path{"sheet.sticks.authority"},

@@ -259,20 +259,20 @@ func (l *Line) Newest() *Build { return l.builds[len(l.builds)-1] }
 // Builds of the line, oldest first. The list is shared: do not change it.
 func (l *Line) Builds() []*Build { return l.builds }
 
-// Step between two versions.
-type Step string
+// VersionStep between two versions.
+type VersionStep string
 
 // Steps.
 const (
-	SameVersion Step = "same"
-	Within      Step = "within" // patch or minor
-	Major       Step = "major"
-	Back        Step = "back" // to an older version
-	Other       Step = "line" // to another line, or to a version that cannot be read
+	SameVersion VersionStep = "same"
+	Within      VersionStep = "within" // patch or minor
+	Major       VersionStep = "major"
+	Back        VersionStep = "back" // to an older version
+	Other       VersionStep = "line" // to another line, or to a version that cannot be read
 )
 
 // StepBetween two builds of whatever line.
-func StepBetween(fromLine, from, toLine, to string) Step {
+func StepBetween(fromLine, from, toLine, to string) VersionStep {
 	a, err1 := semver.StrictNewVersion(from)
 	b, err2 := semver.StrictNewVersion(to)
 	switch {

@@ -50,7 +50,7 @@ type body struct {
 	stiffness, damping float64
 }
 
-func newBody(in Input, places [4]airframe.Place) body {
+func newBody(in Input, places [4]airframe.Spot) body {
 	inertia := airframe.Inertia(in.Mass, places)
 	b := body{
 		mass: in.Mass, invMass: 1 / in.Mass,

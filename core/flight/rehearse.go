@@ -288,7 +288,7 @@ func Corrected(in Input, rotation quad.Rotation) Input {
 // Corners gives the rotor places of an input, m ahead and to the right, in the order of quad.Corners.
 func Corners(in Input) [4][2]float64 {
 	var out [4][2]float64
-	for i, p := range airframe.Places(in.Actual.Layout, in.Parts.Frame) {
+	for i, p := range airframe.Spots(in.Actual.Layout, in.Parts.Frame) {
 		out[i] = [2]float64{p.X, p.Y}
 	}
 	return out

@@ -74,7 +74,7 @@ func lossPer(d airframe.Drive) float64 { return d.ThrustPer * 2 * math.Pi / d.Di
 // inertiaShare of a motor's time constant is its inertia's.
 const inertiaShare = 0.5
 
-func newRotor(d airframe.Drive, place airframe.Place, a quad.OutputActual, in *Input, lag float64) rotor {
+func newRotor(d airframe.Drive, place airframe.Spot, a quad.OutputActual, in *Input, lag float64) rotor {
 	r := rotor{forward: d.ThrustPer, torque: d.TorquePer, x: place.X, y: place.Y, gain: 1, bothWays: a.BothWays}
 	r.backward = -d.ThrustPer * in.Parts.Propeller.Reversed
 	if a.Spin != in.Actual.Hands[a.Corner] {

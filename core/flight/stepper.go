@@ -60,7 +60,7 @@ func New(in Input) (*Stepper, error) {
 	if err != nil {
 		return nil, err
 	}
-	places := airframe.Places(in.Actual.Layout, in.Parts.Frame)
+	places := airframe.Spots(in.Actual.Layout, in.Parts.Frame)
 	lag := math.Max(in.Parts.Motor.TimeConst/1000, 0.005)
 	s := &Stepper{
 		body: newBody(in, places), drive: d, winding: newWinding(d), sensors: newSensors(in), gusts: newGusts(in.Site, in.Seed),

@@ -183,7 +183,7 @@ func readGPX(raw []byte) ([]place, error) {
 					}
 					p.time = at.Sub(begun).Seconds()
 				}
-				strength, second, err := told(q.More.Inner)
+				strength, second, err := extensions(q.More.Inner)
 				if err != nil {
 					return nil, quad.Faultf("not-a-number", fmt.Sprintf("point %d", n), "its strength is not a number")
 				}
@@ -201,8 +201,8 @@ func readGPX(raw []byte) ([]place, error) {
 	return out, nil
 }
 
-// told by the extensions of a point, whatever their name space.
-func told(inner []byte) (strength, second float64, err error) {
+// extensions of a point: what is told by the extensions of a point, whatever their name space.
+func extensions(inner []byte) (strength, second float64, err error) {
 	strength, second = math.NaN(), math.NaN()
 	d := xml.NewDecoder(bytes.NewReader(inner))
 	for {
@@ -240,7 +240,7 @@ func walked(places []place) (Track, error) {
 			if math.Abs(p.lat) > 90 || math.Abs(p.long) > 180 {
 				return Track{}, quad.Faultf("no-place", where, "is at %v, %v, which is not on the earth", p.lat, p.long)
 			}
-			p.distance = apart(places[0], p)
+			p.distance = distance(places[0], p)
 		}
 		if p.distance < 0 || p.distance > farthestEver {
 			return Track{}, quad.Faultf("no-distance", where, "is %s away, which no control link reaches", quad.Quantity(math.Round(p.distance), "m"))
@@ -252,7 +252,7 @@ func walked(places []place) (Track, error) {
 			before := places[last]
 			step, took := p.distance-t.Points[len(t.Points)-1].Distance, 1.0
 			if math.IsNaN(places[i].distance) {
-				step = apart(before, p)
+				step = distance(before, p)
 			}
 			if !math.IsNaN(p.time) && !math.IsNaN(before.time) {
 				took = math.Max(p.time-before.time, 0.05)
@@ -278,7 +278,7 @@ func walked(places []place) (Track, error) {
 }
 
 // apart, m: the chord over the mean sphere, with the difference in height.
-func apart(a, b place) float64 {
+func distance(a, b place) float64 {
 	rad := math.Pi / 180
 	la, lb := a.lat*rad, b.lat*rad
 	h := math.Pow(math.Sin((lb-la)/2), 2) + math.Cos(la)*math.Cos(lb)*math.Pow(math.Sin((b.long-a.long)*rad/2), 2)

@@ -118,7 +118,7 @@ func (w *world) fly(s sortie) (Ending, flown, error) {
 	out.neverArmed = outcome == flight.NeverArmed
 	held := w.k.Board.Sheet
 	if lost {
-		climbed, told := t.climbed(run.Lost), w.told(s)
+		climbed, told := t.climbed(run.Lost), w.hardestDescent(s)
 		switch {
 		case climbed > climbMost:
 			out.Sentence = fmt.Sprintf("%.1f m above where the radio was lost. ", climbed) + out.Sentence
@@ -147,8 +147,8 @@ func (w *world) fly(s sortie) (Ending, flown, error) {
 	return "", out, nil
 }
 
-// told is the hardest that a descent after a loss may be, m/s: what is told of it, and what gusts add to that.
-func (w *world) told(s sortie) float64 {
+// hardestDescent is the hardest that a descent after a loss may be, m/s: what is told of it, and what gusts add to that.
+func (w *world) hardestDescent(s sortie) float64 {
 	held := w.k.Board.Sheet
 	most := linkloss.LandsHard
 	for _, l := range flight.Landings(w.k.Parts, w.weighed(), held.Loss.LandThrottle, held.Motors.Idle, held.Feel.ThrottleLimit) {

@@ -54,8 +54,8 @@ func asJSON(v reflect.Value) json.RawMessage {
 	return raw
 }
 
-// Apart is one place at which two windows have gone apart since both saw the same.
-type Apart struct {
+// Disagreement is one place at which two windows have gone apart since both saw the same.
+type Disagreement struct {
 	Path   Path   `json:"path"`
 	Label  string `json:"label"`
 	Seen   string `json:"seen"`   // in words, what both saw
@@ -69,7 +69,7 @@ type Apart struct {
 // Reconcile lists where what stands now and the edits that somebody wanted to make on what he saw have gone
 // apart: every place that they changed and, with what was wanted there, every place he wanted to change.
 // Edits that do not apply to what was seen are a Fault.
-func Reconcile(seen, now Meant, wanted []Edit) ([]Apart, error) {
+func Reconcile(seen, now Meant, wanted []Edit) ([]Disagreement, error) {
 	mine, err := Apply(seen, wanted)
 	if err != nil {
 		return nil, err
@@ -83,13 +83,13 @@ func Reconcile(seen, now Meant, wanted []Edit) ([]Apart, error) {
 		paths = slices.DeleteFunc(paths, func(p Path) bool { return p.Under(e.Path) })
 		paths = append(paths, e.Path)
 	}
-	out := []Apart{}
+	out := []Disagreement{}
 	for _, p := range paths {
 		f, err := FieldAt(p)
 		if err != nil {
 			return nil, err
 		}
-		row := Apart{Path: p, Label: f.Label, Seen: at(seen, p, f), Theirs: at(now, p, f), Back: rawAt(seen, p)}
+		row := Disagreement{Path: p, Label: f.Label, Seen: at(seen, p, f), Theirs: at(now, p, f), Back: rawAt(seen, p)}
 		if slices.ContainsFunc(ours, func(e Edit) bool { return e.Path.Touches(p) }) {
 			row.Mine, row.Put = at(mine, p, f), rawAt(mine, p)
 		}

@@ -69,7 +69,7 @@ func TestReconcile(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	byPath := map[Path]Apart{}
+	byPath := map[Path]Disagreement{}
 	for _, r := range rows {
 		byPath[r.Path] = r
 	}

@@ -78,8 +78,8 @@ func (r Rotation) Angle() float64 {
 	return math.Atan2(sin, (r[0][0]+r[1][1]+r[2][2]-1)/2) * 180 / math.Pi
 }
 
-// Apart is the angle between two mounts, deg, 0 to 180.
-func Apart(a, b quad.Mount) float64 { return Between(a, b).Angle() }
+// AngleBetween is the angle between two mounts, deg, 0 to 180.
+func AngleBetween(a, b quad.Mount) float64 { return Between(a, b).Angle() }
 
 // mountOf the axes of a board.
 func mountOf(f Rotation) quad.Mount {
@@ -150,7 +150,7 @@ func cross(a, b [3]float64) [3]float64 {
 // else the angles themselves in whole degrees; none is -0, turned is 0 to 359.
 func Mounted(lies quad.Mount) quad.Mount {
 	near := quad.Mount{Roll: 45 * math.Round(lies.Roll/45), Pitch: 45 * math.Round(lies.Pitch/45), Yaw: 45 * math.Round(lies.Yaw/45)}
-	if Apart(lies, near) >= TurnedNote {
+	if AngleBetween(lies, near) >= TurnedNote {
 		near = Rounded(lies)
 	}
 	near.Yaw = math.Mod(near.Yaw+360, 360)

@@ -120,7 +120,7 @@ func TestApart(t *testing.T) {
 		{quad.Mount{Pitch: 90}, quad.Mount{Yaw: 90}, 120}, // two quarter turns about axes square on each other
 		{quad.Mount{Yaw: 1e-7}, quad.Mount{}, 1e-7},
 	} {
-		if got := Apart(c.a, c.b); math.Abs(got-c.want) > 1e-6*max(1, c.want) {
+		if got := AngleBetween(c.a, c.b); math.Abs(got-c.want) > 1e-6*max(1, c.want) {
 			t.Errorf("%v and %v are %v apart, want %v", c.a, c.b, got, c.want)
 		}
 	}
@@ -137,8 +137,8 @@ func TestHowABoardLiesIsFoundByThreeMoves(t *testing.T) {
 		told, lies := anyMount(r), anyMount(r)
 		nose, side, turn := movesOf(told, lies)
 		got, err := Lies(nose, side, turn, told)
-		if err != nil || Apart(got, lies) > 1e-5 {
-			t.Fatalf("told %v, lies %v: found %v, %v apart (%v)", told, lies, got, Apart(got, lies), err)
+		if err != nil || AngleBetween(got, lies) > 1e-5 {
+			t.Fatalf("told %v, lies %v: found %v, %v apart (%v)", told, lies, got, AngleBetween(got, lies), err)
 		}
 		// No hand moves a frame about one axis alone.
 		for _, v := range []*[3]float64{&nose, &side, &turn} {
@@ -146,7 +146,7 @@ func TestHowABoardLiesIsFoundByThreeMoves(t *testing.T) {
 				v[i] += 2 * r.NormFloat64()
 			}
 		}
-		if got, err = Lies(nose, side, turn, told); err != nil || Apart(got, lies) > 15 {
+		if got, err = Lies(nose, side, turn, told); err != nil || AngleBetween(got, lies) > 15 {
 			t.Fatalf("moved as a hand moves: told %v, lies %v, found %v (%v)", told, lies, got, err)
 		}
 	}

@@ -7,15 +7,15 @@ import (
 	"vividperch/core/quad"
 )
 
-// mostPlaces that are looked at of one channel: eight switches of three positions.
-const mostPlaces = 6561
+// mostArrivals that are looked at of one channel: eight switches of three positions.
+const mostArrivals = 6561
 
-// each combination of positions of some switches, in the order of their names and positions, up to mostPlaces.
+// each combination of positions of some switches, in the order of their names and positions, up to mostArrivals.
 func (b Switchboard) each(names []string, do func(map[string]string)) {
 	at, n := map[string]string{}, 0
 	var next func(i int)
 	next = func(i int) {
-		if n >= mostPlaces {
+		if n >= mostArrivals {
 			return
 		}
 		if i == len(names) {
@@ -61,7 +61,7 @@ func (b Switchboard) Combinations(s quad.SticksSheet) (list []Combination, more 
 	b.each(b.Deciders(s), func(at map[string]string) {
 		list = append(list, b.combination(s, functions, maps.Clone(at)))
 	})
-	return list, len(list) >= mostPlaces
+	return list, len(list) >= mostArrivals
 }
 
 func (b Switchboard) combination(s quad.SticksSheet, functions []Function, at map[string]string) Combination {

@@ -46,24 +46,24 @@ func Functions(s quad.SticksSheet) []Function {
 	return slices.DeleteFunc(everyFunction(s), func(f Function) bool { return !f.Rng.Used() })
 }
 
-// Place of one or more switches that matter for a channel, what arrives, and how far it is from the edges of a range.
-type Place struct {
+// Arrival of one or more switches that matter for a channel, what arrives, and how far it is from the edges of a range.
+type Arrival struct {
 	At     map[string]string `json:"at"`
 	Pulse  float64           `json:"pulse" unit:"µs"`
 	Inside bool              `json:"inside"`
 	Margin float64           `json:"margin" unit:"µs"`
 }
 
-// Places that the switches with a say on a range's channel can take, by pulse.
-func (b Switchboard) Places(r quad.Range) []Place {
-	var out []Place
+// Arrivals that the switches with a say on a range's channel can take, by pulse.
+func (b Switchboard) Arrivals(r quad.Range) []Arrival {
+	var out []Arrival
 	b.each(b.Drivers(r.Channel), func(at map[string]string) {
 		us, driven := b.Pulse(r.Channel, at)
 		if driven {
-			out = append(out, Place{At: maps.Clone(at), Pulse: us, Inside: r.Holds(us), Margin: Margin(r, us)})
+			out = append(out, Arrival{At: maps.Clone(at), Pulse: us, Inside: r.Holds(us), Margin: Margin(r, us)})
 		}
 	})
-	slices.SortStableFunc(out, func(a, b Place) int {
+	slices.SortStableFunc(out, func(a, b Arrival) int {
 		switch {
 		case a.Pulse < b.Pulse:
 			return -1
@@ -112,7 +112,7 @@ func Overlaps(functions []Function) []Overlap {
 }
 
 // Words of where switches stand.
-func (p Place) Words() string {
+func (p Arrival) Words() string {
 	var out []string
 	for _, name := range quad.SortedKeys(p.At) {
 		out = append(out, name+" at "+p.At[name])

@@ -78,7 +78,7 @@ func TestProposalsHoldTheirPromise(t *testing.T) {
 			t.Fatalf("%d: arms at %v, flies %v: %v", n, arms, modes, got.Words)
 		}
 		for _, f := range Functions(k.Sheet.Sticks) {
-			for _, p := range b.Places(f.Rng) {
+			for _, p := range b.Arrivals(f.Rng) {
 				if HoldOf(p.Margin) != Sure {
 					t.Fatalf("%d: %s, %v µs from its edge", n, f.ID, p.Margin)
 				}
@@ -120,7 +120,7 @@ func TestMeaningsOnPositions(t *testing.T) {
 			if len(got) != 1 || got[0].ID != f.ID {
 				t.Fatalf("%s: %+v", f.ID, got)
 			}
-			for _, p := range NewSwitchboard(k).Places(got[0].Rng) {
+			for _, p := range NewSwitchboard(k).Arrivals(got[0].Rng) {
 				if p.Inside != (p.At["three"] == position) || HoldOf(p.Margin) != Sure {
 					t.Errorf("%s on %s: %+v", f.ID, position, p)
 				}

@@ -113,7 +113,7 @@ func TestNoSilenceBecomesAFault(t *testing.T) {
 	for _, axis := range []quad.Axis{quad.Pitch, quad.Throttle} {
 		for _, whole := range [][]Sample{slow(axis, 10), slow(axis, 33), slow(axis, 60)} {
 			want, err := Capture(whole, axis)
-			if err != nil || apart(want.Ends, quad.Ends{Low: 1100, Centre: 1500, High: 1900}) > 1 || want.Reversed {
+			if err != nil || farthest(want.Ends, quad.Ends{Low: 1100, Centre: 1500, High: 1900}) > 1 || want.Reversed {
 				t.Fatalf("%s: %+v, %v", axis, want, err)
 			}
 			kept, refused := 0, 0
@@ -124,7 +124,7 @@ func TestNoSilenceBecomesAFault(t *testing.T) {
 					switch {
 					case err != nil:
 						refused++
-					case apart(got.Ends, want.Ends) > 1 || got.Reversed != want.Reversed || math.Abs(got.Jitter-want.Jitter) > 0.3:
+					case farthest(got.Ends, want.Ends) > 1 || got.Reversed != want.Reversed || math.Abs(got.Jitter-want.Jitter) > 0.3:
 						t.Fatalf("%s without %.0f ms from %.0f: %+v, whole %+v", axis, lasts, from, got, want)
 					default:
 						kept++
@@ -138,7 +138,7 @@ func TestNoSilenceBecomesAFault(t *testing.T) {
 	}
 }
 
-func apart(a, b quad.Ends) float64 {
+func farthest(a, b quad.Ends) float64 {
 	return max(math.Abs(a.Low-b.Low), math.Abs(a.Centre-b.Centre), math.Abs(a.High-b.High))
 }
 
@@ -178,7 +178,7 @@ func TestNoSilencesOfAnyHandBecomeAFault(t *testing.T) {
 		switch {
 		case err != nil:
 			refused++
-		case apart(got.Ends, quad.Ends{Low: 1100, Centre: 1500, High: 1900}) > 12 || got.Reversed || got.Channel != 2:
+		case farthest(got.Ends, quad.Ends{Low: 1100, Centre: 1500, High: 1900}) > 12 || got.Reversed || got.Channel != 2:
 			t.Fatalf("hand %d: %+v", n, got)
 		default:
 			kept++

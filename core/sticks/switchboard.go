@@ -67,7 +67,7 @@ func (b *Switchboard) sortMixes(plans map[string]quad.MixPlan) {
 		})
 		if i < 0 {
 			b.mixes = nil
-			for _, m := range round(left) {
+			for _, m := range goingRound(left) {
 				b.Loop = append(b.Loop, m.name)
 			}
 			return
@@ -77,8 +77,8 @@ func (b *Switchboard) sortMixes(plans map[string]quad.MixPlan) {
 	}
 }
 
-// round keeps those mixes that go round: whatever leads nowhere is taken off from the other end too.
-func round(left []named) []named {
+// goingRound keeps those mixes that go round: whatever leads nowhere is taken off from the other end too.
+func goingRound(left []named) []named {
 	for {
 		i := slices.IndexFunc(left, func(m named) bool {
 			return !slices.ContainsFunc(left, func(o named) bool { return o.From == m.To })

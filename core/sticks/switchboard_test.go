@@ -112,7 +112,7 @@ func TestAnalysisEqualsEnumeration(t *testing.T) {
 				}
 			})
 			got := map[string]bool{}
-			for _, p := range b.Places(f.Rng) {
+			for _, p := range b.Arrivals(f.Rng) {
 				got[fmt.Sprintf("%.6f %v", p.Pulse, p.Inside)] = true
 			}
 			if fmt.Sprint(got) != fmt.Sprint(want) {

@@ -135,7 +135,7 @@ func (b Switchboard) Map(k quad.Known) SwitchMap {
 		m.Columns = append(m.Columns, c)
 	}
 	// pulses of places, all of one cell.
-	cell := func(position string, channel int, places []Place) Cell {
+	cell := func(position string, channel int, places []Arrival) Cell {
 		out := Cell{Position: position, Low: places[0].Pulse, High: places[len(places)-1].Pulse, Held: []Held{}}
 		out.judge(on(channel), places)
 		return out
@@ -143,10 +143,10 @@ func (b Switchboard) Map(k quad.Known) SwitchMap {
 	for _, name := range b.order {
 		s, plan := b.switches[name], k.Radio.Switches[name]
 		drivers := b.Drivers(s.Channel)
-		places := b.Places(quad.Range{Channel: s.Channel, From: lowest, To: highest})
+		places := b.Arrivals(quad.Range{Channel: s.Channel, From: lowest, To: highest})
 		var cells []Cell
 		for _, position := range positionsOf(s, plan) {
-			own := slices.DeleteFunc(slices.Clone(places), func(p Place) bool { return p.At[name] != position })
+			own := slices.DeleteFunc(slices.Clone(places), func(p Arrival) bool { return p.At[name] != position })
 			if len(own) == 0 {
 				continue
 			}
@@ -166,8 +166,8 @@ func (b Switchboard) Map(k quad.Known) SwitchMap {
 			continue // a stick's own channel that no meaning looks at
 		}
 		var cells []Cell
-		for _, p := range b.Places(quad.Range{Channel: mix.To, From: lowest, To: highest}) {
-			cells = append(cells, cell(p.Words(), mix.To, []Place{p}))
+		for _, p := range b.Arrivals(quad.Range{Channel: mix.To, From: lowest, To: highest}) {
+			cells = append(cells, cell(p.Words(), mix.To, []Arrival{p}))
 		}
 		_, mixes := b.Onto(mix.To)
 		column(Column{Name: fmt.Sprintf("channel %d, mixed", mix.To), Channel: mix.To, Captured: true, Shared: mixes}, cells, b.Drivers(mix.To))
@@ -197,7 +197,7 @@ func positionsOf(s quad.SwitchSeen, plan quad.SwitchPlan) []string {
 }
 
 // judge what a cell holds of the meanings that look at its channel, and how surely.
-func (c *Cell) judge(functions []Function, places []Place) {
+func (c *Cell) judge(functions []Function, places []Arrival) {
 	c.Hold, c.Nearer = Sure, Neither
 	for _, f := range functions {
 		inside := 0

@@ -33,7 +33,7 @@ func Take(m quad.Meant, plan *Plan) quad.Meant {
 		w.Port, w.Bus, w.Rail = x.Port, x.Bus, x.Rail
 		m.Parts.Wires[x.Device] = w
 		if x.Port != "" && devices[x.Device].Function != "" {
-			ports[x.Port] = tell(m.Sheet.Wiring.Ports[x.Port], devices[x.Device])
+			ports[x.Port] = planFor(m.Sheet.Wiring.Ports[x.Port], devices[x.Device])
 		}
 	}
 	m.Sheet.Wiring.Ports = ports
@@ -86,14 +86,14 @@ func Move(m quad.Meant, device string, w quad.Wire) (quad.Meant, error) {
 		ports[old.Port] = quad.PortPlan{Function: quad.PortNothing}
 	}
 	if w.Port != "" && !m.Parts.Board.Ports[w.Port].USB {
-		ports[w.Port] = tell(ports[w.Port], d)
+		ports[w.Port] = planFor(ports[w.Port], d)
 	}
 	m.Sheet.Wiring.Ports = ports
 	return m, nil
 }
 
-// tell a port what a device is. One that is told so already stays as it is.
-func tell(now quad.PortPlan, d quad.Device) quad.PortPlan {
+// planFor a port: what it is told of a device. One that is told so already stays as it is.
+func planFor(now quad.PortPlan, d quad.Device) quad.PortPlan {
 	if now.Function == d.Function && SameSpeed(now.Baud, d.Baud) {
 		return now
 	}

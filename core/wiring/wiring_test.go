@@ -22,7 +22,7 @@ func parts(ports ...quad.PortPart) quad.Parts {
 
 var whole = quad.PortPart{Send: true, Receive: true}
 
-func told(list ...quad.PortFunction) map[string]quad.PortPlan {
+func plans(list ...quad.PortFunction) map[string]quad.PortPlan {
 	out := map[string]quad.PortPlan{}
 	for i, f := range list {
 		out[fmt.Sprint(i+1)] = quad.PortPlan{Function: f}
@@ -47,26 +47,26 @@ func TestClashes(t *testing.T) {
 		ports   map[string]quad.PortPlan
 		want    string
 	}{
-		{"as it should be", parts(usb, whole), map[string]quad.Device{"receiver": receiver}, map[string]quad.Wire{"receiver": {Port: "2"}}, told(quad.PortConfigure, quad.PortReceiver), ""},
-		{"soldered to another port", parts(usb, whole, whole), map[string]quad.Device{"receiver": receiver}, map[string]quad.Wire{"receiver": {Port: "3"}}, told(quad.PortConfigure, quad.PortReceiver, quad.PortNothing), "deaf receiver 3; nobody receiver 2; "},
-		{"two ports for one receiver", parts(whole, whole), map[string]quad.Device{"receiver": receiver}, map[string]quad.Wire{"receiver": {Port: "1"}}, told(quad.PortReceiver, quad.PortReceiver), "nobody receiver 2; twice receiver 2; "},
-		{"nothing soldered", parts(whole, whole), nil, nil, told(quad.PortNothing, quad.PortSatellite), "nobody satellite 2; "},
-		{"not soldered at all", parts(whole), map[string]quad.Device{"satellite": satellite}, nil, told(quad.PortNothing), "missing satellite ; "},
-		{"two on one port", parts(whole), map[string]quad.Device{"a": receiver, "b": receiver}, map[string]quad.Wire{"a": {Port: "1"}, "b": {Port: "1"}}, told(quad.PortReceiver), "shared b 1; "},
-		{"output to output", parts(whole), map[string]quad.Device{"satellite": satellite}, map[string]quad.Wire{"satellite": {Port: "1", Out: "T1", In: "R1"}}, told(quad.PortSatellite), "crossed satellite 1; "},
-		{"on the plug", parts(usb), map[string]quad.Device{"receiver": receiver}, map[string]quad.Wire{"receiver": {Port: "1"}}, told(quad.PortReceiver), "usb receiver 1; usb  1; "},
-		{"the plug told otherwise", parts(usb), nil, nil, told(quad.PortNothing), "usb  1; "},
-		{"cannot send", parts(hearing), map[string]quad.Device{"satellite": satellite}, map[string]quad.Wire{"satellite": {Port: "1"}}, told(quad.PortSatellite), "sends satellite 1; "},
-		{"too slow", parts(slow), map[string]quad.Device{"satellite": satellite}, map[string]quad.Wire{"satellite": {Port: "1"}}, told(quad.PortSatellite), "slow satellite 1; "},
-		{"one wire on a port of two", parts(whole), map[string]quad.Device{"strip": oneWire}, map[string]quad.Wire{"strip": {Port: "1"}}, told(quad.PortTelemetry), "oneWire strip 1; "},
-		{"two wires on one pad", parts(soft), map[string]quad.Device{"satellite": {Function: quad.PortSatellite, Talks: true, Listens: true}}, map[string]quad.Wire{"satellite": {Port: "1"}}, told(quad.PortSatellite), "oneWire satellite 1; "},
-		{"one wire on one pad", parts(soft), map[string]quad.Device{"strip": oneWire}, map[string]quad.Wire{"strip": {Port: "1"}}, told(quad.PortTelemetry), ""},
-		{"too fast for software serial", parts(soft), map[string]quad.Device{"strip": {Function: quad.PortTelemetry, OneWire: true, Baud: 115.2}}, map[string]quad.Wire{"strip": {Port: "1"}}, told(quad.PortTelemetry), "slow strip 1; "},
+		{"as it should be", parts(usb, whole), map[string]quad.Device{"receiver": receiver}, map[string]quad.Wire{"receiver": {Port: "2"}}, plans(quad.PortConfigure, quad.PortReceiver), ""},
+		{"soldered to another port", parts(usb, whole, whole), map[string]quad.Device{"receiver": receiver}, map[string]quad.Wire{"receiver": {Port: "3"}}, plans(quad.PortConfigure, quad.PortReceiver, quad.PortNothing), "deaf receiver 3; nobody receiver 2; "},
+		{"two ports for one receiver", parts(whole, whole), map[string]quad.Device{"receiver": receiver}, map[string]quad.Wire{"receiver": {Port: "1"}}, plans(quad.PortReceiver, quad.PortReceiver), "nobody receiver 2; twice receiver 2; "},
+		{"nothing soldered", parts(whole, whole), nil, nil, plans(quad.PortNothing, quad.PortSatellite), "nobody satellite 2; "},
+		{"not soldered at all", parts(whole), map[string]quad.Device{"satellite": satellite}, nil, plans(quad.PortNothing), "missing satellite ; "},
+		{"two on one port", parts(whole), map[string]quad.Device{"a": receiver, "b": receiver}, map[string]quad.Wire{"a": {Port: "1"}, "b": {Port: "1"}}, plans(quad.PortReceiver), "shared b 1; "},
+		{"output to output", parts(whole), map[string]quad.Device{"satellite": satellite}, map[string]quad.Wire{"satellite": {Port: "1", Out: "T1", In: "R1"}}, plans(quad.PortSatellite), "crossed satellite 1; "},
+		{"on the plug", parts(usb), map[string]quad.Device{"receiver": receiver}, map[string]quad.Wire{"receiver": {Port: "1"}}, plans(quad.PortReceiver), "usb receiver 1; usb  1; "},
+		{"the plug told otherwise", parts(usb), nil, nil, plans(quad.PortNothing), "usb  1; "},
+		{"cannot send", parts(hearing), map[string]quad.Device{"satellite": satellite}, map[string]quad.Wire{"satellite": {Port: "1"}}, plans(quad.PortSatellite), "sends satellite 1; "},
+		{"too slow", parts(slow), map[string]quad.Device{"satellite": satellite}, map[string]quad.Wire{"satellite": {Port: "1"}}, plans(quad.PortSatellite), "slow satellite 1; "},
+		{"one wire on a port of two", parts(whole), map[string]quad.Device{"strip": oneWire}, map[string]quad.Wire{"strip": {Port: "1"}}, plans(quad.PortTelemetry), "oneWire strip 1; "},
+		{"two wires on one pad", parts(soft), map[string]quad.Device{"satellite": {Function: quad.PortSatellite, Talks: true, Listens: true}}, map[string]quad.Wire{"satellite": {Port: "1"}}, plans(quad.PortSatellite), "oneWire satellite 1; "},
+		{"one wire on one pad", parts(soft), map[string]quad.Device{"strip": oneWire}, map[string]quad.Wire{"strip": {Port: "1"}}, plans(quad.PortTelemetry), ""},
+		{"too fast for software serial", parts(soft), map[string]quad.Device{"strip": {Function: quad.PortTelemetry, OneWire: true, Baud: 115.2}}, map[string]quad.Wire{"strip": {Port: "1"}}, plans(quad.PortTelemetry), "slow strip 1; "},
 		{"two of one address", withBus(parts(), "1", "2"), map[string]quad.Device{"a": compass, "b": compass}, map[string]quad.Wire{"a": {Bus: "1"}, "b": {Bus: "1"}}, nil, "address b 1; "},
 		{"two of one address on two buses", withBus(parts(), "1", "2"), map[string]quad.Device{"a": compass, "b": compass}, map[string]quad.Wire{"a": {Bus: "1"}, "b": {Bus: "2"}}, nil, ""},
 		{"a bus that is not there", withBus(parts(), "1"), map[string]quad.Device{"a": compass}, map[string]quad.Wire{"a": {Bus: "3"}}, nil, "nobus a 3; "},
 		{"several on one bus", withBus(parts(), "1"), map[string]quad.Device{"a": compass, "b": {Bus: true, Address: 118}}, map[string]quad.Wire{"a": {Bus: "1"}, "b": {Bus: "1"}}, nil, ""},
-		{"a device that needs no port", parts(usb), map[string]quad.Device{"buzzer": {}}, map[string]quad.Wire{"buzzer": {Port: "9"}}, told(quad.PortConfigure), ""},
+		{"a device that needs no port", parts(usb), map[string]quad.Device{"buzzer": {}}, map[string]quad.Wire{"buzzer": {Port: "9"}}, plans(quad.PortConfigure), ""},
 	} {
 		c.board.Devices, c.board.Wires = c.devices, c.wires
 		got := ""
@@ -380,7 +380,7 @@ func TestWhichFindsTheWrongWire(t *testing.T) {
 		"goggles":   {Function: quad.PortDisplay, Talks: true, Listens: true},
 	}
 	base.Wires = map[string]quad.Wire{"receiver": {Port: "2", Rail: "5V"}, "satellite": {Port: "3", Rail: "5V"}, "goggles": {Port: "4", Rail: "9V"}}
-	plan := told(quad.PortConfigure, quad.PortReceiver, quad.PortSatellite, quad.PortDisplay, quad.PortNothing)
+	plan := plans(quad.PortConfigure, quad.PortReceiver, quad.PortSatellite, quad.PortDisplay, quad.PortNothing)
 	if got := Which(base, plan, Answers(base, plan)); len(got) != 0 {
 		t.Errorf("when all answer, suspects are %v", got)
 	}

@@ -7,7 +7,7 @@ import { now, startLive, useLive } from '../wire/live'
 import { Boundary } from './boundary'
 import { listen, useCommands } from './commands'
 import { Cut, cutPower } from './cut'
-import { loadSentence, Say } from './say'
+import { loadMessage, Message } from './message'
 import { turnTheme, useTheme } from './theme'
 
 // Loaded soon after the page, before anybody asks for them.
@@ -27,7 +27,7 @@ export function Shell() {
   const [open, setOpen] = useState<'keys' | 'palette' | null>(null)
   useEffect(() => listen(cutPower, () => setOpen('palette')), [])
   useEffect(() => {
-    const soon = window.setTimeout(() => void Promise.all([keyList(), palette(), loadSentence()]).catch(() => undefined), 1500)
+    const soon = window.setTimeout(() => void Promise.all([keyList(), palette(), loadMessage()]).catch(() => undefined), 1500)
     return () => window.clearTimeout(soon)
   }, [])
   useCommands([
@@ -91,7 +91,7 @@ export function Shell() {
         </Boundary>
       </Suspense>
       <Cut />
-      <Say />
+      <Message />
       <Suspense>
         {open === 'keys' && <KeyList onClose={() => setOpen(null)} />}
         {open === 'palette' && <Palette id={id} onClose={() => setOpen(null)} />}
@@ -127,7 +127,7 @@ function BenchChip(props: { open: boolean; onClick: () => void }) {
   })
   const there = useLive((s) => (s.line !== 'gone' && s.status?.connected ? s.status.board.quad || s.status.device : ''))
   const simulated = useLive((s) => s.status?.standIn ?? false)
-  const props2 = useLive((s) => (s.live ? (s.live.propellers ? 'on' : 'off') : ''))
+  const propellers = useLive((s) => (s.live ? (s.live.propellers ? 'on' : 'off') : ''))
   const antenna = useLive((s) => (s.live ? (s.live.antenna ? 'on' : 'OFF') : ''))
   const old = useLive((s) => s.line !== 'fresh')
   const danger = useLive((s) => Boolean(s.live?.pack && (s.live.propellers || !s.live.antenna)))
@@ -148,9 +148,9 @@ function BenchChip(props: { open: boolean; onClick: () => void }) {
         </>
       )}
       <b>{words}</b>
-      {props2 && (
+      {propellers && (
         <>
-          · props <b>{props2}</b> · antenna <b>{antenna}</b>
+          · props <b>{propellers}</b> · antenna <b>{antenna}</b>
         </>
       )}
       {old && now().live && <b className="text-stop">· old figures</b>}

@@ -29,7 +29,7 @@ export class Refusal extends Error {
 type Answer<T> = { data?: T; error?: unknown; response: Response }
 
 /** Unwraps an answer; a problem becomes a Refusal, a dead line too. */
-export async function told<T>(answer: Promise<Answer<T>>): Promise<T> {
+export async function answerOf<T>(answer: Promise<Answer<T>>): Promise<T> {
   let got: Answer<T>
   try {
     got = await answer
@@ -44,13 +44,13 @@ export async function told<T>(answer: Promise<Answer<T>>): Promise<T> {
   throw new Refusal(where + says, p.code ?? 'unknown', p.place ?? '')
 }
 
-export const useHangar = () => useQuery({ queryKey: ['hangar'], queryFn: () => told(server.GET('/api/hangar')) })
+export const useHangar = () => useQuery({ queryKey: ['hangar'], queryFn: () => answerOf(server.GET('/api/hangar')) })
 
 export const useQuad = (id: number) =>
   useQuery({
     queryKey: ['quad', id],
     queryFn: async ({ client }) => {
-      const got = await told(server.GET('/api/quads/{id}', { params: { path: { id } } }))
+      const got = await answerOf(server.GET('/api/quads/{id}', { params: { path: { id } } }))
       return newer(client.getQueryData<QuadView>(['quad', id]), got)
     },
     enabled: id > 0,
@@ -86,46 +86,49 @@ export function keep(queries: QueryClient, id: number, view: QuadView) {
 const at = (id: number) => ({ params: { path: { id } } })
 
 export const acts = {
-  edit: (id: number, version: number, values: Change[]) => told(server.POST('/api/quads/{id}/edit', { ...at(id), body: { version, values } })),
-  takeBack: (id: number, seen: string, why: string) => told(server.POST('/api/quads/{id}/back', { ...at(id), body: { seen, why } })),
-  withdraw: (id: number, body: Schemas['WithdrawBody']) => told(server.POST('/api/quads/{id}/withdraw', { ...at(id), body })),
-  redo: (id: number, version: number) => told(server.POST('/api/quads/{id}/redo', { ...at(id), body: { version } })),
-  type: (id: number, path: Path, value: unknown) => told(server.POST('/api/quads/{id}/type', { ...at(id), body: { path, value } })),
-  take: (id: number, path: Path) => told(server.POST('/api/quads/{id}/take', { ...at(id), body: { path } })),
-  sign: (id: number, station: string, seen: string) => told(server.POST('/api/quads/{id}/sign', { ...at(id), body: { station, seen } })),
+  edit: (id: number, version: number, values: Change[]) => answerOf(server.POST('/api/quads/{id}/edit', { ...at(id), body: { version, values } })),
+  takeBack: (id: number, seen: string, why: string) => answerOf(server.POST('/api/quads/{id}/back', { ...at(id), body: { seen, why } })),
+  withdraw: (id: number, body: Schemas['WithdrawBody']) => answerOf(server.POST('/api/quads/{id}/withdraw', { ...at(id), body })),
+  redo: (id: number, version: number) => answerOf(server.POST('/api/quads/{id}/redo', { ...at(id), body: { version } })),
+  type: (id: number, path: Path, value: unknown) => answerOf(server.POST('/api/quads/{id}/type', { ...at(id), body: { path, value } })),
+  take: (id: number, path: Path) => answerOf(server.POST('/api/quads/{id}/take', { ...at(id), body: { path } })),
+  sign: (id: number, station: string, seen: string) => answerOf(server.POST('/api/quads/{id}/sign', { ...at(id), body: { station, seen } })),
   accept: (id: number, f: Finding, reason: string) =>
-    told(server.POST('/api/quads/{id}/accept', { ...at(id), body: { rule: f.rule, subject: f.subject, reason } })),
-  note: (id: number, event: Schemas['EventBody']['event'], note: string) => told(server.POST('/api/quads/{id}/event', { ...at(id), body: { event, note } })),
-  release: (id: number, site: string, seen: string) => told(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site, seen } })),
-  fly: (id: number, body: Schemas['FlightBody']) => told(server.POST('/api/quads/{id}/flights', { ...at(id), body })),
+    answerOf(server.POST('/api/quads/{id}/accept', { ...at(id), body: { rule: f.rule, subject: f.subject, reason } })),
+  note: (id: number, event: Schemas['EventBody']['event'], note: string) =>
+    answerOf(server.POST('/api/quads/{id}/event', { ...at(id), body: { event, note } })),
+  release: (id: number, site: string, seen: string) => answerOf(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site, seen } })),
+  fly: (id: number, body: Schemas['FlightBody']) => answerOf(server.POST('/api/quads/{id}/flights', { ...at(id), body })),
   correct: (id: number, flight: number, body: Schemas['CorrectionBody']) =>
-    told(server.POST('/api/quads/{id}/flights/{flight}', { params: { path: { id, flight } }, body })),
-  save: (id: number, version: number, why: string) => told(server.POST('/api/quads/{id}/save', { ...at(id), body: { version, why } })),
+    answerOf(server.POST('/api/quads/{id}/flights/{flight}', { params: { path: { id, flight } }, body })),
+  save: (id: number, version: number, why: string) => answerOf(server.POST('/api/quads/{id}/save', { ...at(id), body: { version, why } })),
   restore: (id: number, version: number, number: number, paths?: Path[]) =>
-    told(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
-  adopt: (id: number, seen: string) => told(server.POST('/api/quads/{id}/bench/adopt', { ...at(id), body: { seen } })),
-  level: (id: number) => told(server.POST('/api/quads/{id}/bench/level', at(id))),
-  write: (id: number) => told(server.POST('/api/quads/{id}/board/write', at(id))),
+    answerOf(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
+  adopt: (id: number, seen: string) => answerOf(server.POST('/api/quads/{id}/bench/adopt', { ...at(id), body: { seen } })),
+  level: (id: number) => answerOf(server.POST('/api/quads/{id}/bench/level', at(id))),
+  write: (id: number) => answerOf(server.POST('/api/quads/{id}/board/write', at(id))),
   afterCuts: (trace: File) =>
-    told(server.POST('/api/traces/cuts', { body: trace as never, bodySerializer: (b: unknown) => b as File, headers: { 'Content-Type': 'text/csv' } })),
-  writeOutput: (id: number, output: string) => told(server.POST('/api/quads/{id}/board/write-output', { ...at(id), body: { output } })),
-  keepRehearsal: (id: number) => told(server.POST('/api/quads/{id}/rehearsal', at(id))),
-  flash: (id: number, body: Schemas['FlashBody']) => told(server.POST('/api/quads/{id}/flash', { ...at(id), body })),
-  saveBoard: (id: number, why: string) => told(server.POST('/api/quads/{id}/backups', { ...at(id), body: { why } })),
-  putBack: (id: number, backup: number, subjects?: string[]) => told(server.POST('/api/quads/{id}/backups/restore', { ...at(id), body: { backup, subjects } })),
-  readList: (id: number, text: string) => told(server.POST('/api/quads/{id}/list', { ...at(id), body: { text } })),
+    answerOf(server.POST('/api/traces/cuts', { body: trace as never, bodySerializer: (b: unknown) => b as File, headers: { 'Content-Type': 'text/csv' } })),
+  writeOutput: (id: number, output: string) => answerOf(server.POST('/api/quads/{id}/board/write-output', { ...at(id), body: { output } })),
+  keepRehearsal: (id: number) => answerOf(server.POST('/api/quads/{id}/rehearsal', at(id))),
+  flash: (id: number, body: Schemas['FlashBody']) => answerOf(server.POST('/api/quads/{id}/flash', { ...at(id), body })),
+  saveBoard: (id: number, why: string) => answerOf(server.POST('/api/quads/{id}/backups', { ...at(id), body: { why } })),
+  putBack: (id: number, backup: number, subjects?: string[]) =>
+    answerOf(server.POST('/api/quads/{id}/backups/restore', { ...at(id), body: { backup, subjects } })),
+  readList: (id: number, text: string) => answerOf(server.POST('/api/quads/{id}/list', { ...at(id), body: { text } })),
   takeList: (id: number, version: number, text: string, leaveOut: boolean) =>
-    told(server.POST('/api/quads/{id}/list/take', { ...at(id), body: { text, version, leaveOut } })),
-  keepList: (id: number, body: Schemas['KeepListBody']) => told(server.POST('/api/quads/{id}/list/keep', { ...at(id), body })),
-  takeReview: (id: number, draft: number, ask: Schemas['ReviewTo']) => told(server.POST('/api/quads/{id}/review/take', { ...at(id), body: { ...ask, draft } })),
+    answerOf(server.POST('/api/quads/{id}/list/take', { ...at(id), body: { text, version, leaveOut } })),
+  keepList: (id: number, body: Schemas['KeepListBody']) => answerOf(server.POST('/api/quads/{id}/list/keep', { ...at(id), body })),
+  takeReview: (id: number, draft: number, ask: Schemas['ReviewTo']) =>
+    answerOf(server.POST('/api/quads/{id}/review/take', { ...at(id), body: { ...ask, draft } })),
 }
 
 /** Acts on the wires of a quad. */
 export const wires = {
-  plan: (id: number) => told(server.GET('/api/quads/{id}/wiring/plan', at(id))),
-  takePlan: (id: number, version: number) => told(server.POST('/api/quads/{id}/wiring/plan', { ...at(id), body: { version } })),
-  move: (id: number, body: Schemas['MoveBody']) => told(server.POST('/api/quads/{id}/wiring/move', { ...at(id), body })),
-  solder: (id: number, device: string) => told(server.POST('/api/quads/{id}/wiring/solder', { ...at(id), body: { device } })),
+  plan: (id: number) => answerOf(server.GET('/api/quads/{id}/wiring/plan', at(id))),
+  takePlan: (id: number, version: number) => answerOf(server.POST('/api/quads/{id}/wiring/plan', { ...at(id), body: { version } })),
+  move: (id: number, body: Schemas['MoveBody']) => answerOf(server.POST('/api/quads/{id}/wiring/move', { ...at(id), body })),
+  solder: (id: number, device: string) => answerOf(server.POST('/api/quads/{id}/wiring/solder', { ...at(id), body: { device } })),
 }
 
 export type RadioPath = { body: number; ground: number; air: number }
@@ -136,123 +139,123 @@ const over = (id: number, query: RadioPath) => ({ params: { path: { id }, query 
 export const useLink = (quad: QuadView, path: RadioPath) =>
   useQuery({
     queryKey: ['link', quad.id, quad.seen, path],
-    queryFn: () => told(server.GET('/api/quads/{id}/link', over(quad.id, path))),
+    queryFn: () => answerOf(server.GET('/api/quads/{id}/link', over(quad.id, path))),
     placeholderData: (before) => before,
   })
 
 /** Acts on the control link of a quad. */
 export const links = {
-  why: (id: number, given: Record<string, string>) => told(server.POST('/api/quads/{id}/link/why', { ...at(id), body: { given } })),
-  look: (id: number, question: string) => told(server.POST('/api/quads/{id}/link/look', { ...at(id), body: { question } })),
-  phrases: (id: number, body: Schemas['PhrasesBody']) => told(server.POST('/api/quads/{id}/link/phrases', { ...at(id), body })),
-  track: (id: number, path: RadioPath, text: string) => told(server.POST('/api/quads/{id}/link/track', { ...over(id, path), body: { text } })),
-  keepTrack: (id: number, path: RadioPath, text: string) => told(server.POST('/api/quads/{id}/link/track/keep', { ...over(id, path), body: { text } })),
-  bind: (id: number, way: Schemas['BindBody']['way']) => told(server.POST('/api/quads/{id}/link/bind', { ...at(id), body: { way } })),
-  leave: () => told(server.POST('/api/bench/binding/leave')),
-  plan: (body: Schemas['UpdateBody']) => told(server.POST('/api/fleet/update', { body })),
+  why: (id: number, given: Record<string, string>) => answerOf(server.POST('/api/quads/{id}/link/why', { ...at(id), body: { given } })),
+  look: (id: number, question: string) => answerOf(server.POST('/api/quads/{id}/link/look', { ...at(id), body: { question } })),
+  phrases: (id: number, body: Schemas['PhrasesBody']) => answerOf(server.POST('/api/quads/{id}/link/phrases', { ...at(id), body })),
+  track: (id: number, path: RadioPath, text: string) => answerOf(server.POST('/api/quads/{id}/link/track', { ...over(id, path), body: { text } })),
+  keepTrack: (id: number, path: RadioPath, text: string) => answerOf(server.POST('/api/quads/{id}/link/track/keep', { ...over(id, path), body: { text } })),
+  bind: (id: number, way: Schemas['BindBody']['way']) => answerOf(server.POST('/api/quads/{id}/link/bind', { ...at(id), body: { way } })),
+  leave: () => answerOf(server.POST('/api/bench/binding/leave')),
+  plan: (body: Schemas['UpdateBody']) => answerOf(server.POST('/api/fleet/update', { body })),
 }
 
 /** What was measured at one place, newest first. */
 export const useHistory = (quad: QuadView, path: string, open: boolean) =>
   useQuery({
     queryKey: ['history', quad.id, path, quad.seen],
-    queryFn: () => told(server.GET('/api/quads/{id}/history', { params: { path: { id: quad.id }, query: { path } } })),
+    queryFn: () => answerOf(server.GET('/api/quads/{id}/history', { params: { path: { id: quad.id }, query: { path } } })),
     enabled: open,
     placeholderData: (before) => before,
   })
 
-export const useFleet = (seen: string) => useQuery({ queryKey: ['fleet', seen], queryFn: () => told(server.GET('/api/fleet')) })
+export const useFleet = (seen: string) => useQuery({ queryKey: ['fleet', seen], queryFn: () => answerOf(server.GET('/api/fleet')) })
 
-export const useGear = () => useQuery({ queryKey: ['gear'], queryFn: () => told(server.GET('/api/gear')) })
+export const useGear = () => useQuery({ queryKey: ['gear'], queryFn: () => answerOf(server.GET('/api/gear')) })
 
 /** Own facts of a link. */
 export const gear = {
-  read: (file: string) => told(server.POST('/api/gear/read', { body: { file } })),
-  set: (version: number, file: string) => told(server.POST('/api/gear', { body: { version, file } })),
-  forget: (version: number, link: string) => told(server.POST('/api/gear/forget', { body: { version, link } })),
+  read: (file: string) => answerOf(server.POST('/api/gear/read', { body: { file } })),
+  set: (version: number, file: string) => answerOf(server.POST('/api/gear', { body: { version, file } })),
+  forget: (version: number, link: string) => answerOf(server.POST('/api/gear/forget', { body: { version, link } })),
 }
 
 export const captureHere = (id: number, path: Path, samples: Schemas['Sample'][], spinning: number[]) =>
-  told(server.POST('/api/quads/{id}/sticks/capture', { ...at(id), body: { path, samples, spinning } }))
-export const radioHealth = (rest: Schemas['Sample'][], moved: Schemas['Sample'][]) => told(server.POST('/api/radio/health', { body: { rest, moved } }))
-export const assignMeaning = (id: number, body: Schemas['AssignBody']) => told(server.POST('/api/quads/{id}/sticks/assign', { ...at(id), body }))
+  answerOf(server.POST('/api/quads/{id}/sticks/capture', { ...at(id), body: { path, samples, spinning } }))
+export const radioHealth = (rest: Schemas['Sample'][], moved: Schemas['Sample'][]) => answerOf(server.POST('/api/radio/health', { body: { rest, moved } }))
+export const assignMeaning = (id: number, body: Schemas['AssignBody']) => answerOf(server.POST('/api/quads/{id}/sticks/assign', { ...at(id), body }))
 export const proposePlan = (id: number, query: { levelAtTop: boolean; blended: boolean }) =>
-  told(server.GET('/api/quads/{id}/sticks/proposal', { params: { path: { id }, query } }))
+  answerOf(server.GET('/api/quads/{id}/sticks/proposal', { params: { path: { id }, query } }))
 /** A scene flown in several modes; asked anew whenever the quad has changed. */
 export const useModes = (quad: QuadView, scene: 'trace' | 'catch' | 'hang') =>
   useQuery({
     queryKey: ['modes', quad.id, quad.seen, scene],
-    queryFn: () => told(server.GET('/api/quads/{id}/modes', { params: { path: { id: quad.id }, query: { scene } } })),
+    queryFn: () => answerOf(server.GET('/api/quads/{id}/modes', { params: { path: { id: quad.id }, query: { scene } } })),
     placeholderData: (before) => before,
     retry: false,
   })
-export const radioCard = (id: number) => told(server.GET('/api/quads/{id}/radio/card', at(id)))
+export const radioCard = (id: number) => answerOf(server.GET('/api/quads/{id}/radio/card', at(id)))
 export const takeRadioCard = (id: number, version: number, text: string) =>
-  told(server.POST('/api/quads/{id}/radio/card', { ...at(id), body: { version, text } }))
+  answerOf(server.POST('/api/quads/{id}/radio/card', { ...at(id), body: { version, text } }))
 
 /** A three-way review; asked anew whenever the quad has changed. */
 export const useReview = (quad: QuadView, ask: Schemas['ReviewTo']) =>
   useQuery({
     queryKey: ['review', quad.id, ask, quad.seen],
-    queryFn: () => told(server.POST('/api/quads/{id}/review', { ...at(quad.id), body: ask })),
+    queryFn: () => answerOf(server.POST('/api/quads/{id}/review', { ...at(quad.id), body: ask })),
     enabled: ask.backup > 0,
     placeholderData: (before) => before,
     retry: false,
   })
 
 export const choose = (id: number, ask: Schemas['ReviewTo'], choices: Record<string, string | null>) =>
-  told(server.POST('/api/quads/{id}/review/choose', { ...at(id), body: { ...ask, choices: choices as Record<string, string> } }))
+  answerOf(server.POST('/api/quads/{id}/review/choose', { ...at(id), body: { ...ask, choices: choices as Record<string, string> } }))
 
-export const reviewList = (id: number, text: string) => told(server.POST('/api/quads/{id}/list/review', { ...at(id), body: { text } }))
+export const reviewList = (id: number, text: string) => answerOf(server.POST('/api/quads/{id}/list/review', { ...at(id), body: { text } }))
 
-export const useDictionaries = () => useQuery({ queryKey: ['dictionaries'], queryFn: () => told(server.GET('/api/dictionaries')) })
+export const useDictionaries = () => useQuery({ queryKey: ['dictionaries'], queryFn: () => answerOf(server.GET('/api/dictionaries')) })
 
 export const dictionaries = {
-  lesson: (id: number, body: Schemas['LessonBody']) => told(server.POST('/api/quads/{id}/lesson', { ...at(id), body })),
-  teach: (version: number, file: string) => told(server.POST('/api/dictionaries', { body: { version, file } })),
-  forget: (version: number, line: string) => told(server.POST('/api/dictionaries/forget', { body: { version, line } })),
+  lesson: (id: number, body: Schemas['LessonBody']) => answerOf(server.POST('/api/quads/{id}/lesson', { ...at(id), body })),
+  teach: (version: number, file: string) => answerOf(server.POST('/api/dictionaries', { body: { version, file } })),
+  forget: (version: number, line: string) => answerOf(server.POST('/api/dictionaries/forget', { body: { version, line } })),
 }
 
 /** Where what a window showed and what stands now have gone apart. */
-export const reconcile = (id: number, seen: unknown, values: Change[]) => told(server.POST('/api/quads/{id}/apart', { ...at(id), body: { seen, values } }))
+export const reconcile = (id: number, seen: unknown, values: Change[]) => answerOf(server.POST('/api/quads/{id}/apart', { ...at(id), body: { seen, values } }))
 
-export const checkImage = (id: number, text: string) => told(server.POST('/api/quads/{id}/image', { ...at(id), body: { text } }))
+export const checkImage = (id: number, text: string) => answerOf(server.POST('/api/quads/{id}/image', { ...at(id), body: { text } }))
 
 export const bench = {
-  things: (body: Schemas['ProtocolThings']) => told(server.POST('/api/bench/things', { body })),
-  stick: (body: Schemas['ProtocolStick']) => told(server.POST('/api/bench/stick', { body })),
-  adjust: (body: Schemas['ProtocolAdjust']) => told(server.POST('/api/bench/adjust', { body })),
-  radio: (body: Schemas['ProtocolRadioSet']) => told(server.POST('/api/bench/radio', { body })),
-  receiver: (body: Schemas['ProtocolReceiverSet']) => told(server.POST('/api/bench/receiver', { body })),
-  cut: () => told(server.POST('/api/bench/cut')),
-  place: (quad: string) => told(server.POST('/api/bench/place', { body: { quad } })),
-  stopFlash: () => told(server.POST('/api/bench/flash/stop')),
+  things: (body: Schemas['ProtocolThings']) => answerOf(server.POST('/api/bench/things', { body })),
+  stick: (body: Schemas['ProtocolStick']) => answerOf(server.POST('/api/bench/stick', { body })),
+  adjust: (body: Schemas['ProtocolAdjust']) => answerOf(server.POST('/api/bench/adjust', { body })),
+  radio: (body: Schemas['ProtocolRadioSet']) => answerOf(server.POST('/api/bench/radio', { body })),
+  receiver: (body: Schemas['ProtocolReceiverSet']) => answerOf(server.POST('/api/bench/receiver', { body })),
+  cut: () => answerOf(server.POST('/api/bench/cut')),
+  place: (quad: string) => answerOf(server.POST('/api/bench/place', { body: { quad } })),
+  stopFlash: () => answerOf(server.POST('/api/bench/flash/stop')),
 }
 
 export const useRehearsal = (id: number, wish: { shows: string; scenario: string; beginner: boolean }) =>
   useQuery({
     queryKey: ['rehearsal', id, wish],
-    queryFn: ({ signal }) => told(server.GET('/api/quads/{id}/rehearsal', { params: { path: { id }, query: wish }, signal })),
+    queryFn: ({ signal }) => answerOf(server.GET('/api/quads/{id}/rehearsal', { params: { path: { id }, query: wish }, signal })),
     staleTime: 60_000,
     enabled: id > 0,
     retry: false,
     placeholderData: (before, query) => (query?.queryKey[1] === id ? before : undefined),
   })
 
-export const usePilot = () => useQuery({ queryKey: ['pilot'], queryFn: () => told(server.GET('/api/pilot')) })
+export const usePilot = () => useQuery({ queryKey: ['pilot'], queryFn: () => answerOf(server.GET('/api/pilot')) })
 
 export const setLimit = (version: number, key: string, value: unknown, reason: string) =>
-  told(server.POST('/api/pilot/limit', { body: { version, key, value, reason } }))
+  answerOf(server.POST('/api/pilot/limit', { body: { version, key, value, reason } }))
 
 /** Acts that make a quad. */
 export const quads = {
-  begin: (body: Schemas['BeginBody']) => told(server.POST('/api/quads', { body })),
-  retire: (id: number, version: number, retired: boolean) => told(server.POST('/api/quads/{id}/retire', { ...at(id), body: { version, retired } })),
-  remove: (id: number, version: number) => told(server.POST('/api/quads/{id}/delete', { ...at(id), body: { version } })),
-  clone: (id: number, name: string) => told(server.POST('/api/quads/{id}/clone', { ...at(id), body: { name } })),
+  begin: (body: Schemas['BeginBody']) => answerOf(server.POST('/api/quads', { body })),
+  retire: (id: number, version: number, retired: boolean) => answerOf(server.POST('/api/quads/{id}/retire', { ...at(id), body: { version, retired } })),
+  remove: (id: number, version: number) => answerOf(server.POST('/api/quads/{id}/delete', { ...at(id), body: { version } })),
+  clone: (id: number, name: string) => answerOf(server.POST('/api/quads/{id}/clone', { ...at(id), body: { name } })),
   /** An archive goes as it is: reading it here would only lose digits. */
   bring: (text: string, name: string) =>
-    told(
+    answerOf(
       server.POST('/api/archive', {
         params: { query: { name } },
         body: text as never,

@@ -1,20 +1,20 @@
 // What a station draws besides the line: asked for at that station, and anew whenever the quad has changed.
 import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { type QuadView, type Schemas, server, told } from './client'
+import { answerOf, type QuadView, type Schemas, server } from './client'
 
 const at = (id: number) => ({ params: { path: { id } } })
 
 const ask = {
-  airframe: (id: number) => told(server.GET('/api/quads/{id}/airframe', at(id))),
-  firmware: (id: number) => told(server.GET('/api/quads/{id}/firmware', at(id))),
-  wiring: async (id: number) => ({ wiring: await told(server.GET('/api/quads/{id}/wiring', at(id))) }),
-  sticks: (id: number) => told(server.GET('/api/quads/{id}/sticks', at(id))),
-  motors: (id: number) => told(server.GET('/api/quads/{id}/motors', at(id))),
-  'link-loss': async (id: number) => ({ loss: await told(server.GET('/api/quads/{id}/link-loss', at(id))) }),
-  'first-flight': (id: number) => told(server.GET('/api/quads/{id}/first-flight', at(id))),
-  card: (id: number) => told(server.GET('/api/quads/{id}/card', at(id))),
-  drawing: (id: number) => told(server.GET('/api/quads/{id}/drawing', at(id))),
+  airframe: (id: number) => answerOf(server.GET('/api/quads/{id}/airframe', at(id))),
+  firmware: (id: number) => answerOf(server.GET('/api/quads/{id}/firmware', at(id))),
+  wiring: async (id: number) => ({ wiring: await answerOf(server.GET('/api/quads/{id}/wiring', at(id))) }),
+  sticks: (id: number) => answerOf(server.GET('/api/quads/{id}/sticks', at(id))),
+  motors: (id: number) => answerOf(server.GET('/api/quads/{id}/motors', at(id))),
+  'link-loss': async (id: number) => ({ loss: await answerOf(server.GET('/api/quads/{id}/link-loss', at(id))) }),
+  'first-flight': (id: number) => answerOf(server.GET('/api/quads/{id}/first-flight', at(id))),
+  card: (id: number) => answerOf(server.GET('/api/quads/{id}/card', at(id))),
+  drawing: (id: number) => answerOf(server.GET('/api/quads/{id}/drawing', at(id))),
 }
 
 type Asks = typeof ask

@@ -5,7 +5,7 @@ import { useMatch } from 'react-router'
 import { Button } from '../kit/button'
 import { join } from '../kit/join'
 import { useOwn } from '../places/bench/whose'
-import { tell as tellPilot } from '../shell/say'
+import { show as tellPilot } from '../shell/message'
 import { type LiveState, type Motion, now, say, useLiveDraw } from './live'
 
 const renewEvery = 100

@@ -1,6 +1,6 @@
 // What gathers with time is asked for page by page, newest first.
 import { type QueryKey, useInfiniteQuery } from '@tanstack/react-query'
-import { type QuadView, type Schemas, server, told } from './client'
+import { answerOf, type QuadView, type Schemas, server } from './client'
 
 type Page<T> = { list: T[]; more: boolean }
 
@@ -36,7 +36,7 @@ export const useFlights = (quad: QuadView) =>
   usePages<Schemas['FlightView']>(
     ['flights', quad.id, quad.seen],
     (f) => f.id,
-    (n) => told(server.GET('/api/quads/{id}/flights', before(quad.id, n))).then((p) => ({ list: p.flights, more: p.more })),
+    (n) => answerOf(server.GET('/api/quads/{id}/flights', before(quad.id, n))).then((p) => ({ list: p.flights, more: p.more })),
   )
 
 /** What happened to the quad. */
@@ -44,7 +44,7 @@ export const useEvents = (quad: QuadView) =>
   usePages<Schemas['HappenedView']>(
     ['events', quad.id, quad.seen],
     (e) => e.id,
-    (n) => told(server.GET('/api/quads/{id}/events', before(quad.id, n))).then((p) => ({ list: p.events, more: p.more })),
+    (n) => answerOf(server.GET('/api/quads/{id}/events', before(quad.id, n))).then((p) => ({ list: p.events, more: p.more })),
   )
 
 /** Saved states of the quad. */
@@ -52,7 +52,7 @@ export const useRevisions = (quad: QuadView) =>
   usePages<Schemas['RevisionView']>(
     ['revisions', quad.id, quad.revision],
     (r) => r.number,
-    (n) => told(server.GET('/api/quads/{id}/revisions', before(quad.id, n))).then((p) => ({ list: p.revisions, more: p.more })),
+    (n) => answerOf(server.GET('/api/quads/{id}/revisions', before(quad.id, n))).then((p) => ({ list: p.revisions, more: p.more })),
   )
 
 /** Saved settings lists of a quad; asked for anew when a save shows among its readings. */
@@ -61,6 +61,6 @@ export const useBackups = (quad: QuadView) => {
   return usePages<Schemas['BackupView']>(
     ['backups', quad.id, last],
     (b) => b.id,
-    (n) => told(server.GET('/api/quads/{id}/backups', before(quad.id, n))).then((p) => ({ list: p.backups, more: p.more })),
+    (n) => answerOf(server.GET('/api/quads/{id}/backups', before(quad.id, n))).then((p) => ({ list: p.backups, more: p.more })),
   )
 }

@@ -1690,19 +1690,6 @@ export interface components {
             good: boolean;
             words: string;
         };
-        Apart: {
-            back: unknown;
-            label: string;
-            mine: string;
-            path: string;
-            put?: unknown;
-            seen: string;
-            theirs: string;
-        };
-        ApartBody: {
-            seen: unknown;
-            values: components["schemas"]["ValueAt"][];
-        };
         Arrival: {
             /** Format: double */
             distance: number;
@@ -2163,6 +2150,15 @@ export interface components {
             before: string;
             label: string;
             path: string;
+        };
+        Disagreement: {
+            back: unknown;
+            label: string;
+            mine: string;
+            path: string;
+            put?: unknown;
+            seen: string;
+            theirs: string;
         };
         Done: {
             done: boolean;
@@ -3583,6 +3579,10 @@ export interface components {
             strengthChannel: number;
             telemetry: boolean;
             version: string;
+        };
+        ReconcileBody: {
+            seen: unknown;
+            values: components["schemas"]["ValueAt"][];
         };
         Rehearsal: {
             /** Format: int64 */
@@ -5090,7 +5090,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ApartBody"];
+                "application/json": components["schemas"]["ReconcileBody"];
             };
         };
         responses: {
@@ -5100,7 +5100,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Apart"][];
+                    "application/json": components["schemas"]["Disagreement"][];
                 };
             };
             /** @description Error */

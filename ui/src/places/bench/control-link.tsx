@@ -3,12 +3,12 @@ import { Button } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { Segments } from '../../kit/segments'
 import { Tick } from '../../kit/tick'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { bench, type Schemas } from '../../wire/client'
 import { type Live, useLive } from '../../wire/live'
 
-const radio = (s: Schemas['ProtocolRadioSet']) => void bench.radio(s).catch(tellError)
-const receiver = (s: Schemas['ProtocolReceiverSet']) => void bench.receiver(s).catch(tellError)
+const radio = (s: Schemas['ProtocolRadioSet']) => void bench.radio(s).catch(showError)
+const receiver = (s: Schemas['ProtocolReceiverSet']) => void bench.receiver(s).catch(showError)
 
 const modules = [
   ['internal', 'built in'],

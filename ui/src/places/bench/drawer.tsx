@@ -5,14 +5,14 @@ import { Segments } from '../../kit/segments'
 import { Select } from '../../kit/select'
 import { Slider } from '../../kit/slider'
 import { Drawer } from '../../shell/drawer'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, bench, type Schemas, useAct } from '../../wire/client'
 import { now, useLive, useLiveDraw } from '../../wire/live'
 import { ControlLink } from './control-link'
 import { useOwn } from './whose'
 
 type Things = Schemas['ProtocolThings']
-const set = (t: Things) => void bench.things(t).catch(tellError)
+const set = (t: Things) => void bench.things(t).catch(showError)
 
 const icons: Record<string, React.ReactNode> = {
   usb: <path d="M4 9h10v6H4zM14 10h5v4h-5M7 9V6h4v3" />,
@@ -93,7 +93,7 @@ function OnTheBench({ unplugged }: { unplugged: boolean }) {
         value={quad}
         disabled={!unplugged}
         options={quads.split('\n').map((q) => ({ value: q, words: q }))}
-        onChoose={(q) => void bench.place(q).catch(tellError)}
+        onChoose={(q) => void bench.place(q).catch(showError)}
       />
       {!unplugged && <span className="text-soft">unplug it to put another there</span>}
     </div>
@@ -128,7 +128,7 @@ function Gimbal({ name, leftRight, upDown }: { name: string; leftRight: Axis; up
     knob.current?.setAttribute('cx', String(side / 2 + ((at[leftRight] ?? 0) * side) / 2.7))
     knob.current?.setAttribute('cy', String(side / 2 - ((at[upDown] ?? 0) * side) / 2.7))
   })
-  const move = (axis: Axis, place: number) => void bench.stick({ axis, place: Math.max(-1, Math.min(1, place)) }).catch(tellError)
+  const move = (axis: Axis, place: number) => void bench.stick({ axis, place: Math.max(-1, Math.min(1, place)) }).catch(showError)
   const drag = (e: React.PointerEvent<SVGSVGElement>) => {
     const box = e.currentTarget.getBoundingClientRect()
     move(leftRight, ((e.clientX - box.left - box.width / 2) / box.width) * 2.7)
@@ -189,7 +189,7 @@ function Switches() {
           <Segments
             items={s.positions.map((p) => ({ value: p, words: p }))}
             value={at[s.name] ?? ''}
-            onChoose={(p) => void bench.stick({ switch: s.name, position: p }).catch(tellError)}
+            onChoose={(p) => void bench.stick({ switch: s.name, position: p }).catch(showError)}
           />
         </fieldset>
       ))}
@@ -219,7 +219,7 @@ function Tilt({ id }: { id: number }) {
       <Button small onClick={() => set({ tiltRoll: 0, tiltPitch: 0 })}>
         Lay it on the level plate
       </Button>
-      <Button small disabled={!own || level.isPending} onClick={() => level.mutate(undefined, { onError: tellError })}>
+      <Button small disabled={!own || level.isPending} onClick={() => level.mutate(undefined, { onError: showError })}>
         Set as level
       </Button>
     </div>
@@ -234,7 +234,7 @@ function Adjust() {
       <span>
         Stick travel <b>{travel} %</b>
       </span>
-      <Button small disabled={travel === 100} onClick={() => void bench.adjust({ travel: 100 }).catch(tellError)}>
+      <Button small disabled={travel === 100} onClick={() => void bench.adjust({ travel: 100 }).catch(showError)}>
         Set 100 %
       </Button>
       <fieldset>
@@ -242,7 +242,7 @@ function Adjust() {
         <Segments
           items={(['silence', 'hold', 'preset'] as const).map((w) => ({ value: w, words: w }))}
           value={onLoss as '' | 'silence' | 'hold' | 'preset'}
-          onChoose={(w) => void bench.adjust({ onLoss: w }).catch(tellError)}
+          onChoose={(w) => void bench.adjust({ onLoss: w }).catch(showError)}
         />
       </fieldset>
     </div>

@@ -3,12 +3,12 @@
 import { useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext, useState } from 'react'
 import { Button, TextButton } from '../../kit/button'
-import { tellError } from '../../shell/say'
-import { acts, bench, type QuadView, server, told, useAct } from '../../wire/client'
+import { showError } from '../../shell/message'
+import { acts, answerOf, bench, type QuadView, server, useAct } from '../../wire/client'
 import { type LiveState, useLive } from '../../wire/live'
 
 type BenchFor = Awaited<ReturnType<typeof ask>>
-const ask = (id: number) => told(server.GET('/api/quads/{id}/bench', { params: { path: { id } } }))
+const ask = (id: number) => answerOf(server.GET('/api/quads/{id}/bench', { params: { path: { id } } }))
 
 const Own = createContext<BenchFor | null>(null)
 
@@ -45,7 +45,7 @@ export function OtherQuad({ quad }: { quad: QuadView }) {
   const [sure, setSure] = useState(false)
   const adopt = useAct(quad.id, () => acts.adopt(quad.id, quad.seen))
   if (!whose || whose.same) return null
-  const take = () => adopt.mutate(undefined, { onSuccess: () => setSure(false), onError: tellError })
+  const take = () => adopt.mutate(undefined, { onSuccess: () => setSure(false), onError: showError })
   return (
     <section className="grid gap-1.5 rounded-md border-l-4 border-fix bg-fix-bg px-3 py-2" aria-label="Another quad on the bench">
       <p>{whose.says}</p>
@@ -57,7 +57,7 @@ export function OtherQuad({ quad }: { quad: QuadView }) {
       ) : null}
       <div className="flex flex-wrap items-center gap-2.5">
         {whose.place && (
-          <Button small disabled={plugged} onClick={() => void bench.place(whose.place).catch(tellError)}>
+          <Button small disabled={plugged} onClick={() => void bench.place(whose.place).catch(showError)}>
             Put {whose.place} there
           </Button>
         )}

@@ -8,7 +8,7 @@ import { Page } from '../../kit/page'
 import { Reason } from '../../kit/reason'
 import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, type QuadView, type Schemas, useAct, useQuad } from '../../wire/client'
 import { useEvents, useFlights } from '../../wire/pages'
 import { Withdraw } from '../line/withdraw'
@@ -58,7 +58,7 @@ export function Book() {
               aria-label="What happened"
               onSubmit={(e: FormEvent<HTMLFormElement>) => {
                 e.preventDefault()
-                note.mutate({ event: what, note: String(new FormData(e.currentTarget).get('note')) }, { onSuccess: () => setWhat(''), onError: tellError })
+                note.mutate({ event: what, note: String(new FormData(e.currentTarget).get('note')) }, { onSuccess: () => setWhat(''), onError: showError })
               }}
             >
               <label style={{ flex: '1 1 240px' }}>
@@ -136,7 +136,7 @@ function FlightLine({ flight: f, quad }: { flight: Schemas['FlightView']; quad: 
           start={told}
           why
           busy={correct.isPending}
-          onDone={(b, why) => correct.mutate({ told: b, why }, { onSuccess: () => setCorrecting(false), onError: tellError })}
+          onDone={(b, why) => correct.mutate({ told: b, why }, { onSuccess: () => setCorrecting(false), onError: showError })}
         />
       )}
       {striking && (
@@ -199,7 +199,7 @@ function NoteFlight({ id, packs, site }: { id: number; packs: string[]; site: st
       start={{ site }}
       busy={fly.isPending}
       says={done ? 'Saved.' : ''}
-      onDone={(b) => fly.mutate(b, { onSuccess: () => setDone(true), onError: tellError })}
+      onDone={(b) => fly.mutate(b, { onSuccess: () => setDone(true), onError: showError })}
     />
   )
 }
@@ -227,7 +227,7 @@ function FlightForm({ name, packs, start, why, busy, says, onDone }: FormProps) 
       return given === '' ? undefined : Number(given)
     }
     const [minutes = Number.NaN, drawn, lowest] = ['minutes', 'drawn', 'lowest'].map(n)
-    if ([minutes, drawn, lowest].some((x) => Number.isNaN(x))) return tellError(new Error('Minutes, drawn and lowest are figures, such as 2.8.'))
+    if ([minutes, drawn, lowest].some((x) => Number.isNaN(x))) return showError(new Error('Minutes, drawn and lowest are figures, such as 2.8.'))
     onDone({ site: String(d.get('site')), pack: String(d.get('pack')), minutes, drawn, lowest, notes: String(d.get('notes')) }, String(d.get('why') ?? ''))
   }
   return (

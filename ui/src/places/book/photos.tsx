@@ -3,8 +3,8 @@ import { useRef, useState } from 'react'
 import { Button } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { fieldRow } from '../../kit/looks'
-import { tellError } from '../../shell/say'
-import { server, told } from '../../wire/client'
+import { showError } from '../../shell/message'
+import { answerOf, server } from '../../wire/client'
 import { dateTime } from './when'
 
 /** The longer side of a photo as it is kept, pixels. */
@@ -25,7 +25,7 @@ async function smaller(file: File): Promise<Blob> {
 /** Photos with a few words each. They are kept without the place that cameras write into them. */
 export function Photos({ id }: { id: number }) {
   const queries = useQueryClient()
-  const list = useQuery({ queryKey: ['photos', id], queryFn: () => told(server.GET('/api/quads/{id}/photos', { params: { path: { id } } })) })
+  const list = useQuery({ queryKey: ['photos', id], queryFn: () => answerOf(server.GET('/api/quads/{id}/photos', { params: { path: { id } } })) })
   const picker = useRef<HTMLInputElement>(null)
   const [note, setNote] = useState('')
   const add = useMutation({
@@ -33,13 +33,13 @@ export function Photos({ id }: { id: number }) {
       const bytes = new Uint8Array(await (await smaller(file)).arrayBuffer())
       let text = ''
       for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192))
-      return told(server.POST('/api/quads/{id}/photos', { params: { path: { id } }, body: { picture: btoa(text), note } }))
+      return answerOf(server.POST('/api/quads/{id}/photos', { params: { path: { id } }, body: { picture: btoa(text), note } }))
     },
     onSuccess: (rows) => {
       queries.setQueryData(['photos', id], rows)
       setNote('')
     },
-    onError: tellError,
+    onError: showError,
   })
   return (
     <section aria-label="Photos">

@@ -6,11 +6,11 @@ import { Subhead } from '../../kit/heading'
 import { fieldRow } from '../../kit/looks'
 import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
-import { tellError } from '../../shell/say'
-import { acts, type QuadView, server, told, useAct } from '../../wire/client'
+import { showError } from '../../shell/message'
+import { acts, answerOf, type QuadView, server, useAct } from '../../wire/client'
 import { useRevisions } from '../../wire/pages'
 import { asNamed } from '../../wire/path'
-import { late } from '../line/apart'
+import { onConflict } from '../line/conflict'
 import { words } from '../line/typed'
 import { dateTime } from './when'
 
@@ -22,9 +22,9 @@ export function Revisions({ quad }: { quad: QuadView }) {
   const [from, setFrom] = useState(Math.max(1, quad.revision - 1))
   const [to, setTo] = useState(0)
   const tag = useMutation({
-    mutationFn: (t: { number: number; tag: string }) => told(server.POST('/api/quads/{id}/tag', { params: { path: { id } }, body: t })),
+    mutationFn: (t: { number: number; tag: string }) => answerOf(server.POST('/api/quads/{id}/tag', { params: { path: { id } }, body: t })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['revisions', id] }),
-    onError: tellError,
+    onError: showError,
   })
   const [tagging, setTagging] = useState(0)
   const list = pages.list
@@ -93,7 +93,7 @@ function SaveDraft({ quad }: { quad: QuadView }) {
       aria-label="Save the draft as a revision"
       onSubmit={(e: FormEvent<HTMLFormElement>) => {
         e.preventDefault()
-        save.mutate(String(new FormData(e.currentTarget).get('why')), { onError: late(quad, 'Your revision', []) })
+        save.mutate(String(new FormData(e.currentTarget).get('why')), { onError: onConflict(quad, 'Your revision', []) })
       }}
     >
       <label style={{ flex: '0 1 420px' }}>
@@ -113,10 +113,10 @@ function Compared({ quad, numbers, from, to, setFrom, setTo }: Compare) {
   const id = quad.id
   const found = useQuery({
     queryKey: ['compare', id, quad.version, from, to],
-    queryFn: () => told(server.GET('/api/quads/{id}/compare', { params: { path: { id }, query: { from, to } } })),
+    queryFn: () => answerOf(server.GET('/api/quads/{id}/compare', { params: { path: { id }, query: { from, to } } })),
   })
   const restore = useAct(id, (paths: string[]) => acts.restore(id, quad.version, from, paths.map(asNamed)))
-  const back = (paths: string[]) => restore.mutate(paths, { onError: late(quad, `The way back to revision ${from}`, []) })
+  const back = (paths: string[]) => restore.mutate(paths, { onError: onConflict(quad, `The way back to revision ${from}`, []) })
   const name = (n: number) => (n === 0 ? 'the draft as it stands' : `revision ${n}`)
   const option = (n: number) => ({ value: String(n), words: name(n) })
   return (

@@ -8,7 +8,7 @@ import { remarks } from '../../kit/looks'
 import { Page } from '../../kit/page'
 import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { dictionaries, type Schemas, useDictionaries, useQuad } from '../../wire/client'
 import { asEntry, type Entry, pathsOf } from './entries'
 import { Mapping } from './mapping'
@@ -151,7 +151,7 @@ function Outcome(props: { lesson: Schemas['TeachView']; old: boolean; line: stri
       void queries.invalidateQueries({ queryKey: ['quad'] })
       setKept(lesson.file)
     } catch (e) {
-      tellError(e)
+      showError(e)
     }
   }
   return (
@@ -217,7 +217,7 @@ function Own() {
       queries.setQueryData(['dictionaries'], await act)
       void queries.invalidateQueries({ queryKey: ['quad'] })
     } catch (e) {
-      tellError(e)
+      showError(e)
     }
   }
   const bring = async (f?: File) => {

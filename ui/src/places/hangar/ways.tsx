@@ -8,7 +8,7 @@ import { Button, TextButton, textLook } from '../../kit/button'
 import { Dialog, DialogClose } from '../../kit/dialog'
 import { fieldRow } from '../../kit/looks'
 import { useCommands } from '../../shell/commands'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { quads, type Schemas } from '../../wire/client'
 
 type Hangar = Schemas['HangarQuad'][]
@@ -39,7 +39,7 @@ export function Ways({ quads: list }: { quads: Hangar }) {
   const read = async (file: File | undefined) => {
     if (!file) return
     const text = await file.text()
-    bring.mutate({ text, name: '' }, { onError: (e) => ('code' in e && e.code === 'name-taken' ? setArchive({ text, name: '' }) : tellError(e)) })
+    bring.mutate({ text, name: '' }, { onError: (e) => ('code' in e && e.code === 'name-taken' ? setArchive({ text, name: '' }) : showError(e)) })
   }
   return (
     <div className="flex flex-wrap items-center gap-2.5">
@@ -79,8 +79,8 @@ export function QuadWays({ quad: { id, name, version, flights, retired } }: { qu
   const [cloning, setCloning] = useState(false)
   const [deleting, setDeleting] = useState(false)
   const again = () => void queries.invalidateQueries({ queryKey: ['hangar'] })
-  const retire = useMutation({ mutationFn: (to: boolean) => quads.retire(id, version, to), onSettled: again, onError: tellError })
-  const remove = useMutation({ mutationFn: () => quads.remove(id, version), onSettled: again, onError: tellError })
+  const retire = useMutation({ mutationFn: (to: boolean) => quads.retire(id, version, to), onSettled: again, onError: showError })
+  const remove = useMutation({ mutationFn: () => quads.remove(id, version), onSettled: again, onError: showError })
   const [taking, setTaking] = useState(false)
   const clone = useMade((as: string) => quads.clone(id, as))
   return (

@@ -4,13 +4,13 @@ import { Button } from '../../kit/button'
 import { Dialog } from '../../kit/dialog'
 import { Choices, Choice as One } from '../../kit/radio'
 import { Facts } from '../../kit/table'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, keep, type QuadView, type Schemas } from '../../wire/client'
 import { asNamed } from '../../wire/path'
 import { words } from './typed'
 
 /** What both windows did, place by place. */
-export type Conflict = { id: number; what: string; rows: Schemas['Apart'][] }
+export type Conflict = { id: number; what: string; rows: Schemas['Disagreement'][] }
 
 /** Where both went apart, and which of the two shall stand. */
 export function Choice({ conflict: c, quad, onClose }: { conflict: Conflict; quad: QuadView; onClose: () => void }) {
@@ -28,7 +28,7 @@ export function Choice({ conflict: c, quad, onClose }: { conflict: Conflict; qua
       })
       .catch((e: Error) => {
         onClose()
-        tellError(e)
+        showError(e)
       })
   }
   return (

@@ -7,13 +7,13 @@ import { join } from '../../kit/join'
 import { fieldRow, ways } from '../../kit/looks'
 import { Facts } from '../../kit/table'
 import { weightSign } from '../../shell/birds'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import type { Change } from '../../wire/client'
 import { acts, type Finding, type Perch, type QuadView, Refusal, type Schemas, useAct, useHistory } from '../../wire/client'
 import { useFigures } from '../../wire/figures'
 import { asNamed } from '../../wire/path'
 import { OtherQuad, useOwn } from '../bench/whose'
-import { late } from './apart'
+import { onConflict } from './conflict'
 import { Limits } from './limits'
 import { when } from './proof-bar'
 import { Typed, words } from './typed'
@@ -158,7 +158,7 @@ function MeantLeaf({ leaf, quad }: { leaf: Schemas['MeantView']; quad: QuadView 
       onError: (e) => {
         if (e instanceof Refusal && e.code === 'changed') {
           setOpen(false)
-          late(quad, `Your ${leaf.label.toLowerCase()}`, [{ path: asNamed(leaf.path), value }])(e)
+          onConflict(quad, `Your ${leaf.label.toLowerCase()}`, [{ path: asNamed(leaf.path), value }])(e)
         }
       },
     })
@@ -212,11 +212,11 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
         {f.shows && <TextButton onClick={() => go(`/quads/${quad.id}/rehearsal?shows=${f.shows}`)}>What would happen</TextButton>}
         {(f.remedies ?? []).map((r) =>
           r.write ? (
-            <TextButton key={r.words} disabled={write.isPending} onClick={() => write.mutate(undefined, { onError: tellError })}>
+            <TextButton key={r.words} disabled={write.isPending} onClick={() => write.mutate(undefined, { onError: showError })}>
               {r.words}
             </TextButton>
           ) : r.level && own ? (
-            <TextButton key={r.words} disabled={level.isPending} onClick={() => level.mutate(undefined, { onError: tellError })}>
+            <TextButton key={r.words} disabled={level.isPending} onClick={() => level.mutate(undefined, { onError: showError })}>
               {r.words}
             </TextButton>
           ) : r.edits?.length ? (
@@ -225,7 +225,7 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
               disabled={edit.isPending}
               onClick={() => {
                 const values = (r.edits ?? []).map((e) => ({ path: asNamed(e.path), value: JSON.parse(e.value) as unknown }))
-                edit.mutate(values, { onError: late(quad, r.words, values) })
+                edit.mutate(values, { onError: onConflict(quad, r.words, values) })
               }}
             >
               {r.words}
@@ -254,7 +254,7 @@ function Accepting({ f, quad }: { f: Finding; quad: QuadView }) {
   const accept = useAct(quad.id, (reason: string) => acts.accept(quad.id, f, reason))
   if (f.accepted) {
     return (
-      <TextButton disabled={accept.isPending} onClick={() => accept.mutate('', { onError: tellError })}>
+      <TextButton disabled={accept.isPending} onClick={() => accept.mutate('', { onError: showError })}>
         Take the acceptance back
       </TextButton>
     )
@@ -268,7 +268,7 @@ function Accepting({ f, quad }: { f: Finding; quad: QuadView }) {
       aria-label={`Accept: ${f.title}`}
       onSubmit={(e) => {
         e.preventDefault()
-        accept.mutate(String(new FormData(e.currentTarget).get('reason')), { onError: tellError })
+        accept.mutate(String(new FormData(e.currentTarget).get('reason')), { onError: showError })
       }}
     >
       <label style={{ flex: '1 1 100%' }}>
@@ -298,7 +298,7 @@ function Ways({ way, quad, again }: { way: Way; quad: QuadView; again?: boolean 
   return (
     <div className={ways}>
       {way.way === 'bench' && (
-        <Button small disabled={take.isPending || !own} onClick={() => take.mutate(undefined, { onError: tellError })}>
+        <Button small disabled={take.isPending || !own} onClick={() => take.mutate(undefined, { onError: showError })}>
           {take.isPending ? 'Reading…' : again ? 'Read again' : 'Read from the bench'}
         </Button>
       )}
@@ -337,7 +337,7 @@ function ReadAll({ asks, quad }: { asks: Schemas['AskView'][]; quad: QuadView })
         const open = new Set(now.line.flatMap((p) => p.asks.map((a) => a.path)))
         left = left.slice(1).filter((p) => open.has(p))
       } catch (e) {
-        tellError(e)
+        showError(e)
         left = []
       }
     }

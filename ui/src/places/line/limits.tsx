@@ -6,7 +6,7 @@ import { join } from '../../kit/join'
 import { fieldRow } from '../../kit/looks'
 import { acts, type Perch, type QuadView, Refusal, type Schemas, setLimit, useAct, usePilot } from '../../wire/client'
 import { asNamed } from '../../wire/path'
-import { late } from './apart'
+import { onConflict } from './conflict'
 
 type Limit = Schemas['LimitView']
 
@@ -69,7 +69,7 @@ function Mover({ limit: l, quad, onDone }: { limit: Limit; quad?: QuadView; onDo
       forQuad.mutate(own, {
         onSuccess: done,
         onError: (e) => {
-          if (e instanceof Refusal && e.code === 'changed' && quad) late(quad, 'Your limit', [{ path: asNamed(l.path), value: own }])(e)
+          if (e instanceof Refusal && e.code === 'changed' && quad) onConflict(quad, 'Your limit', [{ path: asNamed(l.path), value: own }])(e)
           else setSays(e.message)
         },
       })

@@ -5,13 +5,13 @@ import { Page } from '../../kit/page'
 import { Reason } from '../../kit/reason'
 import { Boundary } from '../../shell/boundary'
 import { useCommands } from '../../shell/commands'
-import { tell, tellError } from '../../shell/say'
+import { show, showError } from '../../shell/message'
 import type { ShellContext } from '../../shell/shell'
 import { instruments, loadInstruments } from '../../stations/registry'
 import { acts, useAct, useQuad } from '../../wire/client'
 import { asNamed } from '../../wire/path'
 import { WhoseBench } from '../bench/whose'
-import { Apart, late } from './apart'
+import { Conflicts, onConflict } from './conflict'
 import { Ledger } from './ledger'
 import { ProofBar } from './proof-bar'
 import { Wire } from './wire'
@@ -55,30 +55,32 @@ export function Line() {
     const next = data?.line[index + by]
     if (next) void go(`/quads/${id}/${next.id}`)
   }
-  const signIt = () => data && station && sign.mutate(station, { onError: late(data, 'Your signature', []) })
+  const signIt = () => data && station && sign.mutate(station, { onError: onConflict(data, 'Your signature', []) })
   // The next station where something is left to do, around the end of the line if need be.
   const openOnes = data ? [...data.line.slice(index + 1), ...data.line.slice(0, Math.max(index, 0))] : []
   const nextOpen = openOnes.find((p) => p.state !== 'proven' && p.state !== 'skipped')
   const signAndGo = () =>
-    data && station && sign.mutate(station, { onError: late(data, 'Your signature', []), onSuccess: () => nextOpen && void go(`/quads/${id}/${nextOpen.id}`) })
+    data &&
+    station &&
+    sign.mutate(station, { onError: onConflict(data, 'Your signature', []), onSuccess: () => nextOpen && void go(`/quads/${id}/${nextOpen.id}`) })
   const takeItBack = () => {
     if (!data) return
     const { words, asks, against } = data.back
-    if (!words) tell('There is nothing that could be taken back.')
-    else if (against) tell(against)
+    if (!words) show('There is nothing that could be taken back.')
+    else if (against) show(against)
     else if (asks) setAsking(true)
     else back('')
   }
   const back = (why: string) =>
     data &&
     takeBack.mutate(why, {
-      onError: asking ? undefined : late(data, 'Your undo', []),
+      onError: asking ? undefined : onConflict(data, 'Your undo', []),
       onSuccess: (now) => {
         setAsking(false)
         setTookBack({ words: data.back.words, seen: now.seen })
       },
     })
-  const redoIt = () => data && redo.mutate(data.version, { onError: late(data, 'Your redo', []) })
+  const redoIt = () => data && redo.mutate(data.version, { onError: onConflict(data, 'Your redo', []) })
   const [listing, setListing] = useState(false)
   const take = useAct(id, (path: string) => acts.take(id, asNamed(path)))
   const wanted = data?.line[index]?.asks ?? []
@@ -99,7 +101,7 @@ export function Line() {
             place: 'On the line',
             run: () => {
               const next = wanted.find((a) => a.way === 'bench')
-              if (next) take.mutate(next.path, { onError: tellError })
+              if (next) take.mutate(next.path, { onError: showError })
             },
           },
           ...wanted
@@ -108,7 +110,7 @@ export function Line() {
               words: `Read from the bench: ${a.label}`,
               place: data.line[index]?.name ?? '',
               aside: true,
-              run: () => take.mutate(a.path, { onError: tellError }),
+              run: () => take.mutate(a.path, { onError: showError }),
             })),
         ]
       : [],
@@ -163,7 +165,7 @@ export function Line() {
           <Boundary key={`ledger ${perch.id}`} what="The ledger">
             <Ledger key={perch.id} quad={data} perch={perch} />
           </Boundary>
-          <Apart quad={data} />
+          <Conflicts quad={data} />
           <Boundary what="This list">
             <Suspense>{listing && <NextList quad={data} onClose={() => setListing(false)} />}</Suspense>
           </Boundary>

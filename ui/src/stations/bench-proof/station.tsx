@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, type QuadView, type Schemas, useAct } from '../../wire/client'
 import { HoldButton } from '../../wire/hold'
 import { useLive } from '../../wire/live'
@@ -33,7 +33,7 @@ export function HoldArmed(props: { quad: QuadView; path: Path; level: number; la
     if (!held) asked.current = false
     else if (running && !asked.current) {
       asked.current = true
-      take.mutate(undefined, { onError: tellError })
+      take.mutate(undefined, { onError: showError })
     }
   }, [held, running, take])
   return (

@@ -4,7 +4,7 @@ import { Subhead } from '../../kit/heading'
 import { wideLeft } from '../../kit/looks'
 import { useOwnBench } from '../../places/bench/whose'
 import { when } from '../../places/line/proof-bar'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 
@@ -64,11 +64,11 @@ export function Board({ quad, controllers }: { quad: QuadAt<'firmware'>; control
           })}
         </svg>
         <div className="flex flex-wrap items-center gap-2.5">
-          <Button disabled={!powered || busy} onClick={() => identify.mutate(undefined, { onError: tellError })}>
+          <Button disabled={!powered || busy} onClick={() => identify.mutate(undefined, { onError: showError })}>
             {identify.isPending ? 'Asking the board…' : 'Identify and read back'}
           </Button>
           <input aria-label="Words for what is saved" placeholder="why" size={9} value={why} maxLength={120} onChange={(e) => setWhy(e.target.value)} />
-          <Button disabled={!powered || busy} onClick={() => save.mutate(why, { onError: tellError, onSuccess: () => setWhy('') })}>
+          <Button disabled={!powered || busy} onClick={() => save.mutate(why, { onError: showError, onSuccess: () => setWhy('') })}>
             {save.isPending ? 'Saving…' : 'Save what is on it'}
           </Button>
         </div>
@@ -129,7 +129,7 @@ function SpeedControllers({ quad, controllers, busy, asking, onAsk }: Asked) {
         ))}
       </ul>
       <div className="flex flex-wrap items-center gap-2.5">
-        <Button disabled={!pack || busy} onClick={() => void askAll().catch(tellError)}>
+        <Button disabled={!pack || busy} onClick={() => void askAll().catch(showError)}>
           {asking ? 'Asking…' : 'Ask all of them'}
         </Button>
         <span className="text-soft">{pack ? 'One after the other.' : 'They answer only while the pack is in. Props off.'}</span>

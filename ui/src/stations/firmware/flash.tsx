@@ -5,7 +5,7 @@ import { two } from '../../kit/looks'
 import { Bar } from '../../kit/progress'
 import { Choice, Choices } from '../../kit/radio'
 import { useOwnBench } from '../../places/bench/whose'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, bench, checkImage, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import { useLive } from '../../wire/live'
@@ -39,7 +39,7 @@ export function Flash({ quad, controllers }: { quad: QuadAt<'firmware'>; control
       setWrong(e instanceof Error ? e.message : String(e))
     }
   }
-  const run = (output: string) => flash.mutate(output, { onError: tellError })
+  const run = (output: string) => flash.mutate(output, { onError: showError })
   return (
     <div className={two}>
       <section aria-label="Firmware image">
@@ -161,7 +161,7 @@ function Progress({ running }: { running: boolean }) {
         {resumed && under ? ', going on where it ended' : ''} <b className={step === 'failed' ? 'text-stop' : step === 'stopped' ? 'text-fix' : ''}>{says}</b>
       </p>
       {running && under && (
-        <Button small onClick={() => void bench.stopFlash().catch(tellError)}>
+        <Button small onClick={() => void bench.stopFlash().catch(showError)}>
           Stop
         </Button>
       )}

@@ -2,8 +2,8 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Button } from '../../kit/button'
 import { remarks } from '../../kit/looks'
-import { late } from '../../places/line/apart'
-import { tellError } from '../../shell/say'
+import { onConflict } from '../../places/line/conflict'
+import { showError } from '../../shell/message'
 import { acts, reviewList, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import type { Place } from './places'
@@ -101,7 +101,7 @@ export function ListIn({ quad, go }: { quad: QuadAt<'firmware'>; go: (p: Place, 
             )}
             <div className="flex flex-wrap items-center gap-2.5">
               {seen.carry && (
-                <Button disabled={keep.isPending} onClick={() => keep.mutate(undefined, { onError: tellError, onSuccess: () => go('carry') })}>
+                <Button disabled={keep.isPending} onClick={() => keep.mutate(undefined, { onError: showError, onSuccess: () => go('carry') })}>
                   Save it, and carry it over
                 </Button>
               )}
@@ -109,18 +109,21 @@ export function ListIn({ quad, go }: { quad: QuadAt<'firmware'>; go: (p: Place, 
                 <Button
                   main
                   disabled={sheet.isPending}
-                  onClick={() => sheet.mutate(false, { onError: late(quad, 'Your list', []), onSuccess: () => go('write') })}
+                  onClick={() => sheet.mutate(false, { onError: onConflict(quad, 'Your list', []), onSuccess: () => go('write') })}
                 >
                   Apply to settings
                 </Button>
               )}
               {!whole && lines > 0 && (
-                <Button disabled={sheet.isPending} onClick={() => sheet.mutate(true, { onError: late(quad, 'Your list', []), onSuccess: () => go('write') })}>
+                <Button
+                  disabled={sheet.isPending}
+                  onClick={() => sheet.mutate(true, { onError: onConflict(quad, 'Your list', []), onSuccess: () => go('write') })}
+                >
                   Apply what fits{seen.convert ? `, ${seen.convert} under their new names` : ''}
                 </Button>
               )}
               {seen.hinders === 0 && (
-                <Button disabled={back.isPending} onClick={() => back.mutate(undefined, { onError: tellError, onSuccess: () => go('board') })}>
+                <Button disabled={back.isPending} onClick={() => back.mutate(undefined, { onError: showError, onSuccess: () => go('board') })}>
                   It is what the board holds
                 </Button>
               )}

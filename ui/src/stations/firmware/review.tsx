@@ -5,9 +5,9 @@ import { Button, TextButton } from '../../kit/button'
 import { Segments } from '../../kit/segments'
 import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
-import { late } from '../../places/line/apart'
+import { onConflict } from '../../places/line/conflict'
 import { when } from '../../places/line/proof-bar'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, choose, type Schemas, useAct, useDictionaries, useReview } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 
@@ -137,14 +137,14 @@ export function Review({ quad, saved }: { quad: QuadAt<'firmware'>; saved: Saved
             </span>
             <div className="flex flex-wrap items-center gap-2.5">
               {open.length > 1 && (
-                <Button onClick={() => void decide(Object.fromEntries(open.map((r) => [nameOf(r), r.chosen]))).then((w) => w && tellError(w))}>
+                <Button onClick={() => void decide(Object.fromEntries(open.map((r) => [nameOf(r), r.chosen]))).then((w) => w && showError(w))}>
                   Take the proposal for these {open.length}
                 </Button>
               )}
               <Button
                 main
                 disabled={v.undecided > 0 || v.taken || take.isPending}
-                onClick={() => take.mutate(undefined, { onError: late(quad, 'What you carry over', []) })}
+                onClick={() => take.mutate(undefined, { onError: onConflict(quad, 'What you carry over', []) })}
               >
                 Apply to settings
               </Button>

@@ -5,7 +5,7 @@ import { join } from '../../kit/join'
 import { two } from '../../kit/looks'
 import { Tick } from '../../kit/tick'
 import { when } from '../../places/line/proof-bar'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import { useBackups } from '../../wire/pages'
@@ -87,7 +87,7 @@ function One({ quad, saved, go }: { quad: QuadAt<'firmware'>; saved: Schemas['Ba
                 </Tick>
               ))}
             </fieldset>
-            <Button disabled={back.isPending} onClick={() => back.mutate(undefined, { onError: tellError })}>
+            <Button disabled={back.isPending} onClick={() => back.mutate(undefined, { onError: showError })}>
               {back.isPending ? 'Writing, reading back…' : only.length ? `Put back ${only.join(', ')}` : 'Put all of it back'}
             </Button>
           </>

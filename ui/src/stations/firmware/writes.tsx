@@ -1,7 +1,7 @@
 import { Button, textLook } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { Facts } from '../../kit/table'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 
@@ -29,7 +29,7 @@ export function Writes({ quad }: { quad: QuadAt<'firmware'> }) {
               Download the list
             </a>
           )}
-          <Button main disabled={changes.length === 0 || write.isPending} onClick={() => write.mutate(undefined, { onError: tellError })}>
+          <Button main disabled={changes.length === 0 || write.isPending} onClick={() => write.mutate(undefined, { onError: showError })}>
             {write.isPending ? 'Writing, reading back…' : 'Write your settings to the board'}
           </Button>
         </div>

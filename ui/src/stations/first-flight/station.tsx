@@ -7,10 +7,10 @@ import { Segments } from '../../kit/segments'
 import { lower } from '../../kit/text'
 import { Tick } from '../../kit/tick'
 import { useOwn } from '../../places/bench/whose'
-import { late } from '../../places/line/apart'
+import { onConflict } from '../../places/line/conflict'
 import { words } from '../../places/line/typed'
 import { AsTable } from '../../shell/as-table'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import { useLive } from '../../wire/live'
@@ -117,7 +117,7 @@ function Propellers({ quad, perch }: StationProps<QuadAt<'first-flight'>>) {
                 }))}
                 value={fitted as '' | (typeof hands)[number]}
                 disabled={fit.isPending || !out}
-                onChoose={(hand) => fit.mutate({ corner: c, hand }, { onError: tellError })}
+                onChoose={(hand) => fit.mutate({ corner: c, hand }, { onError: showError })}
               />
             </fieldset>
           )
@@ -218,7 +218,7 @@ function Go({ quad, perch, rehearsed }: StationProps<QuadAt<'first-flight'>> & {
       </div>
       {accepted.length > 0 && <p>Flown in spite of: {accepted.map((f) => `${lower(f.title)} (${f.accepted?.reason})`).join('; ')}.</p>}
       <div className="flex flex-wrap items-center gap-2.5">
-        <Button disabled={rehearse.isPending} onClick={() => rehearse.mutate(undefined, { onError: tellError })}>
+        <Button disabled={rehearse.isPending} onClick={() => rehearse.mutate(undefined, { onError: showError })}>
           {rehearse.isPending ? 'Flying…' : wanted ? 'Rehearse the hover' : 'Rehearse again'}
         </Button>
         <TextButton onClick={() => go(`/quads/${quad.id}/rehearsal`)}>Watch it fly</TextButton>
@@ -233,7 +233,7 @@ function Go({ quad, perch, rehearsed }: StationProps<QuadAt<'first-flight'>> & {
         <Button
           main
           disabled={release.isPending || quad.against !== '' || site.trim() === ''}
-          onClick={() => release.mutate(undefined, { onError: late(quad, 'Your release', []) })}
+          onClick={() => release.mutate(undefined, { onError: onConflict(quad, 'Your release', []) })}
         >
           Release for hover in sight
         </Button>

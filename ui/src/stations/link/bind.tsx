@@ -5,7 +5,7 @@ import { join } from '../../kit/join'
 import { lights, steps, wideLeft } from '../../kit/looks'
 import { Segments } from '../../kit/segments'
 import { useOwnBench } from '../../places/bench/whose'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { links, type QuadView, type Schemas, useAct } from '../../wire/client'
 import { useLive } from '../../wire/live'
 import type { Path } from '../../wire/path'
@@ -38,7 +38,7 @@ export function Bind({ quad, view, onWhy }: { quad: QuadView; view: Schemas['Lin
         <div className="flex flex-wrap items-center gap-2.5">
           <Segments items={gear.ways.map((w) => ({ value: w.kind as Kind, words: w.words }))} value={way.kind as Kind} disabled={runs} onChoose={setPicked} />
           {runs ? (
-            <Button small onClick={() => void links.leave().catch(tellError)}>
+            <Button small onClick={() => void links.leave().catch(showError)}>
               Leave it
             </Button>
           ) : (
@@ -47,7 +47,7 @@ export function Bind({ quad, view, onWhy }: { quad: QuadView; view: Schemas['Lin
               main
               disabled={!connected}
               title={connected ? undefined : 'No bench is connected; the steps hold without it'}
-              onClick={() => void links.bind(quad.id, way.kind as Kind).catch(tellError)}
+              onClick={() => void links.bind(quad.id, way.kind as Kind).catch(showError)}
             >
               Follow me on the bench
             </Button>
@@ -152,7 +152,7 @@ function Phrases({ quad }: { quad: QuadView }) {
         setModule('')
         setReceiver('')
       },
-      onError: tellError,
+      onError: showError,
     })
   }
   return (

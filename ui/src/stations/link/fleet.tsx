@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { Button } from '../../kit/button'
 import { steps } from '../../kit/looks'
-import { late } from '../../places/line/apart'
+import { onConflict } from '../../places/line/conflict'
 import { acts, links, type QuadView, type Schemas, useAct, useFleet } from '../../wire/client'
 
 /** Every radio module and who flies with it, as masts with their quads; what clashes; and how to bring a module to another version. */
@@ -17,7 +17,7 @@ export function Fleet({ quad, view }: { quad: QuadView; view?: Schemas['LinkView
         <p className="text-stop">
           Number {view.number} is also that of {view.same.join(', ')}.{' '}
           {view.free > 0 && (
-            <Button small onClick={() => take.mutate(view.free, { onError: late(quad, 'The number', []) })}>
+            <Button small onClick={() => take.mutate(view.free, { onError: onConflict(quad, 'The number', []) })}>
               Take number {view.free}
             </Button>
           )}

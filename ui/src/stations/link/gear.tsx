@@ -4,7 +4,7 @@ import { Button } from '../../kit/button'
 import { join } from '../../kit/join'
 import { lights, wideLeft } from '../../kit/looks'
 import { Segments } from '../../kit/segments'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { gear, type Schemas, useGear } from '../../wire/client'
 import { Strip } from './light'
 
@@ -39,7 +39,7 @@ function Edit({ view, version, onKept }: { view: Schemas['GearView']; version: n
   }
   const changed = text !== view.file
   const late = (e: unknown) => {
-    tellError(e)
+    showError(e)
     void queries.invalidateQueries({ queryKey: ['gear'] })
   }
   return (

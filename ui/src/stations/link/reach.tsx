@@ -3,7 +3,7 @@ import { Button } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { causes, plot, wideLeft } from '../../kit/looks'
 import { Slider } from '../../kit/slider'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { links, type QuadView, type RadioPath, type Schemas, useAct } from '../../wire/client'
 import { metres } from './words'
 
@@ -96,7 +96,7 @@ export function Reach(props: { quad: QuadView; view: Schemas['LinkView']; path: 
               }}
             />
             {seen && (
-              <Button small main disabled={keep.isPending} onClick={() => keep.mutate(undefined, { onError: tellError, onSuccess: () => setSeen(null) })}>
+              <Button small main disabled={keep.isPending} onClick={() => keep.mutate(undefined, { onError: showError, onSuccess: () => setSeen(null) })}>
                 Save it
               </Button>
             )}

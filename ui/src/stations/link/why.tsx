@@ -4,7 +4,7 @@ import { Button, TextButton } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { causes, wideLeft } from '../../kit/looks'
 import { useOwnBench } from '../../places/bench/whose'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { links, type QuadView, type Schemas } from '../../wire/client'
 import { Strip } from './light'
 
@@ -35,7 +35,7 @@ export function Why({ quad, view }: { quad: QuadView; view: Schemas['LinkView'] 
       const seen = await links.look(quad.id, next.id)
       answer(seen.answer, next.answers.find((a) => a.id === seen.answer)?.words ?? 'cannot tell', seen.says)
     } catch (e) {
-      tellError(e)
+      showError(e)
     } finally {
       setLooking(false)
     }

@@ -4,7 +4,7 @@ import type { Change } from '../../wire/client'
 import { Link } from 'react-router'
 import { Button, textLook } from '../../kit/button'
 import { Tick } from '../../kit/tick'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 
@@ -15,7 +15,7 @@ export function BothWays({ quad }: { quad: QuadAt<'motors'> }) {
   const { told, seen, ratio, able, loss, rest } = quad.reversing
   const edit = useAct(quad.id, (values: Change[]) => acts.edit(quad.id, quad.version, values))
   const write = useAct(quad.id, (output: string) => acts.writeOutput(quad.id, output))
-  const put = (values: Change[]) => edit.mutate(values, { onError: tellError })
+  const put = (values: Change[]) => edit.mutate(values, { onError: showError })
   const pending = quad.changes.map((w) => w.name)
   const p = quad.meant.parts.propeller
   const steps: { name: string; done: boolean; words: React.ReactNode }[] = [
@@ -52,7 +52,7 @@ export function BothWays({ quad }: { quad: QuadAt<'motors'> }) {
               key={o}
               small
               disabled={write.isPending || !pending.some((n) => n.includes(`.${o}.`))}
-              onClick={() => write.mutate(o, { onError: tellError })}
+              onClick={() => write.mutate(o, { onError: showError })}
             >
               Write {o}
             </Button>

@@ -2,7 +2,7 @@
 import { TextButton } from '../../kit/button'
 import { Tick } from '../../kit/tick'
 import { AsTable } from '../../shell/as-table'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import type { Change } from '../../wire/client'
 import { acts, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
@@ -21,7 +21,7 @@ export function Frames({ quad }: { quad: QuadAt<'motors'> }) {
   const m = quad.meant.sheet.motors
   const t = quad.timing
   const set = useAct(quad.id, (v: Change) => acts.edit(quad.id, quad.version, [v]))
-  const put = (path: Path, value: unknown) => set.mutate({ path, value }, { onError: tellError })
+  const put = (path: Path, value: unknown) => set.mutate({ path, value }, { onError: showError })
   const digital = m.protocol === 'digital'
   return (
     <div className="min-h-0 overflow-y-auto pr-2 [&_h2]:text-[18px] [&_h3]:text-[14.5px]">

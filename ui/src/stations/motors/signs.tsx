@@ -30,7 +30,7 @@ export function Signs({ quad }: { quad: QuadAt<'motors'> }) {
   const plus = quad.meant.sheet.craft.layout === 'plus'
   const own = quad.answers
   return (
-    <div className="min-h-0 overflow-y-auto pr-2 [&_h2]:text-[16px] [&_h3]:text-[14.5px] [&_li]:grid [&_li]:grid-cols-[92px_minmax(0,1fr)] [&_li]:gap-2.5 [&_li]:border-t [&_li]:border-line [&_li]:pt-1.5 [&_p]:text-[13.5px] [&_p]:leading-[1.35] [&_ul]:grid [&_ul]:grid-cols-2 [&_ul]:gap-x-4.5 [&_ul]:gap-y-2.5">
+    <div className="min-h-0 overflow-y-auto pr-2 [&_h2]:text-[16px] [&_h3]:text-[14.5px] [&_li]:grid [&_li]:grid-cols-[112px_minmax(0,1fr)] [&_li]:gap-2.5 [&_li]:border-t [&_li]:border-line [&_li]:pt-1.5 [&_p]:text-[13.5px] [&_p]:leading-[1.35] [&_ul]:grid [&_ul]:grid-cols-1 [&_ul]:gap-x-4.5 [&_ul]:gap-y-2.5">
       <AsTable
         keyless
         caption="The sign table"
@@ -54,7 +54,7 @@ export function Signs({ quad }: { quad: QuadAt<'motors'> }) {
       <ul>
         {quad.signs.map((s) => (
           <li key={s.title}>
-            <svg viewBox="-46 -46 92 92" width="92" height="92" role="img" aria-label={s.title}>
+            <svg viewBox="-46 -46 92 92" width="112" height="112" role="img" aria-label={s.title}>
               <path d="M0 -44l-5 8h10z" fill="var(--faint)" />
               {spots(plus).map(([x, y], i) => {
                 const c = s.corners?.[i]
@@ -85,9 +85,9 @@ export function Signs({ quad }: { quad: QuadAt<'motors'> }) {
             <div>
               <h3>{s.title}</h3>
               <p>{s.words}</p>
-              <p className="flex flex-wrap gap-x-3 gap-y-1">
+              <p className="grid grid-cols-3 gap-x-3 gap-y-1 pt-1 phone:grid-cols-1">
                 {s.answers.map((a) => (
-                  <Answered key={a.command} a={a} small />
+                  <Answered key={a.command} a={a} />
                 ))}
               </p>
             </div>
@@ -99,11 +99,11 @@ export function Signs({ quad }: { quad: QuadAt<'motors'> }) {
 }
 
 /** One command and its answer: a bar for each axis about the middle, what was meant drawn dashed. */
-function Answered({ a, small }: { a: Answer; small?: boolean }) {
+function Answered({ a }: { a: Answer }) {
   const order = ['roll', 'pitch', 'yaw'] as const
   return (
     <span className="inline-flex items-center gap-1.5 text-[12.5px]">
-      <svg viewBox="-40 -2 80 32" width={small ? 64 : 100} height={small ? 26 : 40} role="img" aria-label={`A command of ${a.command} is ${a.words}`}>
+      <svg viewBox="-40 -2 80 32" width="100" height="40" className="flex-none" role="img" aria-label={`A command of ${a.command} is ${a.words}`}>
         <path d="M0 -1V29" stroke="var(--line)" />
         {order.map((axis, i) => {
           const by = a.by[i] ?? 0
@@ -117,7 +117,7 @@ function Answered({ a, small }: { a: Answer; small?: boolean }) {
         })}
       </svg>
       <span className={a.good ? 'text-soft' : 'text-stop'}>
-        {small ? a.command : `${a.command} ${turns[a.command as keyof typeof turns]}`}: {a.words}
+        {a.command} {turns[a.command as keyof typeof turns]}: {a.words}
       </span>
     </span>
   )

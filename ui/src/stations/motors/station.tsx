@@ -6,7 +6,7 @@ import { Segments } from '../../kit/segments'
 import { useOwnBench } from '../../places/bench/whose'
 import { words } from '../../places/line/typed'
 import { AsTable } from '../../shell/as-table'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, Refusal, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import { HoldButton } from '../../wire/hold'
@@ -115,12 +115,12 @@ function Spinning({ quad, perch, mode }: StationProps<QuadAt<'motors'>> & { mode
           .filter((o) => !again.includes(o))
           .map((o) => (mode === 'which' ? <Spin key={o} output={o} quad={quad} ready={ready} /> : <Start key={o} output={o} quad={quad} ready={ready} />))}
         {mode === 'which' && perch.asks.some((a) => a.path === 'readings.motors.layout') && (
-          <Button disabled={!ready} onClick={() => arms.mutate(undefined, { onError: tellError })}>
+          <Button disabled={!ready} onClick={() => arms.mutate(undefined, { onError: showError })}>
             Look how its arms stand
           </Button>
         )}
         {mode === 'start' && missing && (
-          <Button disabled={!ready} onClick={() => rest.mutate(undefined, { onError: tellError })}>
+          <Button disabled={!ready} onClick={() => rest.mutate(undefined, { onError: showError })}>
             Look at rest
           </Button>
         )}
@@ -148,7 +148,7 @@ function ToDo({ quad }: { quad: QuadAt<'motors'> }) {
       <div className="flex flex-wrap items-center gap-2.5">
         <b>{list.length === 1 ? 'One change fixes it' : `${list.length} changes fix it`}</b>
         {edits.length > 0 && (
-          <Button small disabled={make.isPending} onClick={() => make.mutate(undefined, { onError: tellError })}>
+          <Button small disabled={make.isPending} onClick={() => make.mutate(undefined, { onError: showError })}>
             Apply to settings
           </Button>
         )}
@@ -235,7 +235,7 @@ function Spin({ output, quad, ready }: { output: string; quad: QuadAt<'motors'>;
     if (!held) asked.current = false
     else if (turns && !asked.current) {
       asked.current = true
-      take.mutate(undefined, { onError: tellError })
+      take.mutate(undefined, { onError: showError })
     }
   }, [held, turns, take])
   return (
@@ -281,11 +281,11 @@ function Start({ output, quad, ready }: { output: string; quad: QuadAt<'motors'>
     if (turns && (!at || at.stops !== undefined) && ms.current > begun) {
       setLegs([...legs, { begun, turned: ms.current, starts: shown, ended: 0 }])
       // The server keeps account of every output raised; until the last it says that one is short.
-      if (legs.length === 0) take.mutate(undefined, { onError: (e) => (e instanceof Refusal && e.code === 'not-all-started') || tellError(e) })
+      if (legs.length === 0) take.mutate(undefined, { onError: (e) => (e instanceof Refusal && e.code === 'not-all-started') || showError(e) })
     }
     if (!turns && at && at.stops === undefined && shown > 0 && ms.current > at.turned + 300) {
       setLegs([...legs.slice(0, -1), { ...at, stops: shown, ended: ms.current }])
-      if (legs.length === ways.length) whole.mutate(undefined, { onError: tellError })
+      if (legs.length === ways.length) whole.mutate(undefined, { onError: showError })
     }
   }, [held, turns, legs, at, all, ways.length, take, whole])
   // One that still runs on from the hold before would be taken for one that starts.

@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import { Button, TextButton, textLook } from '../../kit/button'
 import { AsTable } from '../../shell/as-table'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { acts, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 
@@ -29,7 +29,7 @@ export function Switching({ quad }: { quad: QuadAt<'motors'> }) {
       if (to !== trial?.before) await note.mutateAsync({ before: v.before, tried: to, was: 0, is: 0 })
       await edit.mutateAsync(to)
     } catch (e) {
-      tellError(e)
+      showError(e)
     }
   }
   const pending = quad.changes.map((w) => w.name)
@@ -86,7 +86,7 @@ export function Switching({ quad }: { quad: QuadAt<'motors'> }) {
                     <Button
                       small
                       disabled={write.isPending || !pending.some((n) => n.includes(`.${o.output}.`))}
-                      onClick={() => write.mutate(o.output, { onError: tellError })}
+                      onClick={() => write.mutate(o.output, { onError: showError })}
                     >
                       Write {o.output}
                     </Button>
@@ -101,7 +101,7 @@ export function Switching({ quad }: { quad: QuadAt<'motors'> }) {
             key={`${trial.tried} ${trial.was} ${trial.is}`}
             trial={trial}
             busy={busy}
-            onKeep={(was, is) => note.mutate({ before: trial.before, tried: trial.tried, was, is }, { onError: tellError })}
+            onKeep={(was, is) => note.mutate({ before: trial.before, tried: trial.tried, was, is }, { onError: showError })}
             onBack={() => attempt(trial.before)}
           />
         )}
@@ -198,7 +198,7 @@ function Figure({ at, value, onChange }: { at: number; value: string; onChange: 
       setSeen(`${c.count === 1 ? 'one cut' : `${c.count} cuts`}, worst about ${c.axis}`)
     } catch (e) {
       setSeen('')
-      tellError(e)
+      showError(e)
     }
   }
   return (

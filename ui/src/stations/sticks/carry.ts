@@ -1,6 +1,6 @@
 // A meaning that is being carried from one position of a switch to another: by a pointer, or picked up and moved by keys.
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from 'react'
-import { late } from '../../places/line/apart'
+import { onConflict } from '../../places/line/conflict'
 import { assignMeaning, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 
@@ -44,7 +44,7 @@ export function useCarry(quad: QuadAt<'sticks'>) {
     put.mutate(
       { ...to, function: id },
       {
-        onError: late(quad, 'The meaning', []),
+        onError: onConflict(quad, 'The meaning', []),
         onSuccess: () => setWords(`${named(id)} is on ${spotWords(to)}`),
       },
     )

@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react'
 import { Button } from '../../kit/button'
 import { AsTable } from '../../shell/as-table'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import type { StationProps } from '../props'
@@ -129,7 +129,7 @@ function AxisWords({ quad, source, name, state }: { quad: QuadAt<'sticks'>; sour
         aria-label={captured && !take.isPending ? `Capture ${axis} again` : undefined}
         onClick={() => {
           if (captured) setBefore(shown)
-          take.mutate(undefined, { onError: tellError })
+          take.mutate(undefined, { onError: showError })
         }}
       >
         {take.isPending ? 'Move it: high, low, let go' : captured ? 'Again' : `Capture ${axis}`}
@@ -209,7 +209,7 @@ function Lever({ quad, source, name, plan, seen }: { quad: QuadAt<'sticks'>; sou
           ))}
         </ul>
       </div>
-      <Button small disabled={!source.able || take.isPending} onClick={() => take.mutate(undefined, { onError: tellError })}>
+      <Button small disabled={!source.able || take.isPending} onClick={() => take.mutate(undefined, { onError: showError })}>
         {take.isPending ? `Put it through: ${plan.positions.join(', ')}` : seen ? 'Capture again' : `Capture ${name}`}
       </Button>
     </section>

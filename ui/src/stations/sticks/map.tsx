@@ -3,9 +3,9 @@ import { Button } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { join } from '../../kit/join'
 import { Tick } from '../../kit/tick'
-import { late } from '../../places/line/apart'
+import { onConflict } from '../../places/line/conflict'
 import { AsTable } from '../../shell/as-table'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import type { Change } from '../../wire/client'
 import { acts, proposePlan, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
@@ -143,7 +143,7 @@ function Propose({ quad }: { quad: QuadAt<'sticks'> }) {
             .then(setPlan)
             .catch((e) => {
               setPlan(null)
-              tellError(e)
+              showError(e)
             })
         }
       >
@@ -163,7 +163,7 @@ function Propose({ quad }: { quad: QuadAt<'sticks'> }) {
             onClick={() =>
               take.mutate(
                 plan.edits.map((e) => ({ path: asNamed(e.path), value: e.value })),
-                { onError: late(quad, 'The plan', []), onSuccess: () => setPlan(null) },
+                { onError: onConflict(quad, 'The plan', []), onSuccess: () => setPlan(null) },
               )
             }
           >

@@ -5,7 +5,7 @@ import { join } from '../../kit/join'
 import { fieldRow } from '../../kit/looks'
 import { upper } from '../../kit/text'
 import { Tick } from '../../kit/tick'
-import { late } from '../../places/line/apart'
+import { onConflict } from '../../places/line/conflict'
 import { acts, assignMeaning, type Change, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import { asNamed } from '../../wire/path'
@@ -75,12 +75,12 @@ function Edges({ quad, id, at, onDone }: { quad: QuadAt<'sticks'>; id: MeaningId
   const [to, setTo] = useState(String(meaning?.range.to || ''))
   const assign = useAct(quad.id, (positions: string[]) => assignMeaning(quad.id, { version: quad.version, function: id, switch: at.switch, positions }))
   const edit = useAct(quad.id, (values: Change[]) => acts.edit(quad.id, quad.version, values))
-  const fails = { onError: late(quad, 'The meaning', []) }
+  const fails = { onError: onConflict(quad, 'The meaning', []) }
   const type = (e: FormEvent) => {
     e.preventDefault()
     const given = { from: Number(from.replace(',', '.')), to: Number(to.replace(',', '.')) }
     const path = asNamed(`${meaning?.path}`)
-    edit.mutate([{ path, value: { channel: meaning?.range.channel, ...given } }], { onError: late(quad, 'Your edges', []), onSuccess: onDone })
+    edit.mutate([{ path, value: { channel: meaning?.range.channel, ...given } }], { onError: onConflict(quad, 'Your edges', []), onSuccess: onDone })
   }
   if (!meaning) return null
   if (meaning.range.channel === 0) return <p>{upper(meaning.on)} is on no switch. Drag it to a position, or pick it up with the space bar.</p>

@@ -67,13 +67,10 @@ function Flown({ run }: { run: Schemas['FlightModesRun'] }) {
   const [west, east, under, over] = [Math.min(0, ...easts), Math.max(0, ...easts), Math.min(0, ...heights), Math.max(0, ...heights)]
   const reach = Math.max(east - west, over - under, 1)
   const room = 128
-  const path = (f: Schemas['FlightModeFlight']) =>
-    f.moments
-      .map(
-        (m, i) =>
-          `${i ? 'L' : 'M'}${(box.w - box.right + 10 + ((m.east - west) / reach) * room).toFixed(1)} ${(96 + ((over - m.height) / reach) * room).toFixed(1)}`,
-      )
-      .join('')
+  const pathX = (m: number) => box.w - box.right + 10 + ((m - west) / reach) * room
+  const pathY = (m: number) => 96 + ((over - m) / reach) * room
+  const ruled = [1, 2, 5, 10, 20, 50, 100].find((m) => m * 5 >= reach) ?? 200 // m, of the scale
+  const path = (f: Schemas['FlightModeFlight']) => f.moments.map((m, i) => `${i ? 'L' : 'M'}${pathX(m.east).toFixed(1)} ${pathY(m.height).toFixed(1)}`).join('')
   const words = (f: Schemas['FlightModeFlight']) =>
     `turned by ${f.most}°${f.over ? ', over' : ''}; ends ${f.tilt <= 3 ? 'level' : `${f.tilt}° from upright`}, ${Math.abs(f.lost)} m ${f.lost < 0 ? 'higher' : 'lower'}`
   return (
@@ -109,8 +106,21 @@ function Flown({ run }: { run: Schemas['FlightModesRun'] }) {
               strokeLinecap="round"
             />
           ))}
-          <text x={box.w - box.right + 10} y={box.h - 14} fontSize="12">
-            path from behind, {Math.round(reach)} m
+          <path d={`M${pathX(west)} ${pathY(0)}h${room}`} stroke="var(--soft)" strokeDasharray="2 4" />
+          <circle cx={pathX(0)} cy={pathY(0)} r="3.5" fill="var(--ink)" />
+          <path
+            d={`M${pathX(west) + room + 14} ${pathY(0)}v${(-ruled / reach) * room}m-4 0h8m-4 ${(ruled / reach) * room}m-4 0h8`}
+            stroke="var(--soft)"
+            fill="none"
+          />
+          <text x={pathX(west) + room + 20} y={pathY(ruled / 2) + 4} fontSize="12">
+            {ruled} m
+          </text>
+          <text x={box.w - box.right + 10} y={box.h - 20} fontSize="12">
+            from behind; begins at the dot,
+          </text>
+          <text x={box.w - box.right + 10} y={box.h - 5} fontSize="12">
+            far above the ground
           </text>
           {run.flights.map((f, i) => (
             <path key={f.mode} d={line(f)} fill="none" stroke={strokes[i]?.stroke} strokeWidth={strokes[i]?.width} strokeDasharray={strokes[i]?.dash} />

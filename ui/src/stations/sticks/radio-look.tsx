@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { Button } from '../../kit/button'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import type { Schemas } from '../../wire/client'
 import { lookAtRadio } from './source'
 
@@ -15,7 +15,7 @@ export function RadioLook() {
     try {
       setSeen(await lookAtRadio(setPhase))
     } catch (e) {
-      tellError(e)
+      showError(e)
     } finally {
       setPhase('')
     }

@@ -1,9 +1,9 @@
 import { useRef } from 'react'
 import { Button } from '../../kit/button'
 import { steps } from '../../kit/looks'
-import { late } from '../../places/line/apart'
+import { onConflict } from '../../places/line/conflict'
 import { AsTable } from '../../shell/as-table'
-import { tell, tellError } from '../../shell/say'
+import { show, showError } from '../../shell/message'
 import { radioCard, takeRadioCard, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 
@@ -104,7 +104,7 @@ export function RadioPlan({ quad }: { quad: QuadAt<'sticks'> }) {
         ))}
       </ol>
       <div className="flex flex-wrap items-center gap-2.5">
-        <Button small onClick={() => void save().catch(tellError)}>
+        <Button small onClick={() => void save().catch(showError)}>
           Save the card
         </Button>
         <Button small onClick={() => window.print()}>
@@ -118,8 +118,8 @@ export function RadioPlan({ quad }: { quad: QuadAt<'sticks'> }) {
             accept=".csv,.json,text/csv,application/json"
             onChange={(e) => {
               const f = e.target.files?.[0]
-              if (f && f.size > 102_400) tell(`${f.name} has over 100 kB; a card has a few. Nothing was read.`)
-              else if (f) void f.text().then((text) => take.mutate(text, { onError: late(quad, 'The card', []) }))
+              if (f && f.size > 102_400) show(`${f.name} has over 100 kB; a card has a few. Nothing was read.`)
+              else if (f) void f.text().then((text) => take.mutate(text, { onError: onConflict(quad, 'The card', []) }))
               if (file.current) file.current.value = ''
             }}
           />

@@ -3,7 +3,7 @@ import { join } from '../../kit/join'
 import type { Schemas } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import { useLive } from '../../wire/live'
-import { boardBox, boxes, curve, type Device, dropped, height, type Pad, padSpots, pinSpot, pinsOf, type Spot, width } from './place'
+import { around, boardBox, boxes, curve, type Device, dropped, height, type Pad, padSpots, pinSpot, pinsOf, type Spot, width } from './place'
 
 type Held = { device: Device; signal: Schemas['Joint']['signal'] }
 
@@ -60,9 +60,19 @@ export const Drawing = forwardRef<SVGSVGElement, { quad: QuadAt<'wiring'>; onMov
     const i = b ? pinsOf(b.device).findIndex((p) => p.signal === signal) : -1
     return b && i >= 0 ? pinSpot(b, i) : undefined
   }
+  const endOf = (l: Schemas['Joint']) => pinAt(l.device, l.signal === 'clock' ? 'data' : l.signal)
   const heldSpot = held && pinAt(held.device.name, held.signal)
+  // Wires to the lower edge go around the board, those from the lowest pins closest to it.
+  const lanes = new Map(
+    (['left', 'right'] as const).flatMap((side) =>
+      leads
+        .filter((l) => l.signal !== 'ground' && spots.get(l.pad)?.side === 'bottom' && endOf(l)?.side === side)
+        .sort((p, q) => (endOf(q)?.y ?? 0) - (endOf(p)?.y ?? 0))
+        .map((l, i) => [l, i] as const),
+    ),
+  )
   const wire = (l: Schemas['Joint']) => {
-    const a = pinAt(l.device, l.signal === 'clock' ? 'data' : l.signal)
+    const a = endOf(l)
     const b = spots.get(l.pad)
     if (!a || !b || l.signal === 'ground') return null
     const pad = pads.find((p) => p.name === l.pad)
@@ -71,7 +81,7 @@ export const Drawing = forwardRef<SVGSVGElement, { quad: QuadAt<'wiring'>; onMov
     return (
       <path
         key={`${l.device} ${l.signal}`}
-        d={curve(a, b)}
+        d={b.side === 'bottom' ? around(a, b, lanes.get(l) ?? 0) : curve(a, b)}
         fill="none"
         stroke={wrong ? 'var(--stop)' : l.signal === 'supply' ? 'var(--faint)' : 'var(--act)'}
         strokeWidth={l.signal === 'supply' ? 1.5 : 2.5}

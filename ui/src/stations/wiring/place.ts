@@ -80,6 +80,24 @@ export function curve(a: Spot, b: Spot): string {
   return `M${a.x} ${a.y}C${a.x + out} ${a.y} ${b.x + (into[0] ?? 0)} ${b.y + (into[1] ?? 0)} ${b.x} ${b.y}`
 }
 
+const lane = 9 // px between two wires that go around the board side by side
+const bend = 9
+
+/** The way of a wire around the board to a pad on its lower edge; n is how many wires go there outside of it. */
+export function around(a: Spot, b: Spot, n: number): string {
+  const right = a.side === 'left' // it comes from a device at the right
+  const way = right ? -1 : 1
+  const x = right ? board.right + 24 + lane * n : board.left - 24 - lane * n
+  const y = board.bottom + 22 + lane * n
+  return [
+    `M${a.x} ${a.y}H${x - way * bend}`,
+    `Q${x} ${a.y} ${x} ${a.y + bend}`,
+    `V${y - bend}Q${x} ${y} ${x + way * bend} ${y}`,
+    `H${b.x - way * bend}Q${b.x} ${y} ${b.x} ${y - bend}`,
+    `V${b.y}`,
+  ].join('')
+}
+
 /** Where a device's wire goes when its end is put on a pad: a plug goes along whole, unless it is put on the wrong pad. */
 export function dropped(d: Device, signal: Pin['signal'], pad: Pad): Omit<Schemas['MoveBody'], 'version'> | null {
   const w = { device: d.name, port: d.wire.port, out: d.wire.out ?? '', in: d.wire.in ?? '', bus: d.wire.bus ?? '', rail: d.wire.rail ?? '' }

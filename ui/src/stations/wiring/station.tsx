@@ -7,9 +7,9 @@ import { stage } from '../../kit/looks'
 import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
 import { useOwnBench } from '../../places/bench/whose'
-import { late } from '../../places/line/apart'
+import { onConflict } from '../../places/line/conflict'
 import { AsTable } from '../../shell/as-table'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import type { Change } from '../../wire/client'
 import { acts, type Schemas, useAct, wires } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
@@ -49,7 +49,7 @@ export function WiringStation({ quad }: StationProps<QuadAt<'wiring'>>) {
   return (
     <div className={join(stage, 'overflow-y-auto [&>svg]:flex-none')}>
       <AsTable caption="Every wire" head={head} rows={rows} />
-      <Drawing ref={svg} quad={quad} onMove={(m) => move.mutate(m, { onError: late(quad, 'Your wire', []) })} />
+      <Drawing ref={svg} quad={quad} onMove={(m) => move.mutate(m, { onError: onConflict(quad, 'Your wire', []) })} />
       <Facts className="hidden print:table">
         <thead>
           <tr>
@@ -94,8 +94,8 @@ export function WiringStation({ quad }: StationProps<QuadAt<'wiring'>>) {
       )}
       {open === 'plan' && plan && <Plan quad={quad} plan={plan} onDone={() => setOpen('')} />}
       <div className="flex flex-wrap items-center gap-2.5 print:hidden">
-        <Button onClick={() => void ask().catch(tellError)}>Plan the wires</Button>
-        <Button disabled={!pack || look.isPending} onClick={() => void lookAll().catch(tellError)}>
+        <Button onClick={() => void ask().catch(showError)}>Plan the wires</Button>
+        <Button disabled={!pack || look.isPending} onClick={() => void lookAll().catch(showError)}>
           {look.isPending ? 'Looking…' : 'Look whether they answer'}
         </Button>
         <Button
@@ -104,7 +104,7 @@ export function WiringStation({ quad }: StationProps<QuadAt<'wiring'>>) {
           onClick={() =>
             void solder().catch((e) => {
               setSoldered('')
-              tellError(e)
+              showError(e)
             })
           }
         >
@@ -124,7 +124,7 @@ export function WiringStation({ quad }: StationProps<QuadAt<'wiring'>>) {
         <TextButton onClick={() => svg.current && saveDrawing(svg.current, quad)}>As SVG</TextButton>
         <TextButton onClick={() => window.print()}>Print</TextButton>
       </div>
-      {open === 'ports' && <Ports quad={quad} onMove={(m) => move.mutate(m, { onError: late(quad, 'Your port', []) })} />}
+      {open === 'ports' && <Ports quad={quad} onMove={(m) => move.mutate(m, { onError: onConflict(quad, 'Your port', []) })} />}
       {open === 'wires' && <Wires quad={quad} />}
     </div>
   )
@@ -155,7 +155,7 @@ function Plan({ quad, plan, onDone }: { quad: QuadAt<'wiring'>; plan: Schemas['P
             {changed.map((p) => `${p.device} to ${[p.port && `port ${p.port}`, p.bus && `bus ${p.bus}`, p.rail].filter(Boolean).join(', ')}`).join('; ')}
             {changed.length === 0 && 'Only what the ports are told changes'}.{plan.plan.released.map((r) => ` ${r.pad} is no longer ${r.was}.`)}
           </p>
-          <Button main disabled={take.isPending} onClick={() => take.mutate(undefined, { onError: late(quad, 'Your plan', []), onSuccess: onDone })}>
+          <Button main disabled={take.isPending} onClick={() => take.mutate(undefined, { onError: onConflict(quad, 'Your plan', []), onSuccess: onDone })}>
             Draw it so
           </Button>
         </>
@@ -169,10 +169,10 @@ function Ports({ quad, onMove }: { quad: QuadAt<'wiring'>; onMove: (m: Omit<Sche
   const edit = useAct(quad.id, (v: Change) => acts.edit(quad.id, quad.version, [v]))
   const parts = quad.meant.parts.board.ports
   const ports = quad.meant.sheet.wiring.ports ?? {}
-  const tell = (port: string, does: string) => {
+  const tellPort = (port: string, does: string) => {
     const device = quad.wiring.devices.find((d) => d.function === does && d.wire.port !== port)
     if (device) onMove({ device: device.name, port, rail: device.wire.rail, bus: device.wire.bus })
-    else edit.mutate({ path: `sheet.wiring.ports.${port}.function`, value: does }, { onError: late(quad, 'Your port', []) })
+    else edit.mutate({ path: `sheet.wiring.ports.${port}.function`, value: does }, { onError: onConflict(quad, 'Your port', []) })
   }
   return (
     <Facts className="mt-2.5">
@@ -198,7 +198,7 @@ function Ports({ quad, onMove }: { quad: QuadAt<'wiring'>; onMove: (m: Omit<Sche
                   words: f,
                   off: f === 'configure' && !p.usb,
                 }))}
-                onChoose={(f) => tell(name, f)}
+                onChoose={(f) => tellPort(name, f)}
               />
             </td>
             <td>
@@ -237,7 +237,7 @@ function Wires({ quad }: { quad: QuadAt<'wiring'> }) {
     const number = Number.parseFloat(value)
     const next = { ...now, [key]: key === 'length' ? (Number.isFinite(number) ? number : 0) : value }
     if (JSON.stringify(next) === JSON.stringify(now)) return
-    edit.mutate({ path: asNamed(`parts.wires.${l.device}.leads.${l.signal}`), value: next }, { onError: late(quad, 'Your note', []) })
+    edit.mutate({ path: asNamed(`parts.wires.${l.device}.leads.${l.signal}`), value: next }, { onError: onConflict(quad, 'Your note', []) })
   }
   return (
     <Facts className="mt-2.5">

@@ -24,23 +24,23 @@ function Plain({ says, onGone }: { says: string; onGone: () => void }) {
 // Loaded soon after the page: hardly anything is refused before.
 const toast = () => import('../kit/toast').then((m) => ({ default: m.Sentence }))
 const Sentence = lazy(() => toast().catch(() => ({ default: Plain })))
-export const loadSentence = () => toast().catch(() => undefined)
+export const loadMessage = () => toast().catch(() => undefined)
 
 let sentence = ''
 const listeners = new Set<() => void>()
 
-export function tell(text: string) {
+export function show(text: string) {
   sentence = text
   for (const l of listeners) l()
 }
 
-export const tellError = (e: unknown) => tell(e instanceof Error ? e.message : String(e))
+export const showError = (e: unknown) => show(e instanceof Error ? e.message : String(e))
 
-export function Say() {
+export function Message() {
   const { pathname } = useLocation()
   // What was refused at one place has nothing to say at the next, and must not lie over what is there.
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is the place that matters
-  useEffect(() => tell(''), [pathname])
+  useEffect(() => show(''), [pathname])
   const text = useSyncExternalStore(
     (l) => {
       listeners.add(l)
@@ -53,7 +53,7 @@ export function Say() {
   const says = text || (refused && n !== dismissed ? refused : '')
   const gone = () => {
     dismissed = n
-    tell('')
+    show('')
   }
   if (says) said = true
   return <Suspense fallback={<Plain says={says} onGone={gone} />}>{said && <Sentence says={says} onGone={gone} />}</Suspense>

@@ -1,6 +1,6 @@
 // Two windows on one quad: the later act is not made; its pilot sees where both went apart and chooses.
 import { lazy, Suspense, useSyncExternalStore } from 'react'
-import { tellError } from '../../shell/say'
+import { showError } from '../../shell/message'
 import { type Change, type QuadView, type Refusal, reconcile } from '../../wire/client'
 import type { Conflict } from './choice'
 
@@ -14,16 +14,16 @@ function show(c: Conflict | null) {
 }
 
 /** Handles an act's error: one that came too late leads to the choice, any other is told. */
-export function late(seen: QuadView, what: string, values: Change[]) {
+export function onConflict(seen: QuadView, what: string, values: Change[]) {
   return (e: Error) => {
-    if ((e as Refusal).code !== 'changed') return tellError(e)
+    if ((e as Refusal).code !== 'changed') return showError(e)
     reconcile(seen.id, seen.meant, values)
       .then((rows) => show({ id: seen.id, what, rows }))
-      .catch(tellError)
+      .catch(showError)
   }
 }
 
-export function Apart({ quad }: { quad: QuadView }) {
+export function Conflicts({ quad }: { quad: QuadView }) {
   const c = useSyncExternalStore(
     (l) => {
       listeners.add(l)
