@@ -33,6 +33,10 @@ type (
 		Version int64 `json:"version"`
 		Retired bool  `json:"retired"`
 	}
+	showsBody struct {
+		Version int64      `json:"version"`
+		Shows   quad.Shows `json:"shows"`
+	}
 	limitBody struct {
 		Version int64  `json:"version"`
 		Key     string `json:"key" maxLength:"40" pattern:"^[a-zA-Z]+$"`
@@ -54,6 +58,9 @@ func hangarOperations(h huma.API, a *app.App) {
 			return nil, problem(err)
 		}
 		return answer(a.SetLimit(ctx, in.Body.Version, in.Body.Key, own))
+	})
+	post(h, "setShows", "/api/pilot/shows", "Set the units that figures are shown in", func(ctx context.Context, in *struct{ Body showsBody }) (*out[*app.PilotView], error) {
+		return answer(a.SetShows(ctx, in.Body.Version, in.Body.Shows))
 	})
 	post(h, "begin", "/api/quads", "Make a quad from chosen parts and a pasted settings list", func(ctx context.Context, in *struct{ Body beginBody }) (*out[made], error) {
 		id, err := a.Begin(ctx, app.NewQuad(in.Body))

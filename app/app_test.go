@@ -318,7 +318,7 @@ func TestReleaseForTheDayUnraced(t *testing.T) {
 	if _, err := w.KeepRehearsal(t.Context(), id); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := w.ReleaseFor(t.Context(), id, proof.Hover, "the gravel field", ""); code(err) != "not-proven" {
+	if _, err := w.ReleaseFor(t.Context(), id, proof.Hover, "the gravel field", "", nil); code(err) != "not-proven" {
 		t.Errorf("released unsigned: %v", err)
 	}
 	for _, s := range check.Line {
@@ -326,13 +326,13 @@ func TestReleaseForTheDayUnraced(t *testing.T) {
 			t.Fatalf("%s: %v", s.ID, err)
 		}
 	}
-	if _, err := w.ReleaseFor(t.Context(), id, proof.Hover, "  ", ""); code(err) != "no-site" {
+	if _, err := w.ReleaseFor(t.Context(), id, proof.Hover, "  ", "", nil); code(err) != "no-site" {
 		t.Errorf("released nowhere: %v", err)
 	}
-	if _, err := w.ReleaseFor(t.Context(), id, proof.Free, "the gravel field", ""); code(err) != "not-proven-in-flight" {
+	if _, err := w.ReleaseFor(t.Context(), id, proof.Free, "the gravel field", "", nil); code(err) != "not-proven-in-flight" {
 		t.Errorf("free flight: %v", err)
 	}
-	v, err := w.ReleaseFor(t.Context(), id, proof.Hover, "the gravel field", "")
+	v, err := w.ReleaseFor(t.Context(), id, proof.Hover, "the gravel field", "", nil)
 	if err != nil || v.Release == nil || v.Against != "" {
 		t.Fatalf("not released: %v, %s", err, v.Against)
 	}

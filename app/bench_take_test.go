@@ -62,6 +62,22 @@ func (h *hands) holding(m protocol.Motion, until func() bool) {
 	}
 }
 
+// arms and keeps it armed for as long as the next hold comes soon. A board that was just restarted wants to see the switch off first: a hand
+// that is refused lets go, and holds again.
+func (h *hands) arms(m protocol.Motion, so func() bool) {
+	h.t.Helper()
+	for range 20 {
+		patience := time.Now().Add(3 * time.Second)
+		h.holding(m, func() bool { return so() || time.Now().After(patience) })
+		if so() {
+			return
+		}
+		h.until("the hand let go", func() bool { return h.look().Motion == "" })
+		time.Sleep(300 * time.Millisecond) // the board hears the switch off
+	}
+	h.t.Fatalf("it does not arm: %+v", h.look())
+}
+
 // taking a reading while a hand holds. A hold that a busy machine broke is made anew, as the answer asks for: armed again where it was.
 func (h *hands) taking(m protocol.Motion, path quad.Path) error {
 	h.t.Helper()
@@ -86,7 +102,9 @@ func (h *hands) taking(m protocol.Motion, path quad.Path) error {
 		h.until("the radio is back", func() bool { return h.look().Radio })
 		atRest := m
 		atRest.Level = 0
-		h.holding(atRest, func() bool { return m.Kind != protocol.MotionArm || h.look().Armed })
+		if m.Kind == protocol.MotionArm {
+			h.arms(atRest, func() bool { return h.look().Armed })
+		}
 	}
 	return err
 }
@@ -203,7 +221,7 @@ func TestHowTheBoardLiesIsFound(t *testing.T) {
 	}
 	var err error
 	for range 5 { // a hold that a busy machine broke is made anew
-		h.holding(armed, func() bool { return h.look().Armed })
+		h.arms(armed, func() bool { return h.look().Armed })
 		if err = h.taking(armed, "readings.senses.boardLies"); err != nil {
 			break
 		}
@@ -245,7 +263,7 @@ func TestALandingIsTaken(t *testing.T) {
 	if _, err := h.WriteBoard(t.Context(), h.id); err != nil {
 		t.Fatal(err)
 	}
-	h.holding(armed, func() bool { l := h.look(); return l.Armed && turns(l) })
+	h.arms(armed, func() bool { l := h.look(); return l.Armed && turns(l) })
 	if err := h.taking(armed, "readings.loss.response"); err != nil {
 		t.Fatal(err)
 	}
@@ -268,7 +286,7 @@ func TestMotorsComingUpToSpeedAreNoLanding(t *testing.T) {
 	if _, err := h.WriteBoard(t.Context(), h.id); err != nil {
 		t.Fatal(err)
 	}
-	h.holding(armed, func() bool { return h.look().Armed })
+	h.arms(armed, func() bool { return h.look().Armed })
 	fast := armed
 	fast.Level = 60
 	if err := h.taking(fast, "readings.loss.response"); err != nil {
@@ -288,7 +306,7 @@ func TestArmingAnewIsSeen(t *testing.T) {
 	if err := h.bench.Adjust(t.Context(), protocol.Adjust{OnLoss: &preset}); err != nil {
 		t.Fatal(err)
 	}
-	h.holding(armed, func() bool { l := h.look(); return l.Armed && turns(l) })
+	h.arms(armed, func() bool { l := h.look(); return l.Armed && turns(l) })
 	if err := h.taking(armed, "readings.loss.response"); err != nil {
 		t.Fatal(err)
 	}
@@ -378,7 +396,7 @@ func TestAStopThatComesLateIsNotAsSet(t *testing.T) {
 		t.Fatal(err)
 	}
 	h.edit(h.id, "sheet.loss.guard", "0.2")
-	h.holding(armed, func() bool { l := h.look(); return l.Armed && turns(l) })
+	h.arms(armed, func() bool { l := h.look(); return l.Armed && turns(l) })
 	if err := h.taking(armed, "readings.loss.response"); err != nil {
 		t.Fatal(err)
 	}

@@ -68,7 +68,7 @@ func TestAnotherActInBetweenIsToldUnraced(t *testing.T) {
 		t.Fatalf("not ready for a release: %s", v.Against)
 	}
 	m.between = crash
-	if _, err := mine.ReleaseFor(t.Context(), id, proof.Hover, "Gravel field", v.Seen); code(err) != "changed" {
+	if _, err := mine.ReleaseFor(t.Context(), id, proof.Hover, "Gravel field", v.Seen, nil); code(err) != "changed" {
 		t.Errorf("a release over a repair that came in between: %v", err)
 	}
 	events, err := w.Events(t.Context(), id, 0)

@@ -86,8 +86,9 @@ func clearOf(s proof.Standing) Clearing {
 
 var errRetired = quad.Faultf("retired", "", "it is retired; bring it back in the hangar first")
 
-// ReleaseFor gives a release for today at a site, or says what stands against it. seen is as for Sign.
-func (a *App) ReleaseFor(ctx context.Context, id int64, scope proof.Scope, site, seen string) (*QuadView, error) {
+// ReleaseFor gives a release for today at a site, or says what stands against it. seen is as for Sign. It ends at midnight where the quad is;
+// nil is where this program is.
+func (a *App) ReleaseFor(ctx context.Context, id int64, scope proof.Scope, site, seen string, where *time.Location) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
@@ -104,7 +105,11 @@ func (a *App) ReleaseFor(ctx context.Context, id int64, scope proof.Scope, site,
 	if err := proof.MayRelease(scope, a.standings(o)); err != nil {
 		return nil, err
 	}
-	e, err := a.entry(book.KindRelease, string(scope), Release{Scope: scope, Site: site, By: a.who, At: a.now(), Until: proof.Midnight(a.now())})
+	now := a.now()
+	if where != nil {
+		now = now.In(where)
+	}
+	e, err := a.entry(book.KindRelease, string(scope), Release{Scope: scope, Site: site, By: a.who, At: a.now(), Until: proof.Midnight(now)})
 	if err != nil {
 		return nil, err
 	}

@@ -148,6 +148,9 @@ func (a *App) judgeForHangar(ctx context.Context, id int64, now time.Time) (*jud
 	}
 	st := o.standingsAt(now)
 	next := proof.Next(st)
+	for i := range next {
+		next[i].Words = o.known.Pilot.Shows.Reword(next[i].Words)
+	}
 	v := HangarQuad{State: Working, Next: next[:min(len(next), firstOfNext)], ToDo: len(next)}
 	stops, proven := 0, 0
 	for _, s := range st {
@@ -160,7 +163,7 @@ func (a *App) judgeForHangar(ctx context.Context, id int64, now time.Time) (*jud
 	j := &judgedQuad{until: proof.Midnight(now)}
 	switch r := a.standing(o, st); {
 	case r != nil:
-		v.State, v.Says = Released, "Released for hover in sight until midnight"
+		v.State, v.Says = Released, "Released for hover in sight until midnight there"
 		if r.Until.Before(j.until) {
 			j.until = r.Until
 		}

@@ -154,6 +154,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		}
 		v.Line = append(v.Line, p)
 	}
+	v.in(k.Pilot.Shows)
 	return v, nil
 }
 

@@ -48,6 +48,7 @@ type PilotView struct {
 	Name    string      `json:"name"`
 	Version int64       `json:"version"`
 	Limits  []LimitView `json:"limits"`
+	Shows   quad.Shows  `json:"shows"`
 }
 
 // Pilot shows what the pilot wants of every quad.
@@ -57,7 +58,7 @@ func (a *App) Pilot(ctx context.Context) (*PilotView, error) {
 		return nil, err
 	}
 	k := quad.Known{Pilot: p}
-	return &PilotView{Name: a.who, Version: version, Limits: limitsOf(k, "")}, nil
+	return &PilotView{Name: a.who, Version: version, Limits: limitsOf(k, ""), Shows: p.Shows}, nil
 }
 
 // SetLimit moves a threshold for all of the pilot's quads, with the reason; a value of 0 puts the usual one back.

@@ -52,7 +52,7 @@ func TestRetiredQuads(t *testing.T) {
 	if clashes() {
 		t.Error("a retired quad is still a neighbour")
 	}
-	if _, err := w.ReleaseFor(t.Context(), first, proof.Hover, "the meadow", ""); code(err) != "retired" {
+	if _, err := w.ReleaseFor(t.Context(), first, proof.Hover, "the meadow", "", nil); code(err) != "retired" {
 		t.Errorf("a release: %v", err)
 	}
 	if got := w.view(first).Against; got != "It is retired; bring it back in the hangar first." {

@@ -67,6 +67,8 @@ type Pilot struct {
 	Thresholds Thresholds `json:"thresholds"`
 	// Gear is what the pilot changed of a radio link's procedures, rates and lights, by link, as a file.
 	Gear map[string]string `json:"gear,omitempty" label:"Own facts of the link"`
+	// Shows is what the pilot wants figures shown in; nothing is judged by it.
+	Shows Shows `json:"shows,omitzero"`
 }
 
 // FleetQuad is what concerns others of one quad.

@@ -8,7 +8,7 @@ export const wideLeft =
   'grid grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-7.5 phone:grid-cols-1 phone:gap-3 phone:[&_section>svg]:h-auto phone:[&_section>svg]:max-w-full'
 
 /** Where an instrument stands: its drawing takes what room is left. */
-export const stage = 'flex min-h-0 flex-col gap-2.5 [&>svg]:min-h-0 [&>svg]:w-full [&>svg]:flex-1'
+export const stage = 'flex min-h-0 flex-col gap-2.5 [&>svg]:min-h-0 [&>svg]:w-full [&>svg]:flex-1 phone:has-[>div>[data-instead]]:[&>svg]:hidden'
 
 /** Fields in a row, each under its name. */
 export const fieldRow =

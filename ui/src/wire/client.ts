@@ -97,7 +97,8 @@ export const acts = {
     answerOf(server.POST('/api/quads/{id}/accept', { ...at(id), body: { rule: f.rule, subject: f.subject, reason } })),
   note: (id: number, event: Schemas['EventBody']['event'], note: string) =>
     answerOf(server.POST('/api/quads/{id}/event', { ...at(id), body: { event, note } })),
-  release: (id: number, site: string, seen: string) => answerOf(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site, seen } })),
+  release: (id: number, site: string, seen: string) =>
+    answerOf(server.POST('/api/quads/{id}/release', { ...at(id), body: { scope: 'hover', site, seen, east: -new Date().getTimezoneOffset() } })),
   fly: (id: number, body: Schemas['FlightBody']) => answerOf(server.POST('/api/quads/{id}/flights', { ...at(id), body })),
   correct: (id: number, flight: number, body: Schemas['CorrectionBody']) =>
     answerOf(server.POST('/api/quads/{id}/flights/{flight}', { params: { path: { id, flight } }, body })),
@@ -246,6 +247,8 @@ export const usePilot = () => useQuery({ queryKey: ['pilot'], queryFn: () => ans
 
 export const setLimit = (version: number, key: string, value: unknown, reason: string) =>
   answerOf(server.POST('/api/pilot/limit', { body: { version, key, value, reason } }))
+
+export const setShows = (version: number, shows: Schemas['Shows']) => answerOf(server.POST('/api/pilot/shows', { body: { version, shows } }))
 
 /** Acts that make a quad. */
 export const quads = {

@@ -5,6 +5,7 @@ import { Facts } from '../../kit/table'
 import { upper } from '../../kit/text'
 import { useQuad } from '../../wire/client'
 import { useFigures } from '../../wire/figures'
+import { dateTime } from '../book/when'
 import { words } from '../line/typed'
 
 /** What a pilot wants in the hand at the field: whether it may fly, how to stop it, the card, the limits. One sheet, on a phone or printed. */
@@ -38,7 +39,7 @@ export function FieldCard() {
           <b>{q.release ? 'Go' : 'Not yet'}</b>
           <p>
             {q.release
-              ? `Hover in sight at ${q.release.site}, until midnight. Released by ${q.release.by}.`
+              ? `Hover in sight at ${q.release.site}, until midnight: ${dateTime(q.release.until)}. Released by ${q.release.by}.`
               : q.against || 'Everything is proven; nobody has released it for today.'}
           </p>
           {stops.map((s) => (

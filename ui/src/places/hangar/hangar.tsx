@@ -1,12 +1,15 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
 import { Link } from 'react-router'
 import { Button, TextButton } from '../../kit/button'
 import { Disclosure } from '../../kit/disclosure'
 import { Page } from '../../kit/page'
+import { Segments } from '../../kit/segments'
 import { ink } from '../../kit/tones'
 import { AsTable } from '../../shell/as-table'
 import { Bird } from '../../shell/birds'
-import { type Schemas, useHangar, usePilot, useQuad } from '../../wire/client'
+import { showError } from '../../shell/message'
+import { type Schemas, setShows, useHangar, usePilot, useQuad } from '../../wire/client'
 import { LimitRow } from '../line/limits'
 import { Todos } from '../line/next'
 import { QuadWays, Ways } from './ways'
@@ -52,6 +55,7 @@ export function Hangar() {
       <Rows quads={quads.filter((q) => !q.retired)} names={names} />
       <Retired quads={quads.filter((q) => q.retired)} />
       <OwnLimits />
+      <Units />
     </Page>
   )
 }
@@ -145,5 +149,40 @@ function OwnLimits() {
         <LimitRow key={l.key} limit={l} />
       ))}
     </Disclosure>
+  )
+}
+
+/** The units that the pilot reads figures in, and types bare ones. */
+function Units() {
+  const pilot = usePilot()
+  const queries = useQueryClient()
+  const set = useMutation({
+    mutationFn: (shows: Schemas['Shows']) => setShows(pilot.data?.version ?? 0, shows),
+    onSuccess: () => void queries.invalidateQueries(),
+    onError: showError,
+  })
+  if (!pilot.data) return null
+  const { mass = 'g', length = 'mm' } = pilot.data.shows
+  return (
+    <section aria-label="Units" className="mt-2 flex flex-wrap items-center gap-x-6 gap-y-2 border-t border-line pt-3">
+      <span className="text-soft">Units</span>
+      <Segments
+        items={[
+          { value: 'g', words: 'g' },
+          { value: 'oz', words: 'oz' },
+        ]}
+        value={mass || 'g'}
+        onChoose={(to) => set.mutate({ ...pilot.data?.shows, mass: to })}
+      />
+      <Segments
+        items={[
+          { value: 'mm', words: 'mm' },
+          { value: 'in', words: 'in' },
+        ]}
+        value={length || 'mm'}
+        onChoose={(to) => set.mutate({ ...pilot.data?.shows, length: to })}
+      />
+      <span className="text-[14px] text-soft">A figure typed with its unit is understood either way.</span>
+    </section>
   )
 }

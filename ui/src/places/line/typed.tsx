@@ -22,7 +22,9 @@ function put(into: Record<string, unknown>, path: string, value: unknown) {
 function value(s: Slot, text: string): unknown {
   if (s.kind === 'number') {
     const n = Number(text.replace(',', '.'))
-    return text.trim() !== '' && Number.isFinite(n) ? n : text
+    if (text.trim() === '' || !Number.isFinite(n)) return text
+    // A bare figure is in the unit that stands beside it, which the pilot may have chosen.
+    return s.unit === 'in' || s.unit === 'oz' ? `${n} ${s.unit}` : n
   }
   return s.kind === 'yesNo' ? text === 'yes' : text
 }

@@ -1,5 +1,6 @@
 import { stage } from '../../kit/looks'
 import type { QuadAt } from '../../wire/figures'
+import { useUnits } from '../../wire/units'
 import { type Callout, CalloutMark, CalloutTable } from '../callout'
 import { PlainRotors, places, QuadBody } from '../drawing'
 import type { StationProps } from '../props'
@@ -11,6 +12,7 @@ export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
   const a = quad.airframe
   const p = quad.meant.parts
   const rotors = places(quad)
+  const units = useUnits()
   const callouts: Callout[] = [
     {
       at: rotors.frontLeft,
@@ -24,7 +26,7 @@ export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
       side: 'right',
       row: 0,
       name: p.propeller.name,
-      lines: [`${n(p.propeller.diameter)} mm`, `tips at Mach ${n(a.tipMach, 2)} at most`],
+      lines: [units.length(p.propeller.diameter), `tips at Mach ${n(a.tipMach, 2)} at most`],
     },
     {
       at: [-0.06, 0.3],
@@ -38,7 +40,7 @@ export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
       at: [-0.14, -0.42],
       side: 'left',
       row: 3,
-      name: `${n(a.mass, 0)} g`,
+      name: units.mass(a.mass),
       lines: [a.weighed ? 'as weighed' : 'by parts: an estimate', `lifts ${n(a.ratio)} times its weight`],
     },
     { at: [0.14, 0], side: 'right', row: 3, name: `Hovers at ${n(a.hoverDuty, 0)} % duty`, lines: [`drawing ${n(a.hoverCurrent)} A`] },

@@ -45,7 +45,7 @@ export function FirmwareStation({ quad }: StationProps<QuadAt<'firmware'>>) {
   ]
   return (
     <div className={join(stage, 'group gap-1.5')} data-at={at}>
-      <AsTable caption="The way of the settings" head={['', '']} rows={rows} />
+      <AsTable wide caption="The way of the settings" head={['', '']} rows={rows} />
       <nav className="flex items-stretch justify-between phone:overflow-x-auto" aria-label="The way of the settings">
         <Stone
           at="saved"

@@ -7,6 +7,7 @@ import { Segments } from '../../kit/segments'
 import { lower } from '../../kit/text'
 import { Tick } from '../../kit/tick'
 import { useOwn } from '../../places/bench/whose'
+import { dateTime } from '../../places/book/when'
 import { onConflict } from '../../places/line/conflict'
 import { words } from '../../places/line/typed'
 import { AsTable } from '../../shell/as-table'
@@ -212,7 +213,7 @@ function Go({ quad, perch, rehearsed }: StationProps<QuadAt<'first-flight'>> & {
         <b style={{ fontFamily: 'var(--head)', fontSize: 17 }}>{quad.release ? 'Go' : 'Not yet'}</b>
         <span style={{ flex: 1 }}>
           {quad.release
-            ? `Released for hover in sight at ${quad.release.site}, until midnight.`
+            ? `Released for hover in sight at ${quad.release.site}, until midnight: ${dateTime(quad.release.until)}.`
             : quad.against || 'Everything is proven: release it for today.'}
         </span>
       </div>

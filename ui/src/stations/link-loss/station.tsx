@@ -22,6 +22,7 @@ export function LossStation({ quad, perch }: StationProps<QuadAt<'link-loss'>>) 
   return (
     <div className={stage}>
       <AsTable
+        wide
         caption="After the radio is gone"
         head={['part', 'from', 'until', 'what it does']}
         rows={quad.loss.map((s) => [s.part, `${s.from} s`, s.to > 0 ? `${s.to} s` : 'the end', s.sentence])}

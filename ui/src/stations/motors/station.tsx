@@ -12,6 +12,7 @@ import type { QuadAt } from '../../wire/figures'
 import { HoldButton } from '../../wire/hold'
 import { now, useLive } from '../../wire/live'
 import { asNamed } from '../../wire/path'
+import { useUnits } from '../../wire/units'
 import { Blades, type Corner, cornerWords, disc, places, QuadBody, SweepArrow } from '../drawing'
 import type { StationProps } from '../props'
 
@@ -46,6 +47,7 @@ export function MotorsStation({ quad, perch }: StationProps<QuadAt<'motors'>>) {
   return (
     <div className={stage}>
       <AsTable
+        wide
         caption="Corners"
         head={['corner', 'driven by', 'wanted', 'seen']}
         rows={quad.corners.map((c) => [cornerWords[c.corner as Corner], c.output || 'nothing', words(c.wants), c.spin ? words(c.spin) : 'not seen'])}
@@ -168,6 +170,7 @@ function ToDo({ quad }: { quad: QuadAt<'motors'> }) {
 /** What the idle search comes to: a scale of throttle with where each motor starts, stops, and where idle is. */
 function IdleFigures({ quad }: { quad: QuadAt<'motors'> }) {
   const { idle } = quad
+  const units = useUnits()
   const runs = idle.runs ?? []
   const most = Math.max(9, idle.set * 1.2)
   const x = (percent: number) => 60 + (700 * percent) / most
@@ -218,7 +221,8 @@ function IdleFigures({ quad }: { quad: QuadAt<'motors'> }) {
         idle {idle.set.toFixed(1)} %
       </text>
       <text x="844" y="20" fontSize="13" textAnchor="end" style={{ fill: 'var(--soft)' }}>
-        {idle.turns.toLocaleString('en')} rpm, lifts {idle.lifts} g{idle.share > 0 ? `, ${idle.share} % of its weight` : ''}
+        {idle.turns.toLocaleString('en')} rpm, lifts {units.mass(idle.lifts)}
+        {idle.share > 0 ? `, ${idle.share} % of its weight` : ''}
       </text>
     </svg>
   )

@@ -42,7 +42,7 @@ export function RadioPlan({ quad }: { quad: QuadAt<'sticks'> }) {
   }
   return (
     <>
-      <AsTable caption="The radio's plan" head={['hand', 'what', 'channel']} rows={rows} />
+      <AsTable wide caption="The radio's plan" head={['hand', 'what', 'channel']} rows={rows} />
       <div>
         <svg viewBox={`0 0 720 ${height}`} className="block w-full touch-none" role="img" aria-label="From the hand to the channels">
           {hands.map((h, i) => (

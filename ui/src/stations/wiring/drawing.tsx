@@ -3,6 +3,7 @@ import { join } from '../../kit/join'
 import type { Schemas } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import { useLive } from '../../wire/live'
+import { useUnits } from '../../wire/units'
 import { around, boardBox, boxes, curve, type Device, dropped, height, type Pad, padSpots, pinSpot, pinsOf, type Spot, width } from './place'
 
 type Held = { device: Device; signal: Schemas['Joint']['signal'] }
@@ -19,6 +20,7 @@ export const Drawing = forwardRef<SVGSVGElement, { quad: QuadAt<'wiring'>; onMov
   ref,
 ) {
   const { pads, devices, leads, compasses } = quad.wiring
+  const units = useUnits()
   const spots = padSpots(pads)
   const placed = boxes(devices, spots)
   const live = useLive((s) => JSON.stringify(s.live?.answers ?? null))
@@ -204,7 +206,7 @@ export const Drawing = forwardRef<SVGSVGElement, { quad: QuadAt<'wiring'>; onMov
                 fontSize="12.5"
                 style={{ fill: compass.field > compass.site / 10 ? 'var(--fix)' : 'var(--soft)' }}
               >
-                {compass.field.toFixed(1)} of {compass.site} µT at {compass.apart} mm
+                {compass.field.toFixed(1)} of {compass.site} µT at {units.length(compass.apart)}
               </text>
             )}
             {pinsOf(b.device).map((pin, i) => {

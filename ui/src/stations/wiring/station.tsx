@@ -8,12 +8,13 @@ import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
 import { useOwnBench } from '../../places/bench/whose'
 import { onConflict } from '../../places/line/conflict'
-import { AsTable } from '../../shell/as-table'
+import { AsTable, Rows } from '../../shell/as-table'
 import { showError } from '../../shell/message'
 import type { Change } from '../../wire/client'
 import { acts, type Schemas, useAct, wires } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import { asNamed, type Path } from '../../wire/path'
+import { useUnits } from '../../wire/units'
 import type { StationProps } from '../props'
 import { Drawing } from './drawing'
 import { saveDrawing } from './save'
@@ -29,6 +30,7 @@ export function WiringStation({ quad }: StationProps<QuadAt<'wiring'>>) {
   const unplugged = useOwnBench((s) => Boolean(s.live && !s.live.pack && !s.live.usb))
   const pack = useOwnBench((s) => s.live?.pack ?? false)
   const w = quad.wiring
+  const units = useUnits()
   const wired = w.devices.filter((d) => d.wire.port)
   const lookAll = async () => {
     for (const d of wired) await look.mutateAsync(d.name === 'receiver' ? 'readings.wiring.receiverAnswers' : `readings.wiring.answers.${d.name}`)
@@ -45,32 +47,12 @@ export function WiringStation({ quad }: StationProps<QuadAt<'wiring'>>) {
     setOpen('plan')
   }
   const head = ['Device', 'Signal', 'Pad', 'Colour', 'Length', 'Twisted with']
-  const rows = w.leads.map((l) => [l.device, l.signal, l.pad, l.colour ?? '', l.length ? `${l.length} mm` : '', l.twisted ?? ''])
+  const rows = w.leads.map((l) => [l.device, l.signal, l.pad, l.colour ?? '', l.length ? units.length(l.length) : '', l.twisted ?? ''])
   return (
     <div className={join(stage, 'overflow-y-auto [&>svg]:flex-none')}>
-      <AsTable caption="Every wire" head={head} rows={rows} />
+      <AsTable wide caption="Every wire" head={head} rows={rows} />
       <Drawing ref={svg} quad={quad} onMove={(m) => move.mutate(m, { onError: onConflict(quad, 'Your wire', []) })} />
-      <Facts className="hidden print:table">
-        <thead>
-          <tr>
-            {head.map((h) => (
-              <th key={h} scope="col">
-                {h}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((r) => (
-            <tr key={r.join()}>
-              {r.map((c, i) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: columns stand in their order
-                <td key={i}>{c}</td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </Facts>
+      <Rows head={head} rows={rows} className="hidden! print:table!" />
       {w.rails.length > 0 && (
         <p className="flex justify-center gap-7 text-[14px]">
           {w.rails.map((r) => (
