@@ -40,9 +40,9 @@ func TestTheSoundQuadsTrialIsTheOneThatIsKept(t *testing.T) {
 // Of two hundred fresh flights at most one gets beyond the circle that a trial tells: without a failure and with each, in still air and
 // in wind. The long run looks at every kind of quad.
 func TestFreshFlightsStayInsideTheCircle(t *testing.T) {
-	kinds, winds := kindsFor(t), []float64{0, 5}
+	kinds, winds, flights := kindsFor(t), []float64{0, 5}, 200
 	if !long {
-		kinds, winds = kinds[:1], winds[1:]
+		kinds, winds, flights = kinds[:1], winds[1:], 100
 	}
 	for _, k := range kinds {
 		for _, wind := range winds {
@@ -53,7 +53,7 @@ func TestFreshFlightsStayInsideTheCircle(t *testing.T) {
 			}
 			circle := flight.Circle(trial.In(quad.Rehearsal{}))
 			beyond, farthest := 0, 0.0
-			for i := range 200 {
+			for i := range flights {
 				s := sortie{Flight: flight.Hover(flight.HoverCard), hand: "beginner"}
 				s.Hand, s.Failure = flight.Beginner, []flight.Failure{"", "", flight.MotorStops, flight.LevelStrays}[i%4]
 				far := w.farthest(t, s, uint64(500000+i), float64(i))
@@ -63,7 +63,7 @@ func TestFreshFlightsStayInsideTheCircle(t *testing.T) {
 				}
 			}
 			if beyond > 1 {
-				t.Errorf("%s in %v m/s: %d of 200 get beyond the %.1f m that are told, the farthest to %.1f m", k.name, wind, beyond, circle, farthest)
+				t.Errorf("%s in %v m/s: %d of %d get beyond the %.1f m that are told, the farthest to %.1f m", k.name, wind, beyond, flights, circle, farthest)
 			}
 			if circle > 4*farthest {
 				t.Errorf("%s in %v m/s: %.1f m are told, and nothing gets further than %.1f m", k.name, wind, circle, farthest)
