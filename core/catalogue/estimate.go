@@ -27,8 +27,10 @@ type Shape struct {
 const (
 	// chord of a blade over the radius, the mean of what such propellers have.
 	chord = 0.18
-	// liftSlope of a small blade, per radian: thinner air layers than the 2π of theory.
-	liftSlope = 5.0
+	// liftSlope of a small blade at the angles at which it works, per radian: well under the 2π of theory.
+	liftSlope = 4.0
+	// noLift is the angle below its pitch at which a cambered blade stops lifting, rad.
+	noLift = 0.05
 	// ends is the share of thrust that is left by the losses at tips and roots, and by blades that stall at their roots.
 	ends = 0.9
 	// merit is how much of the power lifts: the figure of merit of small propellers.
@@ -37,16 +39,16 @@ const (
 
 // Thrust coefficient of a propeller standing still, T = Ct ρ n² D⁴ with n in turns a second, by combined momentum and blade-element theory
 // for blades of constant pitch: CT = (σ a / 4) (θ - √(CT/2)), with θ = pitch / (π D) at the tip, σ the solidity, and CT over ρ A (Ω R)²
-// (Glauert; see any text on the aerodynamics of helicopters). Within 30 %.
+// (Glauert; see any text on the aerodynamics of helicopters); a cambered blade counts by noLift steeper. Within 35 %.
 func (s Shape) Thrust() (Estimate, bool) {
 	if !(s.Diameter > 0) || !(s.Pitch > 0) || s.Blades < 1 || s.Blades > 12 || s.Pitch > 3*s.Diameter {
 		return Estimate{}, false
 	}
-	angle := s.Pitch / (math.Pi * s.Diameter)
+	angle := s.Pitch/(math.Pi*s.Diameter) + noLift
 	k := float64(s.Blades) * chord / math.Pi * liftSlope / 4
 	// x + k √(x/2) - k θ = 0 for x = CT: a quadratic in √x.
 	root := (-k/math.Sqrt2 + math.Sqrt(k*k/2+4*k*angle)) / 2
-	return within(ends*root*root*math.Pow(math.Pi, 3)/4, 0.3), true
+	return within(ends*root*root*math.Pow(math.Pi, 3)/4, 0.35), true
 }
 
 // Power coefficient that goes with a thrust coefficient, P = Cp ρ n³ D⁵: the ideal power T^1.5 / √(2 ρ A) over the figure of merit.
@@ -64,16 +66,16 @@ type Stator struct {
 // motorConstant is torque per root of the heat, N·m/√W: it grows a little slower than the volume of the stator. The figures are those of a
 // fit through motors of 14 to 31 mm.
 func (s Stator) motorConstant() float64 {
-	return 0.0239 * math.Pow(s.Width*s.Width*s.Height/3388, 0.875)
+	return 0.0198 * math.Pow(s.Width*s.Width*s.Height/3388, 0.86)
 }
 
-// Resistance of the winding, mΩ, by size and speed constant (rpm/V): R = (Kt / Km)², Kt = 60 / (2π KV). Within 40 %.
+// Resistance of the winding, mΩ, by size and speed constant (rpm/V): R = (Kt / Km)², Kt = 60 / (2π KV). Within 50 %.
 func (s Stator) Resistance(kv float64) (Estimate, bool) {
 	if !(s.Width > 0) || !(s.Height > 0) || !(kv > 0) {
 		return Estimate{}, false
 	}
 	r := 60 / (2 * math.Pi * kv) / s.motorConstant()
-	return within(1000*r*r, 0.4), true
+	return within(1000*r*r, 0.5), true
 }
 
 // IdleCurrent without a propeller, A: what friction and iron take, which grows with the size. Within 50 %.

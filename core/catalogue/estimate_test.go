@@ -18,7 +18,7 @@ func TestThrustIsWhatRingsAddUpTo(t *testing.T) {
 		sum, rings := 0.0, 40
 		for i := range rings {
 			r := (float64(i) + 0.5) / float64(rings) // of the radius
-			angle := math.Atan(s.Pitch / (math.Pi * s.Diameter * r))
+			angle := math.Atan(s.Pitch/(math.Pi*s.Diameter*r)) + noLift/r
 			// Momentum of a ring against its lift, by halving: 4 λ² r = (σ a / 2) (angle - λ/r) r².
 			low, high := 0.0, angle*r
 			for range 80 {
@@ -32,7 +32,7 @@ func TestThrustIsWhatRingsAddUpTo(t *testing.T) {
 			sum += 4 * low * low * r / float64(rings)
 		}
 		want := ends * sum * math.Pow(math.Pi, 3) / 4
-		if math.Abs(got.Value-want) > 0.08*want {
+		if math.Abs(got.Value-want) > 0.15*want {
 			t.Errorf("%+v: %.4f, by rings %.4f", s, got.Value, want)
 		}
 		if got.Low >= got.Value || got.High <= got.Value {
@@ -65,7 +65,7 @@ func TestEstimatesAgainstKnownParts(t *testing.T) {
 		{"6 inch", Stator{25, 8}, 1150, 70, Shape{152, 76, 2}, 0.12, 6, 2200, 60, 18, 340},
 	} {
 		r, _ := c.stator.Resistance(c.kv)
-		if c.ohm < r.Low*0.95 || c.ohm > r.High*1.05 {
+		if c.ohm < r.Low || c.ohm > r.High {
 			t.Errorf("%s: winding %.0f mΩ is outside of %.0f to %.0f", c.name, c.ohm, r.Low, r.High)
 		}
 		ct, _ := c.shape.Thrust()
