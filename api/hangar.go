@@ -9,6 +9,7 @@ import (
 
 	"vividperch/app"
 	"vividperch/core/book"
+	"vividperch/core/catalogue"
 	"vividperch/core/quad"
 )
 
@@ -24,10 +25,15 @@ type (
 		Name    string      `json:"name" minLength:"1" maxLength:"80"`
 		Words   string      `json:"words" maxLength:"200"`
 		Parts   app.PartsOf `json:"parts"`
+		Chosen  map[catalogue.Kind]string `json:"chosen,omitempty" maxProperties:"20" doc:"Parts by kind, by their names in the catalogue or by names of their own."`
 		List    string      `json:"list" maxLength:"2000000"`
 		Line    string      `json:"line" maxLength:"40"`
 		Version string      `json:"version" maxLength:"40"`
 		Target  string      `json:"target" maxLength:"40"`
+	}
+	catalogueQuery struct {
+		Kind  catalogue.Kind `query:"kind" enum:"frame,motor,propeller,speedController,board,pack,receiver,radioModule,video,satellite"`
+		Typed string         `query:"typed" maxLength:"60"`
 	}
 	retireBody struct {
 		Version int64 `json:"version"`
@@ -48,6 +54,9 @@ type (
 func hangarOperations(h huma.API, a *app.App) {
 	get(h, "hangar", "/api/hangar", "The pilot's quads", func(ctx context.Context, _ *struct{}) (*out[*app.HangarView], error) {
 		return answer(a.Hangar(ctx))
+	})
+	get(h, "catalogue", "/api/catalogue", "Parts of the catalogue", func(_ context.Context, in *catalogueQuery) (*out[[]catalogue.Entry], error) {
+		return answer(a.Catalogue(in.Kind, in.Typed), nil)
 	})
 	get(h, "pilot", "/api/pilot", "What the pilot wants of every quad", func(ctx context.Context, _ *struct{}) (*out[*app.PilotView], error) {
 		return answer(a.Pilot(ctx))

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"vividperch/core/book"
+	"vividperch/core/catalogue"
 	"vividperch/core/check"
 	"vividperch/core/firmware"
 	"vividperch/core/link"
@@ -68,6 +69,8 @@ type NewQuad struct {
 	Words string `json:"words"`
 	// Parts of each kind as another quad has them; 0 leaves them out.
 	Parts PartsOf `json:"parts"`
+	// Chosen parts by kind, by their names in the catalogue. One that is not there is kept under its name, and nothing else is known of it.
+	Chosen map[catalogue.Kind]string `json:"chosen"`
 	// List is a settings list of the board, or nothing: the sheet is then empty.
 	List    string `json:"list"`
 	Line    string `json:"line"`
@@ -92,6 +95,13 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 	var m quad.Meant
 	if err := a.chooseParts(ctx, &m, n.Parts); err != nil {
 		return 0, err
+	}
+	for _, kind := range catalogue.Kinds {
+		if name := strings.TrimSpace(n.Chosen[kind]); name != "" {
+			if err := choose(&m, kind, name); err != nil {
+				return 0, err
+			}
+		}
 	}
 	m.Sheet.Firmware = quad.FirmwareSheet{Line: n.Line, Version: n.Version, Target: n.Target}
 	taught, err := a.taught(ctx)
@@ -153,6 +163,28 @@ func (a *App) chooseParts(ctx context.Context, m *quad.Meant, from PartsOf) erro
 	}
 	return nil
 }
+
+// choose a part of the catalogue; one that it does not have is named, and its figures are not known.
+func choose(m *quad.Meant, kind catalogue.Kind, name string) error {
+	e, there := catalogue.Find(kind, name)
+	if !there {
+		if quad.Longer(name, 60) {
+			return quad.Faultf("too-long", string(kind), "a part's name has up to 60 characters")
+		}
+		e = catalogue.Entry{Kind: kind, Name: name, Part: json.RawMessage("{}")}
+	}
+	parts, _, err := catalogue.Put(m.Parts, e)
+	m.Parts = parts
+	return err
+}
+
+// Catalogue finds parts of a kind by what was typed.
+func (a *App) Catalogue(kind catalogue.Kind, typed string) []catalogue.Entry {
+	return nonNil(catalogue.Search(catalogue.Shipped(), kind, typed, mostFound))
+}
+
+// mostFound parts are offered at a time: more than an eye goes through.
+const mostFound = 40
 
 // listFault tells the first of some faults of a settings list, and how many more there are.
 func listFault(faults []*quad.Fault) error {

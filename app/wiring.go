@@ -5,6 +5,8 @@ import (
 
 	"vividperch/bench/protocol"
 	"vividperch/core/airframe"
+	"vividperch/core/book"
+	"vividperch/core/check"
 	"vividperch/core/quad"
 	"vividperch/core/wiring"
 )
@@ -143,6 +145,10 @@ func (a *App) Solder(ctx context.Context, id int64, device string) error {
 	if _, err := b.callOn(ctx, d, protocol.MethodSolder, protocol.Solder{Device: device, Port: w.Port, Out: w.Out, In: w.In, Rail: w.Rail}); err != nil {
 		return err
 	}
-	_, err = a.Note(ctx, id, "solder", "the "+device)
+	e, err := a.entry(book.KindEvent, string(check.Solder), check.Happened{Event: check.Solder, At: a.now(), Note: "the " + device, Bench: true})
+	if err != nil {
+		return err
+	}
+	_, err = a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
 	return err
 }

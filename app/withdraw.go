@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -30,11 +31,21 @@ type act struct {
 	at      time.Time
 }
 
+// byHand says whether an entry stands and tells of something that the pilot did in this program: what was soldered on the bench is soldered,
+// whatever the book says.
+func byHand(e book.Entry) bool {
+	if w, err := e.Withdrawal(); w != nil || err != nil {
+		return false
+	}
+	var h check.Happened
+	return e.Kind != book.KindEvent || json.Unmarshal(e.Body, &h) == nil && !h.Bench
+}
+
 // lastAct of a quad, besides what was withdrawn.
 func (o *opened) lastAct() act {
 	var last book.Entry
 	for _, e := range o.file.Newest {
-		if w, err := e.Withdrawal(); w == nil && err == nil && e.ID > last.ID {
+		if e.ID > last.ID && byHand(e) {
 			last = e
 		}
 	}
@@ -49,7 +60,7 @@ func (o *opened) lastAct() act {
 	}
 	out := act{entries: []book.Entry{last}, at: last.At}
 	for _, e := range o.file.Newest {
-		if w, err := e.Withdrawal(); w == nil && err == nil && e.ID != last.ID && e.At.Equal(last.At) {
+		if e.ID != last.ID && e.At.Equal(last.At) && byHand(e) {
 			out.entries = append(out.entries, e)
 		}
 	}

@@ -13,7 +13,6 @@ async function begin(page: Page, name: string) {
   await page.goto('/hangar')
   await page.getByRole('button', { name: 'Begin a quad' }).click()
   await page.getByRole('dialog').getByLabel('Name').fill(name)
-  for (const part of await page.getByRole('dialog').getByRole('group', { name: 'Parts, as on' }).getByRole('combobox').all()) await choose(part, 'none yet')
   await page.getByRole('button', { name: 'Begin it' }).click()
   await expect(page.getByRole('heading', { name: 'What is on it, and do the parts suit each other?' })).toBeVisible()
 }

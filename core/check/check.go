@@ -156,6 +156,8 @@ type Happened struct {
 	Event Event     `json:"event"`
 	At    time.Time `json:"at"`
 	Note  string    `json:"note,omitempty"`
+	// Bench is set where it was done on the bench, and is not only what the pilot says.
+	Bench bool `json:"bench,omitempty"`
 }
 
 // Context is what judging depends on besides the quad: the time (with the pilot's zone) and what happened.

@@ -250,6 +250,16 @@ export const setLimit = (version: number, key: string, value: unknown, reason: s
 
 export const setShows = (version: number, shows: Schemas['Shows']) => answerOf(server.POST('/api/pilot/shows', { body: { version, shows } }))
 
+/** Parts of the catalogue that what was typed may mean. */
+export const useCatalogue = (kind: Schemas['Entry']['kind'], typed: string, open: boolean) =>
+  useQuery({
+    queryKey: ['catalogue', kind, typed],
+    queryFn: () => answerOf(server.GET('/api/catalogue', { params: { query: { kind: kind || 'frame', typed } } })),
+    enabled: open,
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: (before) => before,
+  })
+
 /** Acts that make a quad. */
 export const quads = {
   begin: (body: Schemas['BeginBody']) => answerOf(server.POST('/api/quads', { body })),

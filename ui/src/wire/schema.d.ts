@@ -191,6 +191,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Parts of the catalogue */
+        get: operations["catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dictionaries": {
         parameters: {
             query?: never;
@@ -1809,6 +1826,10 @@ export interface components {
             words: string;
         };
         BeginBody: {
+            /** @description Parts by kind, by their names in the catalogue or by names of their own. */
+            chosen?: {
+                [key: string]: string;
+            };
             line: string;
             list: string;
             name: string;
@@ -2200,6 +2221,18 @@ export interface components {
             /** Format: double */
             low: number;
         };
+        Entry: {
+            compass?: boolean;
+            /** @enum {string} */
+            kind: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
+            /** Format: double */
+            mass?: number;
+            name: string;
+            part: unknown;
+            shape?: components["schemas"]["Shape"];
+            stator?: components["schemas"]["Stator"];
+            words: string;
+        };
         EventBody: {
             /** @enum {string} */
             event: "" | "crash" | "repair" | "solder" | "flash" | "remount" | "board";
@@ -2563,6 +2596,7 @@ export interface components {
         HappenedView: {
             /** Format: date-time */
             at: string;
+            bench?: boolean;
             counts: boolean;
             /** @enum {string} */
             event: "" | "crash" | "repair" | "solder" | "flash" | "remount" | "board";
@@ -3795,6 +3829,14 @@ export interface components {
             boardYaw: number;
             satellite: boolean;
         };
+        Shape: {
+            /** Format: int64 */
+            blades: number;
+            /** Format: double */
+            diameter: number;
+            /** Format: double */
+            pitch: number;
+        };
         Sheet: {
             craft: components["schemas"]["CraftSheet"];
             feel: components["schemas"]["FeelSheet"];
@@ -3885,6 +3927,12 @@ export interface components {
             name: string;
             /** @enum {string} */
             station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
+        };
+        Stator: {
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            width: number;
         };
         Step: {
             traps?: components["schemas"]["Trap"][];
@@ -4592,6 +4640,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    catalogue: {
+        parameters: {
+            query?: {
+                kind?: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
+                typed?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entry"][];
                 };
             };
             /** @description Error */

@@ -2,14 +2,14 @@ import { Select } from '../../kit/select'
 // How quads come in and go out: begun from a list and parts, brought from an archive, cloned, taken along.
 
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useRef, useState } from 'react'
+import { type FormEvent, useId, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Button, TextButton, textLook } from '../../kit/button'
 import { Dialog, DialogClose } from '../../kit/dialog'
 import { fieldRow } from '../../kit/looks'
 import { useCommands } from '../../shell/commands'
 import { showError } from '../../shell/message'
-import { quads, type Schemas } from '../../wire/client'
+import { quads, type Schemas, useCatalogue } from '../../wire/client'
 
 type Hangar = Schemas['HangarQuad'][]
 
@@ -166,15 +166,57 @@ function Naming(props: { title: string; says: string; act: string; onClose: () =
   )
 }
 
-const kinds: [keyof Schemas['PartsOf'], string][] = [
+type Kind = NonNullable<Schemas['Entry']['kind']>
+
+const kinds: [Exclude<Kind, ''>, string][] = [
   ['frame', 'Frame'],
-  ['motors', 'Motors'],
+  ['motor', 'Motors'],
   ['propeller', 'Propellers'],
-  ['power', 'Packs and speed controllers'],
-  ['board', 'Board and wiring'],
-  ['radio', 'Receiver and radio'],
+  ['speedController', 'Speed controllers'],
+  ['board', 'Board'],
+  ['pack', 'Pack'],
+  ['receiver', 'Receiver'],
+  ['radioModule', 'Radio module'],
   ['video', 'Video'],
+  ['satellite', 'Satellite receiver'],
 ]
+
+/** A part from the catalogue, found as it is typed; one that is not there is kept by its name. */
+function PartField({ kind, label }: { kind: Exclude<Kind, ''>; label: string }) {
+  const id = useId()
+  const [typed, setTyped] = useState('')
+  const [open, setOpen] = useState(false)
+  const found = useCatalogue(kind, typed, open)
+  const known = found.data?.find((e) => e.name === typed)
+  return (
+    <label htmlFor={id}>
+      {label}
+      <input
+        id={id}
+        name={kind}
+        type="text"
+        maxLength={60}
+        list={`${id}-list`}
+        autoComplete="off"
+        placeholder="not known yet"
+        value={typed}
+        onFocus={() => setOpen(true)}
+        onChange={(e) => setTyped(e.target.value)}
+      />
+      <datalist id={`${id}-list`}>
+        {found.data?.map((e) => (
+          <option key={e.name} value={e.name}>
+            {e.words}
+          </option>
+        ))}
+      </datalist>
+      <span className="min-h-5 text-[13px]">{known ? known.words : typed && found.data && !found.isFetching ? 'your own: its figures are asked for' : ''}</span>
+    </label>
+  )
+}
+
+/** Every kind of part as one quad has it, or none. */
+const partsOf = (id: number): Schemas['PartsOf'] => ({ frame: id, motors: id, propeller: id, power: id, board: id, radio: id, video: id })
 
 /** A quad begun with no bench at all: its parts from the hangar's shelf, its settings from a pasted list. */
 function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
@@ -190,12 +232,15 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
       line: text('line'),
       version: text('version'),
       target: text('target'),
-      parts: Object.fromEntries(kinds.map(([k]) => [k, Number(text(k))])) as Schemas['PartsOf'],
+      parts: partsOf(Number(text('as'))),
+      chosen: Object.fromEntries(kinds.map(([k]) => [k, text(k)]).filter(([, name]) => name)),
     })
   }
   return (
     <Dialog title="Begin a quad" className="w-[min(860px,calc(100vw-24px))]" onClose={onClose}>
-      <p className="text-soft">Paste what the board holds, say what is on it, and see what does not fit. No bench is needed.</p>
+      <p className="text-soft">
+        A name is enough. Say what is on it as far as you know, paste what the board holds if you have it, and see what does not fit. No bench is needed.
+      </p>
       <form
         className="mt-2.5 grid grid-cols-[1fr_2fr] gap-x-5.5 gap-y-3 phone:grid-cols-1 phone:gap-3 [&_fieldset]:grid [&_fieldset]:content-start [&_fieldset]:gap-1.5 [&_fieldset+fieldset]:grid-cols-3 phone:[&_fieldset+fieldset]:grid-cols-1 phone:[&_fieldset+fieldset]:gap-3 [&_label]:grid [&_label]:text-[13px] [&_label]:text-soft [&_legend]:pb-1 [&_legend]:font-semibold [&_textarea]:text-[14px] [&_textarea]:text-ink"
         onSubmit={submit}
@@ -209,28 +254,31 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
           <input name="words" type="text" maxLength={200} />
         </label>
         <fieldset>
-          <legend>Parts, as on</legend>
-          {kinds.map(([k, label]) => (
-            <div key={k} className="grid text-[13px] text-soft">
-              {label}
+          <legend>Parts, as far as they are known</legend>
+          {kinds.map(([kind, label]) => (
+            <PartField key={kind} kind={kind} label={label} />
+          ))}
+          {list.length > 0 && (
+            <div className="grid text-[13px] text-soft">
+              All others as on
               <Select
-                label={label}
-                name={k}
-                start={String(list[0]?.id ?? 0)}
-                options={[{ value: '0', words: 'none yet' }, ...list.map((q) => ({ value: String(q.id), words: q.name }))]}
+                label="All others as on"
+                name="as"
+                start="0"
+                options={[{ value: '0', words: 'no other quad' }, ...list.map((q) => ({ value: String(q.id), words: q.name }))]}
               />
             </div>
-          ))}
+          )}
         </fieldset>
         <fieldset>
           <legend>Its settings list</legend>
           <label>
             Firmware family
-            <input name="line" type="text" defaultValue="Marram" maxLength={40} />
+            <input name="line" type="text" maxLength={40} />
           </label>
           <label>
             Version
-            <input name="version" type="text" defaultValue="7.0.2" maxLength={40} />
+            <input name="version" type="text" maxLength={40} />
           </label>
           <label>
             Board target

@@ -47,7 +47,6 @@ export function MotorsStation({ quad, perch }: StationProps<QuadAt<'motors'>>) {
   return (
     <div className={stage}>
       <AsTable
-        wide
         caption="Corners"
         head={['corner', 'driven by', 'wanted', 'seen']}
         rows={quad.corners.map((c) => [cornerWords[c.corner as Corner], c.output || 'nothing', words(c.wants), c.spin ? words(c.spin) : 'not seen'])}

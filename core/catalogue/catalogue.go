@@ -1,0 +1,206 @@
+// Package catalogue knows parts that can be on a quad: an invented catalogue that ships, searched as a pilot types, and estimates of what
+// nobody told of a part.
+package catalogue
+
+import (
+	"cmp"
+	"embed"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"sync"
+	"unicode"
+
+	"vividperch/core/quad"
+)
+
+//go:embed shipped/*.yaml
+var shipped embed.FS
+
+// Kind of a part.
+type Kind string
+
+const (
+	Frame           Kind = "frame"
+	Motor           Kind = "motor"
+	Propeller       Kind = "propeller"
+	SpeedController Kind = "speedController"
+	Board           Kind = "board"
+	Pack            Kind = "pack"
+	Receiver        Kind = "receiver"
+	RadioModule     Kind = "radioModule"
+	Video           Kind = "video"
+	Satellite       Kind = "satellite"
+)
+
+// Kinds in the order in which a quad is put together.
+var Kinds = []Kind{Frame, Motor, Propeller, SpeedController, Board, Pack, Receiver, RadioModule, Video, Satellite}
+
+// Entry is one part as it is sold. What it does not tell is left at nothing, and is not made up.
+type Entry struct {
+	Kind  Kind   `json:"kind" enum:"frame,motor,propeller,speedController,board,pack,receiver,radioModule,video,satellite"`
+	Name  string `json:"name"`
+	Words string `json:"words"`
+	// Part is the value at the place of a quad's parts where it goes, without its name.
+	Part json.RawMessage `json:"part"`
+	// Mass of a motor alone, g; its frame's mass is told with it.
+	Mass    float64 `json:"mass,omitempty" unit:"g"`
+	Shape   Shape   `json:"shape,omitzero"`
+	Stator  Stator  `json:"stator,omitzero"`
+	Compass bool    `json:"compass,omitempty"` // of a satellite receiver
+}
+
+// file of shipped entries of one kind.
+type row struct {
+	Name    string          `json:"name"`
+	Words   string          `json:"words"`
+	Part    json.RawMessage `json:"part"`
+	Mass    float64         `json:"mass"`
+	Shape   Shape           `json:"shape"`
+	Stator  Stator          `json:"stator"`
+	Compass json.RawMessage `json:"compass"`
+}
+
+var files = map[Kind]string{
+	Frame: "frames", Motor: "motors", Propeller: "propellers", SpeedController: "speed-controllers", Board: "boards", Pack: "packs",
+	Receiver: "receivers", RadioModule: "radio-modules", Video: "video", Satellite: "satellites",
+}
+
+// Shipped entries, by kind and name; read once.
+var Shipped = sync.OnceValue(func() []Entry {
+	var out []Entry
+	for _, kind := range Kinds {
+		raw, err := shipped.ReadFile("shipped/" + files[kind] + ".yaml")
+		if err != nil {
+			panic(err) // it is part of the program
+		}
+		var rows []row
+		if err := quad.ReadYAML(raw, &rows); err != nil {
+			panic(fmt.Sprintf("%s: %v", kind, err))
+		}
+		for _, r := range rows {
+			out = append(out, Entry{Kind: kind, Name: r.Name, Words: r.Words, Part: r.Part, Mass: r.Mass, Shape: r.Shape, Stator: r.Stator, Compass: len(r.Compass) > 0})
+		}
+	}
+	return out
+})
+
+// Find an entry by its kind and name.
+func Find(kind Kind, name string) (Entry, bool) {
+	list := Shipped()
+	i := slices.IndexFunc(list, func(e Entry) bool { return e.Kind == kind && e.Name == name })
+	if i < 0 {
+		return Entry{}, false
+	}
+	return list[i], true
+}
+
+// Search entries of a kind by what a pilot typed: each of his words must begin one of the entry's, in any order. At most so many, those first
+// whose name begins with what was typed, then those of whose name more words are meant, then in the catalogue's order. Nothing typed finds the first ones.
+func Search(list []Entry, kind Kind, typed string, most int) []Entry {
+	want := wordsOf(typed)
+	type found struct {
+		e    Entry
+		rank int
+	}
+	var out []found
+	for _, e := range list {
+		if e.Kind != kind {
+			continue
+		}
+		name := wordsOf(e.Name)
+		have := append(slices.Clone(name), wordsOf(e.Words)...)
+		if !slices.ContainsFunc(want, func(w string) bool {
+			return !slices.ContainsFunc(have, func(h string) bool { return strings.HasPrefix(h, w) })
+		}) {
+			rank := 0
+			for _, w := range want {
+				if slices.Contains(name, w) {
+					rank++
+				}
+			}
+			if strings.HasPrefix(strings.ToLower(e.Name), strings.ToLower(strings.TrimSpace(typed))) {
+				rank += len(want) + 1
+			}
+			out = append(out, found{e, rank})
+		}
+	}
+	slices.SortStableFunc(out, func(a, b found) int { return cmp.Compare(b.rank, a.rank) })
+	list = nil
+	for _, f := range out[:min(most, len(out))] {
+		list = append(list, f.e)
+	}
+	return list
+}
+
+// wordsOf a text in lower case: letters and figures, a point within a figure included.
+func wordsOf(text string) []string {
+	return strings.FieldsFunc(strings.ToLower(text), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '.' })
+}
+
+// Put an entry on a quad's parts: a copy under its own name, that can be edited like any other. A pack is added to those that are there.
+// What a propeller or a motor does not tell is estimated where its shape tells enough; the paths of that are given, with their bands.
+func Put(p quad.Parts, e Entry) (quad.Parts, map[quad.Path]Estimate, error) {
+	var err error
+	into := func(part any) { err = quad.ReadJSON(e.Part, part) }
+	switch e.Kind {
+	case Frame:
+		p.Frame = quad.Frame{}
+		into(&p.Frame)
+		p.Frame.Name = e.Name
+	case Motor:
+		p.Motor = quad.Motor{}
+		into(&p.Motor)
+		p.Motor.Name = e.Name
+	case Propeller:
+		p.Propeller = quad.Propeller{}
+		into(&p.Propeller)
+		p.Propeller.Name = e.Name
+	case SpeedController:
+		p.SpeedController = quad.SpeedController{}
+		into(&p.SpeedController)
+		p.SpeedController.Name = e.Name
+	case Board:
+		p.Board = quad.BoardPart{}
+		into(&p.Board)
+		p.Board.Name = e.Name
+	case Pack:
+		var pack quad.Pack
+		into(&pack)
+		packs := map[string]quad.Pack{}
+		for name, x := range p.Packs {
+			packs[name] = x
+		}
+		packs[e.Name] = pack
+		p.Packs = packs
+	case Receiver:
+		p.Receiver = quad.Receiver{}
+		into(&p.Receiver)
+		p.Receiver.Name = e.Name
+	case RadioModule:
+		p.RadioModule = quad.RadioModule{}
+		into(&p.RadioModule)
+		p.RadioModule.Name = e.Name
+	case Video:
+		p.Video = quad.Video{}
+		into(&p.Video)
+		p.Video.Name = e.Name
+	case Satellite:
+		var d quad.Device
+		into(&d)
+		devices := map[string]quad.Device{}
+		for name, x := range p.Devices {
+			devices[name] = x
+		}
+		devices["satellite"] = d
+		p.Devices = devices
+	default:
+		return p, nil, quad.Faultf("no-kind", string(e.Kind), "is no kind of part")
+	}
+	if err != nil {
+		return p, nil, err
+	}
+	filled, estimated := Filled(p, e.Shape, e.Stator)
+	return filled, estimated, nil
+}
