@@ -22,14 +22,14 @@ type (
 		Name string `json:"name" minLength:"1" maxLength:"80"`
 	}
 	beginBody struct {
-		Name    string      `json:"name" minLength:"1" maxLength:"80"`
-		Words   string      `json:"words" maxLength:"200"`
-		Parts   app.PartsOf `json:"parts"`
+		Name    string                    `json:"name" minLength:"1" maxLength:"80"`
+		Words   string                    `json:"words" maxLength:"200"`
+		Parts   app.PartsOf               `json:"parts"`
 		Chosen  map[catalogue.Kind]string `json:"chosen,omitempty" maxProperties:"20" doc:"Parts by kind, by their names in the catalogue or by names of their own."`
-		List    string      `json:"list" maxLength:"2000000"`
-		Line    string      `json:"line" maxLength:"40"`
-		Version string      `json:"version" maxLength:"40"`
-		Target  string      `json:"target" maxLength:"40"`
+		List    string                    `json:"list" maxLength:"2000000"`
+		Line    string                    `json:"line" maxLength:"40"`
+		Version string                    `json:"version" maxLength:"40"`
+		Target  string                    `json:"target" maxLength:"40"`
 	}
 	catalogueQuery struct {
 		Kind  catalogue.Kind `query:"kind" enum:"frame,motor,propeller,speedController,board,pack,receiver,radioModule,video,satellite"`

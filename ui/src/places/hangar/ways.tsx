@@ -189,10 +189,11 @@ function PartField({ kind, label }: { kind: Exclude<Kind, ''>; label: string }) 
   const found = useCatalogue(kind, typed, open)
   const known = found.data?.find((e) => e.name === typed)
   return (
-    <label htmlFor={id}>
+    <label htmlFor={id} className="gap-1">
       {label}
       <input
         id={id}
+        className="placeholder:text-soft"
         name={kind}
         type="text"
         maxLength={60}
@@ -210,7 +211,7 @@ function PartField({ kind, label }: { kind: Exclude<Kind, ''>; label: string }) 
           </option>
         ))}
       </datalist>
-      <span className="min-h-5 text-[13px]">{known ? known.words : typed && found.data && !found.isFetching ? 'your own: its figures are asked for' : ''}</span>
+      {typed && found.data && !found.isFetching && <span>{known ? known.words : 'your own: its figures are asked for'}</span>}
     </label>
   )
 }
@@ -242,7 +243,7 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
         A name is enough. Say what is on it as far as you know, paste what the board holds if you have it, and see what does not fit. No bench is needed.
       </p>
       <form
-        className="mt-2.5 grid grid-cols-[1fr_2fr] gap-x-5.5 gap-y-3 phone:grid-cols-1 phone:gap-3 [&_fieldset]:grid [&_fieldset]:content-start [&_fieldset]:gap-1.5 [&_fieldset+fieldset]:grid-cols-3 phone:[&_fieldset+fieldset]:grid-cols-1 phone:[&_fieldset+fieldset]:gap-3 [&_label]:grid [&_label]:text-[13px] [&_label]:text-soft [&_legend]:pb-1 [&_legend]:font-semibold [&_textarea]:text-[14px] [&_textarea]:text-ink"
+        className="mt-2.5 grid grid-cols-[5fr_4fr] gap-x-5.5 gap-y-3 phone:grid-cols-1 phone:gap-3 [&_fieldset]:grid [&_fieldset]:content-start [&_fieldset]:grid-cols-2 [&_fieldset]:gap-x-4 [&_fieldset]:gap-y-2.5 phone:[&_fieldset]:grid-cols-1 [&_label]:grid [&_label]:text-[13px] [&_label]:text-soft [&_legend]:col-span-full [&_legend]:pb-1 [&_legend]:font-semibold [&_textarea]:text-[14px] [&_textarea]:text-ink"
         onSubmit={submit}
       >
         <label>
@@ -286,7 +287,7 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
           </label>
           <label className="col-span-full">
             The list, one setting a line
-            <textarea name="list" rows={15} spellCheck={false} />
+            <textarea name="list" rows={12} spellCheck={false} />
           </label>
         </fieldset>
         {begin.error && (

@@ -47,6 +47,9 @@ export function Line() {
   const takeBack = useAct(id, (why: string) => acts.takeBack(id, quad.data?.seen ?? '', why))
   const [asking, setAsking] = useState(false)
   const [tookBack, setTookBack] = useState({ words: '', seen: '' })
+  // How the quad stood when this window first saw it: what was done before is not offered to be taken back unasked.
+  const [first, setFirst] = useState({ id: 0, seen: '' })
+  if (quad.data && first.id !== quad.data.id) setFirst({ id: quad.data.id, seen: quad.data.seen })
   const redo = useAct(id, (version: number) => acts.redo(id, version))
 
   const data = quad.data
@@ -182,6 +185,7 @@ export function Line() {
           onSign={signIt}
           next={nextOpen}
           onSignAndGo={signAndGo}
+          offersBack={data.draft.words.length > 0 || first.seen !== data.seen}
           onTakeBack={takeItBack}
           onRedo={redoIt}
         />

@@ -36,6 +36,8 @@ export function ProofBar(props: {
   onSignAndGo: () => void
   /** What was taken back a moment ago. */
   tookBack: string
+  /** Whether taking the last act back is offered; the key does it anyway. */
+  offersBack: boolean
   onTakeBack: () => void
   onRedo: () => void
 }) {
@@ -61,7 +63,7 @@ export function ProofBar(props: {
       <span role="status" className={props.tookBack ? 'max-w-75 flex-[0_1_auto]! truncate' : 'sr-only'} title={props.tookBack}>
         {props.tookBack && `Taken back: ${props.tookBack}`}
       </span>
-      {quad.back.fresh && quad.back.words && !quad.back.against && (
+      {props.offersBack && quad.back.fresh && quad.back.words && !quad.back.against && (
         <Button small className="max-w-60 min-w-0 flex-[0_1_auto]! overflow-hidden text-ellipsis" onClick={props.onTakeBack} title={`${quad.back.words} (u)`}>
           Undo: {quad.back.words}
         </Button>
