@@ -35,6 +35,11 @@ type (
 		Kind  catalogue.Kind `query:"kind" enum:"frame,motor,propeller,speedController,board,pack,receiver,radioModule,video,satellite"`
 		Typed string         `query:"typed" maxLength:"60"`
 	}
+	fitBody struct {
+		Version int64          `json:"version"`
+		Kind    catalogue.Kind `json:"kind" enum:"frame,motor,propeller,speedController,board,pack,receiver,radioModule,video,satellite"`
+		Name    string         `json:"name" minLength:"1" maxLength:"60"`
+	}
 	retireBody struct {
 		Version int64 `json:"version"`
 		Retired bool  `json:"retired"`
@@ -57,6 +62,12 @@ func hangarOperations(h huma.API, a *app.App) {
 	})
 	get(h, "catalogue", "/api/catalogue", "Parts of the catalogue", func(_ context.Context, in *catalogueQuery) (*out[[]catalogue.Entry], error) {
 		return answer(a.Catalogue(in.Kind, in.Typed), nil)
+	})
+	get(h, "parts", "/api/quads/{id}/parts", "The parts of a quad, and which other quads have the same", func(ctx context.Context, in *OnQuad) (*out[[]app.PartView], error) {
+		return answer(a.Parts(ctx, in.ID))
+	})
+	post(h, "fit", "/api/quads/{id}/parts", "Fit a part of the catalogue, or one's own by its name", func(ctx context.Context, in *quadWith[fitBody]) (*out[*app.QuadView], error) {
+		return answer(a.Fit(ctx, in.ID, in.Body.Version, in.Body.Kind, in.Body.Name))
 	})
 	get(h, "pilot", "/api/pilot", "What the pilot wants of every quad", func(ctx context.Context, _ *struct{}) (*out[*app.PilotView], error) {
 		return answer(a.Pilot(ctx))

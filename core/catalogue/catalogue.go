@@ -45,13 +45,14 @@ type Entry struct {
 	// Part is the value at the place of a quad's parts where it goes, without its name.
 	Part json.RawMessage `json:"part"`
 	// Mass of a motor alone, g; its frame's mass is told with it.
-	Mass    float64 `json:"mass,omitempty" unit:"g"`
-	Shape   Shape   `json:"shape,omitzero"`
-	Stator  Stator  `json:"stator,omitzero"`
-	Compass bool    `json:"compass,omitempty"` // of a satellite receiver
+	Mass   float64 `json:"mass,omitempty" unit:"g"`
+	Shape  Shape   `json:"shape,omitzero"`
+	Stator Stator  `json:"stator,omitzero"`
+	// Compass is the second device that a satellite receiver brings, if it brings one.
+	Compass json.RawMessage `json:"compass,omitempty"`
 }
 
-// file of shipped entries of one kind.
+// row of a shipped file.
 type row struct {
 	Name    string          `json:"name"`
 	Words   string          `json:"words"`
@@ -80,7 +81,7 @@ var Shipped = sync.OnceValue(func() []Entry {
 			panic(fmt.Sprintf("%s: %v", kind, err))
 		}
 		for _, r := range rows {
-			out = append(out, Entry{Kind: kind, Name: r.Name, Words: r.Words, Part: r.Part, Mass: r.Mass, Shape: r.Shape, Stator: r.Stator, Compass: len(r.Compass) > 0})
+			out = append(out, Entry{Kind: kind, Name: r.Name, Words: r.Words, Part: r.Part, Mass: r.Mass, Shape: r.Shape, Stator: r.Stator, Compass: r.Compass})
 		}
 	}
 	return out
@@ -194,6 +195,11 @@ func Put(p quad.Parts, e Entry) (quad.Parts, map[quad.Path]Estimate, error) {
 			devices[name] = x
 		}
 		devices["satellite"] = d
+		if len(e.Compass) > 0 && err == nil {
+			var compass quad.Device
+			err = quad.ReadJSON(e.Compass, &compass)
+			devices["compass"] = compass
+		}
 		p.Devices = devices
 	default:
 		return p, nil, quad.Faultf("no-kind", string(e.Kind), "is no kind of part")

@@ -31,6 +31,9 @@ func TestShippedPartsArePlausible(t *testing.T) {
 			t.Errorf("%s %s: %v", e.Kind, e.Name, err)
 			continue
 		}
+		if err := (quad.Meant{Parts: p}).Valid(); err != nil {
+			t.Errorf("%s %s: %v", e.Kind, e.Name, err)
+		}
 		for _, l := range quad.Leaves(quad.Known{Parts: p}.Parts, "parts") {
 			raw, err := json.Marshal(l.Value)
 			if err != nil {

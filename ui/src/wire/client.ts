@@ -107,6 +107,7 @@ export const acts = {
     answerOf(server.POST('/api/quads/{id}/restore', { ...at(id), body: { version, number, paths } })),
   adopt: (id: number, seen: string) => answerOf(server.POST('/api/quads/{id}/bench/adopt', { ...at(id), body: { seen } })),
   level: (id: number) => answerOf(server.POST('/api/quads/{id}/bench/level', at(id))),
+  fit: (id: number, body: Schemas['FitBody']) => answerOf(server.POST('/api/quads/{id}/parts', { ...at(id), body })),
   write: (id: number) => answerOf(server.POST('/api/quads/{id}/board/write', at(id))),
   afterCuts: (trace: File) =>
     answerOf(server.POST('/api/traces/cuts', { body: trace as never, bodySerializer: (b: unknown) => b as File, headers: { 'Content-Type': 'text/csv' } })),
@@ -249,6 +250,14 @@ export const setLimit = (version: number, key: string, value: unknown, reason: s
   answerOf(server.POST('/api/pilot/limit', { body: { version, key, value, reason } }))
 
 export const setShows = (version: number, shows: Schemas['Shows']) => answerOf(server.POST('/api/pilot/shows', { body: { version, shows } }))
+
+/** The parts of a quad, and which other quads have the same. */
+export const useParts = (quad: QuadView) =>
+  useQuery({
+    queryKey: ['parts', quad.id, quad.seen],
+    queryFn: () => answerOf(server.GET('/api/quads/{id}/parts', at(quad.id))),
+    placeholderData: (before) => before,
+  })
 
 /** Parts of the catalogue that what was typed may mean. */
 export const useCatalogue = (kind: Schemas['Entry']['kind'], typed: string, open: boolean) =>

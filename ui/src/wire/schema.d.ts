@@ -1164,6 +1164,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The parts of a quad, and which other quads have the same */
+        get: operations["parts"];
+        put?: never;
+        /** Fit a part of the catalogue, or one's own by its name */
+        post: operations["fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/photos": {
         parameters: {
             query?: never;
@@ -2222,7 +2240,7 @@ export interface components {
             low: number;
         };
         Entry: {
-            compass?: boolean;
+            compass?: unknown;
             /** @enum {string} */
             kind: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
             /** Format: double */
@@ -2290,6 +2308,13 @@ export interface components {
         FirstFlightView: {
             corners: components["schemas"]["CornerState"][];
             site: components["schemas"]["SiteView"];
+        };
+        FitBody: {
+            /** @enum {string} */
+            kind: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
+            name: string;
+            /** Format: int64 */
+            version: number;
         };
         Fitted: {
             /** @enum {string} */
@@ -3084,6 +3109,14 @@ export interface components {
             /** Format: double */
             spread: number;
             words: string;
+        };
+        PartView: {
+            also: string[];
+            /** @enum {string} */
+            kind: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
+            label: string;
+            name: string;
+            path: string;
         };
         Parts: {
             batteryLead: components["schemas"]["BatteryLead"];
@@ -6692,6 +6725,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MotorsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
                 };
             };
             /** @description Error */

@@ -2,14 +2,15 @@ import { Select } from '../../kit/select'
 // How quads come in and go out: begun from a list and parts, brought from an archive, cloned, taken along.
 
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useId, useRef, useState } from 'react'
+import { type FormEvent, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { Button, TextButton, textLook } from '../../kit/button'
 import { Dialog, DialogClose } from '../../kit/dialog'
 import { fieldRow } from '../../kit/looks'
 import { useCommands } from '../../shell/commands'
 import { showError } from '../../shell/message'
-import { quads, type Schemas, useCatalogue } from '../../wire/client'
+import { quads, type Schemas } from '../../wire/client'
+import { kinds, PartField } from '../parts/part-field'
 
 type Hangar = Schemas['HangarQuad'][]
 
@@ -166,56 +167,6 @@ function Naming(props: { title: string; says: string; act: string; onClose: () =
   )
 }
 
-type Kind = NonNullable<Schemas['Entry']['kind']>
-
-const kinds: [Exclude<Kind, ''>, string][] = [
-  ['frame', 'Frame'],
-  ['motor', 'Motors'],
-  ['propeller', 'Propellers'],
-  ['speedController', 'Speed controllers'],
-  ['board', 'Board'],
-  ['pack', 'Pack'],
-  ['receiver', 'Receiver'],
-  ['radioModule', 'Radio module'],
-  ['video', 'Video'],
-  ['satellite', 'Satellite receiver'],
-]
-
-/** A part from the catalogue, found as it is typed; one that is not there is kept by its name. */
-function PartField({ kind, label }: { kind: Exclude<Kind, ''>; label: string }) {
-  const id = useId()
-  const [typed, setTyped] = useState('')
-  const [open, setOpen] = useState(false)
-  const found = useCatalogue(kind, typed, open)
-  const known = found.data?.find((e) => e.name === typed)
-  return (
-    <label htmlFor={id} className="gap-1">
-      {label}
-      <input
-        id={id}
-        className="placeholder:text-soft"
-        name={kind}
-        type="text"
-        maxLength={60}
-        list={`${id}-list`}
-        autoComplete="off"
-        placeholder="not known yet"
-        value={typed}
-        onFocus={() => setOpen(true)}
-        onChange={(e) => setTyped(e.target.value)}
-      />
-      <datalist id={`${id}-list`}>
-        {found.data?.map((e) => (
-          <option key={e.name} value={e.name}>
-            {e.words}
-          </option>
-        ))}
-      </datalist>
-      {typed && found.data && !found.isFetching && <span>{known ? known.words : 'your own: its figures are asked for'}</span>}
-    </label>
-  )
-}
-
 /** Every kind of part as one quad has it, or none. */
 const partsOf = (id: number): Schemas['PartsOf'] => ({ frame: id, motors: id, propeller: id, power: id, board: id, radio: id, video: id })
 
@@ -243,7 +194,7 @@ function Begin({ list, onClose }: { list: Hangar; onClose: () => void }) {
         A name is enough. Say what is on it as far as you know, paste what the board holds if you have it, and see what does not fit. No bench is needed.
       </p>
       <form
-        className="mt-2.5 grid grid-cols-[5fr_4fr] gap-x-5.5 gap-y-3 phone:grid-cols-1 phone:gap-3 [&_fieldset]:grid [&_fieldset]:content-start [&_fieldset]:grid-cols-2 [&_fieldset]:gap-x-4 [&_fieldset]:gap-y-2.5 phone:[&_fieldset]:grid-cols-1 [&_label]:grid [&_label]:text-[13px] [&_label]:text-soft [&_legend]:col-span-full [&_legend]:pb-1 [&_legend]:font-semibold [&_textarea]:text-[14px] [&_textarea]:text-ink"
+        className="mt-2.5 grid grid-cols-[5fr_4fr] gap-x-5.5 gap-y-3 phone:grid-cols-1 phone:gap-3 [&_fieldset]:grid [&_fieldset]:content-start [&_fieldset]:grid-cols-2 [&_fieldset]:gap-x-4 [&_fieldset]:gap-y-2.5 phone:[&_fieldset]:grid-cols-1 [&_label]:grid [&_label]:content-start [&_label]:text-[13px] [&_label]:text-soft [&_legend]:col-span-full [&_legend]:pb-1 [&_legend]:font-semibold [&_textarea]:text-[14px] [&_textarea]:text-ink"
         onSubmit={submit}
       >
         <label>

@@ -1,9 +1,12 @@
+import { useSearchParams } from 'react-router'
 import { stage } from '../../kit/looks'
+import { Segments } from '../../kit/segments'
 import type { QuadAt } from '../../wire/figures'
 import { useUnits } from '../../wire/units'
 import { type Callout, CalloutMark, CalloutTable } from '../callout'
 import { PlainRotors, places, QuadBody } from '../drawing'
 import type { StationProps } from '../props'
+import { PartsList } from './parts'
 
 const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFractionDigits: digits, useGrouping: false })
 
@@ -13,6 +16,7 @@ export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
   const p = quad.meant.parts
   const rotors = places(quad)
   const units = useUnits()
+  const [query, setQuery] = useSearchParams()
   const callouts: Callout[] = [
     {
       at: rotors.frontLeft,
@@ -45,16 +49,37 @@ export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
     },
     { at: [0.14, 0], side: 'right', row: 3, name: `Hovers at ${n(a.hoverDuty, 0)} % duty`, lines: [`drawing ${n(a.hoverCurrent)} A`] },
   ]
+  const at = query.get('at') === 'parts' ? 'parts' : 'drawing'
+  const views = (
+    <div>
+      <Segments
+        items={[
+          { value: 'drawing', words: 'On the drawing' },
+          { value: 'parts', words: 'Parts' },
+        ]}
+        value={at}
+        onChoose={(to) => setQuery(to === 'parts' ? { at: to } : {}, { replace: true })}
+      />
+    </div>
+  )
+  if (at === 'parts')
+    return (
+      <div className={stage}>
+        {views}
+        <PartsList quad={quad} />
+      </div>
+    )
   return (
     <div className={stage}>
       <CalloutTable callouts={callouts} />
+      {views}
       <svg viewBox="0 0 852 500" role="img" aria-label={callouts.map((c) => `${c.name}: ${c.lines.join(', ')}`).join('. ')}>
         <QuadBody quad={quad} lit={['frame', 'motors', 'pack', 'lead']}>
           <PlainRotors quad={quad} lit />
           {a.known && callouts.map((c) => <CalloutMark key={c.name} c={c} />)}
           {!a.known && (
             <text x="426" y="480" textAnchor="middle" fontSize="16">
-              Parts are missing: thrust, current and hover cannot be said.
+              Parts are missing: thrust, current and hover cannot be said. Say at Parts what is on it.
             </text>
           )}
         </QuadBody>

@@ -1,0 +1,149 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"slices"
+	"strings"
+
+	"vividperch/core/catalogue"
+	"vividperch/core/quad"
+)
+
+// PartView is one kind of part as it is on a quad.
+type PartView struct {
+	Kind  catalogue.Kind `json:"kind" enum:"frame,motor,propeller,speedController,board,pack,receiver,radioModule,video,satellite"`
+	Label string         `json:"label"`
+	Name  string         `json:"name"` // empty where nobody told what it is
+	Path  quad.Path      `json:"path"` // of the part, for what can be taken off: a pack, a device
+	// Also names the pilot's other quads that have one of the same name.
+	Also []string `json:"also"`
+}
+
+// kindLabels are what a pilot calls each kind of part.
+var kindLabels = map[catalogue.Kind]string{
+	catalogue.Frame: "Frame", catalogue.Motor: "Motors", catalogue.Propeller: "Propellers", catalogue.SpeedController: "Speed controllers",
+	catalogue.Board: "Board", catalogue.Pack: "Pack", catalogue.Receiver: "Receiver", catalogue.RadioModule: "Radio module", catalogue.Video: "Video",
+	catalogue.Satellite: "Satellite receiver",
+}
+
+// partsNamed are the parts of each kind that some parts have, in the order of the kinds.
+func partsNamed(p quad.Parts) []PartView {
+	var out []PartView
+	for _, kind := range catalogue.Kinds {
+		one := func(name string, path quad.Path) {
+			out = append(out, PartView{Kind: kind, Label: kindLabels[kind], Name: name, Path: path, Also: []string{}})
+		}
+		switch kind {
+		case catalogue.Frame:
+			one(p.Frame.Name, "")
+		case catalogue.Motor:
+			one(p.Motor.Name, "")
+		case catalogue.Propeller:
+			one(p.Propeller.Name, "")
+		case catalogue.SpeedController:
+			one(p.SpeedController.Name, "")
+		case catalogue.Board:
+			one(p.Board.Name, "")
+		case catalogue.Pack:
+			for _, name := range quad.SortedKeys(p.Packs) {
+				one(name, quad.Path("parts.packs."+name))
+			}
+			if len(p.Packs) == 0 {
+				one("", "")
+			}
+		case catalogue.Receiver:
+			one(p.Receiver.Name, "")
+		case catalogue.RadioModule:
+			one(p.RadioModule.Name, "")
+		case catalogue.Video:
+			one(p.Video.Name, "")
+		case catalogue.Satellite:
+			for _, name := range quad.SortedKeys(p.Devices) {
+				one(name, quad.Path("parts.devices."+name))
+			}
+			if len(p.Devices) == 0 {
+				one("", "")
+			}
+		}
+	}
+	return out
+}
+
+// Parts of a quad, each with which of the pilot's other quads has the same.
+func (a *App) Parts(ctx context.Context, id int64) ([]PartView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	out := partsNamed(o.known.Parts)
+	fleet, err := a.keep.Fleet(ctx, a.pilot)
+	if err != nil {
+		return nil, err
+	}
+	for _, other := range fleet {
+		if other.ID == id {
+			continue
+		}
+		meant, err := quad.ReadMeant(other.Body)
+		if err != nil {
+			continue // it is told where it is opened
+		}
+		if meant, err = quad.Apply(meant, other.Edits); err != nil {
+			continue
+		}
+		theirs := partsNamed(meant.Parts)
+		for i := range out {
+			same := func(p PartView) bool { return p.Kind == out[i].Kind && p.Name == out[i].Name }
+			if out[i].Name != "" && slices.ContainsFunc(theirs, same) {
+				out[i].Also = append(out[i].Also, other.Name)
+			}
+		}
+	}
+	return out, nil
+}
+
+// Fit a part on a quad, in the draft: a copy of what the catalogue has under that name, or one of the pilot's own of which nothing is known yet.
+// A pack and a device are added to those that are there.
+func (a *App) Fit(ctx context.Context, id, version int64, kind catalogue.Kind, name string) (*QuadView, error) {
+	name = strings.TrimSpace(name)
+	if name == "" || strings.ContainsAny(name, ".*") && (kind == catalogue.Pack || kind == catalogue.Satellite) {
+		return nil, quad.Faultf("no-name", string(kind), "a part needs a name; that of a pack has no full stop")
+	}
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	m := o.known.Meant()
+	if err := choose(&m, kind, name); err != nil {
+		return nil, err
+	}
+	var values []SetValue
+	put := func(path quad.Path, value any) error {
+		raw, err := json.Marshal(value)
+		values = append(values, SetValue{Path: path, Value: raw})
+		return err
+	}
+	switch kind {
+	case catalogue.Pack:
+		err = put(quad.Path("parts.packs."+name), m.Parts.Packs[name])
+	case catalogue.Satellite:
+		for _, device := range quad.SortedKeys(m.Parts.Devices) {
+			if _, had := o.known.Parts.Devices[device]; !had && err == nil {
+				err = put(quad.Path("parts.devices."+device), m.Parts.Devices[device])
+			}
+		}
+	default:
+		var part any
+		if part, err = quad.Get(quad.Known{Parts: m.Parts}, quad.Path("parts."+string(kind))); err == nil {
+			err = put(quad.Path("parts."+string(kind)), part)
+		}
+	}
+	if err != nil {
+		return nil, err
+	}
+	if len(values) == 0 {
+		return nil, quad.Faultf("nothing-new", string(kind), "it is there already")
+	}
+	return a.Edit(ctx, id, version, values)
+}

@@ -1,0 +1,53 @@
+import { useId, useState } from 'react'
+import { type Schemas, useCatalogue } from '../../wire/client'
+
+export type Kind = Exclude<NonNullable<Schemas['Entry']['kind']>, ''>
+
+export const kinds: [Kind, string][] = [
+  ['frame', 'Frame'],
+  ['motor', 'Motors'],
+  ['propeller', 'Propellers'],
+  ['speedController', 'Speed controllers'],
+  ['board', 'Board'],
+  ['pack', 'Pack'],
+  ['receiver', 'Receiver'],
+  ['radioModule', 'Radio module'],
+  ['video', 'Video'],
+  ['satellite', 'Satellite receiver'],
+]
+
+/** A part from the catalogue, found as it is typed; one that is not there is kept by its name. */
+export function PartField({ kind, label, required }: { kind: Kind; label: string; required?: boolean }) {
+  const id = useId()
+  const [typed, setTyped] = useState('')
+  const [open, setOpen] = useState(false)
+  const found = useCatalogue(kind, typed, open)
+  const known = found.data?.find((e) => e.name === typed)
+  return (
+    <label htmlFor={id} className="gap-1">
+      {label}
+      <input
+        id={id}
+        className="placeholder:text-soft"
+        name={kind}
+        type="text"
+        maxLength={60}
+        required={required}
+        list={`${id}-list`}
+        autoComplete="off"
+        placeholder="not known yet"
+        value={typed}
+        onFocus={() => setOpen(true)}
+        onChange={(e) => setTyped(e.target.value)}
+      />
+      <datalist id={`${id}-list`}>
+        {found.data?.map((e) => (
+          <option key={e.name} value={e.name}>
+            {e.words}
+          </option>
+        ))}
+      </datalist>
+      {typed && found.data && !found.isFetching && <span>{known ? known.words : 'your own: its figures are asked for'}</span>}
+    </label>
+  )
+}
