@@ -9,8 +9,9 @@ import (
 )
 
 // A flight of today is told anew, or struck; what it was flown under and when stays, and the day after nothing is changed any more.
-func TestAFlightOfTodayIsCorrected(t *testing.T) {
+func TestAFlightOfTodayIsCorrectedUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	pack := quad.SortedKeys(w.view(id).Meant.Parts.Packs)[0]

@@ -12,8 +12,9 @@ import (
 
 // A quad begun with a name alone shows every station and judges nothing that it does not know; parts are fitted one by one as copies, and
 // taken off again.
-func TestPartsAreFittedOneByOne(t *testing.T) {
+func TestPartsAreFittedOneByOneUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id, err := w.Begin(t.Context(), app.NewQuad{Name: "Ruff"})
 	if err != nil {

@@ -11,8 +11,9 @@ import (
 )
 
 // A retired quad is kept, is no neighbour of the others and is not released; brought back it is as it was.
-func TestRetiredQuads(t *testing.T) {
+func TestRetiredQuadsUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	first := w.bare()
 	second, err := w.Clone(t.Context(), first, "Plover")
@@ -64,8 +65,9 @@ func TestRetiredQuads(t *testing.T) {
 }
 
 // Only what never flew is deleted, whole, and by who has seen it as it is.
-func TestDeletingQuads(t *testing.T) {
+func TestDeletingQuadsUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.bare()
 	other, err := w.Clone(t.Context(), id, "Plover")

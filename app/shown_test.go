@@ -12,8 +12,9 @@ import (
 )
 
 // Figures are shown in the units that a pilot wants, in the ledger, in the hangar and where they are typed; what is kept stays as it was.
-func TestUnitsAsThePilotWants(t *testing.T) {
+func TestUnitsAsThePilotWantsUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	const weight = "readings.airframe.weight"
@@ -59,8 +60,9 @@ func TestUnitsAsThePilotWants(t *testing.T) {
 }
 
 // A release ends at midnight where the quad is, whatever the clock of the program's own place says.
-func TestAReleaseEndsAtMidnightThere(t *testing.T) {
+func TestAReleaseEndsAtMidnightThereUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.ready()
 	if _, err := w.KeepRehearsal(t.Context(), id); err != nil {

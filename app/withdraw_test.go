@@ -36,8 +36,9 @@ func (w *world) reading(id int64, s check.Station, path quad.Path) string {
 }
 
 // One after the other the acts of a pilot are taken back, whatever they were; what had counted before counts again, and proofs go by it.
-func TestActsAreTakenBackOneByOne(t *testing.T) {
+func TestActsAreTakenBackOneByOneUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	const weight = "readings.airframe.weight"
@@ -95,8 +96,9 @@ func TestActsAreTakenBackOneByOne(t *testing.T) {
 
 // What was withdrawn by itself topples what relied on it, and stays in the history with its reason; a crash that was none lets the readings
 // stand again.
-func TestWithdrawnWithAReason(t *testing.T) {
+func TestWithdrawnWithAReasonUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	withdraw := func(kind app.Did, name, why string) error {
@@ -157,8 +159,9 @@ func TestWithdrawnWithAReason(t *testing.T) {
 }
 
 // Withdrawals go along with an archive, and count there as here.
-func TestWithdrawalsGoAlong(t *testing.T) {
+func TestWithdrawalsGoAlongUnraced(t *testing.T) {
 	t.Parallel()
+	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
 	if _, err := w.Withdraw(t.Context(), id, "signature", "airframe", w.view(id).Seen, "by mistake"); err != nil {

@@ -28,6 +28,7 @@ type commands struct {
 	Rehearse rehearseCommand `cmd:"" help:"Fly the hover card in the model."`
 	Oracle   oracleCommand   `cmd:"" help:"Draw quads, judge them, fly those that pass, and say where rules and flight disagree; exit 1 when one ends badly."`
 	Trace    traceCommand    `cmd:"" help:"How a recorded flight shakes after its hard throttle cuts."`
+	List     listCommand     `cmd:"" help:"Read a settings list through a dictionary, and print it back with some settings changed."`
 	Hex      hexCommand      `cmd:"" help:"Check an Intel HEX image."`
 	Proof    proofCommand    `cmd:"" help:"Stations and what makes them stale."`
 	Schema   schemaCommand   `cmd:"" help:"Print the JSON Schema of a sheet."`

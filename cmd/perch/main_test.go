@@ -263,6 +263,12 @@ func TestUnreadableInput(t *testing.T) {
 		{"no log", []string{"trace", "/nowhere/log.csv"}, "/nowhere/log.csv: cannot be opened"},
 		{"a log that is none", []string{"trace", file(t, "t.csv", []byte("a,b\n1,2\n"))}, "t.csv"},
 		{"no image", []string{"hex", "/nowhere/i.hex"}, "/nowhere/i.hex: cannot be opened"},
+		{"a list that is not there", []string{"list", "/nowhere/l.txt"}, "/nowhere/l.txt: cannot be opened"},
+		{"a list of a family nobody knows", []string{"list", file(t, "l2.txt", []byte("a = 1\n"))}, "says no firmware family that is known here"},
+		{"a dictionary that is not there", []string{"list", sandbar + ".list", "--dictionary", "/nowhere/d.yaml"}, "/nowhere/d.yaml: cannot be opened"},
+		{"a dictionary of no form", []string{"list", sandbar + ".list", "--dictionary", file(t, "d2.yaml", []byte("line: [1"))}, "d2.yaml"},
+		{"a place that is none", []string{"list", sandbar + ".list", "--dictionary", sandbar + ".dictionary.yaml", "--set", "sheet.motor.idle=6"}, "sheet.motor"},
+		{"a value that does not fit", []string{"list", sandbar + ".list", "--dictionary", sandbar + ".dictionary.yaml", "--set", "sheet.motors.idle=fast"}, "sheet.motors.idle"},
 		{"an unknown command", []string{"fly"}, "fly"},
 		{"a demo that is none", []string{"check", "--demo", "heron"}, "heron"},
 	} {

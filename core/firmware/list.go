@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"strings"
+	"unicode/utf8"
 
 	"vividperch/core/quad"
 )
@@ -28,18 +29,45 @@ type Listed struct {
 }
 
 const (
-	mostList = 2 << 20
-	mostLine = 500
+	mostList  = 2 << 20
+	mostLine  = 500
+	mostLines = 20_000
 )
+
+// mark that some editors put before a file.
+var mark = []byte("\xef\xbb\xbf")
+
+// legible says whether a list is text that a pilot can have meant: letters that can be read, lines that end as lines do, and no more of them than
+// any board has settings. The first line that is not is named.
+func legible(text []byte) error {
+	for n := 1; len(text) > 0; n++ {
+		at := fmt.Sprintf("line %d", n)
+		if n > mostLines {
+			return quad.Faultf("too-large", at, "has more than %d lines", mostLines)
+		}
+		line, rest, _ := bytes.Cut(text, []byte("\n"))
+		text = rest
+		switch line = bytes.TrimSuffix(line, []byte("\r")); {
+		case bytes.IndexByte(line, 0) >= 0 || !utf8.Valid(line):
+			return quad.Faultf("not-text", at, "holds what is no text; save the list as plain text")
+		case bytes.IndexByte(line, '\r') >= 0:
+			return quad.Faultf("not-text", at, "holds a lone carriage return; save it with other line ends")
+		}
+	}
+	return nil
+}
 
 // ReadList reads a settings list, as text or as CSV. Text has "name = value" to a line, # begins a comment, and a
 // line that only says save is left out. CSV has name and value in its first two columns, under a heading of
-// those words or none. Faults name the line. Lists over 2 MB or with lines over 500 bytes are refused.
+// those words or none. Faults name the line. Lists over 2 MB or 20,000 lines, with lines over 500 bytes, or that are no text are refused.
 func ReadList(text []byte) (List, error) {
 	if len(text) > mostList {
 		return List{}, quad.Faultf("too-large", "", "is larger than 2 MB")
 	}
-	text = bytes.TrimPrefix(text, []byte("\xef\xbb\xbf")) // a mark that some editors put before a file
+	if err := legible(text); err != nil {
+		return List{}, err
+	}
+	text = bytes.TrimPrefix(text, mark)
 	if isTable(text) {
 		return readTable(text)
 	}

@@ -2,7 +2,6 @@ import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { useNavigate, useOutletContext, useParams } from 'react-router'
 import { Button } from '../../kit/button'
 import { Page } from '../../kit/page'
-import { Reason } from '../../kit/reason'
 import { Boundary } from '../../shell/boundary'
 import { useCommands } from '../../shell/commands'
 import { show, showError } from '../../shell/message'
@@ -36,6 +35,8 @@ function Question({ words }: { words: string }) {
     </h1>
   )
 }
+
+const Reason = lazy(() => import('../../kit/reason').then((m) => ({ default: m.Reason })))
 
 export function Line() {
   const { id: idText, station } = useParams()
@@ -190,14 +191,16 @@ export function Line() {
           onRedo={redoIt}
         />
         {asking && (
-          <Reason
-            title={`Take back ${data.back.words}`}
-            act="Take it back"
-            busy={takeBack.isPending}
-            error={takeBack.error?.message}
-            onDone={back}
-            onClose={() => setAsking(false)}
-          />
+          <Suspense>
+            <Reason
+              title={`Take back ${data.back.words}`}
+              act="Take it back"
+              busy={takeBack.isPending}
+              error={takeBack.error?.message}
+              onDone={back}
+              onClose={() => setAsking(false)}
+            />
+          </Suspense>
         )}
       </div>
     </WhoseBench>

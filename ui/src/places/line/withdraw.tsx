@@ -1,7 +1,9 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { TextButton } from '../../kit/button'
-import { Reason } from '../../kit/reason'
 import { acts, type QuadView, type Schemas, useAct } from '../../wire/client'
+
+// Asked for seldom: it comes when it is.
+const Reason = lazy(() => import('../../kit/reason').then((m) => ({ default: m.Reason })))
 
 type Props = { quad: QuadView; kind: Schemas['WithdrawBody']['kind']; name: string; what: string }
 
@@ -15,15 +17,17 @@ export function Withdraw({ quad, kind, name, what }: Props) {
         Withdraw
       </TextButton>
       {asking && (
-        <Reason
-          title={`Withdraw ${what}`}
-          words="It stays to be seen, struck through; nothing relies on it any more."
-          act="Withdraw it"
-          busy={withdraw.isPending}
-          error={withdraw.error?.message}
-          onDone={(why) => withdraw.mutate(why, { onSuccess: () => setAsking(false) })}
-          onClose={() => setAsking(false)}
-        />
+        <Suspense>
+          <Reason
+            title={`Withdraw ${what}`}
+            words="It stays to be seen, struck through; nothing relies on it any more."
+            act="Withdraw it"
+            busy={withdraw.isPending}
+            error={withdraw.error?.message}
+            onDone={(why) => withdraw.mutate(why, { onSuccess: () => setAsking(false) })}
+            onClose={() => setAsking(false)}
+          />
+        </Suspense>
       )}
     </>
   )
