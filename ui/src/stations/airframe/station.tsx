@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react'
 import { useSearchParams } from 'react-router'
 import { stage } from '../../kit/looks'
 import { Segments } from '../../kit/segments'
@@ -6,7 +7,8 @@ import { useUnits } from '../../wire/units'
 import { type Callout, CalloutMark, CalloutTable } from '../callout'
 import { PlainRotors, places, QuadBody } from '../drawing'
 import type { StationProps } from '../props'
-import { PartsList } from './parts'
+
+const PartsList = lazy(() => import('./parts').then((m) => ({ default: m.PartsList })))
 
 const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFractionDigits: digits, useGrouping: false })
 
@@ -66,7 +68,9 @@ export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
     return (
       <div className={stage}>
         {views}
-        <PartsList quad={quad} />
+        <Suspense>
+          <PartsList quad={quad} />
+        </Suspense>
       </div>
     )
   return (
