@@ -72,7 +72,7 @@ function CellBox({ quad, column, cell, here, carry }: { quad: QuadAt<'sticks'>; 
   const spot = { switch: column.switch, position: cell.position }
   const open = column.switch !== '' && column.shared.length === 0
   const on = cell.held.filter((h) => h.on !== 'no')
-  const where = [here ? 'here now' : '', cell.rest ? 'at power-up' : '', cell.lost ? 'without a radio' : ''].filter(Boolean).join(', ')
+  const where = [cell.rest ? 'at power-up' : '', cell.lost ? 'without a radio' : ''].filter(Boolean).join(', ')
   return (
     <section
       aria-label={`${column.name} at ${cell.position}`}
@@ -91,6 +91,7 @@ function CellBox({ quad, column, cell, here, carry }: { quad: QuadAt<'sticks'>; 
         <span>
           <b className="text-[15px]">{cell.position}</b>
           {where && <span className="ml-1.5 text-[13px] text-soft">{where}</span>}
+          {here && <span className="sr-only">, here now</span>}
         </span>
         <span className="whitespace-nowrap">{pulseOf(cell, column.captured)}</span>
       </p>
