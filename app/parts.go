@@ -12,19 +12,11 @@ import (
 
 // PartView is one kind of part as it is on a quad.
 type PartView struct {
-	Kind  catalogue.Kind `json:"kind" enum:"frame,motor,propeller,speedController,board,pack,receiver,radioModule,video,satellite"`
-	Label string         `json:"label"`
-	Name  string         `json:"name"` // empty where nobody told what it is
-	Path  quad.Path      `json:"path"` // of the part, for what can be taken off: a pack, a device
+	Kind catalogue.Kind `json:"kind" enum:"frame,motor,propeller,speedController,board,pack,receiver,radioModule,video,satellite"`
+	Name string         `json:"name"` // empty where nobody told what it is
+	Path quad.Path      `json:"path"` // of the part, for what can be taken off: a pack, a device
 	// Also names the pilot's other quads that have one of the same name.
 	Also []string `json:"also"`
-}
-
-// kindLabels are what a pilot calls each kind of part.
-var kindLabels = map[catalogue.Kind]string{
-	catalogue.Frame: "Frame", catalogue.Motor: "Motors", catalogue.Propeller: "Propellers", catalogue.SpeedController: "Speed controllers",
-	catalogue.Board: "Board", catalogue.Pack: "Pack", catalogue.Receiver: "Receiver", catalogue.RadioModule: "Radio module", catalogue.Video: "Video",
-	catalogue.Satellite: "Satellite receiver",
 }
 
 // partsNamed are the parts of each kind that some parts have, in the order of the kinds.
@@ -32,39 +24,25 @@ func partsNamed(p quad.Parts) []PartView {
 	var out []PartView
 	for _, kind := range catalogue.Kinds {
 		one := func(name string, path quad.Path) {
-			out = append(out, PartView{Kind: kind, Label: kindLabels[kind], Name: name, Path: path, Also: []string{}})
+			out = append(out, PartView{Kind: kind, Name: name, Path: path, Also: []string{}})
+		}
+		if name, single := catalogue.NameOf(p, kind); single {
+			one(name, "")
+			continue
+		}
+		several := func(names []string, at quad.Path) {
+			for _, name := range names {
+				one(name, at+quad.Path(name))
+			}
+			if len(names) == 0 {
+				one("", "")
+			}
 		}
 		switch kind {
-		case catalogue.Frame:
-			one(p.Frame.Name, "")
-		case catalogue.Motor:
-			one(p.Motor.Name, "")
-		case catalogue.Propeller:
-			one(p.Propeller.Name, "")
-		case catalogue.SpeedController:
-			one(p.SpeedController.Name, "")
-		case catalogue.Board:
-			one(p.Board.Name, "")
 		case catalogue.Pack:
-			for _, name := range quad.SortedKeys(p.Packs) {
-				one(name, quad.Path("parts.packs."+name))
-			}
-			if len(p.Packs) == 0 {
-				one("", "")
-			}
-		case catalogue.Receiver:
-			one(p.Receiver.Name, "")
-		case catalogue.RadioModule:
-			one(p.RadioModule.Name, "")
-		case catalogue.Video:
-			one(p.Video.Name, "")
+			several(quad.SortedKeys(p.Packs), "parts.packs.")
 		case catalogue.Satellite:
-			for _, name := range quad.SortedKeys(p.Devices) {
-				one(name, quad.Path("parts.devices."+name))
-			}
-			if len(p.Devices) == 0 {
-				one("", "")
-			}
+			several(quad.SortedKeys(p.Devices), "parts.devices.")
 		}
 	}
 	return out

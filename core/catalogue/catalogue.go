@@ -7,6 +7,8 @@ import (
 	"embed"
 	"encoding/json"
 	"fmt"
+	"maps"
+	"reflect"
 	"slices"
 	"strings"
 	"sync"
@@ -140,73 +142,77 @@ func wordsOf(text string) []string {
 	return strings.FieldsFunc(strings.ToLower(text), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && r != '.' })
 }
 
+// single are the kinds of which a quad has one: where it stands among the parts, and its name.
+var single = map[Kind]func(*quad.Parts) (part any, name *string){
+	Frame:           func(p *quad.Parts) (any, *string) { return &p.Frame, &p.Frame.Name },
+	Motor:           func(p *quad.Parts) (any, *string) { return &p.Motor, &p.Motor.Name },
+	Propeller:       func(p *quad.Parts) (any, *string) { return &p.Propeller, &p.Propeller.Name },
+	SpeedController: func(p *quad.Parts) (any, *string) { return &p.SpeedController, &p.SpeedController.Name },
+	Board:           func(p *quad.Parts) (any, *string) { return &p.Board, &p.Board.Name },
+	Receiver:        func(p *quad.Parts) (any, *string) { return &p.Receiver, &p.Receiver.Name },
+	RadioModule:     func(p *quad.Parts) (any, *string) { return &p.RadioModule, &p.RadioModule.Name },
+	Video:           func(p *quad.Parts) (any, *string) { return &p.Video, &p.Video.Name },
+}
+
+// NameOf the one part of a kind that a quad has, empty where nobody told it; ok is false for kinds of which it may have several.
+func NameOf(p quad.Parts, kind Kind) (name string, ok bool) {
+	of, ok := single[kind]
+	if !ok {
+		return "", false
+	}
+	_, at := of(&p)
+	return *at, true
+}
+
 // Put an entry on a quad's parts: a copy under its own name, that can be edited like any other. A pack is added to those that are there.
 // What a propeller or a motor does not tell is estimated where its shape tells enough; the paths of that are given, with their bands.
 func Put(p quad.Parts, e Entry) (quad.Parts, map[quad.Path]Estimate, error) {
-	var err error
-	into := func(part any) { err = quad.ReadJSON(e.Part, part) }
-	switch e.Kind {
-	case Frame:
-		p.Frame = quad.Frame{}
-		into(&p.Frame)
-		p.Frame.Name = e.Name
-	case Motor:
-		p.Motor = quad.Motor{}
-		into(&p.Motor)
-		p.Motor.Name = e.Name
-	case Propeller:
-		p.Propeller = quad.Propeller{}
-		into(&p.Propeller)
-		p.Propeller.Name = e.Name
-	case SpeedController:
-		p.SpeedController = quad.SpeedController{}
-		into(&p.SpeedController)
-		p.SpeedController.Name = e.Name
-	case Board:
-		p.Board = quad.BoardPart{}
-		into(&p.Board)
-		p.Board.Name = e.Name
-	case Pack:
-		var pack quad.Pack
-		into(&pack)
-		packs := map[string]quad.Pack{}
-		for name, x := range p.Packs {
-			packs[name] = x
-		}
-		packs[e.Name] = pack
-		p.Packs = packs
-	case Receiver:
-		p.Receiver = quad.Receiver{}
-		into(&p.Receiver)
-		p.Receiver.Name = e.Name
-	case RadioModule:
-		p.RadioModule = quad.RadioModule{}
-		into(&p.RadioModule)
-		p.RadioModule.Name = e.Name
-	case Video:
-		p.Video = quad.Video{}
-		into(&p.Video)
-		p.Video.Name = e.Name
-	case Satellite:
-		var d quad.Device
-		into(&d)
-		devices := map[string]quad.Device{}
-		for name, x := range p.Devices {
-			devices[name] = x
-		}
-		devices["satellite"] = d
-		if len(e.Compass) > 0 && err == nil {
-			var compass quad.Device
-			err = quad.ReadJSON(e.Compass, &compass)
-			devices["compass"] = compass
-		}
-		p.Devices = devices
-	default:
-		return p, nil, quad.Faultf("no-kind", string(e.Kind), "is no kind of part")
-	}
+	err := put(&p, e)
 	if err != nil {
 		return p, nil, err
 	}
 	filled, estimated := Filled(p, e.Shape, e.Stator)
 	return filled, estimated, nil
+}
+
+func put(p *quad.Parts, e Entry) error {
+	if of, one := single[e.Kind]; one {
+		part, name := of(p)
+		reflect.ValueOf(part).Elem().SetZero()
+		if err := quad.ReadJSON(e.Part, part); err != nil {
+			return err
+		}
+		*name = e.Name
+		return nil
+	}
+	switch e.Kind {
+	case Pack:
+		var pack quad.Pack
+		if err := quad.ReadJSON(e.Part, &pack); err != nil {
+			return err
+		}
+		p.Packs = with(p.Packs, e.Name, pack)
+	case Satellite:
+		for name, part := range map[string]json.RawMessage{"satellite": e.Part, "compass": e.Compass} {
+			if len(part) == 0 {
+				continue
+			}
+			var d quad.Device
+			if err := quad.ReadJSON(part, &d); err != nil {
+				return err
+			}
+			p.Devices = with(p.Devices, name, d)
+		}
+	default:
+		return quad.Faultf("no-kind", string(e.Kind), "is no kind of part")
+	}
+	return nil
+}
+
+// with is a copy of some parts with one more.
+func with[T any](list map[string]T, name string, part T) map[string]T {
+	out := map[string]T{}
+	maps.Copy(out, list)
+	out[name] = part
+	return out
 }

@@ -3114,7 +3114,6 @@ export interface components {
             also: string[];
             /** @enum {string} */
             kind: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
-            label: string;
             name: string;
             path: string;
         };

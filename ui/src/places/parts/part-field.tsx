@@ -16,6 +16,9 @@ export const kinds: [Kind, string][] = [
   ['satellite', 'Satellite receiver'],
 ]
 
+/** What a pilot calls a kind of part. */
+export const labelOf = Object.fromEntries(kinds) as Record<Kind, string>
+
 /** A part from the catalogue, found as it is typed; one that is not there is kept by its name. */
 export function PartField({ kind, label, required }: { kind: Kind; label: string; required?: boolean }) {
   const id = useId()

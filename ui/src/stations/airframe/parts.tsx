@@ -3,7 +3,7 @@ import { Button, TextButton } from '../../kit/button'
 import { fieldRow } from '../../kit/looks'
 import { lower } from '../../kit/text'
 import { onConflict } from '../../places/line/conflict'
-import { type Kind, PartField } from '../../places/parts/part-field'
+import { type Kind, labelOf, PartField } from '../../places/parts/part-field'
 import { acts, type QuadView, type Schemas, useAct, useParts } from '../../wire/client'
 import { asNamed } from '../../wire/path'
 
@@ -29,16 +29,17 @@ const added = { pack: 'Add a pack', satellite: 'Add a device' }
 function Part({ quad, part: p, more }: { quad: QuadView; part: Schemas['PartView']; more: boolean }) {
   const [open, setOpen] = useState(false)
   const kind = p.kind as Kind
+  const label = labelOf[kind]
   const fit = useAct(quad.id, (name: string) => acts.fit(quad.id, { version: quad.version, kind, name }))
   const takeOff = useAct(quad.id, () => acts.edit(quad.id, quad.version, [{ path: asNamed(p.path), value: null }]))
   const adds = kind === 'pack' || kind === 'satellite'
   const submit = (e: FormEvent<HTMLFormElement>) => {
     e.preventDefault()
-    fit.mutate(String(new FormData(e.currentTarget).get(kind)), { onError: onConflict(quad, `The ${lower(p.label)}`, []), onSuccess: () => setOpen(false) })
+    fit.mutate(String(new FormData(e.currentTarget).get(kind)), { onError: onConflict(quad, `The ${lower(label)}`, []), onSuccess: () => setOpen(false) })
   }
   return (
     <li className="grid grid-cols-[150px_minmax(0,1fr)_auto] items-baseline gap-x-3 border-b border-line py-1.5 phone:grid-cols-[minmax(0,1fr)_auto]">
-      <span className="text-soft phone:col-span-full">{p.label}</span>
+      <span className="text-soft phone:col-span-full">{label}</span>
       <span>
         {p.name ? <b>{p.name}</b> : <span className="text-soft">not known yet</span>}
         {p.also.length > 0 && <span className="text-[14px] text-soft"> also on {p.also.join(', ')}</span>}
@@ -55,14 +56,14 @@ function Part({ quad, part: p, more }: { quad: QuadView; part: Schemas['PartView
           </TextButton>
         )}
         {(!adds || more) && (
-          <TextButton aria-expanded={open} aria-label={adds ? undefined : `Change the ${lower(p.label)}`} onClick={() => setOpen(!open)}>
+          <TextButton aria-expanded={open} aria-label={adds ? undefined : `Change the ${lower(label)}`} onClick={() => setOpen(!open)}>
             {adds ? added[kind] : p.name ? 'Change' : 'Say what it is'}
           </TextButton>
         )}
       </span>
       {open && (
-        <form className={`${fieldRow} col-span-full pb-1.5 [&_input]:w-80!`} aria-label={`Fit: ${lower(p.label)}`} onSubmit={submit}>
-          <PartField kind={kind} label={p.label} required />
+        <form className={`${fieldRow} col-span-full pb-1.5 [&_input]:w-80!`} aria-label={`Fit: ${lower(label)}`} onSubmit={submit}>
+          <PartField kind={kind} label={label} required />
           <Button small type="submit" disabled={fit.isPending}>
             Fit it
           </Button>

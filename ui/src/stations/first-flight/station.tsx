@@ -168,7 +168,7 @@ function Site(props: { wind: number; gust: number; clear: number; need: number; 
           ))}
         {need === 0 && (
           <text x="480" y="264" textAnchor="end" fontSize="13" style={{ fill: 'var(--soft)' }}>
-            rehearse it: then it is known how far it gets
+            rehearse it: it tells the crash distance with a slow reaction
           </text>
         )}
         {need > 0 && (
