@@ -85,9 +85,6 @@ func (a *App) Parts(ctx context.Context, id int64) ([]PartView, error) {
 // A pack and a device are added to those that are there.
 func (a *App) Fit(ctx context.Context, id, version int64, kind catalogue.Kind, name string) (*QuadView, error) {
 	name = strings.TrimSpace(name)
-	if name == "" || strings.ContainsAny(name, ".*") && (kind == catalogue.Pack || kind == catalogue.Satellite) {
-		return nil, quad.Faultf("no-name", string(kind), "a part needs a name; that of a pack has no full stop")
-	}
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err

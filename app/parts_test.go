@@ -62,6 +62,9 @@ func TestPartsAreFittedOneByOneUnraced(t *testing.T) {
 			t.Errorf("%q: %v", name, err)
 		}
 	}
+	if _, err := w.Begin(t.Context(), app.NewQuad{Name: "Stint", Chosen: map[catalogue.Kind]string{catalogue.Pack: "5.1 Ah"}}); code(err) != "no-name" {
+		t.Errorf("a new quad with a pack that no path can name: %v", err)
+	}
 	w.edit(id, "parts.packs.one from the shed", "null")
 	if _, there := w.view(id).Meant.Parts.Packs["one from the shed"]; there {
 		t.Error("the pack is still there")

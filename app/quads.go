@@ -166,6 +166,9 @@ func (a *App) chooseParts(ctx context.Context, m *quad.Meant, from PartsOf) erro
 
 // choose a part of the catalogue; one that it does not have is named, and its figures are not known.
 func choose(m *quad.Meant, kind catalogue.Kind, name string) error {
+	if name == "" || kind == catalogue.Pack && strings.ContainsAny(name, ".*") { // a pack is addressed by its name
+		return quad.Faultf("no-name", string(kind), "a part needs a name; that of a pack has no full stop")
+	}
 	e, there := catalogue.Find(kind, name)
 	if !there {
 		if quad.Longer(name, 60) {

@@ -136,6 +136,11 @@ func TestPutCopies(t *testing.T) {
 	if again, _ := Find(Pack, "6 cells 1300 mAh"); !strings.Contains(string(again.Part), "1300") {
 		t.Error("the catalogue was changed")
 	}
+	// What another part leaves open is none of its business.
+	half := quad.Parts{Propeller: quad.Propeller{Diameter: 127, Thrust: 0.18}}
+	if p, est, err := Put(half, pack); err != nil || p.Propeller != half.Propeller || len(est) != 0 {
+		t.Errorf("a pack changed the propeller: %+v, %v, %v", p.Propeller, est, err)
+	}
 	if _, _, err := Put(was, Entry{Kind: "sail"}); quad.AsFault(err) == nil {
 		t.Error("a sail was put on")
 	}

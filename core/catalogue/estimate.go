@@ -122,7 +122,7 @@ func Filled(p quad.Parts, shape Shape, stator Stator) (quad.Parts, map[quad.Path
 	thrust, ok := shape.Thrust()
 	fill("parts.propeller.thrust", &p.Propeller.Thrust, thrust, ok)
 	told := within(p.Propeller.Thrust, 0)
-	fill("parts.propeller.power", &p.Propeller.Power, Power(told), p.Propeller.Thrust > 0)
+	fill("parts.propeller.power", &p.Propeller.Power, Power(told), ok)
 	r, ok := stator.Resistance(p.Motor.KV)
 	fill("parts.motor.resistance", &p.Motor.Resistance, r, ok)
 	i, ok := stator.IdleCurrent(p.Motor.KV)
