@@ -61,7 +61,7 @@ func (b lessonBody) ask() app.TeachAsk {
 }
 
 func dictionaryOperations(h huma.API, a *app.App) {
-	get(h, "dictionaries", "/api/dictionaries", "Firmware familys that are known or taught", func(ctx context.Context, _ *struct{}) (*out[[]app.DictionaryView], error) {
+	get(h, "dictionaries", "/api/dictionaries", "Firmware families that are known or taught", func(ctx context.Context, _ *struct{}) (*out[[]app.DictionaryView], error) {
 		return answer(a.Dictionaries(ctx))
 	})
 	post(h, "lesson", "/api/quads/{id}/lesson", "What a lesson about an unknown line would become", func(ctx context.Context, in *quadWith[lessonBody]) (*out[*app.TeachView], error) {

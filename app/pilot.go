@@ -49,6 +49,8 @@ type PilotView struct {
 	Version int64       `json:"version"`
 	Limits  []LimitView `json:"limits"`
 	Shows   quad.Shows  `json:"shows"`
+	Mass    quad.Scale  `json:"mass"`   // of figures kept in g
+	Length  quad.Scale  `json:"length"` // of figures kept in mm
 }
 
 // Pilot shows what the pilot wants of every quad.
@@ -58,7 +60,7 @@ func (a *App) Pilot(ctx context.Context) (*PilotView, error) {
 		return nil, err
 	}
 	k := quad.Known{Pilot: p}
-	return &PilotView{Name: a.who, Version: version, Limits: limitsOf(k, ""), Shows: p.Shows}, nil
+	return &PilotView{Name: a.who, Version: version, Limits: limitsOf(k, ""), Shows: p.Shows, Mass: p.Shows.Scale("g"), Length: p.Shows.Scale("mm")}, nil
 }
 
 // SetLimit moves a threshold for all of the pilot's quads, with the reason; a value of 0 puts the usual one back.

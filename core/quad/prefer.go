@@ -37,6 +37,18 @@ func (s Shows) Unit(kept string) string {
 	return kept
 }
 
+// Scale of figures of some unit: the unit in which they are shown, and how many of the kept one make one of it.
+func (s Shows) Scale(kept string) Scale {
+	to := s.Unit(kept)
+	return Scale{to, scales[kept][to]}
+}
+
+// Scale of figures that a page draws itself.
+type Scale struct {
+	Unit string  `json:"unit"`
+	Per  float64 `json:"per"`
+}
+
 // In is a slot whose figure is typed in the unit that is wanted.
 func (s Slot) In(shows Shows) Slot {
 	to := shows.Unit(s.Unit)

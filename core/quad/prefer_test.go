@@ -48,6 +48,16 @@ func TestRewordedFiguresAreTypedBack(t *testing.T) {
 	}
 }
 
+func TestScales(t *testing.T) {
+	if got := (Shows{}).Scale("g"); got != (Scale{"g", 1}) {
+		t.Errorf("as it is kept: %+v", got)
+	}
+	// The avoirdupois ounce and the inch, by definition.
+	if got := (Shows{Mass: Ounces, Length: Inches}); got.Scale("g") != (Scale{"oz", 28.349523125}) || got.Scale("mm") != (Scale{"in", 25.4}) {
+		t.Errorf("%+v, %+v", got.Scale("g"), got.Scale("mm"))
+	}
+}
+
 func FuzzReword(f *testing.F) {
 	for _, s := range []string{"712 g", "5 to 8 mm", "9 mm²", "1e9 g", "- 4 g", "0.0 mm.", "g", "99999999999999999999999999 g"} {
 		f.Add(s)

@@ -215,7 +215,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Firmware familys that are known or taught */
+        /** Firmware families that are known or taught */
         get: operations["dictionaries"];
         put?: never;
         /** Keep a dictionary */
@@ -3236,7 +3236,9 @@ export interface components {
             power: number;
         };
         PilotView: {
+            length: components["schemas"]["Scale"];
             limits: components["schemas"]["LimitView"][];
+            mass: components["schemas"]["Scale"];
             name: string;
             shows: components["schemas"]["Shows"];
             /** Format: int64 */
@@ -3846,6 +3848,11 @@ export interface components {
             /** Format: int64 */
             version: number;
             why: string;
+        };
+        Scale: {
+            /** Format: double */
+            per: number;
+            unit: string;
         };
         SeenBody: {
             /** @description As for signing. */

@@ -5,9 +5,9 @@ const digits = (x: number, n: number) => Number(x.toPrecision(n)).toString()
 
 /** Writes masses and lengths as the pilot wants them. */
 export function useUnits() {
-  const shows = usePilot().data?.shows
+  const { mass = { unit: 'g', per: 1 }, length = { unit: 'mm', per: 1 } } = usePilot().data ?? {}
   return {
-    mass: (grams: number) => (shows?.mass === 'oz' ? `${digits(grams / 28.349523125, 3)} oz` : `${Math.round(grams)} g`),
-    length: (millimetres: number) => (shows?.length === 'in' ? `${digits(millimetres / 25.4, 3)} in` : `${digits(millimetres, 4)} mm`),
+    mass: (grams: number) => `${mass.per === 1 ? Math.round(grams) : digits(grams / mass.per, 3)} ${mass.unit}`,
+    length: (millimetres: number) => `${digits(millimetres / length.per, length.per === 1 ? 4 : 3)} ${length.unit}`,
   }
 }
