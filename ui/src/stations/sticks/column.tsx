@@ -17,6 +17,9 @@ const edgeOf = { sure: 'border-l-line', near: 'border-l-fix', edge: 'border-l-st
 export const pulseOf = (c: CellOf, captured: boolean) =>
   `${Math.round(c.low)}${Math.round(c.low) === Math.round(c.high) ? '' : ` to ${Math.round(c.high)}`} µs${captured ? '' : ', planned'}`
 
+/** The nearer of the two ways to where something changes. */
+export const nearestOf = (c: CellOf) => (c.nearer === 'below' ? c.below : c.above)
+
 /** One switch as it lies under the finger, its highest position on top. */
 export function Column({ quad, column, carry, source }: { quad: QuadAt<'sticks'>; column: ColumnOf; carry: Carry; source: Source }) {
   const here = useNearest(source, column)
@@ -133,7 +136,7 @@ function Gauge({ cell, captured }: { cell: CellOf; captured: boolean }) {
     )
   }
   const figure = (way?: Schemas['ToEdge']) => (way ? Math.round(way.us) : '')
-  const nearest = cell.nearer === 'below' ? cell.below : cell.above
+  const nearest = nearestOf(cell)
   return (
     <>
       <div

@@ -5,7 +5,7 @@ import { showError } from '../../shell/message'
 import { type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import type { StationProps } from '../props'
-import { pulseOf } from './column'
+import { nearestOf, pulseOf } from './column'
 import { Gates } from './gates'
 import { Guided } from './guided'
 import { type Source, useChannels, useNearest } from './source'
@@ -158,8 +158,6 @@ function Switches({ quad, perch, source }: StationProps<QuadAt<'sticks'>> & { so
     </div>
   )
 }
-
-const nearestOf = (c: Schemas['Cell']) => (c.nearer === 'below' ? c.below : c.above)
 
 function Lever({ quad, source, name, plan, seen }: { quad: QuadAt<'sticks'>; source: Source; name: string; plan: Schemas['SwitchPlan']; seen: boolean }) {
   const take = useAct(quad.id, () => source.capture(quad.id, `readings.sticks.switches.${name}`))
