@@ -131,7 +131,7 @@ func (b Switchboard) Map(k quad.Known) SwitchMap {
 		if c.More = len(cells) > mostCells; c.More {
 			cells = cells[:mostCells]
 		}
-		c.Cells, c.Marks = cells, marks(cells, on(c.Channel))
+		c.Cells, c.Marks = append([]Cell{}, cells...), marks(cells, on(c.Channel)) // a list on the wire, also of none
 		m.Columns = append(m.Columns, c)
 	}
 	// pulses of places, all of one cell.
