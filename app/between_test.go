@@ -38,6 +38,23 @@ func (w *world) ready() int64 {
 	return id
 }
 
+// signed brings the same quad in, keeps its rehearsal and signs every station, so that it can be released.
+func (w *world) signed() int64 {
+	w.t.Helper()
+	id := w.ready()
+	if _, err := w.KeepRehearsal(w.t.Context(), id); err != nil {
+		w.t.Fatal(err)
+	}
+	for _, info := range check.Line {
+		if w.view(id).Line[info.ID.Number()-1].MaySign {
+			if _, err := w.Sign(w.t.Context(), id, info.ID, ""); err != nil {
+				w.t.Fatalf("%s: %v", info.Name, err)
+			}
+		}
+	}
+	return id
+}
+
 // Nobody answers for what he did not see: an act that comes in between the load and the write of a signature, a release or an adoption is
 // told, and nothing is kept. Without meddling the same is kept.
 func TestAnotherActInBetweenIsToldUnraced(t *testing.T) {

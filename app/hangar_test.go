@@ -112,17 +112,7 @@ func TestHangarLetsAReleaseEnd(t *testing.T) {
 	t.Parallel()
 	onlyUnraced(t)
 	w := newWorld(t)
-	id := w.ready()
-	if _, err := w.KeepRehearsal(t.Context(), id); err != nil {
-		t.Fatal(err)
-	}
-	for _, info := range check.Line {
-		if w.view(id).Line[info.ID.Number()-1].MaySign {
-			if _, err := w.Sign(t.Context(), id, info.ID, ""); err != nil {
-				t.Fatalf("%s: %v", info.Name, err)
-			}
-		}
-	}
+	id := w.signed()
 	until := w.now.Add(time.Hour)
 	e := worldtest.Entry(t, book.KindRelease, string(proof.Hover), w.now, app.Release{Scope: proof.Hover, Site: "the dunes", By: "a pilot", At: w.now, Until: until})
 	if _, _, err := w.keep.Act(t.Context(), w.pilot, id, book.Change{Entries: []book.Entry{e}}); err != nil {

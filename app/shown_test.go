@@ -64,17 +64,7 @@ func TestAReleaseEndsAtMidnightThereUnraced(t *testing.T) {
 	t.Parallel()
 	onlyUnraced(t)
 	w := newWorld(t)
-	id := w.ready()
-	if _, err := w.KeepRehearsal(t.Context(), id); err != nil {
-		t.Fatal(err)
-	}
-	for _, s := range check.Line {
-		if w.view(id).Line[s.ID.Number()-1].MaySign {
-			if _, err := w.Sign(t.Context(), id, s.ID, ""); err != nil {
-				t.Fatal(err)
-			}
-		}
-	}
+	id := w.signed()
 	// At nine universal time it is 19:30 half a zone east of the tenth, and the day ends four and a half hours later.
 	v, err := w.ReleaseFor(t.Context(), id, proof.Hover, "the dyke", "", time.FixedZone("", (10*60+30)*60))
 	if err != nil || v.Release == nil || !v.Release.Until.Equal(firstDay.Add(4*time.Hour+30*time.Minute)) {
