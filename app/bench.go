@@ -433,7 +433,7 @@ func (b *Bench) Place(ctx context.Context, quad string) error {
 	if err != nil {
 		return err
 	}
-	return d.Do(ctx, protocol.MethodPlace, protocol.PutOn{Quad: quad})
+	return d.Place(ctx, quad)
 }
 
 // Rest ends every motion.

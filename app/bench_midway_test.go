@@ -88,7 +88,7 @@ func TestAnotherQuadInTheMiddleOfAWrite(t *testing.T) {
 		if err := power(false); err != nil {
 			t.Error(err)
 		}
-		if err := hand.Do(context.Background(), protocol.MethodPlace, protocol.PutOn{Quad: other.Name}); err != nil {
+		if err := hand.Place(context.Background(), other.Name); err != nil {
 			t.Error(err)
 		}
 		w.until("there", func() bool { return b.Status().Connected && b.Status().Board.Quad == other.Name })

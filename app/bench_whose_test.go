@@ -232,7 +232,7 @@ func TestAnotherQuadInTheMiddleOfAReading(t *testing.T) {
 	if _, err := hand.Call(t.Context(), protocol.MethodSet, protocol.Things{Pack: &off}); err != nil {
 		t.Fatal(err)
 	}
-	if err := hand.Do(t.Context(), protocol.MethodPlace, protocol.PutOn{Quad: first.Name}); err != nil {
+	if err := hand.Place(t.Context(), first.Name); err != nil {
 		t.Fatal(err)
 	}
 	if err := <-taken; code(err) != "device-away" {

@@ -221,6 +221,15 @@ func (d *Device) Do(ctx context.Context, method string, params any) error {
 	return d.call(ctx, method, params, &ignored)
 }
 
+// Place another quad on the bench. The connection is closed by it: whoever speaks on says hello to the other quad.
+func (d *Device) Place(ctx context.Context, name string) error {
+	err := d.Do(ctx, protocol.MethodPlace, protocol.PutOn{Quad: name})
+	if err == nil {
+		d.Close()
+	}
+	return err
+}
+
 // Verify sums what is written in the program area.
 func (d *Device) Verify(ctx context.Context, output string) (protocol.Sum, error) {
 	var s protocol.Sum

@@ -44,7 +44,7 @@ const (
 	MethodVerify   = "verify"   // Which -> Sum
 	MethodReboot   = "reboot"   // Which: out of the bootloader
 	MethodSolder   = "solder"   // Solder -> Live: everything unplugged
-	MethodPlace    = "place"    // Place: puts another quad on the bench and ends every connection
+	MethodPlace    = "place"    // Place: puts another quad on the bench; ends every other connection, and whoever asked closes his own
 	MethodStep     = "step"     // Step: only with a stepped clock
 	NotifyLive     = "live"     // device -> product: Live
 )

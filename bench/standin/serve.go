@@ -50,8 +50,9 @@ func (s *Server) onBench() *Device {
 }
 
 // place another quad on the bench. Everything must be unplugged; every program says hello again afterwards, because
-// outputs and switches are others.
-func (s *Server) place(_ context.Context, p protocol.PutOn) (struct{}, error) {
+// outputs and switches are others. By is the session that asks: its program closes the connection itself once it has the
+// answer, so that no close can overtake it, and is let go if it does not.
+func (s *Server) place(by *session, p protocol.PutOn) (struct{}, error) {
 	i := slices.IndexFunc(s.shelf, func(d *Device) bool { return d.kit.Name == p.Quad })
 	if i < 0 {
 		return struct{}{}, refuse("there is no quad %q for this bench", p.Quad)
@@ -66,15 +67,22 @@ func (s *Server) place(_ context.Context, p protocol.PutOn) (struct{}, error) {
 	s.mu.Lock()
 	s.device = s.shelf[i]
 	s.mu.Unlock()
-	time.AfterFunc(20*time.Millisecond, s.endSessions) // once this is answered
+	s.endSessions(by)
+	time.AfterFunc(letGo, by.end)
 	return struct{}{}, nil
 }
 
-func (s *Server) endSessions() {
+// letGo is when a program that put another quad on the bench is let go if it has not closed its connection by then.
+const letGo = time.Second
+
+// endSessions but one, which may be nil.
+func (s *Server) endSessions(but *session) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	for c := range s.sessions {
-		c.end()
+		if c != but {
+			c.end()
+		}
 	}
 }
 
@@ -108,7 +116,7 @@ func (s *Server) closeAll() {
 	s.mu.Lock()
 	s.closed = true
 	s.mu.Unlock()
-	s.endSessions()
+	s.endSessions(nil)
 }
 
 // run keeps the device's clock with the wall's and sends live messages.
@@ -276,7 +284,7 @@ func (g gate) Assign(ctx context.Context, method string) jrpc2.Handler {
 			return s.welcome(g.c.device), nil
 		})
 	}
-	if !greeted {
+	if !greeted || g.c.device != s.onBench() { // what lies there is for whoever says hello to it
 		g.c.end()
 		return nil
 	}
@@ -370,7 +378,9 @@ func (d *Device) methods(s *Server, c *session) handler.Map {
 		protocol.MethodBlock:    s.slowly(act(d, d.block)),
 		protocol.MethodVerify:   ask(d, d.verify),
 		protocol.MethodReboot:   act(d, d.reboot),
-		protocol.MethodPlace:    handler.New(s.place),
+		protocol.MethodPlace: handler.New(func(_ context.Context, p protocol.PutOn) (struct{}, error) {
+			return s.place(c, p)
+		}),
 		protocol.MethodStep: handler.New(func(_ context.Context, p protocol.Pass) (protocol.Live, error) {
 			if !s.stepped {
 				return protocol.Live{}, refuse("this bench runs by the wall clock")

@@ -158,16 +158,31 @@ func TestAnotherQuadEndsEveryConnection(t *testing.T) {
 			strange.Add(1)
 		}
 	})
-	if err := d.Do(t.Context(), protocol.MethodPlace, protocol.PutOn{Quad: second.Name}); err != nil {
+	beside := dial(t, address, nil)
+	if err := d.Place(t.Context(), second.Name); err != nil {
 		t.Fatal(err)
 	}
 	<-d.Closed()
+	<-beside.Closed()
 	if strange.Load() > 0 {
 		t.Errorf("%d messages of another quad", strange.Load())
 	}
 	if now := dial(t, address, nil).Welcome().Board; now.Serial != second.Serial || now.Quad != second.Name || now.Target != second.Target {
 		t.Errorf("on the bench is %+v", now)
 	}
+}
+
+// A program that put another quad on the bench and does not close its connection speaks to neither of the two.
+func TestWhoPlacedMustSayHelloAnew(t *testing.T) {
+	first, second := benchtest.Dunlin(t), benchtest.Kit(t, "godwit")
+	d := dial(t, benchtest.ServeShelf(t, first, second), nil)
+	if err := d.Do(t.Context(), protocol.MethodPlace, protocol.PutOn{Quad: second.Name}); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := d.Identify(t.Context(), ""); err == nil {
+		t.Error("an answer of one of them")
+	}
+	<-d.Closed()
 }
 
 // By the wall clock it sends at least twenty live messages a second, in order.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"maps"
 	"math/rand/v2"
+	"net"
 	"testing"
 
 	"vividperch/bench/protocol"
@@ -123,15 +124,17 @@ func TestOnlyAnUnpluggedQuadIsPutAway(t *testing.T) {
 		devices = append(devices, d)
 	}
 	s := NewServer("token", true, devices[0], devices[1])
+	_, conn := net.Pipe()
+	who := &session{conn: conn}
 	devices[0].usb = true
-	if _, err := s.place(t.Context(), protocol.PutOn{Quad: "another"}); err == nil {
+	if _, err := s.place(who, protocol.PutOn{Quad: "another"}); err == nil {
 		t.Error("it was put away with the USB cable in")
 	}
 	devices[0].usb = false
-	if _, err := s.place(t.Context(), protocol.PutOn{Quad: "nobody"}); err == nil {
+	if _, err := s.place(who, protocol.PutOn{Quad: "nobody"}); err == nil {
 		t.Error("a quad that is not there was put on the bench")
 	}
-	if _, err := s.place(t.Context(), protocol.PutOn{Quad: "another"}); err != nil || s.onBench() != devices[1] {
+	if _, err := s.place(who, protocol.PutOn{Quad: "another"}); err != nil || s.onBench() != devices[1] {
 		t.Errorf("it was not put there: %v", err)
 	}
 }
