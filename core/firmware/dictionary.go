@@ -3,6 +3,7 @@ package firmware
 import (
 	"reflect"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 
@@ -147,19 +148,33 @@ func (l *Line) holds(e *Entry, i int, f *Facts) (bool, error) {
 func (e *Entry) check(f *Facts) error {
 	s := f.Find(e.Setting)
 	parts := 0
+	whole := s.Kind == SettingWhole
+	figure := whole || s.Kind == SettingDecimal || s.Kind == SettingWord && !slices.ContainsFunc(s.Words, func(w string) bool {
+		_, err := strconv.ParseFloat(w, 64)
+		return err != nil // one of a few figures is a figure
+	})
+	fits := true
 	switch e.Kind {
-	case EntryScalar, EntryBits:
+	case EntryScalar:
+		fits = figure
+	case EntryBits:
+		fits = whole
 	case EntryEnumeration:
+		fits = s.Kind != SettingList
 	case EntryList:
-		parts = len(e.Paths)
+		parts, fits = len(e.Paths), s.Kind == SettingList
 	case EntryRecord:
-		parts = len(e.Fields)
+		parts, fits = len(e.Fields), s.Kind == SettingList && len(s.Words) == 0
 	case EntrySeveral:
 		if e.Fraction == "" {
 			return quad.Faultf("bad-entry", e.Setting, "needs a setting with the hundredths")
 		}
+		fits = whole && f.Find(e.Fraction).Kind == SettingWhole
 	default:
 		return quad.Faultf("unknown-kind", e.Setting, "%q is not a kind of mapping", quad.Clip(string(e.Kind), 40))
+	}
+	if !fits {
+		return quad.Faultf("bad-entry", e.Setting, "is a %s setting, which a %s cannot read", s.Kind, e.Kind)
 	}
 	seen := map[string]bool{}
 	for _, word := range quad.SortedKeys(e.Words) {

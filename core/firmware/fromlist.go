@@ -15,7 +15,7 @@ func BoardFromList(is quad.Identity, taught string, text []byte, at time.Time) (
 	if err != nil {
 		return quad.Board{}, []*quad.Fault{quad.AsFault(err)}
 	}
-	list, err := ReadList(text)
+	list, err := b.ReadList(text)
 	if err != nil {
 		return quad.Board{}, []*quad.Fault{quad.AsFault(err)}
 	}

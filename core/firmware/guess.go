@@ -37,6 +37,9 @@ func GuessMeanings(list []Listed, separator string, s quad.Sheet) map[string][]G
 	out := make(map[string][]Guess, len(list))
 	for _, l := range list {
 		own := tokens(l.Name)
+		if _, figure, _, ok := figureIn(l.Value); ok {
+			l.Value = figure
+		}
 		var found []Guess
 		if parts := strings.Split(l.Value, separator); separator != "" && len(parts) > 1 {
 			found = guessGroups(l.Name, parts, own, places)

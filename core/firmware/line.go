@@ -25,6 +25,8 @@ type Line struct {
 	// Vehicle is the setting that says what kind of craft it is, or nothing. Writing it puts every other setting
 	// back to its default, so it is written before any list.
 	Vehicle string `json:"vehicle"`
+	// Shape of its lists, nil for the usual one.
+	Shape *Shape `json:"shape"`
 	// Separator stands between the parts of a list.
 	Separator string    `json:"separator"`
 	Versions  []Version `json:"versions"` // ascending
@@ -76,6 +78,19 @@ func (l *Line) InOrder(gates []sticks.Gate) []sticks.Gate {
 	}
 	return out
 }
+
+// gateNames are all that can keep a board from arming.
+var gateNames = sync.OnceValue(func() []string {
+	var out []string
+	for _, byStick := range []bool{false, true} {
+		for _, g := range sticks.Gates(quad.SticksSheet{ArmByStick: byStick}, sticks.Moment{}) {
+			if !slices.Contains(out, g.Name) {
+				out = append(out, g.Name)
+			}
+		}
+	}
+	return out
+})
 
 // Version of a line.
 type Version struct {
@@ -329,6 +344,11 @@ func (l *Line) build() error {
 	if len(l.Versions) == 0 || len(l.Versions) > mostVersions {
 		return quad.Faultf("no-version", "versions", "a line has 1 to %d versions", mostVersions)
 	}
+	for i, g := range l.Gates {
+		if !slices.Contains(gateNames(), g.Name) {
+			return quad.Faultf("bad-line", fmt.Sprintf("gates.%d", i), "%q keeps no board from arming; there are %s", quad.Clip(g.Name, 40), strings.Join(gateNames(), ", "))
+		}
+	}
 	for i, v := range l.Versions {
 		at := fmt.Sprintf("versions.%d", i)
 		if _, err := semver.StrictNewVersion(v.Version); err != nil {
@@ -341,6 +361,11 @@ func (l *Line) build() error {
 			if _, err := time.Parse(time.DateOnly, day); day != "" && err != nil {
 				return quad.Faultf("bad-day", at, "%q is not a day such as 2026-03-14", quad.Clip(day, 40))
 			}
+		}
+	}
+	if l.Shape != nil {
+		if err := l.Shape.build(); err != nil {
+			return err
 		}
 	}
 	eras, err := l.expand()
@@ -373,7 +398,9 @@ func (l *Line) expand() ([]Era, error) {
 		if e.since >= e.until {
 			return nil, quad.Faultf("bad-fact", e.Name, "ends before it begins")
 		}
-		e.separator = l.Separator
+		if e.separator = l.Separator; e.Separator != "" {
+			e.separator = e.Separator
+		}
 		if len(e.Each) == 0 {
 			out = append(out, e)
 		}
@@ -478,6 +505,16 @@ func (l *Line) checkHistory() error {
 		for _, name := range e.Was.names() {
 			if l.eras[e.since-1][name] == nil {
 				return quad.Faultf("bad-history", e.Name, "was %s, which version %s does not have", name, l.Versions[e.since-1].Version)
+			}
+		}
+		old := l.eras[e.since-1][e.Was.Name]
+		for _, before := range quad.SortedKeys(e.Was.Words) {
+			after := e.Was.Words[before]
+			if len(old.Words) > 0 && !slices.Contains(old.Words, before) {
+				return quad.Faultf("bad-history", e.Name, "translates %q, which %s never was", quad.Clip(before, 40), e.Was.Name)
+			}
+			if len(e.Words) > 0 && !slices.Contains(e.Words, after) {
+				return quad.Faultf("bad-history", e.Name, "translates %q to %q, which it cannot be", quad.Clip(before, 40), quad.Clip(after, 40))
 			}
 		}
 	}

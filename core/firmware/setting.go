@@ -29,6 +29,10 @@ type Setting struct {
 	Words   []string    `json:"words"`
 	Items   int         `json:"items"` // of a list: how many
 	Default string      `json:"default"`
+	// Separator stands between the parts of a list where it is another one than the family's, Prefix and Suffix before and after every value.
+	Separator string `json:"separator"`
+	Prefix    string `json:"prefix"`
+	Suffix    string `json:"suffix"`
 	// Bound names what is measured on this very board to give the value: it never comes from another quad.
 	Bound Measured `json:"bound"`
 	// Unset is the raw value of a bound setting that says that it was never measured; empty where none does.
@@ -84,6 +88,12 @@ func (s *Setting) valid() error {
 	}
 	if s.Min > s.Max {
 		return quad.Faultf("bad-fact", s.Name, "has its least value %s above its greatest %s", plain(s.Min, s.Places), plain(s.Max, s.Places))
+	}
+	if len(s.Prefix) > 20 || len(s.Suffix) > 20 || len(s.Separator) > 5 || strings.ContainsAny(s.Prefix+s.Suffix+s.Separator, "\r\n") {
+		return quad.Faultf("bad-fact", s.Name, "has a prefix, suffix or separator that is no short text")
+	}
+	if s.Bound != "" && s.Bound.Words() == string(s.Bound) && s.Bound != MeasuredLevel {
+		return quad.Faultf("bad-fact", s.Name, "is bound to %q, which nobody measures; there are level, gyro, compass, volts and current", quad.Clip(string(s.Bound), 40))
 	}
 	if s.Places < 0 || s.Places > 8 {
 		return quad.Faultf("bad-fact", s.Name, "keeps 0 to 8 decimals, not %d", s.Places)

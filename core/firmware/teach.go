@@ -16,6 +16,7 @@ type Lesson struct {
 	Line      string   `json:"line"`
 	Version   string   `json:"version"`
 	Separator string   `json:"separator"`
+	Shape     *Shape   `json:"shape"` // nil for the usual one
 	Settings  []Listed `json:"settings"`
 	Entries   []Entry  `json:"entries"`
 }
@@ -23,7 +24,7 @@ type Lesson struct {
 // File of a lesson: facts as the list shows them, and the entries, in the format of docs/dictionaries.md. The file is
 // read again before it is given, so that what does not fit together is a Fault at its setting or path.
 func (l Lesson) File() (string, error) {
-	f := taughtFile{Line: l.Line, Separator: l.Separator, Versions: []taughtVersion{{l.Version}}, Entries: make([]taughtEntry, len(l.Entries))}
+	f := taughtFile{Line: l.Line, Separator: l.Separator, Shape: l.Shape, Versions: []taughtVersion{{l.Version}}, Entries: make([]taughtEntry, len(l.Entries))}
 	seen := map[string]bool{}
 	for _, s := range l.Settings {
 		if !seen[s.Name] {
@@ -47,6 +48,7 @@ type (
 	taughtFile struct {
 		Line      string          `yaml:"line"`
 		Separator string          `yaml:"separator,omitempty"`
+		Shape     *Shape          `yaml:"shape,omitempty"`
 		Versions  []taughtVersion `yaml:"versions"`
 		Settings  []taughtSetting `yaml:"settings"`
 		Entries   []taughtEntry   `yaml:"entries"`
@@ -63,6 +65,8 @@ type (
 		Items   int         `yaml:"items,omitempty"`
 		Words   []string    `yaml:"words,omitempty"`
 		Default string      `yaml:"default"`
+		Prefix  string      `yaml:"prefix,omitempty"`
+		Suffix  string      `yaml:"suffix,omitempty"`
 	}
 	taughtEntry struct {
 		Since    string            `yaml:"since,omitempty"`
@@ -82,6 +86,17 @@ type (
 
 var number10 = regexp.MustCompile(`^[+-]?\d{1,15}(\.\d{1,8})?$`)
 
+var figureWithin = regexp.MustCompile(`^([A-Za-z]+:)?([+-]?\d{1,15}(?:\.\d{1,8})?)( ?[A-Za-z%°µ/²]{1,12})?$`)
+
+// figureIn a value that has something before or after it, as "30ms" or "upto:85".
+func figureIn(value string) (before, figure, after string, ok bool) {
+	m := figureWithin.FindStringSubmatch(value)
+	if m == nil || m[1]+m[3] == "" {
+		return "", "", "", false
+	}
+	return m[1], m[2], m[3], true
+}
+
 // widest range of a taught figure: nothing is known of it until the pilot writes it into the file.
 const widest = 1_000_000_000
 
@@ -98,6 +113,9 @@ func guessFacts(s Listed, l Lesson) taughtSetting {
 				}
 			}
 		}
+	}
+	if before, figure, after, ok := figureIn(s.Value); ok && slices.ContainsFunc(l.Entries, func(e Entry) bool { return e.Kind == EntryScalar && e.Setting == s.Name }) {
+		out.Prefix, out.Suffix, out.Default, s.Value = before, after, figure, figure
 	}
 	parts := []string{s.Value}
 	if l.Separator != "" {
@@ -142,6 +160,7 @@ func Unclear(l *Line, list []Listed) []Remark {
 	settings := map[string]string{}
 	for _, x := range list {
 		if s := b.Facts.Find(x.Name); s != nil {
+			x.Value = strings.TrimSuffix(strings.TrimPrefix(x.Value, s.Prefix), s.Suffix)
 			if raw, err := s.Canonical(x.Value); err == nil {
 				settings[x.Name] = raw
 				continue
