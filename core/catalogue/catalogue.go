@@ -164,6 +164,26 @@ func NameOf(p quad.Parts, kind Kind) (name string, ok bool) {
 	return *at, true
 }
 
+// PartsOf a kind that a quad has, as entries that could be put on another. A device is one by the name that it has there.
+func PartsOf(p quad.Parts, kind Kind) []Entry {
+	var out []Entry
+	add := func(name string, part any) {
+		if raw, err := json.Marshal(part); err == nil && name != "" {
+			out = append(out, Entry{Kind: kind, Name: name, Part: raw})
+		}
+	}
+	if of, one := single[kind]; one {
+		part, name := of(&p)
+		add(*name, part)
+	}
+	if kind == Pack {
+		for _, name := range quad.SortedKeys(p.Packs) {
+			add(name, p.Packs[name])
+		}
+	}
+	return out
+}
+
 // Put an entry on a quad's parts: a copy under its own name, that can be edited like any other. A pack is added to those that are there.
 // What a propeller or a motor does not tell is estimated where its shape tells enough; the paths of that are given, with their bands.
 func Put(p quad.Parts, e Entry) (quad.Parts, map[quad.Path]Estimate, error) {

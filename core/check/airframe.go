@@ -28,13 +28,7 @@ var airframeRules = []Rule{
 			for _, name := range quad.SortedKeys(k.Parts.Packs) {
 				cells := k.Parts.Packs[name].Cells
 				if cells == 0 {
-					r.find(Finding{
-						Weight:   Stop,
-						Title:    "How many cells pack " + name + " has is not told",
-						Why:      "Its voltage is what everything that it feeds is judged by.",
-						Remedies: by("Count them: one less than its balance plug has wires"),
-						Paths:    []quad.Path{quad.Path("parts.packs." + name + ".cells")},
-					})
+					r.ask(quad.Path("parts.packs." + name + ".cells"))
 					continue
 				}
 				for _, part := range []struct {
@@ -219,6 +213,10 @@ var airframeRules = []Rule{
 				return missingDrive(k)
 			}
 			c := k.Parts.Capacitor
+			fitted := "No capacitor is told; "
+			if c.Capacitance > 0 {
+				fitted = q(c.Capacitance, "µF") + " fitted, "
+			}
 			full := func(f airframe.Fed) float64 { return airframe.FullCell * float64(f.Pack.Cells) }
 			needs := func(f airframe.Fed) float64 {
 				farad, able := airframe.CapacitorNeed(airframe.LeadInductance(c.LeadLength), f.Peak.PackCurrent, airframe.OvershootShare*full(f), c.Resistance/1000)
@@ -246,13 +244,13 @@ var airframeRules = []Rule{
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The power lead has too little capacitor",
-					Figures:  q(c.Capacitance, "µF") + " fitted, " + q(math.Ceil(need*1e6), "µF") + " needed with " + most.Name + " to keep spikes under " + q(100*airframe.OvershootShare, "%") + ".",
+					Figures:  fitted + q(math.Ceil(need*1e6), "µF") + " needed with " + most.Name + " to keep spikes under " + q(100*airframe.OvershootShare, "%") + ".",
 					Why:      "Spikes reset boards and kill speed controllers.",
 					Remedies: by("Solder a larger one, of low resistance, close to the lead"),
 					Paths:    []quad.Path{"parts.capacitor.capacitance"},
 				})
 			}
-			if c.Rating < rating {
+			if c.Capacitance > 0 && c.Rating < rating {
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The capacitor's voltage rating is too low",
@@ -261,6 +259,22 @@ var airframeRules = []Rule{
 					Remedies: by("Fit one rated " + q(rating, "V") + " or more"),
 					Paths:    []quad.Path{"parts.capacitor.rating"},
 				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "airframe.told",
+		Station: Airframe,
+		Reads:   []quad.Path{"parts.packs"},
+		By:      []quad.Path{"parts.frame.dragArea"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			// How fast it gets against the wind, and how long it flies, is worked out from these.
+			r.ask(quad.Untold(&k, []quad.Path{"parts.frame.dragArea"})...)
+			for _, name := range quad.SortedKeys(k.Parts.Packs) {
+				at := quad.Path("parts.packs." + name + ".")
+				r.ask(quad.Untold(&k, []quad.Path{at + "capacity", at + "discharge", at + "resistance", at + "mass"})...)
 			}
 			return r
 		},
@@ -302,13 +316,7 @@ var airframeRules = []Rule{
 				arm = math.Min(f.ArmFront, f.ArmSide)
 			}
 			if f.LegHeight == 0 {
-				r.find(Finding{
-					Weight:   Stop,
-					Title:    "How high it stands is not told",
-					Why:      "Whether its propellers clear the ground as it leans on its feet, nobody can say.",
-					Remedies: by("Measure from the ground to the arms, and tell it as the height of its legs"),
-					Paths:    []quad.Path{"parts.frame.legHeight"},
-				})
+				r.ask("parts.frame.legHeight")
 				return r
 			}
 			if arm > 0 && f.LegHeight > airframe.LegsMost*arm {

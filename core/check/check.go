@@ -196,6 +196,11 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 			why = res.Again
 		}
 		for _, f := range res.Findings {
+			// What nobody told is asked for, and not judged.
+			if untold := quad.Untold(&k, f.Paths); len(untold) > 0 {
+				res.ask(untold...)
+				continue
+			}
 			f.Rule, f.Station = r.ID, r.Station
 			if f.Subject == "" {
 				f.Subject = subjectOf(f.Paths)
@@ -213,7 +218,9 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 			asked[key] = true
 			a := Ask{Rule: r.ID, Station: r.Station, Path: p, Why: why}
 			if f, err := quad.FieldAt(p); err == nil {
-				a.Label, a.How = f.Label, f.How
+				if a.Label, a.How = f.Label, f.How; !f.Read {
+					a.How = howTold(p)
+				}
 			}
 			out.Asks = append(out.Asks, a)
 		}
@@ -225,6 +232,19 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 		return a.Weight.rank() - b.Weight.rank()
 	})
 	return out
+}
+
+// howTold says where a pilot finds what his quad is or is meant to do.
+func howTold(p quad.Path) string {
+	switch {
+	case p.Under("parts"):
+		return "Nobody told it: from its label or its maker's sheet, or fit one of the catalogue at Airframe."
+	case p.Under("limits"):
+		return "Nobody told it: as the rules of the place allow it."
+	case p.Under("radio"):
+		return "Nobody told it: as the radio's model is set up."
+	}
+	return "Nobody told it: as it is set on the board; a settings list brought in at Firmware tells it with all the others."
 }
 
 func subjectOf(paths []quad.Path) string {

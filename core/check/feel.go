@@ -82,10 +82,11 @@ var feelRules = []Rule{
 					r.find(Finding{
 						Weight:   Fix,
 						Title:    a.name + " hardly turns at full stick",
+						Subject:  string(a.path),
 						Figures:  q(math.Round(peak), "deg/s") + "; 60 is the least that can save a tipping quad.",
 						Why:      "You cannot catch it.",
 						Remedies: by("Raise the peak rate"),
-						Paths:    []quad.Path{a.path},
+						Paths:    []quad.Path{a.path + ".peak"},
 					})
 				}
 			}
@@ -99,34 +100,19 @@ var feelRules = []Rule{
 		Judge: func(k quad.Known) Result {
 			var r Result
 			s := k.Sheet.Feel
-			for _, a := range []struct {
-				name  string
-				path  quad.Path
-				gains quad.Gains
-			}{{"Roll", "sheet.feel.rollGains", s.RollGains}, {"Pitch", "sheet.feel.pitchGains", s.PitchGains}, {"Yaw", "sheet.feel.yawGains", s.YawGains}} {
-				if a.gains.Proportional <= 0 {
-					r.find(Finding{
-						Weight:   Stop,
-						Title:    a.name + " has no gain",
-						Figures:  "The proportional gain is 0.",
-						Why:      "Nothing holds that axis: it falls over at lift-off.",
-						Remedies: by("Start from the family's default gains"),
-						Paths:    []quad.Path{a.path},
-					})
-				}
+			// Without a gain nothing holds an axis: it falls over at lift-off.
+			r.ask(quad.Untold(&k, []quad.Path{"sheet.feel.rollGains.proportional", "sheet.feel.pitchGains.proportional", "sheet.feel.yawGains.proportional"})...)
+			if k.Sheet.Sticks.SelfLevel.Used() && s.LevelStrength == 0 {
+				r.ask("sheet.feel.levelStrength")
 			}
-			if k.Sheet.Sticks.SelfLevel.Used() && (s.LevelStrength <= 0 || s.AngleLimit < 10) {
-				weight := Fix
-				if s.LevelStrength <= 0 { // who learns to hover by it has nothing that holds it
-					weight = Stop
-				}
+			if k.Sheet.Sticks.SelfLevel.Used() && s.AngleLimit < 10 {
 				r.find(Finding{
-					Weight:   weight,
-					Title:    "Self-level is on a switch but set to do nothing",
-					Figures:  "Strength " + q(s.LevelStrength, "1/s") + ", limit " + q(s.AngleLimit, "deg") + ".",
-					Why:      "The switch you would reach for in trouble does not level.",
-					Remedies: by("Give it a strength and a limit"),
-					Paths:    []quad.Path{"sheet.feel.levelStrength", "sheet.sticks.selfLevel"},
+					Weight:   Fix,
+					Title:    "Self-level hardly lets it lean",
+					Figures:  "Up to " + q(s.AngleLimit, "deg") + "; 10° is the least that holds against a breeze.",
+					Why:      "The switch you would reach for in trouble lets it drift with the wind.",
+					Remedies: by("Give it a larger limit"),
+					Paths:    []quad.Path{"sheet.feel.angleLimit", "sheet.sticks.selfLevel"},
 				})
 			}
 			return r

@@ -76,7 +76,8 @@ var firstFlightRules = []Rule{
 				return r
 			}
 			weight, ok := r.weighed(k)
-			if !ok {
+			untold := quad.Untold(&k, []quad.Path{"sheet.feel.angleLimit", "parts.frame.dragArea"})
+			if r.ask(untold...); !ok || len(untold) > 0 {
 				return r
 			}
 			able := flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
@@ -165,7 +166,7 @@ var firstFlightRules = []Rule{
 		Station: FirstFlight,
 		Days:    1,
 		Ages:    []quad.Path{"readings.firstFlight.rehearsal"},
-		Reads:   judgedBy("drift", reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.gust", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firmware.speedControllers", "sheet.firmware.line", "readings.sticks.axes", "readings.sticks.switches", "readings.senses.levelRoll", "readings.senses.levelPitch", "readings.senses.boardLies", "readings.motors.layout", "radio.order", "radio.switches", "radio.mixes", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardRoll", "sheet.senses.boardPitch", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed")...),
+		Reads:   judgedBy("drift", reads("readings.firstFlight.rehearsal", "readings.firstFlight.wind", "readings.firstFlight.gust", "readings.firstFlight.propellers", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firmware.speedControllers", "sheet.firmware.line", "readings.sticks.axes", "readings.sticks.switches", "readings.senses.level", "readings.senses.boardLies", "readings.motors.layout", "radio.order", "radio.switches", "radio.mixes", "readings.airframe.weight", "sheet.craft", "sheet.motors", "sheet.sticks", "sheet.feel", "sheet.senses.boardRoll", "sheet.senses.boardPitch", "sheet.senses.boardYaw", "sheet.loss", "board.line", "board.sheet", "parts.frame.armFront", "parts.frame.armSide", "parts.frame.legHeight", "parts.frame.dragArea", "parts.frame.mass", "parts.motor.timeConstant", "parts.propeller.reversed")...),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.FirstFlight.Rehearsal

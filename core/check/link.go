@@ -18,6 +18,10 @@ var linkRules = []Rule{
 			m, v := k.Parts.RadioModule, k.Parts.Receiver
 			a := link.Compare(m, v)
 			paths := []quad.Path{"parts.radioModule", "parts.receiver"}
+			r.ask(quad.Untold(&k, []quad.Path{"parts.radioModule.link", "parts.receiver.link", "parts.radioModule.version", "parts.receiver.version", "parts.radioModule.band", "parts.receiver.band"})...)
+			if len(r.Asks) > 0 {
+				return r
+			}
 			switch {
 			case !a.SameLink:
 				r.find(Finding{
@@ -31,10 +35,10 @@ var linkRules = []Rule{
 			case !a.MajorsKnown:
 				r.find(Finding{
 					Weight:   Fix,
-					Title:    "A version of radio or receiver is not known",
+					Title:    "A version of radio or receiver cannot be read",
 					Figures:  "Module " + orNothing(m.Version) + ", receiver " + orNothing(v.Version) + ".",
 					Why:      "A different major version binds to nothing, or loses its link later.",
-					Remedies: by("Read both versions"),
+					Remedies: by("Read both versions again, as figures with points between"),
 					Paths:    paths,
 				})
 			case !a.SameMajor:
@@ -78,6 +82,7 @@ var linkRules = []Rule{
 		Reads:   []quad.Path{"parts.radioModule.power", "limits.controlPower"},
 		Judge: func(k quad.Known) Result {
 			var r Result
+			r.ask(quad.Untold(&k, []quad.Path{"parts.radioModule.power", "limits.controlPower"})...)
 			if p, most := k.Parts.RadioModule.Power, k.Limits.ControlPower; p > most {
 				r.find(Finding{
 					Weight:   Fix,

@@ -76,7 +76,12 @@ var motorsRules = []Rule{
 			driven := map[quad.Corner][]string{}
 			for _, letter := range quad.SortedKeys(k.Sheet.Motors.Outputs) {
 				c := k.Sheet.Motors.Outputs[letter].Corner
-				driven[c] = append(driven[c], letter)
+				if driven[c] = append(driven[c], letter); c == "" {
+					r.ask(quad.Path("sheet.motors.outputs." + letter + ".corner"))
+				}
+			}
+			if len(r.Asks) > 0 {
+				return r
 			}
 			for _, c := range quad.Corners {
 				f := Finding{Weight: Stop, Subject: string(c), Paths: []quad.Path{"sheet.motors.outputs"}, Remedies: by("Give each corner one output, by the letters printed on the board")}
@@ -109,14 +114,19 @@ var motorsRules = []Rule{
 				}
 			}
 			rotation := k.Sheet.Craft.Rotation
+			plans := motors.RotationsSeen(seen)
+			if rotation == "" && len(seen) == 0 {
+				r.ask("sheet.craft.rotation")
+				return r
+			}
 			if rotation == "" {
 				f := Finding{
 					Weight: Stop,
 					Title:  "No rotation plan is declared",
 					Why:    "Without one nobody knows which way a motor should turn, nor which propeller belongs on it.",
-					Paths:  []quad.Path{"sheet.craft.rotation"},
+					Paths:  []quad.Path{"readings.motors.outputs"},
 				}
-				for _, plan := range motors.RotationsSeen(seen) {
+				for _, plan := range plans {
 					f.Remedies = append(f.Remedies, Remedy{Words: "Declare " + spinWords(plan), Edits: []Edit{{"sheet.craft.rotation", `"` + string(plan) + `"`}}})
 				}
 				r.find(f)

@@ -15,6 +15,7 @@ var pictureRules = []Rule{
 			if !k.Parts.Video.Fitted {
 				return r
 			}
+			r.ask(quad.Untold(&k, []quad.Path{"sheet.picture.frequency", "sheet.picture.power", "limits.videoLow", "limits.videoHigh", "limits.videoPower"})...)
 			s, l := k.Sheet.Picture, k.Limits
 			frequency, watts := picture.Allowed(s, l)
 			if !frequency {

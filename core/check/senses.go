@@ -17,37 +17,33 @@ var sensesRules = []Rule{
 	{
 		ID:      "senses.level",
 		Station: Senses,
-		Reads:   judgedBy("level", "readings.senses.levelRoll", "readings.senses.levelPitch"),
+		Reads:   judgedBy("level", "readings.senses.level"),
 		Voids:   []Event{Crash, Repair, Flash, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result
-			roll, pitch := k.Readings.Senses.LevelRoll, k.Readings.Senses.LevelPitch
-			if roll == nil {
-				r.ask("readings.senses.levelRoll")
-			}
-			if pitch == nil {
-				r.ask("readings.senses.levelPitch")
-			}
-			if roll == nil || pitch == nil {
+			level := k.Readings.Senses.Level
+			if level == nil {
+				r.ask("readings.senses.level")
 				return r
 			}
-			tilt := senses.Tilt(roll.Value, pitch.Value)
+			shown := level.Value.Words()
+			tilt := senses.Tilt(level.Value.Roll, level.Value.Pitch)
 			most, whose := Limit(k, "level")
 			if tilt > min(most, senses.LeanMost) {
 				drift := senses.Drift(tilt, airframe.Gravity)
 				f := Finding{
 					Weight:   Fix,
 					Title:    "Level is not level",
-					Figures:  fmt.Sprintf("On the plate it shows roll %s and pitch %s, %s in all: %s of drift, %s in 5 s.", q(roll.Value, "deg"), q(pitch.Value, "deg"), q(round1(tilt), "deg"), q(round2(drift), "m/s²"), q(round1(drift*12.5), "m")) + whose,
+					Figures:  fmt.Sprintf("On the plate it shows %s, %s in all: %s of drift, %s in 5 s.", shown, q(round1(tilt), "deg"), q(round2(drift), "m/s²"), q(round1(drift*12.5), "m")) + whose,
 					Why:      "In self-level it leans by as much and drifts off; trims only hide it.",
 					Remedies: []Remedy{{Words: "Set as level on the plate, and read it back", Level: true}},
-					Paths:    []quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"},
+					Paths:    []quad.Path{"readings.senses.level"},
 					Shows:    flight.FaultLevel,
 				}
 				switch {
 				case tilt > senses.TurnedFrom:
 					f.Weight, f.Title = Stop, "The board does not lie as the quad does"
-					f.Figures = fmt.Sprintf("On the plate it shows roll %s and pitch %s.", q(roll.Value, "deg"), q(pitch.Value, "deg"))
+					f.Figures = "On the plate it shows " + shown + "."
 					f.Why = "No calibration takes up as much: it was mounted otherwise than it was told."
 					if tilt > 90 {
 						f.Title = "The board lies on its back"

@@ -188,7 +188,7 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 	case 3:
 		i := r.IntN(2)
 		a.tilt[i] = []float64{0.6, 1.5, 3, 5, 8, 12, 20, 45, 180}[r.IntN(9)] * float64(1-2*r.IntN(2))
-		return what([]quad.Path{"readings.senses.levelRoll", "readings.senses.levelPitch"}[i], "the board shows %v° on a level plate", a.tilt)
+		return what("readings.senses.level", "the board shows %v° on a level plate", a.tilt)
 	case 4:
 		of, half := []*float64{&a.board.Yaw, &a.board.Yaw, &a.board.Roll, &a.board.Pitch}[r.IntN(4)], 360.0
 		*of = math.Remainder(*of+[]float64{5, 15, 45, 90, 180, 270}[r.IntN(6)], half)
@@ -320,7 +320,7 @@ var sometimes = []struct {
 // told are readings that follow from how the quad is: see answers.
 var told = []quad.Path{
 	"readings.airframe.weight", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firstFlight.propellers", "readings.firstFlight.wind", "readings.firstFlight.gust",
-	"readings.firstFlight.clear", "readings.firstFlight.rehearsal", "readings.senses.levelRoll", "readings.senses.levelPitch", "readings.senses.boardLies", "readings.motors.layout", "readings.sticks", "readings.loss",
+	"readings.firstFlight.clear", "readings.firstFlight.rehearsal", "readings.senses.level", "readings.senses.boardLies", "readings.motors.layout", "readings.sticks", "readings.loss",
 	"readings.benchProof", "readings.watch.boardVolts", "readings.watch.meterVolts",
 }
 

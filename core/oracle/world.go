@@ -151,7 +151,7 @@ func (w *world) answers() quad.Readings {
 	for c, hand := range real.Hands {
 		out.FirstFlight.Propellers[string(c)] = reading(quad.Fitted{Hand: hand, PackOut: true})
 	}
-	out.Senses.LevelRoll, out.Senses.LevelPitch = reading(real.TiltRoll), reading(real.TiltPitch)
+	out.Senses.Level = reading(quad.Level{Roll: real.TiltRoll, Pitch: real.TiltPitch})
 	out.Senses.BoardLies = reading(senses.Rounded(real.Board))
 	out.Sticks.Axes = map[string]*quad.Reading[quad.StickAxis]{}
 	for _, a := range quad.Axes {

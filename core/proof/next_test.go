@@ -55,7 +55,7 @@ func TestNextInOrder(t *testing.T) {
 // with anything that its rule reads, and stands for no stop.
 func TestAcceptanceIsOfRuleAndSubject(t *testing.T) {
 	c := signed(t)
-	set(t, &c.Known, "readings.senses.levelRoll", "2")
+	set(t, &c.Known, "readings.senses.level", `{"roll":2,"pitch":0}`)
 	find := func(c proof.Case) proof.Judged {
 		for _, f := range proof.Standings(c)[check.Senses.Number()-1].Findings {
 			if f.Rule == "senses.level" {
@@ -92,7 +92,7 @@ func TestAcceptanceIsOfRuleAndSubject(t *testing.T) {
 		}
 	}
 	c.Accepted = []proof.Acceptance{a}
-	set(t, &c.Known, "readings.senses.levelRoll", "2.5")
+	set(t, &c.Known, "readings.senses.level", `{"roll":2.5,"pitch":0}`)
 	if find(c).Accepted != nil {
 		t.Error("it outlives what it was about")
 	}
@@ -159,7 +159,8 @@ func TestMaySignNamesWhatStands(t *testing.T) {
 		{proof.Standing{State: proof.HasFix, Fixes: 1, Findings: []proof.Judged{fix, other, note}}, "a fix is open: soft pack"},
 		{proof.Standing{State: proof.HasFix, Fixes: 1, Findings: []proof.Judged{note, other}}, "a fix is open: soft pack"},
 		{proof.Standing{State: proof.HasStop, Stops: 1, Fixes: 1, Findings: []proof.Judged{judged(check.Airframe, check.Stop, "no pack", false), other}}, "a stop is open: no pack"},
-		{proof.Standing{State: proof.Open, Asks: []check.Ask{{Label: "Weight"}}}, "a reading is missing: Weight"},
+		{proof.Standing{State: proof.Open, Asks: []check.Ask{{Path: "readings.airframe.weight", Label: "Weight"}}}, "a reading is missing: Weight"},
+		{proof.Standing{State: proof.Open, Asks: []check.Ask{{Path: "sheet.motors.idle", Label: "Idle throttle"}}}, "nobody told it yet: Idle throttle"},
 		{proof.Standing{State: proof.Skipped, Why: []string{"No video is fitted."}}, "this quad does not need the station: No video is fitted."},
 	} {
 		got := ""

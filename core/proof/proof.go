@@ -284,8 +284,10 @@ func MaySign(st Standing) error {
 		return quad.Faultf("stop-stands", string(st.Station), "a stop is open: %s", st.Findings[0].Title)
 	case st.Fixes > 0:
 		return quad.Faultf("fix-open", string(st.Station), "a fix is open: %s", firstOf(st.Findings, check.Fix))
-	case len(st.Asks) > 0:
+	case len(st.Asks) > 0 && st.Asks[0].Path.Under("readings"):
 		return quad.Faultf("reading-missing", string(st.Station), "a reading is missing: %s", st.Asks[0].Label)
+	case len(st.Asks) > 0:
+		return quad.Faultf("reading-missing", string(st.Station), "nobody told it yet: %s", st.Asks[0].Label)
 	}
 	return nil
 }

@@ -16,6 +16,8 @@ type Excuse struct {
 var Unjudged = map[quad.Path]Excuse{
 	"radio.travel":               {check.Sticks, "what was set at the radio; what came of it is judged by the captured ends"},
 	"board.settings":             {"", "raw; judged through board.sheet, board.unmapped and, where measured, through readings"},
+	"limits.registration":        {check.FirstFlight, "what the place asks for; the pilot states that it is in order"},
+	"limits.remoteId":            {check.FirstFlight, "as the registration"},
 	"parts.frame.name":           {check.Airframe, "a name"},
 	"parts.motor.name":           {check.Airframe, "a name"},
 	"parts.propeller.name":       {check.Airframe, "a name"},

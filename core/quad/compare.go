@@ -21,11 +21,14 @@ func (l Leaf) Words() string {
 	if l.Private != "" && Words(l.Value, l.Unit) != "nothing" {
 		return "kept, not shown"
 	}
+	if l.Untold {
+		return "not told"
+	}
 	return Words(l.Value, l.Unit)
 }
 
 // Compare lists every leaf that differs from a to b, in the order of the sheet; leaves only one side has
-// come as "nothing" on the other.
+// come as "nothing" on the other, and those at which nothing is told are left out.
 func Compare(a, b Meant) []Difference {
 	before, after := Leaves(a, ""), Leaves(b, "")
 	old := make(map[Path]Leaf, len(before))
@@ -40,6 +43,9 @@ func Compare(a, b Meant) []Difference {
 		if had && reflect.DeepEqual(o.Value, l.Value) {
 			continue
 		}
+		if !had && l.Untold {
+			continue
+		}
 		d := Difference{Path: l.Path, Label: l.Label, Before: "nothing", After: l.Words()}
 		if had {
 			d.Before = o.Words()
@@ -50,7 +56,7 @@ func Compare(a, b Meant) []Difference {
 		out = append(out, d)
 	}
 	for _, l := range before {
-		if !seen[l.Path] {
+		if !seen[l.Path] && !l.Untold {
 			out = append(out, Difference{Path: l.Path, Label: l.Label, Before: l.Words(), After: "nothing"})
 		}
 	}

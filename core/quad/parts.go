@@ -20,36 +20,36 @@ type Parts struct {
 
 type Frame struct {
 	Name      string  `json:"name" label:"Name"`
-	ArmFront  float64 `json:"armFront" unit:"mm" label:"Motors ahead of the middle" least:"0" most:"1000" because:"a quad of two metres is another trade"`
-	ArmSide   float64 `json:"armSide" unit:"mm" label:"Motors beside the middle" least:"0" most:"1000" because:"a quad of two metres is another trade"`
-	LegHeight float64 `json:"legHeight" unit:"mm" label:"Feet below the motor plane" least:"0" most:"500" because:"half a metre of legs"`
+	ArmFront  float64 `json:"armFront" asked:"yes" unit:"mm" label:"Motors ahead of the middle" least:"0" most:"1000" because:"a quad of two metres is another trade"`
+	ArmSide   float64 `json:"armSide" asked:"yes" unit:"mm" label:"Motors beside the middle" least:"0" most:"1000" because:"a quad of two metres is another trade"`
+	LegHeight float64 `json:"legHeight" asked:"yes" unit:"mm" label:"Feet below the motor plane" least:"0" most:"500" because:"half a metre of legs"`
 	TipGap    float64 `json:"tipGap" unit:"mm" label:"Clearance at the propeller tips" least:"-50" most:"500" because:"negative is overlap"`
-	DragArea  float64 `json:"dragArea" unit:"cm²" label:"Drag area, coefficient included" least:"0" most:"5000" because:"half a square metre"`
-	Mass      float64 `json:"mass" unit:"g" label:"Mass without pack, by parts" least:"0" most:"25000" because:"25 kg is where another class begins"`
+	DragArea  float64 `json:"dragArea" asked:"yes" unit:"cm²" label:"Drag area, coefficient included" least:"0" most:"5000" because:"half a square metre"`
+	Mass      float64 `json:"mass" asked:"yes" unit:"g" label:"Mass without pack, by parts" least:"0" most:"25000" because:"25 kg is where another class begins"`
 }
 
 type Motor struct {
 	Name        string  `json:"name" label:"Name"`
-	KV          float64 `json:"kv" unit:"rpm/V" label:"Speed constant KV" orNothing:"yes" least:"10" most:"50000" because:"the smallest motors reach about 30,000"`
-	Resistance  float64 `json:"resistance" unit:"mΩ" label:"Winding resistance" orNothing:"yes" least:"1" most:"5000" because:"5 Ω would melt"`
+	KV          float64 `json:"kv" asked:"yes" unit:"rpm/V" label:"Speed constant KV" orNothing:"yes" least:"10" most:"50000" because:"the smallest motors reach about 30,000"`
+	Resistance  float64 `json:"resistance" asked:"yes" unit:"mΩ" label:"Winding resistance" orNothing:"yes" least:"1" most:"5000" because:"5 Ω would melt"`
 	IdleCurrent float64 `json:"idleCurrent" unit:"A" label:"No-load current" least:"0" most:"20" because:"more idles no propeller"`
-	Poles       int     `json:"poles" unit:"count" label:"Poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
+	Poles       int     `json:"poles" asked:"yes" unit:"count" label:"Poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
 	PeakCurrent float64 `json:"peakCurrent" unit:"A" label:"Rated peak current" least:"0" most:"500" because:"no motor here takes 500 A"`
 	TimeConst   float64 `json:"timeConstant" unit:"ms" label:"Time constant with propeller" least:"0" most:"1000" because:"a motor that takes a second does not hold a quad"`
 }
 
 type Propeller struct {
 	Name      string  `json:"name" label:"Name"`
-	Diameter  float64 `json:"diameter" unit:"mm" label:"Diameter" orNothing:"yes" least:"10" most:"1000" because:"a metre is another trade"`
-	Thrust    float64 `json:"thrust" unit:"1" label:"Thrust coefficient" orNothing:"yes" least:"0.001" most:"1" because:"the coefficient is about 0.1"`
-	Power     float64 `json:"power" unit:"1" label:"Power coefficient" orNothing:"yes" least:"0.0005" most:"1" because:"the coefficient is about 0.05"`
+	Diameter  float64 `json:"diameter" asked:"yes" unit:"mm" label:"Diameter" orNothing:"yes" least:"10" most:"1000" because:"a metre is another trade"`
+	Thrust    float64 `json:"thrust" asked:"yes" unit:"1" label:"Thrust coefficient" orNothing:"yes" least:"0.001" most:"1" because:"the coefficient is about 0.1"`
+	Power     float64 `json:"power" asked:"yes" unit:"1" label:"Power coefficient" orNothing:"yes" least:"0.0005" most:"1" because:"the coefficient is about 0.05"`
 	Reversed  float64 `json:"reversed" unit:"1" label:"Share of thrust when turned backwards" least:"0" most:"1" because:"a share"`
 	NutTorque float64 `json:"nutTorque" unit:"N·m" label:"Nut torque" least:"0" most:"20" because:"more shears the shaft"`
 }
 
 type SpeedController struct {
 	Name       string  `json:"name" label:"Name"`
-	Continuous float64 `json:"continuous" unit:"A" label:"Continuous current, each" least:"0" most:"500" because:"no speed controller here carries 500 A"`
+	Continuous float64 `json:"continuous" asked:"yes" unit:"A" label:"Continuous current, each" least:"0" most:"500" because:"no speed controller here carries 500 A"`
 	CellsMin   int     `json:"cellsMin" unit:"count" label:"Fewest cells" least:"0" most:"12" because:"packs have 1 to 12 cells"`
 	CellsMax   int     `json:"cellsMax" unit:"count" label:"Most cells" least:"0" most:"14" because:"packs have 1 to 12 cells"`
 	TwoWay     bool    `json:"twoWay" label:"Can answer on the throttle wire"`
@@ -115,18 +115,18 @@ type BatteryLead struct {
 }
 
 type Pack struct {
-	Cells      int     `json:"cells" unit:"count" label:"Cells" least:"0" most:"12" because:"packs have 1 to 12 cells"`
-	Capacity   float64 `json:"capacity" unit:"mAh" label:"Capacity" least:"0" most:"60000" because:"60 Ah does not fly"`
-	Discharge  float64 `json:"discharge" unit:"1/h" label:"Discharge rating" least:"0" most:"300" because:"no cell delivers 300 times its capacity in an hour"`
-	Resistance float64 `json:"resistance" unit:"mΩ" label:"Internal resistance" orNothing:"yes" least:"0.1" most:"2000" because:"2 Ω cannot lift anything"`
-	Mass       float64 `json:"mass" unit:"g" label:"Mass" least:"0" most:"15000" because:"15 kg of pack does not fly"`
+	Cells      int     `json:"cells" asked:"yes" unit:"count" label:"Cells" least:"0" most:"12" because:"packs have 1 to 12 cells"`
+	Capacity   float64 `json:"capacity" asked:"yes" unit:"mAh" label:"Capacity" least:"0" most:"60000" because:"60 Ah does not fly"`
+	Discharge  float64 `json:"discharge" asked:"yes" unit:"1/h" label:"Discharge rating" least:"0" most:"300" because:"no cell delivers 300 times its capacity in an hour"`
+	Resistance float64 `json:"resistance" asked:"yes" unit:"mΩ" label:"Internal resistance" orNothing:"yes" least:"0.1" most:"2000" because:"2 Ω cannot lift anything"`
+	Mass       float64 `json:"mass" asked:"yes" unit:"g" label:"Mass" least:"0" most:"15000" because:"15 kg of pack does not fly"`
 }
 
 type Receiver struct {
 	Name      string  `json:"name" label:"Name"`
-	Link      string  `json:"link" label:"Link"`
-	Version   string  `json:"version" label:"Version"`
-	Band      string  `json:"band" label:"Band"`
+	Link      string  `json:"link" asked:"yes" label:"Link"`
+	Version   string  `json:"version" asked:"yes" label:"Version"`
+	Band      string  `json:"band" asked:"yes" label:"Band"`
 	Inverted  bool    `json:"inverted" label:"Sends an inverted frame"`
 	Telemetry bool    `json:"telemetry" label:"Sends telemetry"`
 	IdleDraw  float64 `json:"idleDraw" unit:"mA" label:"Draw from the pack" least:"0" most:"5000" because:"5 A at rest is a short"`
@@ -141,10 +141,10 @@ type Receiver struct {
 
 type RadioModule struct {
 	Name    string  `json:"name" label:"Name"`
-	Link    string  `json:"link" label:"Link"`
-	Version string  `json:"version" label:"Version"`
-	Band    string  `json:"band" label:"Band"`
-	Power   float64 `json:"power" unit:"mW" label:"Power" least:"0" most:"10000" because:"10 W is more than any module sends"`
+	Link    string  `json:"link" asked:"yes" label:"Link"`
+	Version string  `json:"version" asked:"yes" label:"Version"`
+	Band    string  `json:"band" asked:"yes" label:"Band"`
+	Power   float64 `json:"power" asked:"yes" unit:"mW" label:"Power" least:"0" most:"10000" because:"10 W is more than any module sends"`
 	// External is in the bay at the radio's back, not built in.
 	External     bool         `json:"external" label:"In the radio's bay, not built in"`
 	Region       string       `json:"region" label:"Region of the module's firmware"`
@@ -161,7 +161,7 @@ type Video struct {
 
 type Capacitor struct {
 	Capacitance float64 `json:"capacitance" unit:"µF" label:"Capacitance" least:"0" most:"100000" because:"a tenth of a farad does not fit"`
-	Rating      float64 `json:"rating" unit:"V" label:"Voltage rating" least:"0" most:"200" because:"200 V is not on a quad"`
+	Rating      float64 `json:"rating" asked:"yes" unit:"V" label:"Voltage rating" least:"0" most:"200" because:"200 V is not on a quad"`
 	Resistance  float64 `json:"resistance" unit:"mΩ" label:"Series resistance" least:"0" most:"10000" because:"10 Ω is no capacitor for this"`
 	LeadLength  float64 `json:"leadLength" unit:"cm" label:"Lead length" least:"0" most:"100" because:"a metre of lead is no capacitor at all"`
 }

@@ -67,7 +67,7 @@ func partsOf(t reflect.Type) *parts {
 		sf := t.Field(i)
 		p := part{
 			name: jsonName(sf), inline: sf.Anonymous, optional: sf.Tag.Get("optional") != "", inherits: sf.Tag.Get("unit") == "inherit",
-			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Keys: keyWords[sf.Tag.Get("keys")]},
+			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Keys: keyWords[sf.Tag.Get("keys")], Asked: sf.Tag.Get("asked") != ""},
 		}
 		if because := sf.Tag.Get("because"); because != "" {
 			p.told.Allowed = &Allowed{Least: number(sf.Tag.Get("least")), Most: number(sf.Tag.Get("most")), Because: because, orNothing: sf.Tag.Get("orNothing") != ""}
@@ -100,6 +100,8 @@ type Leaf struct {
 	Bench bool
 	// Private says what must stay out of exports, logs and differences: "phrase" or "home".
 	Private string
+	// Untold says that nothing is told there, though something is asked for.
+	Untold bool
 }
 
 // Leaves lists every leaf of a struct (Known, Meant, Sheet, ...), in order, with prefix put before each
@@ -140,7 +142,7 @@ func walk(v reflect.Value, at Path, f Field, out *[]Leaf) {
 			walk(v.MapIndex(k), at+"."+Path(k.String()), f.item(k.String()), out)
 		}
 	default:
-		*out = append(*out, Leaf{Path: at, Label: f.Label, Unit: f.Unit, Private: f.Private, Value: v.Interface()})
+		*out = append(*out, Leaf{Path: at, Label: f.Label, Unit: f.Unit, Private: f.Private, Value: v.Interface(), Untold: f.Asked && v.IsZero()})
 	}
 }
 
@@ -157,6 +159,8 @@ type Field struct {
 	Private string
 	// Allowed range of a figure that a pilot sets or types, nil where there is none.
 	Allowed *Allowed
+	// Asked says that nobody means 0 there, or no word: then it is not known, and asked for.
+	Asked bool
 }
 
 // Allowed range of a figure, both ends included, in the unit of its leaf, and why.
@@ -239,6 +243,21 @@ func FieldAt(p Path) (Field, error) {
 		}
 	}
 	return f.as(t), nil
+}
+
+// Untold lists those of some paths at which something is asked for and nothing is told, in k.
+func Untold(k *Known, paths []Path) []Path {
+	var out []Path
+	for _, p := range paths {
+		f, err := FieldAt(p)
+		if err != nil || !f.Asked {
+			continue
+		}
+		if v, err := Get(k, p); err == nil && (v == nil || reflect.ValueOf(v).IsZero()) {
+			out = append(out, p)
+		}
+	}
+	return out
 }
 
 // composed label of a field inside a labelled group: "Arm, range from".

@@ -90,7 +90,7 @@ type Resistance struct {
 
 type FirmwareReadings struct {
 	Identity *Reading[Identity] `json:"identity,omitempty" label:"What the board says it is" how:"USB in. Ask the board for target, line and version."`
-	Backup   *Reading[Backup]   `json:"backup,omitempty" label:"What was on the board is saved" how:"Save the full list and what differs from the defaults."`
+	Backup   *Reading[Backup]   `json:"backup,omitempty" label:"What was on the board is saved" how:"Save the full list: from the bench, or brought in as your board gave it."`
 	// SpeedControllers by the letter of their output.
 	SpeedControllers map[string]*Reading[SpeedIdentity] `json:"speedControllers,omitempty" label:"What the speed controller says it is, output" how:"Pack in, propellers off: speed controllers answer only then. Ask each for its layout, version and switching rate."`
 }
@@ -279,10 +279,20 @@ type MotorsReadings struct {
 }
 
 type SensesReadings struct {
-	LevelRoll  *Reading[float64] `json:"levelRoll,omitempty" unit:"deg" label:"Roll shown on the level plate" how:"Motor plane parallel to a plate made level both ways; right side down is positive." least:"-180" most:"180" because:"half a turn either way"`
-	LevelPitch *Reading[float64] `json:"levelPitch,omitempty" unit:"deg" label:"Pitch shown on the level plate" how:"The same; nose up is positive." least:"-180" most:"180" because:"half a turn either way"`
-	BoardLies  *Reading[Mount]   `json:"boardLies,omitempty" label:"How the board lies on the frame" how:"Three moves by hand, about thirty degrees each and back: nose down, right side down, turned to the right. Which way the board says that it turned tells how it lies. By eye: where its arrow points, and which face is up."`
-	GyroStill  *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts." least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
+	Level     *Reading[Level]   `json:"level,omitempty" label:"Roll and pitch shown on the level plate" how:"Motor plane parallel to a plate made level both ways: the roll and the pitch that the board shows."`
+	BoardLies *Reading[Mount]   `json:"boardLies,omitempty" label:"How the board lies on the frame" how:"Three moves by hand, about thirty degrees each and back: nose down, right side down, turned to the right. Which way the board says that it turned tells how it lies. By eye: where its arrow points, and which face is up."`
+	GyroStill *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts." least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
+}
+
+// Level is what a board shows while the frame stands on a plate that is level both ways.
+type Level struct {
+	Roll  float64 `json:"roll" unit:"deg" label:"Roll, right side down is positive" least:"-180" most:"180" because:"half a turn either way"`
+	Pitch float64 `json:"pitch" unit:"deg" label:"Pitch, nose up is positive" least:"-180" most:"180" because:"half a turn either way"`
+}
+
+// Words for it.
+func (l Level) Words() string {
+	return "roll " + Quantity(l.Roll, "deg") + ", pitch " + Quantity(l.Pitch, "deg")
 }
 
 type WatchReadings struct {

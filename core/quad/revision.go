@@ -86,6 +86,9 @@ func ReadYAML(raw []byte, into any) error {
 	if err := aliasBomb(raw); err != nil {
 		return err
 	}
+	if err := oneDocument(raw); err != nil {
+		return err
+	}
 	converted, err := yaml.YAMLToJSON(raw)
 	if err != nil {
 		sentence, _, _ := strings.Cut(yaml.FormatError(err, false, false), "\n")
@@ -93,6 +96,27 @@ func ReadYAML(raw []byte, into any) error {
 	}
 	return ReadJSON(converted, into)
 }
+
+// oneDocument refuses a second one: only the first would be read, and nobody would know.
+func oneDocument(raw []byte) error {
+	begun := false
+	for i, line := range bytes.Split(raw, []byte("\n")) {
+		told := bytes.TrimSpace(line)
+		switch {
+		case len(told) == 0 || told[0] == '#':
+		case bytes.HasPrefix(line, []byte("---")) && (len(told) == 3 || isBlank(line[3])):
+			if begun {
+				return Faultf("two-documents", fmt.Sprintf("line %d", i+1), "begins a second document; one file holds one")
+			}
+			begun = len(told) > 3
+		default:
+			begun = true
+		}
+	}
+	return nil
+}
+
+func isBlank(b byte) bool { return b == ' ' || b == '\t' || b == '\r' }
 
 // aliasBomb refuses anchors: nothing we write uses them, and a few nested ones fill any memory.
 func aliasBomb(raw []byte) error {

@@ -31,8 +31,8 @@ func (f FirmwareSheet) Is() Identity {
 }
 
 type CraftSheet struct {
-	Layout   Layout   `json:"layout" label:"Layout"`
-	Rotation Rotation `json:"rotation" label:"Rotation plan"`
+	Layout   Layout   `json:"layout" asked:"yes" label:"Layout"`
+	Rotation Rotation `json:"rotation" asked:"yes" label:"Rotation plan"`
 }
 
 type PortPlan struct {
@@ -74,7 +74,7 @@ func (r Range) Used() bool { return r.Channel > 0 }
 func (r Range) Holds(us float64) bool { return r.Used() && us >= r.From && us <= r.To }
 
 type SticksSheet struct {
-	Order string `json:"order" label:"Channel order the board expects"`
+	Order string `json:"order" asked:"yes" label:"Channel order the board expects"`
 	Arm   Range  `json:"arm" label:"Arm"`
 	// ArmByStick arms by throttle down and yaw to the right for a second, and disarms by yaw to the left.
 	ArmByStick bool  `json:"armByStick" label:"Armed by stick"`
@@ -89,7 +89,7 @@ type SticksSheet struct {
 	// zeros maps nothing.
 	Ranges    StickRanges `json:"ranges" label:"Range mapping"`
 	Deadband  float64     `json:"deadband" unit:"µs" label:"Deadband" least:"0" most:"100" because:"more than 100 µs is a tenth of the stick"`
-	IdleBelow float64     `json:"idleBelow" unit:"µs" label:"Throttle counts as at rest below" least:"0" most:"1500" because:"above the middle it would never count as flying"`
+	IdleBelow float64     `json:"idleBelow" asked:"yes" unit:"µs" label:"Throttle counts as at rest below" least:"0" most:"1500" because:"above the middle it would never count as flying"`
 	// ArmTilt is the lean beyond which it does not arm; 0 was never told.
 	ArmTilt float64 `json:"armTilt" unit:"deg" label:"Arms up to this lean; 0 is left to the firmware" least:"0" most:"180" because:"180° is upside down"`
 }
@@ -118,7 +118,7 @@ func (r StickRanges) Of(a Axis) Ends {
 }
 
 type OutputPlan struct {
-	Corner   Corner `json:"corner" label:"Corner it drives"`
+	Corner   Corner `json:"corner" asked:"yes" label:"Corner it drives"`
 	Reversed bool   `json:"reversed" label:"Reversed in its speed controller"`
 	// BothWays says that its speed controller is told of reversible thrust.
 	BothWays bool `json:"bothWays,omitempty" label:"Told of reversible thrust"`
@@ -130,12 +130,12 @@ type MotorsSheet struct {
 	// Reversible motors turn both ways in flight: then the throttle rests in its middle.
 	Reversible bool                  `json:"reversible" label:"Reversible thrust: the throttle rests in its middle"`
 	Outputs    map[string]OutputPlan `json:"outputs" label:"Motor on output *"`
-	Protocol   ThrottleProtocol      `json:"protocol" label:"Throttle protocol"`
+	Protocol   ThrottleProtocol      `json:"protocol" asked:"yes" label:"Throttle protocol"`
 	BitRate    float64               `json:"bitRate" unit:"kbit/s" label:"Digital throttle bit rate" least:"0" most:"2400" because:"the fastest digital throttle sends 2400 kbit/s"`
 	TwoWay     bool                  `json:"twoWay" label:"Speed controllers answer with their rotation"`
-	LoopRate   float64               `json:"loopRate" unit:"Hz" label:"Control loop rate" least:"0" most:"32000" because:"no gyro is read faster than 32 kHz"`
-	Poles      int                   `json:"poles" unit:"count" label:"Motor poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
-	Idle       float64               `json:"idle" unit:"%" label:"Idle throttle" least:"0" most:"30" because:"above 30 % a quad flies by itself"`
+	LoopRate   float64               `json:"loopRate" asked:"yes" unit:"Hz" label:"Control loop rate" least:"0" most:"32000" because:"no gyro is read faster than 32 kHz"`
+	Poles      int                   `json:"poles" asked:"yes" unit:"count" label:"Motor poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
+	Idle       float64               `json:"idle" asked:"yes" unit:"%" label:"Idle throttle" least:"0" most:"30" because:"above 30 % a quad flies by itself"`
 }
 
 type SensesSheet struct {
@@ -176,31 +176,31 @@ func (m Mount) Words() string {
 
 // Rates of one axis in its family; see core/feel for the meaning of each number.
 type Rates struct {
-	Centre float64 `json:"centre" unit:"deg/s" label:"Centre sensitivity" least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
-	Peak   float64 `json:"peak" unit:"deg/s" label:"Peak rate" least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
+	Centre float64 `json:"centre" asked:"yes" unit:"deg/s" label:"Centre sensitivity" least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
+	Peak   float64 `json:"peak" asked:"yes" unit:"deg/s" label:"Peak rate" least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
 	Bend   float64 `json:"bend" unit:"1" label:"Bend" least:"0" most:"1" because:"a share"`
 }
 
 // Gains of one axis: differential throttle, in per cent of full, per rotation error, its integral and the
 // rotation's change.
 type Gains struct {
-	Proportional float64 `json:"proportional" unit:"%/(deg/s)" label:"Proportional gain" least:"0" most:"10" because:"at 10 every degree per second asks for a tenth of full throttle"`
+	Proportional float64 `json:"proportional" asked:"yes" unit:"%/(deg/s)" label:"Proportional gain" least:"0" most:"10" because:"at 10 every degree per second asks for a tenth of full throttle"`
 	Integral     float64 `json:"integral" unit:"%/deg" label:"Integral gain" least:"0" most:"50" because:"at 50 a degree of error takes half the throttle"`
 	Derivative   float64 `json:"derivative" unit:"%/(deg/s²)" label:"Derivative gain" least:"0" most:"1" because:"noise alone would saturate the motors"`
 }
 
 type FeelSheet struct {
-	Family        RateFamily `json:"family" label:"Rate family"`
+	Family        RateFamily `json:"family" asked:"yes" label:"Rate family"`
 	Roll          Rates      `json:"roll" label:"Roll"`
 	Pitch         Rates      `json:"pitch" label:"Pitch"`
 	Yaw           Rates      `json:"yaw" label:"Yaw"`
 	RollGains     Gains      `json:"rollGains" label:"Roll"`
 	PitchGains    Gains      `json:"pitchGains" label:"Pitch"`
 	YawGains      Gains      `json:"yawGains" label:"Yaw"`
-	AngleLimit    float64    `json:"angleLimit" unit:"deg" label:"Angle limit of self-level" least:"0" most:"89" because:"at 90° nothing carries the weight"`
-	LevelStrength float64    `json:"levelStrength" unit:"1/s" label:"Self-level strength" least:"0" most:"50" because:"faster than the motors can follow"`
+	AngleLimit    float64    `json:"angleLimit" asked:"yes" unit:"deg" label:"Angle limit of self-level" least:"0" most:"89" because:"at 90° nothing carries the weight"`
+	LevelStrength float64    `json:"levelStrength" asked:"yes" unit:"1/s" label:"Self-level strength" least:"0" most:"50" because:"faster than the motors can follow"`
 	Blend         float64    `json:"blend" unit:"%" label:"Stick at which blended lets go; 0 is left to the firmware" least:"0" most:"100" because:"a share of full stick"`
-	ThrottleLimit float64    `json:"throttleLimit" unit:"%" label:"Throttle limit, compressed" least:"0" most:"100" because:"a share of full"`
+	ThrottleLimit float64    `json:"throttleLimit" asked:"yes" unit:"%" label:"Throttle limit, compressed" least:"0" most:"100" because:"a share of full"`
 	// ThrottleMiddle and ThrottleBend bend the throttle: how much more than half the stick gives in its middle, and how flat it is there.
 	ThrottleMiddle float64 `json:"throttleMiddle,omitempty" unit:"%" label:"Throttle in the middle of the stick, above half" least:"-50" most:"50" because:"half above or below"`
 	ThrottleBend   float64 `json:"throttleBend,omitempty" unit:"%" label:"Throttle bend, flatter about the middle" least:"0" most:"100" because:"a share of full"`
@@ -208,19 +208,19 @@ type FeelSheet struct {
 
 type WatchSheet struct {
 	Cells       int     `json:"cells" unit:"count" label:"Cells the alarm counts on" least:"0" most:"12" because:"packs have 1 to 12 cells; 0 counts by itself"`
-	WarnPerCell float64 `json:"warnPerCell" unit:"V" label:"Warn below, per cell" least:"0" most:"4.4" because:"a full cell has at most 4.35 V"`
-	LandPerCell float64 `json:"landPerCell" unit:"V" label:"Land below, per cell" least:"0" most:"4.4" because:"a full cell has at most 4.35 V"`
+	WarnPerCell float64 `json:"warnPerCell" asked:"yes" unit:"V" label:"Warn below, per cell" least:"0" most:"4.4" because:"a full cell has at most 4.35 V"`
+	LandPerCell float64 `json:"landPerCell" asked:"yes" unit:"V" label:"Land below, per cell" least:"0" most:"4.4" because:"a full cell has at most 4.35 V"`
 }
 
 type LossSheet struct {
-	Guard        float64 `json:"guard" unit:"s" label:"Failsafe delay" least:"0" most:"60" because:"a minute without a radio is no failsafe"`
-	Policy       Policy  `json:"policy" label:"Policy on radio loss"`
-	LandThrottle float64 `json:"landThrottle" unit:"%" label:"Throttle while landing" least:"0" most:"100" because:"a share of full"`
+	Guard        float64 `json:"guard" asked:"yes" unit:"s" label:"Failsafe delay" least:"0" most:"60" because:"a minute without a radio is no failsafe"`
+	Policy       Policy  `json:"policy" asked:"yes" label:"Policy on radio loss"`
+	LandThrottle float64 `json:"landThrottle" asked:"yes" unit:"%" label:"Throttle while landing" least:"0" most:"100" because:"a share of full"`
 }
 
 type PictureSheet struct {
-	Frequency float64 `json:"frequency" unit:"MHz" label:"Video frequency" least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
-	Power     float64 `json:"power" unit:"mW" label:"Video power" least:"0" most:"10000" because:"10 W is more than any unit sends"`
+	Frequency float64 `json:"frequency" asked:"yes" unit:"MHz" label:"Video frequency" least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
+	Power     float64 `json:"power" asked:"yes" unit:"mW" label:"Video power" least:"0" most:"10000" because:"10 W is more than any unit sends"`
 }
 
 // RadioPlan is how the radio turns hands into channels, and how its model for this quad is set to send them.
@@ -235,7 +235,7 @@ type RadioPlan struct {
 	Alarms    LinkAlarms            `json:"alarms"`
 	Trims     StickTrims            `json:"trims"`
 	Mixes     map[string]MixPlan    `json:"mixes,omitempty" label:"Mix"`
-	Order     string                `json:"order" label:"Channel order the radio sends"`
+	Order     string                `json:"order" asked:"yes" label:"Channel order the radio sends"`
 	Travel    float64               `json:"travel" unit:"%" label:"Travel of the stick channels" least:"0" most:"150" because:"radios stop at 150 %"`
 	Switches  map[string]SwitchPlan `json:"switches" label:"Switch"`
 }
@@ -288,10 +288,13 @@ type MixPlan struct {
 // Limits are what the country and the pilot's own rules allow.
 type Limits struct {
 	Country      string  `json:"country" label:"Where it flies"`
-	VideoPower   float64 `json:"videoPower" unit:"mW" label:"Allowed video power" least:"0" most:"10000" because:"10 W is more than any unit sends"`
-	VideoLow     float64 `json:"videoLow" unit:"MHz" label:"Lowest allowed video frequency" least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
-	VideoHigh    float64 `json:"videoHigh" unit:"MHz" label:"Highest allowed video frequency" least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
-	ControlPower float64 `json:"controlPower" unit:"mW" label:"Allowed control power" least:"0" most:"10000" because:"10 W is more than any module sends"`
+	VideoPower   float64 `json:"videoPower" asked:"yes" unit:"mW" label:"Allowed video power" least:"0" most:"10000" because:"10 W is more than any unit sends"`
+	VideoLow     float64 `json:"videoLow" asked:"yes" unit:"MHz" label:"Lowest allowed video frequency" least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
+	VideoHigh    float64 `json:"videoHigh" asked:"yes" unit:"MHz" label:"Highest allowed video frequency" least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
+	ControlPower float64 `json:"controlPower" asked:"yes" unit:"mW" label:"Allowed control power" least:"0" most:"10000" because:"10 W is more than any module sends"`
+	// Registration is what the place wants on the quad, RemoteID how it tells who it is in flight; in the pilot's words.
+	Registration string  `json:"registration,omitempty" label:"Registration that it carries"`
+	RemoteID     string  `json:"remoteId,omitempty" label:"Remote identification"`
 	Height       float64 `json:"height" unit:"m" label:"Allowed height" least:"0" most:"5000" because:"the model knows no thinner air"`
 	Field        float64 `json:"field" unit:"µT" label:"Horizontal field of the earth there; 0 is 20 µT" least:"0" most:"70" because:"the earth has at most 66 µT"`
 	// Thresholds of this quad take the place of the pilot\'s and of the usual ones.

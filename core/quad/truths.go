@@ -192,8 +192,8 @@ func Observe(k Known) Observed {
 		o.Hands[c] = k.Sheet.Craft.Rotation.Wants(c)
 		o.assume(at, "the propeller "+c.Words()+" is of the hand the layout wants")
 	}
-	if r, p := k.Readings.Senses.LevelRoll, k.Readings.Senses.LevelPitch; r != nil && p != nil {
-		o.TiltRoll, o.TiltPitch, o.Sources["level"] = r.Value, p.Value, Measured
+	if r := k.Readings.Senses.Level; r != nil {
+		o.TiltRoll, o.TiltPitch, o.Sources["level"] = r.Value.Roll, r.Value.Pitch, Measured
 	} else {
 		o.assume("level", "the board's level is level")
 	}

@@ -1,0 +1,36 @@
+package quad
+
+// FollowBoard gives the sheet the outputs and ports that the board of the parts has: what was told of one that stays is kept, what the board
+// does not have goes. Of a board whose outputs nobody lettered there are four, A to D, as a quad has four motors; one whose ports nobody
+// told changes no port.
+func (m *Meant) FollowBoard() {
+	letters := m.Parts.Board.Outputs
+	if len(letters) == 0 {
+		if len(m.Sheet.Motors.Outputs) > 0 {
+			letters = SortedKeys(m.Sheet.Motors.Outputs)
+		} else {
+			letters = []string{"A", "B", "C", "D"}
+		}
+	}
+	outputs := make(map[string]OutputPlan, len(letters))
+	for _, letter := range letters {
+		outputs[letter] = m.Sheet.Motors.Outputs[letter]
+	}
+	m.Sheet.Motors.Outputs = outputs
+	if len(m.Parts.Board.Ports) == 0 {
+		return
+	}
+	ports := make(map[string]PortPlan, len(m.Parts.Board.Ports))
+	for name, part := range m.Parts.Board.Ports {
+		plan, told := m.Sheet.Wiring.Ports[name]
+		switch {
+		case told:
+		case part.USB:
+			plan.Function = PortConfigure
+		default:
+			plan.Function = PortNothing
+		}
+		ports[name] = plan
+	}
+	m.Sheet.Wiring.Ports = ports
+}
