@@ -16,7 +16,8 @@ type (
 		Line      string         `json:"line" maxLength:"16"`
 		Version   string         `json:"version" maxLength:"20"`
 		Separator string         `json:"separator,omitempty" maxLength:"1"`
-		List      string         `json:"list" maxLength:"1000000"`
+		List      string         `json:"list" maxLength:"2000000"`
+		Shape     string         `json:"shape,omitempty" maxLength:"8000" doc:"How its lines look, as the shape of a dictionary file; the usual one, or a guess, where it is left out."`
 		Entries   []mappingEntry `json:"entries" maxItems:"2000"`
 	}
 	mappingEntry struct {
@@ -46,7 +47,7 @@ type (
 )
 
 func (b lessonBody) ask() app.TeachAsk {
-	ask := app.TeachAsk{Line: b.Line, Version: b.Version, Separator: b.Separator, List: b.List}
+	ask := app.TeachAsk{Line: b.Line, Version: b.Version, Separator: b.Separator, List: b.List, Shape: b.Shape}
 	for _, e := range b.Entries {
 		one := firmware.Entry{Kind: e.Kind, Setting: e.Setting, Fraction: e.Fraction, Path: quad.Path(e.Path), Factor: e.Factor, Offset: e.Offset, Words: e.Words}
 		for _, p := range e.Paths {

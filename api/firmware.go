@@ -90,7 +90,7 @@ func firmwareOperations(h huma.API, a *app.App) {
 		return onBench(a, (*app.Bench).StopFlash)
 	})
 	post(h, "readList", "/api/quads/{id}/list", "Take a settings list as the board's read-back", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.QuadView], error) {
-		return answer(a.ReadList(ctx, in.ID, []byte(in.Body.Text)))
+		return answer(a.ReadList(ctx, in.ID, []byte(in.Body.Text), true))
 	})
 	post(h, "reviewList", "/api/quads/{id}/list/review", "Read a settings list whole against the board, and take nothing", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.ListView], error) {
 		return answer(a.ReviewList(ctx, in.ID, []byte(in.Body.Text)))

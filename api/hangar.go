@@ -30,6 +30,7 @@ type (
 		Line    string                    `json:"line" maxLength:"40"`
 		Version string                    `json:"version" maxLength:"40"`
 		Target  string                    `json:"target" maxLength:"40"`
+		Country string                    `json:"country,omitempty" maxLength:"80" doc:"Where it flies; what is allowed there comes from a quad that flies there."`
 	}
 	catalogueQuery struct {
 		Kind  catalogue.Kind `query:"kind" enum:"frame,motor,propeller,speedController,board,pack,receiver,radioModule,video,satellite"`
@@ -60,8 +61,8 @@ func hangarOperations(h huma.API, a *app.App) {
 	get(h, "hangar", "/api/hangar", "The pilot's quads", func(ctx context.Context, _ *struct{}) (*out[*app.HangarView], error) {
 		return answer(a.Hangar(ctx))
 	})
-	get(h, "catalogue", "/api/catalogue", "Parts of the catalogue", func(_ context.Context, in *catalogueQuery) (*out[[]catalogue.Entry], error) {
-		return answer(a.Catalogue(in.Kind, in.Typed), nil)
+	get(h, "catalogue", "/api/catalogue", "Parts of the catalogue", func(ctx context.Context, in *catalogueQuery) (*out[[]catalogue.Entry], error) {
+		return answer(a.Catalogue(ctx, in.Kind, in.Typed))
 	})
 	get(h, "parts", "/api/quads/{id}/parts", "The parts of a quad, and which other quads have the same", func(ctx context.Context, in *OnQuad) (*out[[]app.PartView], error) {
 		return answer(a.Parts(ctx, in.ID))

@@ -142,7 +142,7 @@ func liveSocket(a *app.App) http.Handler {
 // withoutBench tells a page once that there is no bench, and holds the line, so that the page knows that the
 // program is there.
 func withoutBench(ctx context.Context, conn *websocket.Conn, why error) {
-	status := app.BenchStatus{Says: sentence(quad.AsFault(why).Sentence), Outputs: []string{}, Switches: []protocol.SwitchInfo{}}
+	status := app.BenchStatus{None: true, Says: sentence(quad.AsFault(why).Sentence), Outputs: []string{}, Switches: []protocol.SwitchInfo{}}
 	if wsjson.Write(ctx, conn, app.LiveFrame{Kind: app.FrameStatus, Status: &status}) == nil {
 		<-conn.CloseRead(ctx).Done()
 	}

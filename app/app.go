@@ -118,14 +118,20 @@ func openFile(f book.File) (*opened, error) {
 	if err := json.Unmarshal(f.Wants, &o.known.Pilot); err != nil {
 		return nil, err
 	}
+	var counting []book.Entry
 	for _, e := range f.Newest {
 		e, counts, err := e.Counting()
 		if err != nil {
 			return nil, err
 		}
-		if !counts {
-			continue
+		if counts {
+			counting = append(counting, e)
 		}
+	}
+	if counting, err = asKeptNow(counting); err != nil {
+		return nil, err
+	}
+	for _, e := range counting {
 		if err := o.take(e); err != nil {
 			return nil, err
 		}

@@ -105,11 +105,11 @@ func (w *world) dunlinByActs() int64 {
 	if err != nil {
 		w.t.Fatal(err)
 	}
-	if _, err := w.ReadList(w.t.Context(), id, q.List()); err != nil {
+	if _, err := w.ReadList(w.t.Context(), id, q.List(), false); err != nil {
 		w.t.Fatal(err)
 	}
 	for _, r := range q.Readings {
-		if _, err := w.Type(w.t.Context(), id, r.Path, r.Value); err != nil {
+		if _, err := w.Told(w.t.Context(), id, r.Path, r.Value); err != nil {
 			w.t.Fatal(err)
 		}
 	}
@@ -269,6 +269,7 @@ func TestTypedReadingsUnraced(t *testing.T) {
 		{"readings.firstFlight.propellers.rearLeft", `"sideways"`, "not-one-of"},
 		{"readings.loss.output", `"noise"`, "not-one-of"},
 		{"readings.firstFlight.rehearsal", `{"outcome":"landed"}`, "not-typed"},
+		{"readings.firmware.backup", `{"name":"saved","settings":54,"changed":3,"hash":"3f0c7b12"}`, "not-typed"},
 		{"readings.airframe.weight", `null`, "missing"},
 		{"readings.firstPower.leadResistance", `{"atOnce":140}`, "missing"},
 		{"readings.sticks.axes.roll", `{"channel":1,"ends":{"low":1000,"centre":1500}}`, "missing"},
@@ -303,7 +304,7 @@ func TestReleaseForTheDayUnraced(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := w.ReadList(t.Context(), id, firmware.WriteList(k.Board.Settings, nil)); err != nil {
+	if _, err := w.ReadList(t.Context(), id, firmware.WriteList(k.Board.Settings, nil), false); err != nil {
 		t.Fatal(err)
 	}
 	for _, l := range quad.Leaves(k.Readings, "readings") {
@@ -311,7 +312,7 @@ func TestReleaseForTheDayUnraced(t *testing.T) {
 			continue
 		}
 		raw, _ := json.Marshal(l.Value)
-		if _, err := w.Type(t.Context(), id, l.Path, raw); err != nil {
+		if _, err := w.Told(t.Context(), id, l.Path, raw); err != nil {
 			t.Fatalf("%s: %v", l.Path, err)
 		}
 	}
@@ -432,7 +433,7 @@ func TestReadListIsAllOrNothingUnraced(t *testing.T) {
 	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
-	_, err := w.ReadList(t.Context(), id, []byte("out.rest = 60\nnope = 1\nlean.limit = 9999\n"))
+	_, err := w.ReadList(t.Context(), id, []byte("out.rest = 60\nnope = 1\nlean.limit = 9999\n"), false)
 	if f := quad.AsFault(err); f == nil || f.Place != "line 2" || !strings.Contains(f.Sentence, "nothing was taken") || !strings.Contains(f.Sentence, "1 more") {
 		t.Errorf("%v", err)
 	}

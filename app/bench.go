@@ -5,6 +5,7 @@ import (
 	"log/slog"
 	"math"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"vividperch/bench/client"
@@ -37,6 +38,7 @@ type Bench struct {
 	glimpses []glimpse
 	stop     context.CancelFunc // ends the flash that runs
 	busy     chan struct{}      // holds a token while one longer act goes on at the device
+	flashing atomic.Bool        // or waiting to be
 	changed  chan struct{}      // closed and renewed with every live frame
 	ended    chan struct{}      // closed when nothing of it touches the device or the database any more
 	trusted  trusted
@@ -48,6 +50,7 @@ type line struct{ device *client.Device } // nil until it has said hello
 // BenchStatus tells whether there is a device and whose it is.
 type BenchStatus struct {
 	Connected bool                  `json:"connected"`
+	None      bool                  `json:"none"` // the program was started without one
 	Says      string                `json:"says"`
 	Device    string                `json:"device"`
 	StandIn   bool                  `json:"standIn"`

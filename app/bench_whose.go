@@ -283,7 +283,7 @@ func (a *App) Level(ctx context.Context, id int64) (*QuadView, error) {
 	if err != nil {
 		return nil, err
 	}
-	done, err := b.turn(ctx, "readings.senses.levelRoll", queue)
+	done, err := b.turn(ctx, "readings.senses.level", queue)
 	if err != nil {
 		return nil, err
 	}
@@ -295,7 +295,7 @@ func (a *App) Level(ctx context.Context, id int64) (*QuadView, error) {
 	if _, err = b.callOn(ctx, d, protocol.MethodLevel, nil); err != nil {
 		return nil, err
 	}
-	if err := a.take(ctx, b, id, "readings.senses.levelRoll"); err != nil {
+	if err := a.take(ctx, b, id, "readings.senses.level"); err != nil {
 		return nil, err
 	}
 	return a.Quad(ctx, id)

@@ -80,6 +80,8 @@ type TeachAsk struct {
 	Separator string           `json:"separator"`
 	List      string           `json:"list"`
 	Entries   []firmware.Entry `json:"entries"`
+	// Shape of its lines, as the shape of a dictionary file; empty for the usual one, or for one that is guessed where that reads nothing.
+	Shape string `json:"shape"`
 }
 
 // TeachView is a lesson before it is kept: what each setting may mean, the file that comes of the entries, and what
@@ -92,7 +94,8 @@ type TeachView struct {
 	Fault    string                      `json:"fault"` // why no file comes of it, or nothing
 	At       string                      `json:"at"`    // setting or path of the fault
 	Loses    []firmware.Remark           `json:"loses"`
-	Back     string                      `json:"back"` // the list as it comes back through the sheet
+	Back     string                      `json:"back"`  // the list as it comes back through the sheet
+	Shape    string                      `json:"shape"` // how its lines look, as it was told or guessed; empty for the usual one
 }
 
 // PlaceKind is what a place of the sheet holds.
@@ -120,15 +123,20 @@ func (a *App) Lesson(ctx context.Context, id int64, ask TeachAsk) (*TeachView, e
 	if err != nil {
 		return nil, err
 	}
-	list, err := firmware.ReadList([]byte(ask.List))
+	shape, list, err := lessonList(ask)
 	if err != nil {
 		return nil, err
 	}
 	if len(list.Settings) == 0 {
-		return nil, quad.Faultf("empty-list", "", "there is no setting in it: one to a line, as name = value or as a table with commas")
+		return nil, errEmptyList
 	}
 	v := &TeachView{Settings: list.Settings, Guesses: firmware.GuessMeanings(list.Settings, ask.Separator, o.known.Sheet), Places: placesOf(o.known.Sheet), Loses: []firmware.Remark{}}
-	v.File, err = firmware.Lesson{Line: ask.Line, Version: ask.Version, Separator: ask.Separator, Settings: list.Settings, Entries: ask.Entries}.File()
+	if shape != nil {
+		if v.Shape, err = shape.Text(); err != nil {
+			return nil, err
+		}
+	}
+	v.File, err = firmware.Lesson{Line: ask.Line, Version: ask.Version, Separator: ask.Separator, Shape: shape, Settings: list.Settings, Entries: ask.Entries}.File()
 	if err != nil {
 		v.Fault = sentenceOf(err)
 		if f := quad.AsFault(err); f != nil {
@@ -141,22 +149,50 @@ func (a *App) Lesson(ctx context.Context, id int64, ask TeachAsk) (*TeachView, e
 		return nil, err
 	}
 	v.Loses = nonNil(firmware.Unclear(l, list.Settings))
-	return v, v.through(l, list)
+	return v, v.through(l, []byte(ask.List))
+}
+
+// lessonList is the list that a lesson is about, with how its lines look where that is not as usual: as it was told, or as it seems.
+func lessonList(ask TeachAsk) (*firmware.Shape, firmware.List, error) {
+	text := []byte(ask.List)
+	if strings.TrimSpace(ask.Shape) == "" {
+		list, err := firmware.ReadList(text)
+		if err == nil || quad.AsFault(err).Code != "not-a-setting" {
+			return nil, list, err
+		}
+		guessed := firmware.GuessShape(text)
+		list, err = guessed.List(text)
+		return &guessed, list, err
+	}
+	shape, err := firmware.ReadShape(ask.Shape)
+	if err != nil {
+		return nil, firmware.List{}, err
+	}
+	list, err := shape.List(text)
+	return shape, list, err
 }
 
 // through the sheet and back.
-func (v *TeachView) through(l *firmware.Line, list firmware.List) error {
+func (v *TeachView) through(l *firmware.Line, text []byte) error {
 	settings := map[string]string{}
+	b := l.Newest()
+	list, err := b.ReadList(text)
+	if err != nil {
+		return err
+	}
 	for _, s := range list.Settings {
 		settings[s.Name] = s.Value
 	}
-	b := l.Newest()
 	sheet, err := b.Dictionary.Decode(settings)
 	if err != nil {
 		return err
 	}
 	back, _ := b.Dictionary.EncodeAll(sheet, settings)
-	v.Back = string(firmware.WriteList(back, nil))
+	if v.Back = string(firmware.WriteList(back, nil)); l.Shape != nil {
+		out, err := b.EditList(text, back)
+		v.Back = string(out)
+		return err
+	}
 	return nil
 }
 

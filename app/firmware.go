@@ -24,7 +24,9 @@ type BoardView struct {
 	At      time.Time   `json:"at"`
 	Serial  string      `json:"serial"`
 	Changes []WriteView `json:"changes"` // what must be written so that it holds the sheet
-	Hinders string      `json:"hinders"` // why the sheet cannot be written to it, or nothing
+	// Commands are the changes as lines to type elsewhere, in the shape of the family's own lists; the line that saves comes last, apart.
+	Commands string `json:"commands"`
+	Hinders  string `json:"hinders"` // why the sheet cannot be written to it, or nothing
 }
 
 // WriteView is one setting to be written.
@@ -46,5 +48,6 @@ func firmwareOf(k quad.Known) *FirmwareView {
 		Controllers: nonNil(firmware.Controllers(k)),
 	}
 	v.Board.Changes, v.Board.Hinders = writes(k)
+	v.Board.Commands = commands(k, v.Board.Changes)
 	return v
 }

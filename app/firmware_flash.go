@@ -68,6 +68,16 @@ func (a *App) Flash(ctx context.Context, id int64, ask FlashAsk) (*QuadView, err
 	if f.header, err = img.ForBoard(f.target); err != nil {
 		return nil, err
 	}
+	// It waits for a reading that is being taken; nobody wants it flashed once more after a flash.
+	if !b.flashing.CompareAndSwap(false, true) {
+		return nil, quad.Faultf("busy", "board", "it is being flashed already")
+	}
+	defer b.flashing.Store(false)
+	done, err := b.turn(ctx, "board", queue)
+	if err != nil {
+		return nil, err
+	}
+	defer done()
 	if f.device, err = a.own(ctx, b, o); err != nil {
 		return nil, err
 	}
@@ -80,11 +90,6 @@ func (a *App) Flash(ctx context.Context, id int64, ask FlashAsk) (*QuadView, err
 			return nil, quad.Faultf("propellers-on", "board", "take the propellers off first: a speed controller that starts anew can turn its motor")
 		}
 	}
-	done, err := b.turn(ctx, "board", 0) // nobody wants it flashed once more after what goes on now
-	if err != nil {
-		return nil, err
-	}
-	defer done()
 	running, stop := context.WithCancel(ctx)
 	defer stop()
 	b.stopBy(stop)

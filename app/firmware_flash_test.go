@@ -439,3 +439,39 @@ func TestAnImageTellsWhatItIsFor(t *testing.T) {
 		}
 	}
 }
+
+// A flash waits for the reading that goes on, and is not begun twice.
+func TestAFlashWaitsForAReading(t *testing.T) {
+	t.Parallel()
+	w := newWorld(t)
+	id := w.dunlin()
+	b := w.attach()
+	w.set(b, protocol.Things{USB: yes(), Pack: yes(), Radio: yes()})
+	w.until("channels arrive", func() bool { _, err := w.Take(t.Context(), id, "readings.sticks.axes.pitch"); return err == nil })
+	image := imageFor(t, "HARRIER4", "Marram", "7.0.2", 5000)
+	errs := make(chan error, 3)
+	go func() {
+		_, err := w.Take(t.Context(), id, "readings.sticks.axes.roll") // moves the stick for seconds
+		errs <- err
+	}()
+	for range 2 {
+		go func() {
+			_, err := w.Flash(t.Context(), id, app.FlashAsk{Image: image})
+			errs <- err
+		}()
+	}
+	refused := 0
+	for range 3 {
+		if err := <-errs; code(err) == "busy" {
+			refused++
+		} else if err != nil {
+			t.Error(err)
+		}
+	}
+	if refused != 1 {
+		t.Errorf("%d of two flashes were refused, want one", refused)
+	}
+	if w.reading(id, check.Sticks, "readings.sticks.axes.roll") == "" {
+		t.Error("the reading was not kept")
+	}
+}

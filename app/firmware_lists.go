@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"maps"
 
@@ -10,28 +11,82 @@ import (
 	"vividperch/core/quad"
 )
 
-// ReadList takes a pasted settings list as the board's read-back, for a quad without a bench. The list is
-// read whole before anything is kept; all faults are told at once.
-func (a *App) ReadList(ctx context.Context, id int64, text []byte) (*QuadView, error) {
+// ReadList takes a pasted settings list as the board's read-back, for a quad without a bench, and from its head who the board is. save keeps it
+// beside the other saved lists, as what was on the board. The list is read whole before anything is kept; all faults are told at once. One that is of another board, line or
+// version is refused, as it is where it is looked at.
+func (a *App) ReadList(ctx context.Context, id int64, text []byte, save bool) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	is := o.known.Sheet.Firmware.Is()
-	b, faults := firmware.BoardFromList(is, o.file.Taught[is.Line], text, a.now())
+	entries, readings, _, err := a.listTaken(o, boardOf(o.known), o.file.Taught, text, save)
+	if err != nil {
+		return nil, err
+	}
+	if err := a.keepWith(ctx, id, "list", entries, readings...); err != nil {
+		return nil, err
+	}
+	return a.Quad(ctx, id)
+}
+
+// listTaken is all that a pilot's list of a board tells, with the board as it is then known.
+func (a *App) listTaken(o *opened, is quad.Identity, taught map[string]string, text []byte, save bool) (entries []book.Entry, readings []newReading, b quad.Board, err error) {
+	if is.Line == "" { // nobody told what firmware it has: the list may
+		is = firmware.HeadOf(text)
+	}
+	is.Serial = "" // which board of its kind it is, the list says
+	build, err := firmware.For(quad.Board{Line: is.Line, Version: is.Version, Dictionary: taught[is.Line]})
+	if err != nil {
+		return nil, nil, b, err
+	}
+	list, err := build.ReadList(text)
+	if err != nil {
+		return nil, nil, b, listFault([]*quad.Fault{quad.AsFault(err)})
+	}
+	if len(list.Settings) == 0 {
+		return nil, nil, b, errEmptyList
+	}
+	b, faults := firmware.BoardFromList(is, taught[is.Line], text, a.now())
 	if len(faults) > 0 {
-		return nil, listFault(faults)
+		return nil, nil, b, listFault(faults)
+	}
+	_, remarks := build.Review(list, is)
+	for _, r := range remarks {
+		if r.Line == 0 && r.Hinders {
+			return nil, nil, b, quad.Faultf("list-hinders", "", "%s", r.Says)
+		}
 	}
 	e, err := a.readBack(b)
 	if err != nil {
-		return nil, err
+		return nil, nil, b, err
 	}
 	mark, err := a.markEntry(o, b.Is().Mark())
 	if err != nil {
-		return nil, err
+		return nil, nil, b, err
 	}
-	return a.draft(ctx, id, book.Change{Entries: append([]book.Entry{e}, mark...)})
+	entries = append([]book.Entry{e}, mark...)
+	told := func(path quad.Path, value any) error {
+		raw, err := json.Marshal(value)
+		readings = append(readings, newReading{path: path, value: raw, origin: quad.OriginTyped})
+		return err
+	}
+	if save {
+		saved, kept, err := a.backup(b.Is(), b.Settings, taught, orWhy(""))
+		if err != nil {
+			return nil, nil, b, err
+		}
+		entries = append(entries, kept)
+		if err := told(savedList, saved); err != nil {
+			return nil, nil, b, err
+		}
+	}
+	if list.Is.Target != "" && list.Is.Line != "" && list.Is.Version != "" {
+		err = told("readings.firmware.identity", list.Is)
+	}
+	return entries, readings, b, err
 }
+
+var errEmptyList = quad.Faultf("empty-list", "", "there is no setting in it: one to a line, as name = value or as a table with commas")
 
 // readBack keeps what a board holds.
 func (a *App) readBack(b quad.Board) (book.Entry, error) {
@@ -72,24 +127,31 @@ func boardOf(k quad.Known) quad.Identity {
 // readList against the board. The settings are those that fit, with the ones that are called otherwise now under
 // their new names.
 func (a *App) readList(o *opened, text []byte) (*ListView, map[string]string, error) {
-	list, err := firmware.ReadList(text)
+	is, head := boardOf(o.known), firmware.HeadOf(text)
+	line, version := is.Line, is.Version
+	if head.Line != "" && head.Line != is.Line {
+		line, version = head.Line, head.Version
+	}
+	// It is read as its own family writes it. What nobody can read is of a family that is not known here, and can be described.
+	own, err := firmware.For(quad.Board{Line: line, Version: version, Dictionary: o.file.Taught[line]})
+	_, shipped := firmware.FindLine(line)
+	unknown := err != nil && !shipped && o.file.Taught[line] == ""
+	read := firmware.ReadList
+	if err == nil {
+		read = own.ReadList
+	}
+	list, err := read(text)
+	if unknown && (err == nil || quad.AsFault(err).Code == "not-a-setting" || quad.AsFault(err).Code == "not-a-table") {
+		return &ListView{Is: head, Lines: len(list.Settings), Remarks: []firmware.Remark{}, Changes: []WriteView{}, Unknown: true}, nil, nil
+	}
 	if err != nil {
 		return nil, nil, err
 	}
 	if len(list.Settings) == 0 {
-		return nil, nil, quad.Faultf("empty-list", "", "there is no setting in it: one to a line, as name = value or as a table with commas")
+		return nil, nil, errEmptyList
 	}
-	is := boardOf(o.known)
 	v := &ListView{Is: list.Is, Lines: len(list.Settings), Remarks: []firmware.Remark{}, Changes: []WriteView{}}
 	v.Carry = list.Is.Line != "" && list.Is.Line != is.Line
-	line := is.Line
-	if list.Is.Line != "" {
-		line = list.Is.Line
-	}
-	if _, known := firmware.FindLine(line); !known && o.file.Taught[line] == "" {
-		v.Unknown = true
-		return v, nil, nil
-	}
 	if step := firmware.StepBetween(line, list.Is.Version, is.Line, is.Version); list.Is.Version != "" && step != firmware.SameVersion {
 		v.Carry = true
 	}
@@ -164,16 +226,17 @@ func (a *App) KeepList(ctx context.Context, id int64, text []byte, is quad.Ident
 	if err != nil {
 		return nil, err
 	}
-	list, err := firmware.ReadList(text)
-	if err != nil {
-		return nil, err
-	}
-	for _, s := range []struct{ own, said *string }{{&list.Is.Target, &is.Target}, {&list.Is.Line, &is.Line}, {&list.Is.Version, &is.Version}} {
+	head := firmware.HeadOf(text)
+	for _, s := range []struct{ own, said *string }{{&head.Target, &is.Target}, {&head.Line, &is.Line}, {&head.Version, &is.Version}} {
 		if *s.own == "" {
 			*s.own = *s.said
 		}
 	}
-	build, err := firmware.For(quad.Board{Line: list.Is.Line, Version: list.Is.Version, Dictionary: o.file.Taught[list.Is.Line]})
+	build, err := firmware.For(quad.Board{Line: head.Line, Version: head.Version, Dictionary: o.file.Taught[head.Line]})
+	if err != nil {
+		return nil, err
+	}
+	list, err := build.ReadList(text)
 	if err != nil {
 		return nil, err
 	}
@@ -186,7 +249,7 @@ func (a *App) KeepList(ctx context.Context, id int64, text []byte, is quad.Ident
 	if quad.Longer(why, 120) {
 		return nil, quad.Faultf("too-long", "why", "a few words: up to 120 characters")
 	}
-	_, e, err := a.backup(list.Is, settings, o.file.Taught, orWhy(why))
+	_, e, err := a.backup(head, settings, o.file.Taught, orWhy(why))
 	if err != nil {
 		return nil, err
 	}

@@ -256,7 +256,7 @@ func TestListIsReviewedThenTaken(t *testing.T) {
 	t.Parallel()
 	w := newWorld(t)
 	id := w.bare()
-	if _, err := w.ReadList(t.Context(), id, []byte("craft.name = Dunlin\n")); err != nil {
+	if _, err := w.ReadList(t.Context(), id, []byte("craft.name = Dunlin\n"), false); err != nil {
 		t.Fatal(err)
 	}
 	text := []byte("# line: Marram\n# version: 7.0.2\nout.rest = 62\nnote.light = 5\nout.idle = 600\nnope = 1\nlean.limit = 9999\nout.rest = 63\nsave\n")
@@ -362,7 +362,7 @@ func TestTeachALineUnraced(t *testing.T) {
 	if err != nil || q.Meant.Sheet.Motors.Poles != 12 || q.Meant.Sheet.Loss.Guard != 0.8 {
 		t.Fatalf("on the sheet: %v", err)
 	}
-	if _, err = w.ReadList(t.Context(), id, list); err != nil || len(w.board(id).Changes) > 0 {
+	if _, err = w.ReadList(t.Context(), id, list, false); err != nil || len(w.board(id).Changes) > 0 {
 		t.Fatalf("read back: %v, %v", w.board(id).Changes, err)
 	}
 	w.edit(id, "sheet.motors.idle", "5.2")

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 
 	"vividperch/core/firmware"
 	"vividperch/core/quad"
@@ -78,4 +79,24 @@ func writes(k quad.Known) ([]WriteView, string) {
 		out = append(out, WriteView(c))
 	}
 	return out, ""
+}
+
+// commands are changes as lines to type, or nothing where the family could not write one of them.
+func commands(k quad.Known, changes []WriteView) string {
+	build, err := firmware.For(k.Board)
+	if err != nil || len(changes) == 0 {
+		return ""
+	}
+	list := make([]firmware.Change, len(changes))
+	for i, c := range changes {
+		list[i] = firmware.Change(c)
+	}
+	lines, err := build.Commands(list)
+	if err != nil {
+		return ""
+	}
+	if build.Line.Shape == nil {
+		lines = append(lines, "", "save")
+	}
+	return strings.Join(lines, "\n") + "\n"
 }

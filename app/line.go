@@ -242,6 +242,9 @@ func provenAmong(list []check.Station, st []proof.Standing) []string {
 // entryFor a reading. The positions of a switch are the ones its plan names.
 func entryFor(k quad.Known, p quad.Path) Entry {
 	list, err := quad.Slots(p)
+	if p == savedList {
+		list = nil
+	}
 	if err != nil {
 		return Entry{Way: TakenNone, Slots: []quad.Slot{}}
 	}

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -20,7 +21,16 @@ type neighbours struct {
 type neighbour struct {
 	version  int64
 	is       quad.FleetQuad
+	lends    lender
 	readable bool
+}
+
+// lender is what a quad lends to another one: its parts as they are meant now, and what its saved state says is allowed where it flies.
+type lender struct {
+	id     int64
+	name   string
+	parts  quad.Parts
+	limits quad.Limits
 }
 
 // fetch reads what is kept of some quads.
@@ -41,16 +51,8 @@ func (n *neighbours) of(ctx context.Context, list []book.Other, get fetch) (map[
 func (n *neighbours) members(ctx context.Context, list []book.Other, get fetch) (out []link.Member, ids map[string]int64, err error) {
 	n.mu.Lock()
 	defer n.mu.Unlock()
-	var changed []int64
-	for _, o := range list {
-		if known, ok := n.by[o.ID]; !ok || known.version != o.Version {
-			changed = append(changed, o.ID)
-		}
-	}
-	if len(changed) > 0 {
-		if err := n.learn(ctx, changed, get); err != nil {
-			return nil, nil, err
-		}
+	if err := n.renew(ctx, list, get); err != nil {
+		return nil, nil, err
 	}
 	ids = make(map[string]int64, len(list))
 	for _, o := range list {
@@ -68,6 +70,37 @@ func (n *neighbours) members(ctx context.Context, list []book.Other, get fetch) 
 	return out, ids, nil
 }
 
+// lenders among some quads, in their order.
+func (n *neighbours) lenders(ctx context.Context, list []book.Other, get fetch) ([]lender, error) {
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	if err := n.renew(ctx, list, get); err != nil {
+		return nil, err
+	}
+	var out []lender
+	for _, o := range list {
+		if one := n.by[o.ID]; one.readable {
+			one.lends.id, one.lends.name = o.ID, o.Name
+			out = append(out, one.lends)
+		}
+	}
+	return out, nil
+}
+
+// renew what is remembered of those that have changed.
+func (n *neighbours) renew(ctx context.Context, list []book.Other, get fetch) error {
+	var changed []int64
+	for _, o := range list {
+		if known, ok := n.by[o.ID]; !ok || known.version != o.Version {
+			changed = append(changed, o.ID)
+		}
+	}
+	if len(changed) == 0 {
+		return nil
+	}
+	return n.learn(ctx, changed, get)
+}
+
 func (n *neighbours) learn(ctx context.Context, changed []int64, get fetch) error {
 	list, err := get(ctx, changed...)
 	if err != nil {
@@ -81,6 +114,7 @@ func (n *neighbours) learn(ctx context.Context, changed []int64, get fetch) erro
 		if saved, err := quad.ReadMeant(o.Body); err == nil {
 			if meant, err := quad.Apply(saved, o.Edits); err == nil {
 				one.is, one.readable = meant.Neighbour(), true
+				one.lends = lender{parts: meant.Parts, limits: saved.Limits}
 			}
 		}
 		n.by[o.ID] = one
@@ -102,6 +136,20 @@ func asOthers(covers []book.Cover) []book.Other {
 // others of the pilot's quads, with what they hold.
 func (a *App) others(ctx context.Context, ids ...int64) ([]book.Other, error) {
 	return a.keep.Fleet(ctx, a.pilot, ids...)
+}
+
+// lenders are all quads of the pilot that can be read, retired ones too.
+func (a *App) lenders(ctx context.Context) ([]lender, error) {
+	covers, err := a.keep.Covers(ctx, a.pilot)
+	if err != nil {
+		return nil, err
+	}
+	list := make([]book.Other, len(covers))
+	for i, c := range covers {
+		list[i] = book.Other{ID: c.ID, Name: c.Name, Version: c.Version}
+	}
+	slices.SortFunc(list, func(a, b book.Other) int { return cmp.Compare(a.ID, b.ID) }) // the oldest lends first
+	return a.fleet.lenders(ctx, list, a.others)
 }
 
 // FleetView is every link that the pilot flies: modules of radios, and who hears them.

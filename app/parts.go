@@ -55,26 +55,19 @@ func (a *App) Parts(ctx context.Context, id int64) ([]PartView, error) {
 		return nil, err
 	}
 	out := partsNamed(o.known.Parts)
-	fleet, err := a.keep.Fleet(ctx, a.pilot)
+	lenders, err := a.lenders(ctx)
 	if err != nil {
 		return nil, err
 	}
-	for _, other := range fleet {
-		if other.ID == id {
+	for _, other := range lenders {
+		if other.id == id {
 			continue
 		}
-		meant, err := quad.ReadMeant(other.Body)
-		if err != nil {
-			continue // it is told where it is opened
-		}
-		if meant, err = quad.Apply(meant, other.Edits); err != nil {
-			continue
-		}
-		theirs := partsNamed(meant.Parts)
+		theirs := partsNamed(other.parts)
 		for i := range out {
 			same := func(p PartView) bool { return p.Kind == out[i].Kind && p.Name == out[i].Name }
 			if out[i].Name != "" && slices.ContainsFunc(theirs, same) {
-				out[i].Also = append(out[i].Also, other.Name)
+				out[i].Also = append(out[i].Also, other.name)
 			}
 		}
 	}
@@ -90,7 +83,7 @@ func (a *App) Fit(ctx context.Context, id, version int64, kind catalogue.Kind, n
 		return nil, err
 	}
 	m := o.known.Meant()
-	if err := choose(&m, kind, name); err != nil {
+	if err := a.choose(ctx, &m, kind, name); err != nil {
 		return nil, err
 	}
 	var values []SetValue
@@ -112,6 +105,12 @@ func (a *App) Fit(ctx context.Context, id, version int64, kind catalogue.Kind, n
 		var part any
 		if part, err = quad.Get(quad.Known{Parts: m.Parts}, quad.Path("parts."+string(kind))); err == nil {
 			err = put(quad.Path("parts."+string(kind)), part)
+		}
+	}
+	if kind == catalogue.Board && err == nil {
+		m.FollowBoard()
+		if err = put("sheet.motors.outputs", m.Sheet.Motors.Outputs); err == nil && m.Sheet.Wiring.Ports != nil {
+			err = put("sheet.wiring.ports", m.Sheet.Wiring.Ports)
 		}
 	}
 	if err != nil {

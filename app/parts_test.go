@@ -2,6 +2,7 @@ package app_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"vividperch/app"
@@ -81,5 +82,46 @@ func TestPartsAreFittedOneByOneUnraced(t *testing.T) {
 		if want := p.Kind == catalogue.Frame || p.Kind == catalogue.Pack; want != slices.Contains(p.Also, "Ruff") {
 			t.Errorf("%s %s is also on %v", p.Kind, p.Name, p.Also)
 		}
+	}
+}
+
+// A part of one's own that is on a quad is offered for another one, as it is there; and what ships is not offered twice.
+func TestOwnPartsAreOfferedUnraced(t *testing.T) {
+	t.Parallel()
+	onlyUnraced(t)
+	w := newWorld(t)
+	first, err := w.Begin(t.Context(), app.NewQuad{Name: "Petrel", Chosen: map[catalogue.Kind]string{catalogue.Motor: "wound by hand", catalogue.Pack: "from the shed", catalogue.Frame: "Plank Five"}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	w.edit(first, "parts.motor.kv", "1850")
+	w.edit(first, "parts.packs.from the shed.cells", "4")
+	for kind, c := range map[catalogue.Kind]struct {
+		typed string
+		want  []string
+	}{
+		catalogue.Motor: {"wound", []string{"wound by hand, as on Petrel"}},
+		catalogue.Pack:  {"shed", []string{"from the shed, as on Petrel"}},
+		catalogue.Frame: {"Plank Five 5 215", []string{"Plank Five, 5 inch"}},
+	} {
+		list, err := w.Catalogue(t.Context(), kind, c.typed)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var got []string
+		for _, e := range list {
+			words, _, _ := strings.Cut(e.Words, ",")
+			got = append(got, e.Name+", "+words)
+		}
+		if !slices.Equal(got, c.want) {
+			t.Errorf("%s %q finds %q", kind, c.typed, got)
+		}
+	}
+	second, err := w.Begin(t.Context(), app.NewQuad{Name: "Skua", Chosen: map[catalogue.Kind]string{catalogue.Motor: "wound by hand", catalogue.Pack: "from the shed"}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if p := w.view(second).Meant.Parts; p.Motor.KV != 1850 || p.Packs["from the shed"].Cells != 4 {
+		t.Errorf("it is not as on the first one: %+v", p)
 	}
 }

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"image/jpeg"
+	"slices"
 	"strings"
 	"time"
 
@@ -76,6 +77,8 @@ type NewQuad struct {
 	Line    string `json:"line"`
 	Version string `json:"version"`
 	Target  string `json:"target"`
+	// Country where it flies, or nothing. What is allowed there is taken from another quad of the pilot that flies there.
+	Country string `json:"country"`
 }
 
 // PartsOf names, for each kind of part, the quad whose part it is.
@@ -98,10 +101,14 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 	}
 	for _, kind := range catalogue.Kinds {
 		if name := strings.TrimSpace(n.Chosen[kind]); name != "" {
-			if err := choose(&m, kind, name); err != nil {
+			if err := a.choose(ctx, &m, kind, name); err != nil {
 				return 0, err
 			}
 		}
+	}
+	m.FollowBoard()
+	if err := a.allowedAt(ctx, &m.Limits, strings.TrimSpace(n.Country)); err != nil {
+		return 0, err
 	}
 	m.Sheet.Firmware = quad.FirmwareSheet{Line: n.Line, Version: n.Version, Target: n.Target}
 	taught, err := a.taught(ctx)
@@ -110,25 +117,45 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 	}
 	var known []book.Entry
 	if strings.TrimSpace(n.List) != "" {
-		b, faults := firmware.BoardFromList(m.Sheet.Firmware.Is(), taught[n.Line], []byte(n.List), a.now())
-		if len(faults) > 0 {
-			return 0, listFault(faults)
+		entries, readings, b, err := a.listTaken(&opened{}, m.Sheet.Firmware.Is(), taught, []byte(n.List), true)
+		if err != nil {
+			return 0, err
 		}
-		is := m.Sheet.Firmware
 		m.Sheet = b.Sheet
-		m.Sheet.Firmware = is
+		m.Sheet.Firmware = quad.FirmwareSheet{Line: b.Line, Version: b.Version, Target: b.Target}
 		m.Sheet.Firmware.Other = b.Unmapped
-		e, err := a.readBack(b)
-		if err != nil {
-			return 0, err
+		m.FollowBoard()
+		known = entries
+		for _, r := range readings {
+			e, err := a.readingEntry(r, 1)
+			if err != nil {
+				return 0, err
+			}
+			known = append(known, e)
 		}
-		mark, err := a.markEntry(&opened{}, b.Is().Mark())
-		if err != nil {
-			return 0, err
-		}
-		known = append([]book.Entry{e}, mark...)
 	}
 	return a.create(ctx, n.Name, n.Words, m, known)
+}
+
+// allowedAt puts where a quad flies into its limits, and what another quad of the pilot says is allowed there.
+func (a *App) allowedAt(ctx context.Context, l *quad.Limits, country string) error {
+	if country == "" {
+		return nil
+	}
+	lenders, err := a.lenders(ctx)
+	if err != nil {
+		return err
+	}
+	for _, other := range lenders {
+		if strings.EqualFold(other.limits.Country, country) {
+			own := l.Thresholds
+			*l = other.limits
+			l.Thresholds, l.Registration, l.RemoteID = own, "", "" // those are of that quad
+			return nil
+		}
+	}
+	l.Country = country
+	return nil
 }
 
 func (a *App) chooseParts(ctx context.Context, m *quad.Meant, from PartsOf) error {
@@ -164,12 +191,21 @@ func (a *App) chooseParts(ctx context.Context, m *quad.Meant, from PartsOf) erro
 	return nil
 }
 
-// choose a part of the catalogue; one that it does not have is named, and its figures are not known.
-func choose(m *quad.Meant, kind catalogue.Kind, name string) error {
+// choose a part of the catalogue, or of a quad of the pilot; one that neither has is named, and its figures are not known.
+func (a *App) choose(ctx context.Context, m *quad.Meant, kind catalogue.Kind, name string) error {
 	if name == "" || kind == catalogue.Pack && strings.ContainsAny(name, ".*") { // a pack is addressed by its name
 		return quad.Faultf("no-name", string(kind), "a part needs a name; that of a pack has no full stop")
 	}
 	e, there := catalogue.Find(kind, name)
+	if !there {
+		own, err := a.ownParts(ctx, kind)
+		if err != nil {
+			return err
+		}
+		if i := slices.IndexFunc(own, func(e catalogue.Entry) bool { return e.Name == name }); i >= 0 {
+			e, there = own[i], true
+		}
+	}
 	if !there {
 		if quad.Longer(name, 60) {
 			return quad.Faultf("too-long", string(kind), "a part's name has up to 60 characters")
@@ -181,9 +217,32 @@ func choose(m *quad.Meant, kind catalogue.Kind, name string) error {
 	return err
 }
 
-// Catalogue finds parts of a kind by what was typed.
-func (a *App) Catalogue(kind catalogue.Kind, typed string) []catalogue.Entry {
-	return nonNil(catalogue.Search(catalogue.Shipped(), kind, typed, mostFound))
+// Catalogue finds parts of a kind by what was typed: those that the pilot has on a quad already, then what ships.
+func (a *App) Catalogue(ctx context.Context, kind catalogue.Kind, typed string) ([]catalogue.Entry, error) {
+	own, err := a.ownParts(ctx, kind)
+	if err != nil {
+		return nil, err
+	}
+	return nonNil(catalogue.Search(append(own, catalogue.Shipped()...), kind, typed, mostFound)), nil
+}
+
+// ownParts of a kind are those on the pilot's quads that do not ship, each once, as it is on the first of them.
+func (a *App) ownParts(ctx context.Context, kind catalogue.Kind) ([]catalogue.Entry, error) {
+	lenders, err := a.lenders(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var out []catalogue.Entry
+	for _, q := range lenders {
+		for _, e := range catalogue.PartsOf(q.parts, kind) {
+			if _, ships := catalogue.Find(kind, e.Name); ships || slices.ContainsFunc(out, func(x catalogue.Entry) bool { return x.Name == e.Name }) {
+				continue
+			}
+			e.Words = "as on " + q.name
+			out = append(out, e)
+		}
+	}
+	return out, nil
 }
 
 // mostFound parts are offered at a time: more than an eye goes through.

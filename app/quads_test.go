@@ -272,10 +272,7 @@ func TestFactsOfAFindingUnraced(t *testing.T) {
 	onlyUnraced(t)
 	w := newWorld(t)
 	id := w.dunlin()
-	if _, err := w.Type(t.Context(), id, "readings.senses.levelRoll", json.RawMessage("2")); err != nil {
-		t.Fatal(err)
-	}
-	if _, err := w.Type(t.Context(), id, "readings.senses.levelPitch", json.RawMessage("0")); err != nil {
+	if _, err := w.Type(t.Context(), id, "readings.senses.level", json.RawMessage(`{"roll":2,"pitch":0}`)); err != nil {
 		t.Fatal(err)
 	}
 	subject := ""
@@ -288,10 +285,10 @@ func TestFactsOfAFindingUnraced(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if f.Saw["readings.senses.levelRoll"] != 2.0 || f.Origins["readings.senses.levelRoll"].Origin != quad.OriginTyped || f.Finding.Weight != check.Fix {
+	if f.Saw["readings.senses.level"] != (quad.Level{Roll: 2}) || f.Origins["readings.senses.level"].Origin != quad.OriginTyped || f.Finding.Weight != check.Fix {
 		t.Errorf("%+v", f)
 	}
-	if _, more := f.Saw["sheet.motors.idle"]; more || len(f.Saw) != 6 {
+	if _, more := f.Saw["sheet.motors.idle"]; more || len(f.Saw) != 5 {
 		t.Errorf("it saw %v", f.Saw)
 	}
 	if _, err := w.Facts(t.Context(), id, "senses.level", "nothing of the kind"); code(err) != "no-finding" {

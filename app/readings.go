@@ -8,11 +8,22 @@ import (
 	"vividperch/core/quad"
 )
 
+// savedList is the reading that comes with the list itself; no pilot types it.
+const savedList = quad.Path("readings.firmware.backup")
+
 // Type keeps a reading that the pilot took by himself.
 func (a *App) Type(ctx context.Context, id int64, path quad.Path, value json.RawMessage) (*QuadView, error) {
-	if path == modelReading {
+	switch path {
+	case modelReading:
 		return nil, quad.Faultf("not-typed", string(path), "a rehearsal is flown in the model, not typed")
+	case savedList:
+		return nil, quad.Faultf("not-typed", string(path), "bring its list in at Firmware: it is saved with that")
 	}
+	return a.Told(ctx, id, path, value)
+}
+
+// Told keeps a reading that somebody else's record tells of, as a file of the demo world does.
+func (a *App) Told(ctx context.Context, id int64, path quad.Path, value json.RawMessage) (*QuadView, error) {
 	raw, err := quad.Typed(path, value)
 	if err != nil {
 		return nil, err

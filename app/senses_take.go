@@ -15,15 +15,12 @@ const (
 	frameLooked = 1800 * time.Millisecond
 )
 
-// takeLevel reads both ways of the level: who stands it on the plate looks at it once.
+// takeLevel reads both ways of the level at once.
 func takeLevel(_ context.Context, t *taking) error {
 	if t.live.Board != "running" {
 		return quad.Faultf("board-off", string(t.path), "the board does not run: connect USB or the pack")
 	}
-	if err := t.put("readings.senses.levelRoll", t.live.Roll); err != nil {
-		return err
-	}
-	return t.put("readings.senses.levelPitch", t.live.Pitch)
+	return t.put(t.path, quad.Level{Roll: t.live.Roll, Pitch: t.live.Pitch})
 }
 
 // takeBoardLies has the hand put the nose down, the right side down, and turn the frame to the right, and takes from the turns that the

@@ -25,13 +25,13 @@ func (c listCommand) Run() error {
 	if err != nil {
 		return quad.Faultf("no-file", c.File, "cannot be opened")
 	}
-	list, err := firmware.ReadList(text)
-	if err != nil {
-		return inFile(c.File, err)
-	}
-	build, err := c.build(list.Is)
+	build, err := c.build(firmware.HeadOf(text))
 	if err != nil {
 		return err
+	}
+	list, err := build.ReadList(text)
+	if err != nil {
+		return inFile(c.File, err)
 	}
 	given, faults := build.Facts.CheckList(list.Settings)
 	if len(faults) > 0 {
@@ -79,7 +79,7 @@ func (c listCommand) Run() error {
 			changed[name] = raw
 		}
 	}
-	out, err := firmware.EditList(text, changed)
+	out, err := build.EditList(text, changed)
 	if err != nil {
 		return inFile(c.File, err)
 	}

@@ -287,12 +287,12 @@ func loadQuad(ctx context.Context, a *app.App, q demo.Quad) error {
 		return err
 	}
 	if q.Board != nil {
-		if _, err := a.ReadList(ctx, id, q.List()); err != nil {
+		if _, err := a.ReadList(ctx, id, q.List(), false); err != nil {
 			return err
 		}
 	}
 	for _, r := range q.Readings {
-		if _, err := a.Type(ctx, id, r.Path, json.RawMessage(r.Value)); err != nil {
+		if _, err := a.Told(ctx, id, r.Path, json.RawMessage(r.Value)); err != nil {
 			return err
 		}
 	}
