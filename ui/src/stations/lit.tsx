@@ -7,7 +7,8 @@ import { type Callout, CalloutMark, CalloutTable } from './callout'
 import { type Part, PlainRotors, places, QuadBody } from './drawing'
 import type { Station, StationProps } from './props'
 
-const n = (x: number) => x.toLocaleString('en-GB', { maximumFractionDigits: 3, useGrouping: false })
+/** What is meant at a place, in the core's words. */
+const told = (q: QuadView, path: Path) => q.leaves[path]?.words ?? 'not told'
 const reading = (p: StationProps['perch'], path: Path) => p.readings.find((r) => r.path === path)?.words ?? 'not yet read'
 
 /** What a station is about: which parts are lit, and what is known of them, at their places. */
@@ -25,22 +26,32 @@ const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) 
   senses: (_, p) => ({
     lit: ['board'],
     callouts: [
-      { at: [-0.1, 0], side: 'left', row: 1, name: 'Roll on the plate', lines: [reading(p, 'readings.senses.levelRoll'), 'right side down is positive'] },
-      { at: [0.1, 0.05], side: 'right', row: 1, name: 'Pitch on the plate', lines: [reading(p, 'readings.senses.levelPitch'), 'nose up is positive'] },
+      {
+        at: [0, 0.05],
+        side: 'right',
+        row: 1,
+        name: 'On the level plate',
+        lines: [reading(p, 'readings.senses.level'), 'positive is right side', 'down, and nose up'],
+      },
       { at: [0.1, -0.1], side: 'right', row: 3, name: 'Gyro at rest', lines: [reading(p, 'readings.senses.gyroStill')] },
       { at: [-0.1, -0.1], side: 'left', row: 3, name: 'How it lies', lines: [reading(p, 'readings.senses.boardLies'), 'found by three moves of the frame'] },
     ],
   }),
   feel: (q) => {
-    const f = q.meant.sheet.feel
-    const rates = (r: typeof f.roll) => `${n(r.centre)} to ${n(r.peak)} °/s`
+    const rates = (axis: 'roll' | 'pitch' | 'yaw') => [`centre ${told(q, `sheet.feel.${axis}.centre`)}`, `peak ${told(q, `sheet.feel.${axis}.peak`)}`]
     return {
       lit: ['motors', 'board'],
       callouts: [
-        { at: [-0.12, 0.1], side: 'left', row: 1, name: 'Roll', lines: [rates(f.roll)] },
-        { at: [0.12, 0.1], side: 'right', row: 1, name: 'Pitch', lines: [rates(f.pitch)] },
-        { at: [0.12, -0.1], side: 'right', row: 3, name: 'Yaw', lines: [rates(f.yaw)] },
-        { at: [-0.12, -0.1], side: 'left', row: 3, name: 'Limits', lines: [`throttle ${n(f.throttleLimit)} %`, `lean ${n(f.angleLimit)}° in self-level`] },
+        { at: [-0.12, 0.1], side: 'left', row: 1, name: 'Roll', lines: rates('roll') },
+        { at: [0.12, 0.1], side: 'right', row: 1, name: 'Pitch', lines: rates('pitch') },
+        { at: [0.12, -0.1], side: 'right', row: 3, name: 'Yaw', lines: rates('yaw') },
+        {
+          at: [-0.12, -0.1],
+          side: 'left',
+          row: 3,
+          name: 'Limits',
+          lines: [`throttle ${told(q, 'sheet.feel.throttleLimit')}`, `lean in self-level ${told(q, 'sheet.feel.angleLimit')}`],
+        },
       ],
     }
   },
@@ -52,7 +63,9 @@ const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) 
         side: 'left',
         row: 1,
         name: 'Pack',
-        lines: Object.entries(q.meant.parts.packs).map(([name, b]) => `${name}: ${b.cells} cells, ${n(b.capacity)} mAh`),
+        lines: Object.keys(q.meant.parts.packs).map(
+          (name) => `${name}: ${told(q, `parts.packs.${name}.cells`)} cells, ${told(q, `parts.packs.${name}.capacity`)}`,
+        ),
       },
       { at: [0.06, 0.3], side: 'right', row: 1, name: 'The board shows', lines: [reading(p, 'readings.watch.boardVolts')] },
       { at: [0.02, -0.6], side: 'right', row: 3, name: 'The meter shows', lines: [reading(p, 'readings.watch.meterVolts')] },
@@ -62,8 +75,8 @@ const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) 
         row: 3,
         name: 'Alarm',
         lines: [
-          `warns at ${n(q.meant.sheet.watch.warnPerCell)} V a cell`,
-          `lands at ${n(q.meant.sheet.watch.landPerCell)} V a cell`,
+          `warns, a cell: ${told(q, 'sheet.watch.warnPerCell')}`,
+          `lands, a cell: ${told(q, 'sheet.watch.landPerCell')}`,
           `heard: ${reading(p, 'readings.watch.heard')}`,
         ],
       },
@@ -77,7 +90,7 @@ const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) 
         side: 'right',
         row: 3,
         name: 'Transmitter',
-        lines: [`${n(q.meant.sheet.picture.frequency)} MHz, ${n(q.meant.sheet.picture.power)} mW`, `on the unit: ${reading(p, 'readings.picture.frequency')}`],
+        lines: [`${told(q, 'sheet.picture.frequency')}, ${told(q, 'sheet.picture.power')}`, `on the unit: ${reading(p, 'readings.picture.frequency')}`],
       },
       { at: [0, 0.52], side: 'right', row: 1, name: 'Clear picture', lines: [reading(p, 'readings.picture.seen')] },
       {
@@ -85,7 +98,7 @@ const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) 
         side: 'left',
         row: 3,
         name: 'Allowed here',
-        lines: [`${n(q.meant.limits.videoLow)} to ${n(q.meant.limits.videoHigh)} MHz`, `${n(q.meant.limits.videoPower)} mW`],
+        lines: [`from ${told(q, 'limits.videoLow')} to ${told(q, 'limits.videoHigh')}`, told(q, 'limits.videoPower')],
       },
     ],
   }),

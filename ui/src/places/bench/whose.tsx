@@ -18,6 +18,9 @@ export const useWhose = () => useContext(Own)
 /** Whether what lies on the bench is the quad that is shown. */
 export const useOwn = () => useWhose()?.same ?? false
 
+/** Whether the program has no bench at all: then nothing is offered that only a bench could do. */
+export const useNoBench = () => useLive((s) => s.status?.none ?? false)
+
 /** What can be seen of the bench, of the quad that is shown: nothing of another's counts. */
 export function useOwnBench(select: (s: LiveState) => boolean): boolean {
   const own = useOwn()

@@ -25,7 +25,8 @@ export function Workshop() {
   const [version, setVersion] = useState(handed?.version || '1.0.0')
   const [separator, setSeparator] = useState(':')
   const [entries, setEntries] = useState<Entry[]>([])
-  const body = useDeferredValue({ line: line || 'Unnamed', version, separator: separator || undefined, list, entries })
+  const [shape, setShape] = useState('')
+  const body = useDeferredValue({ line: line || 'Unnamed', version, separator: separator || undefined, list, entries, shape: shape || undefined })
   const lesson = useQuery({
     queryKey: ['lesson', id, body],
     queryFn: () => dictionaries.lesson(id, body),
@@ -90,7 +91,13 @@ export function Workshop() {
         <>
           <label>
             A list that a board of it gave
-            <textarea rows={10} spellCheck={false} value={list} onChange={(e) => setList(e.target.value)} placeholder="name = value, one to a line" />
+            <textarea
+              rows={10}
+              spellCheck={false}
+              value={list}
+              onChange={(e) => setList(e.target.value)}
+              placeholder="as the board gave it, whatever its lines look like"
+            />
           </label>
           {lesson.error && (
             <p role="alert" className="text-stop">
@@ -99,40 +106,70 @@ export function Workshop() {
           )}
         </>
       ) : (
-        <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-7">
-          <section
-            aria-label="Settings and their meaning"
-            className="max-h-[calc(100vh-250px)] overflow-y-auto text-[14px] [&_tbody_th[scope=row]]:border-t [&_tbody_th[scope=row]]:border-line [&_thead_th]:sticky [&_thead_th]:top-0 [&_thead_th]:bg-paper"
-          >
-            <Facts>
-              <thead>
-                <tr>
-                  <th scope="col">Setting</th>
-                  <th scope="col">It holds</th>
-                  <th scope="col">It means</th>
-                </tr>
-              </thead>
-              <tbody>
-                {v.settings.map((s) => (
-                  <Mapping
-                    key={s.name}
-                    setting={s}
-                    entry={entries.find((e) => e.setting === s.name)}
-                    guesses={v.guesses[s.name] ?? []}
-                    places={v.places}
-                    taken={entries.filter((e) => e.setting !== s.name).flatMap(pathsOf)}
-                    separator={separator}
-                    onMap={(e) => map(s.name, e)}
-                  />
-                ))}
-              </tbody>
-            </Facts>
-          </section>
-          <Outcome lesson={v} old={lesson.isPlaceholderData || body.entries !== entries} line={line} entries={entries} onList={() => setList('')} />
-        </div>
+        <>
+          {(v.shape || shape) && <ShapeOf told={shape} guessed={v.shape} wrong={lesson.error?.message} onTell={setShape} />}
+          <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-7">
+            <section
+              aria-label="Settings and their meaning"
+              className="max-h-[calc(100vh-250px)] overflow-y-auto text-[14px] [&_tbody_th[scope=row]]:border-t [&_tbody_th[scope=row]]:border-line [&_thead_th]:sticky [&_thead_th]:top-0 [&_thead_th]:bg-paper"
+            >
+              <Facts>
+                <thead>
+                  <tr>
+                    <th scope="col">Setting</th>
+                    <th scope="col">It holds</th>
+                    <th scope="col">It means</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {v.settings.map((s) => (
+                    <Mapping
+                      key={s.name}
+                      setting={s}
+                      entry={entries.find((e) => e.setting === s.name)}
+                      guesses={v.guesses[s.name] ?? []}
+                      places={v.places}
+                      taken={entries.filter((e) => e.setting !== s.name).flatMap(pathsOf)}
+                      separator={separator}
+                      onMap={(e) => map(s.name, e)}
+                    />
+                  ))}
+                </tbody>
+              </Facts>
+            </section>
+            <Outcome lesson={v} old={lesson.isPlaceholderData || body.entries !== entries} line={line} entries={entries} onList={() => setList('')} />
+          </div>
+        </>
       )}
       <Own />
     </Page>
+  )
+}
+
+/** How the lines of its lists look, where they are not as usual: guessed first, told better by the pilot. */
+function ShapeOf(props: { told: string; guessed: string; wrong?: string; onTell: (shape: string) => void }) {
+  const [text, setText] = useState(props.told || props.guessed)
+  return (
+    <Disclosure open words="How its lines look">
+      <p className="text-[14px] text-soft">
+        They are not as usual. {props.told ? 'This is how you told it.' : 'This is how they seem to look: correct it before you rely on it.'} In braces stands
+        what differs from line to line: name, value, section, n (a figure), * (anything).
+      </p>
+      <label className="sr-only" htmlFor="shape">
+        How its lines look
+      </label>
+      <textarea id="shape" rows={Math.min(14, text.split('\n').length + 1)} spellCheck={false} value={text} onChange={(e) => setText(e.target.value)} />
+      <div className="flex flex-wrap items-center gap-2.5">
+        <Button small disabled={text === (props.told || props.guessed)} onClick={() => props.onTell(text)}>
+          Read it so
+        </Button>
+        {props.wrong && (
+          <span role="alert" className="text-stop">
+            {props.wrong}
+          </span>
+        )}
+      </div>
+    </Disclosure>
   )
 }
 

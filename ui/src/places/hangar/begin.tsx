@@ -23,6 +23,7 @@ export function Begin({ list, onClose }: { list: Schemas['HangarQuad'][]; onClos
       line: text('line'),
       version: text('version'),
       target: text('target'),
+      country: text('country'),
       parts: partsOf(Number(text('as'))),
       chosen: Object.fromEntries(kinds.map(([k]) => [k, text(k)]).filter(([, name]) => name)),
     })
@@ -62,9 +63,14 @@ export function Begin({ list, onClose }: { list: Schemas['HangarQuad'][]; onClos
           )}
         </fieldset>
         <fieldset>
-          <legend>Its settings list</legend>
+          <legend>Where it flies</legend>
+          <label className="col-span-full">
+            Country or field; what is allowed there comes from a quad that flies there already
+            <input name="country" type="text" maxLength={80} />
+          </label>
+          <p className="col-span-full pt-1 text-[13px] font-semibold text-soft">Its settings list</p>
           <label>
-            Firmware family
+            Firmware family, if its head does not say
             <input name="line" type="text" maxLength={40} />
           </label>
           <label>

@@ -12,7 +12,7 @@ import type { Change } from '../../wire/client'
 import { acts, type Finding, type Perch, type QuadView, Refusal, type Schemas, useAct, useHistory } from '../../wire/client'
 import { useFigures } from '../../wire/figures'
 import { asNamed } from '../../wire/path'
-import { OtherQuad, useOwn } from '../bench/whose'
+import { OtherQuad, useNoBench, useOwn } from '../bench/whose'
 import { onConflict } from './conflict'
 import { Limits } from './limits'
 import { when } from './proof-bar'
@@ -286,23 +286,34 @@ function Accepting({ f, quad }: { f: Finding; quad: QuadView }) {
 
 type Way = Pick<Schemas['AskView'], 'path' | 'label' | 'way' | 'slots'>
 
+const isReading = (way: Pick<Way, 'path'>) => way.path.startsWith('readings.')
+
 /** The two ways to a reading: from the bench, or typed. Some are taken by the instrument while something is held. */
 function Ways({ way, quad, again }: { way: Way; quad: QuadView; again?: boolean }) {
   const [typing, setTyping] = useState(false)
   const own = useOwn()
+  const none = useNoBench()
+  const go = useNavigate()
   const take = useAct(quad.id, () => acts.take(quad.id, asNamed(way.path)))
-  const type = useAct(quad.id, (v: unknown) => acts.type(quad.id, asNamed(way.path), v))
+  // What is measured becomes a reading; what the quad is meant to do, a change in the draft.
+  const type = useAct(quad.id, (v: unknown) =>
+    isReading(way) ? acts.type(quad.id, asNamed(way.path), v) : acts.edit(quad.id, quad.version, [{ path: asNamed(way.path), value: v }]),
+  )
   if (way.way === 'model') return null
+  const fromBench = way.way === 'bench' && !none
   // What is answered by yes or no alone is answered at once.
-  const asked = way.way !== 'bench' && !again && way.slots.length === 1 && way.slots[0]?.kind === 'yesNo' && way.slots[0].path === ''
+  const asked = !fromBench && !again && way.slots.length === 1 && way.slots[0]?.kind === 'yesNo' && way.slots[0].path === ''
   return (
     <div className={ways}>
-      {way.way === 'bench' && (
+      {fromBench && (
         <Button small disabled={take.isPending || !own} onClick={() => take.mutate(undefined, { onError: showError })}>
           {take.isPending ? 'Reading…' : again ? 'Read again' : 'Read from the bench'}
         </Button>
       )}
       {way.slots.length > 0 && !typing && !asked && <TextButton onClick={() => setTyping(true)}>Type it</TextButton>}
+      {way.path === 'readings.firmware.backup' && (
+        <TextButton onClick={() => void go(`/quads/${quad.id}/firmware?at=saved&bring`)}>Bring its list in</TextButton>
+      )}
       {(typing || asked) && (
         <Typed
           still={asked}
@@ -325,6 +336,7 @@ const wanted = 'flex flex-col gap-2.5 [&_p]:text-[14px] [&_p]:text-soft [&>li]:b
 function ReadAll({ asks, quad }: { asks: Schemas['AskView'][]; quad: QuadView }) {
   const [at, setAt] = useState('')
   const own = useOwn()
+  const none = useNoBench()
   const take = useAct(quad.id, (path: string) => acts.take(quad.id, asNamed(path)))
   const list = asks.filter((a) => a.way === 'bench')
   const go = async () => {
@@ -343,7 +355,7 @@ function ReadAll({ asks, quad }: { asks: Schemas['AskView'][]; quad: QuadView })
     }
     setAt('')
   }
-  if (list.length < 2 && !at) return null
+  if (none || (list.length < 2 && !at)) return null
   return (
     <div className={ways}>
       <Button small disabled={!own || at !== ''} onClick={() => void go()}>
@@ -357,6 +369,8 @@ function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'
   // A cause that felled several is said once, before them.
   const felled = (why: string | undefined) => (why ? asks.filter((a) => a.why === why).length : 0)
   const causes = [...new Set(asks.map((a) => a.why))].filter((why) => felled(why) > 1)
+  const readings = asks.filter(isReading)
+  const untold = asks.filter((a) => !isReading(a)) // each with where it is found said once
   return (
     <>
       {causes.map((why) => (
@@ -365,16 +379,33 @@ function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'
         </p>
       ))}
       <ReadAll asks={asks} quad={quad} />
-      <ul aria-label={name} className={wanted}>
-        {asks.map((a) => (
-          <li key={a.path} data-ask={a.path}>
-            <b>{a.label}</b>
-            {felled(a.why) === 1 && <span className="text-fix"> {a.why}</span>}
-            <p>{a.how}</p>
-            <Ways way={a} quad={quad} />
-          </li>
-        ))}
-      </ul>
+      {readings.length > 0 && (
+        <ul aria-label={name} className={wanted}>
+          {readings.map((a) => (
+            <li key={a.path} data-ask={a.path}>
+              <b>{a.label}</b>
+              {felled(a.why) === 1 && <span className="text-fix"> {a.why}</span>}
+              <p>{a.how}</p>
+              <Ways way={a} quad={quad} />
+            </li>
+          ))}
+        </ul>
+      )}
+      {[...new Set(untold.map((a) => a.how))].map((how) => (
+        <section key={how} aria-label={`${name}: ${how}`}>
+          <p className="text-[14px] text-soft">{how}</p>
+          <ul>
+            {untold
+              .filter((a) => a.how === how)
+              .map((a) => (
+                <li key={a.path} data-ask={a.path} className="flex flex-wrap items-baseline justify-between gap-x-3 border-b border-line py-1">
+                  <b className="font-semibold">{a.label}</b>
+                  <Ways way={a} quad={quad} />
+                </li>
+              ))}
+          </ul>
+        </section>
+      ))}
     </>
   )
 }

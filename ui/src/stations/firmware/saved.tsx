@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { useSearchParams } from 'react-router'
 import { Button, TextButton, textLook } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { join } from '../../kit/join'
@@ -18,7 +19,8 @@ type Go = (p: Place, more?: Record<string, string>) => void
 export function Saved({ quad, go }: { quad: QuadAt<'firmware'>; go: Go }) {
   const saved = useBackups(quad)
   const [open, setOpen] = useState(0)
-  const [bringing, setBringing] = useState(false)
+  // Whoever was led here for that finds it open.
+  const [bringing, setBringing] = useState(useSearchParams()[0].has('bring'))
   return (
     <section aria-label="Saved lists">
       <div className="flex flex-wrap items-center gap-2.5 justify-between">

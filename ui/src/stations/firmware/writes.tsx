@@ -20,13 +20,9 @@ export function Writes({ quad }: { quad: QuadAt<'firmware'> }) {
               : `${changes.length} ${changes.length === 1 ? 'setting' : 'settings'} to write`}
         </Subhead>
         <div className="flex flex-wrap items-center gap-2.5">
-          {changes.length > 0 && (
-            <a
-              className={textLook}
-              download={`${quad.name}, to write.txt`}
-              href={`data:text/plain;charset=utf-8,${encodeURIComponent(changes.map((c) => `${c.name} = ${c.after}\n`).join(''))}`}
-            >
-              Download the list
+          {quad.board.commands && (
+            <a className={textLook} download={`${quad.name}, to write.txt`} href={`data:text/plain;charset=utf-8,${encodeURIComponent(quad.board.commands)}`}>
+              Download what to type
             </a>
           )}
           <Button main disabled={changes.length === 0 || write.isPending} onClick={() => write.mutate(undefined, { onError: showError })}>

@@ -139,8 +139,8 @@ function Site(props: { wind: number; gust: number; clear: number; need: number; 
     <section aria-label="The place">
       <Subhead>The place, from above. The nose stands north, the wind comes from its left.</Subhead>
       <svg
-        viewBox="0 0 490 268"
-        width="100%"
+        className="max-h-56 w-full phone:max-h-none"
+        viewBox="105 6 280 256"
         role="img"
         aria-label={`Clear radius ${Number.isNaN(clear) ? 'not paced' : `${clear} m`}, wind ${Number.isNaN(wind) ? 'not read' : `${wind} m/s`}, gusts ${Number.isNaN(gust) ? 'not read' : `${gust} m/s`}`}
       >
@@ -154,9 +154,9 @@ function Site(props: { wind: number; gust: number; clear: number; need: number; 
               <circle cx="245" cy="134" r={r * scale} fill="none" stroke="var(--line)" />
               <text
                 x="245"
-                y={134 - r * scale - 3}
+                y={134 - r * scale - 3 + (r * scale > 112 ? 16 : 0)}
                 textAnchor="middle"
-                fontSize="12"
+                fontSize="12.5"
                 stroke="var(--paper)"
                 strokeWidth="4"
                 paintOrder="stroke"
@@ -166,36 +166,24 @@ function Site(props: { wind: number; gust: number; clear: number; need: number; 
               </text>
             </g>
           ))}
-        {need === 0 && (
-          <text x="480" y="264" textAnchor="end" fontSize="13" style={{ fill: 'var(--soft)' }}>
-            rehearse it: it tells the crash distance with a slow reaction
-          </text>
-        )}
-        {need > 0 && (
-          <>
-            <circle cx="245" cy="134" r={need * scale} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 5" />
-            <text x="480" y="248" textAnchor="end" fontSize="13" style={{ fill: 'var(--soft)' }}>
-              dashed: {Math.ceil(need)} m to keep clear, a quarter
-            </text>
-            <text x="480" y="264" textAnchor="end" fontSize="13" style={{ fill: 'var(--soft)' }}>
-              more than any flight got in this wind
-            </text>
-          </>
-        )}
+        {need > 0 && <circle cx="245" cy="134" r={need * scale} fill="none" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="6 5" />}
         <path d="M235 144l20 -20m-20 0l20 20" stroke="var(--ink)" strokeWidth="3" />
         {[124, 144].map((y) => [235, 255].map((x) => <circle key={`${x}${y}`} cx={x} cy={y} r="6" fill="var(--panel)" stroke="var(--ink)" strokeWidth="2" />))}
-        <text x="245" y="232" textAnchor="middle" fontSize="13" stroke="var(--paper)" strokeWidth="4" paintOrder="stroke" style={{ fill: 'var(--soft)' }}>
-          {Number.isNaN(clear) ? 'pace the clear radius' : `${clear} m clear${props.verdict === 'wanted' ? ' once; pace it again' : ''}`}
-        </text>
-        {!Number.isNaN(gust) && <path d={`M20 100h${arrow(gust)}`} stroke="var(--note)" strokeWidth="3" strokeDasharray="5 5" />}
-        {!Number.isNaN(wind) && <path d={`M20 84h${arrow(wind)}l-9 -6m9 6l-9 6`} stroke="var(--note)" strokeWidth="4" fill="none" />}
-        <text x="20" y="70" fontSize="14.5" fontWeight="600">
-          {Number.isNaN(wind) ? 'wind not read' : `${wind} m/s`}
-        </text>
-        <text x="20" y="122" fontSize="13" style={{ fill: 'var(--soft)' }}>
-          {Number.isNaN(gust) ? 'gusts not read' : `gusts ${gust} m/s`}
-        </text>
+        {!Number.isNaN(gust) && <path d={`M112 100h${arrow(gust)}`} stroke="var(--note)" strokeWidth="3" strokeDasharray="5 5" />}
+        {!Number.isNaN(wind) && <path d={`M112 84h${arrow(wind)}l-9 -6m9 6l-9 6`} stroke="var(--note)" strokeWidth="4" fill="none" />}
       </svg>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-3 pt-1 text-[14px] [&_dt]:text-soft">
+        <dt>Wind (arrow)</dt>
+        <dd>{Number.isNaN(wind) ? 'not read' : `${wind} m/s`}</dd>
+        <dt>Gusts (dashes)</dt>
+        <dd>{Number.isNaN(gust) ? 'not read' : `${gust} m/s`}</dd>
+        <dt>Clear</dt>
+        <dd>{Number.isNaN(clear) ? 'pace the clear radius' : `${clear} m${props.verdict === 'wanted' ? ' once; pace it again' : ''}`}</dd>
+        <dt>To keep clear (dashed)</dt>
+        <dd>
+          {need > 0 ? `${Math.ceil(need)} m, a quarter more than any flight got in this wind` : 'rehearse it: it tells the crash distance with a slow reaction'}
+        </dd>
+      </dl>
     </section>
   )
 }
@@ -211,7 +199,7 @@ function Go({ quad, perch, rehearsed }: StationProps<QuadAt<'first-flight'>> & {
     <section aria-label="Go or not" style={{ background: 'var(--sunk)', borderRadius: 8, padding: '10px 16px', display: 'grid', gap: 8 }}>
       <div className="flex flex-wrap items-center gap-2.5">
         <b style={{ fontFamily: 'var(--head)', fontSize: 17 }}>{quad.release ? 'Go' : 'Not yet'}</b>
-        <span style={{ flex: 1 }}>
+        <span className="flex-1 phone:flex-none phone:basis-full">
           {quad.release
             ? `Released for hover in sight at ${quad.release.site}, until midnight: ${dateTime(quad.release.until)}.`
             : quad.against || 'Everything is proven: release it for today.'}
@@ -223,7 +211,7 @@ function Go({ quad, perch, rehearsed }: StationProps<QuadAt<'first-flight'>> & {
           {rehearse.isPending ? 'Flying…' : wanted ? 'Rehearse the hover' : 'Rehearse again'}
         </Button>
         <TextButton onClick={() => go(`/quads/${quad.id}/rehearsal`)}>Watch it fly</TextButton>
-        <span className="text-soft" style={{ flex: 1 }}>
+        <span className="flex-1 text-soft phone:flex-none phone:basis-full">
           {rehearsed ?? 'Arm, lift to 1 m, hold, land: with this board and the quad as observed; then a hundred by a beginner in the wind of today.'}
         </span>
       </div>

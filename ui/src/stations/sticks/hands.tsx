@@ -139,7 +139,8 @@ function AxisWords({ quad, source, name, state }: { quad: QuadAt<'sticks'>; sour
 }
 
 const holdTone = { sure: 'var(--soft)', near: 'var(--fix)', edge: 'var(--stop)' }
-const rowHeight = 52
+// What flies in a position may take more than one line.
+const rowFor = (words: string) => 52 + 21 * Math.min(2, Math.floor(words.length / 17))
 
 /** Every physical switch as it lies under the finger: its positions, what each sends, and what flies in it. */
 function Switches({ quad, perch, source }: StationProps<QuadAt<'sticks'>> & { source: Source }) {
@@ -165,6 +166,7 @@ function Lever({ quad, source, name, plan, seen }: { quad: QuadAt<'sticks'>; sou
   const at = useNearest(source, column)
   const rows = [...plan.positions].reverse().map((position) => ({ position, m: seen ? column?.cells.find((c) => c.position === position) : undefined }))
   const here = seen ? rows.findIndex(({ position }) => position === at) : -1
+  const rowHeight = Math.max(...rows.map((r) => rowFor(r.m?.words ?? '')))
   const height = rows.length * rowHeight
   const y = (i: number) => i * rowHeight + rowHeight / 2 - 3
   return (

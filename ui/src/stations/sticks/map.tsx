@@ -10,6 +10,7 @@ import type { Change } from '../../wire/client'
 import { acts, proposePlan, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import { asNamed } from '../../wire/path'
+import { Switches } from './add-switch'
 import { offSwitches, useCarry } from './carry'
 import { Column, pulseOf } from './column'
 import { Meaning } from './meaning'
@@ -57,6 +58,7 @@ export function SwitchMap({ quad, source }: { quad: QuadAt<'sticks'>; source: So
           <Column key={c.name} quad={quad} column={c} carry={carry} source={source} />
         ))}
       </div>
+      <Switches quad={quad} />
       <p role="status" className="sr-only">
         {carry.words}
       </p>
