@@ -29,10 +29,16 @@ export async function captured(page: Page, begin: () => Promise<void>, done: Loc
 /** All sticks and switches, guided from one to the next; what was not seen whole is moved once more. press is how the hand presses. */
 export async function captureAll(page: Page, press: (button: Locator) => Promise<void>): Promise<void> {
   const instrument = page.getByRole('region', { name: 'Instrument' })
+  await press(instrument.getByRole('button', { name: 'Capture all sticks and switches' }))
+  await expect(instrument.getByRole('region', { name: 'Guided capture' }).getByRole('status')).toContainText('Roll stick. Move it: high, low, let go.')
+  await allCaptured(page, press)
+}
+
+/** What a guided capture that has begun asks for, to its end. */
+export async function allCaptured(page: Page, press: (button: Locator) => Promise<void>): Promise<void> {
+  const instrument = page.getByRole('region', { name: 'Instrument' })
   const guided = instrument.getByRole('region', { name: 'Guided capture' })
   const all = instrument.getByRole('button', { name: 'Capture all again' })
-  await press(instrument.getByRole('button', { name: 'Capture all sticks and switches' }))
-  await expect(guided.getByRole('status')).toContainText('Roll stick. Move it: high, low, let go.')
   for (let times = 1; ; times++) {
     const again = guided.getByRole('button', { name: 'Once more' })
     await expect(all.or(again)).toBeVisible({ timeout: 120_000 })

@@ -3,7 +3,7 @@
 import type { Locator, Page } from '@playwright/test'
 import { choose } from './choose.ts'
 import { holdBy, patient } from './hold.ts'
-import { expect, perch, station, test } from './program.ts'
+import { expect, perch, refusal, station, test } from './program.ts'
 
 const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' })
 const finding = (page: Page, title: string | RegExp) =>
@@ -154,7 +154,7 @@ test('A switching frequency is tried on every speed controller of Dunlin, compar
   // The traces say that it was not worth it: what was before is put back on the sheet, and written.
   const traces = page.getByRole('form', { name: 'What the traces show' })
   await traces.getByLabel('Trace flown at 48 kHz').setInputFiles({ name: 'notes.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,2\n') })
-  await expect(page.getByText('it has no column named "time"')).toBeVisible()
+  await expect(refusal(page).filter({ hasText: 'It has no column named "time"' })).toBeVisible()
   await traces.getByLabel('Trace flown at 24 kHz').setInputFiles(before)
   await expect(traces.getByRole('status').first()).toContainText(/cuts?, worst about/)
   await traces.getByLabel('Trace flown at 48 kHz').setInputFiles(await flown())

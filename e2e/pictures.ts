@@ -22,8 +22,7 @@ const halfway: [string, unknown][] = [
   ['motors.outputs.A', { corner: 'frontRight', spin: 'counterClockwise' }],
   ['motors.outputs.B', { corner: 'rearLeft', spin: 'clockwise' }],
   ['motors.outputs.D', { corner: 'rearRight', spin: 'clockwise' }],
-  ['senses.levelRoll', 2.6],
-  ['senses.levelPitch', -1.4],
+  ['senses.level', { roll: 2.6, pitch: -1.4 }],
   ['senses.boardLies', { roll: 0, pitch: 0, yaw: 0 }],
   ['senses.gyroStill', 0.2],
   ['watch.boardVolts', 23.9],
@@ -52,6 +51,7 @@ test('pictures', async ({ page, request }) => {
     ['Motors', 'motors'],
   ] as const) {
     await station(page, name)
+    await expect(page.getByText('As a table').first()).toBeVisible() // the instrument is there
     await shoot(page, file)
   }
   await page.goto('/quads/1/sticks?at=map')
@@ -100,7 +100,7 @@ test('pictures', async ({ page, request }) => {
   await type('firstFlight.gust', 5)
   await type('firstFlight.clear', 18)
   await page.goto('/quads/1/first-flight')
-  await expect(page.getByText('18 m clear')).toBeVisible()
+  await expect(page.getByRole('region', { name: 'The place' })).toContainText('18 m')
   await shoot(page, 'first-flight')
 
   await post('/api/quads/1/flights', {

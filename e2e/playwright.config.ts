@@ -20,6 +20,8 @@ export default defineConfig({
   forbidOnly: Boolean(process.env.CI),
   use: {
     viewport: { width: 1280, height: 800 },
+    // What moves by itself takes a sixth of the machine; with --long it moves.
+    contextOptions: { reducedMotion: process.env.PERCH_LONG ? 'no-preference' : 'reduce' },
     // Traces cost a third of the time; ask for them when a story fails: PERCH_TRACE=1.
     trace: process.env.PERCH_TRACE ? 'retain-on-failure' : 'off',
     launchOptions: {

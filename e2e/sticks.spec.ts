@@ -1,8 +1,8 @@
 // Dunlin's sticks with the order wrong, two ends short and the arm switch at its edge, through to proven: once by the bench's radio,
 // once by a radio that the browser sees as a game controller. Then meanings on the switch map, mixes that go round, a card.
 import type { APIRequestContext, Page } from '@playwright/test'
-import { captureAll, captured } from './capture.ts'
-import { expect, perch, station, test } from './program.ts'
+import { allCaptured, captureAll, captured } from './capture.ts'
+import { expect, perch, refusal, station, test } from './program.ts'
 
 const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' })
 const finding = (page: Page, title: string | RegExp) =>
@@ -23,20 +23,6 @@ const captureAxis = (page: Page, axis: string, first?: () => Promise<void>) =>
     },
     inst(page).getByRole('button', { name: `Capture ${axis} again` }),
   )
-
-const captureSwitch = (page: Page, name: string, first?: () => Promise<void>) => {
-  const one = inst(page).getByRole('region', { name: `${name} switch` })
-  return captured(
-    page,
-    async () => {
-      await first?.()
-      await one.getByRole('button', { name: /^Capture/ }).click()
-      // In the order in which the positions are told, whichever way they are drawn.
-      await expect(one.getByText(name === 'left shoulder' ? 'Put it through: safe, armed' : 'Put it through: ')).toBeVisible()
-    },
-    one.getByRole('button', { name: 'Capture again' }),
-  )
-}
 
 /** Whatever radio it is: what was captured is judged, mended on the sheet, written to the board, signed. */
 async function mendAndSign(page: Page, order: string, again: () => Promise<void>): Promise<void> {
@@ -86,13 +72,19 @@ test("by the bench's radio", async ({ page, request }) => {
 type Hand = { axis: number; from?: number; positions?: number[] }
 declare global {
   interface Window {
-    radioHere: { connected: boolean; travel: number; hand: Hand | null }
+    radioHere: { connected: boolean; travel: number; hand: Hand | null; asked: Record<string, Hand> }
   }
 }
 
 /** A radio that sends TAER, three switches and a dial as axes; throttle and yaw fall short by its travel, the dial moves by itself. */
 function injectRadio(): void {
-  window.radioHere = { connected: true, travel: 0.88, hand: null }
+  // What a hand does when the guided capture asks for it.
+  const asked: Record<string, Hand> = { 'Roll stick': { axis: 1 }, 'Throttle stick': { axis: 0 }, 'Left shoulder switch': { axis: 4, positions: [-1, 0.786] } }
+  window.radioHere = { connected: true, travel: 0.88, hand: null, asked }
+  // What was not seen whole is moved once more, from its beginning.
+  setInterval(() => {
+    if (document.querySelector('[aria-label="Guided capture"] [role=alert]')) for (const h of Object.values(window.radioHere.asked)) h.from = undefined
+  }, 50)
   const rest = [-0.88, 0, 0, 0, -1, 1, -1, 0]
   const short = [0, 3]
   navigator.getGamepads = () => {
@@ -101,12 +93,14 @@ function injectRadio(): void {
     const at = [...rest]
     at[0] = -r.travel
     at[7] = Math.sin(performance.now() / 200) // worn out: it moves by itself
-    const h = r.hand
+    const now = r.asked[document.querySelector('[aria-label="Guided capture"] [role=status] b')?.textContent ?? '']
+    if (now) now.from ??= performance.now() + 600 // a hand reads what it is asked first
+    const h = now ?? r.hand
     if (h) {
       if (h.from === undefined && [...document.querySelectorAll('button:disabled')].some((b) => /^(Move|Put it through)/.test(b.textContent ?? '')))
         h.from = performance.now()
       // Before it is asked for, a stick lies at rest and a switch in its first position.
-      const t = h.from === undefined ? (h.positions ? 0 : 10) : (performance.now() - h.from) / 1000
+      const t = h.from === undefined ? (h.positions ? 0 : 10) : Math.max(0, performance.now() - h.from) / 1000
       if (h.positions) at[h.axis] = h.positions[Math.min(Math.floor(t / 1.2), h.positions.length - 1)] ?? 0
       else {
         const reach = short.includes(h.axis) ? r.travel : 1
@@ -126,6 +120,17 @@ function injectRadio(): void {
 
 test('by a radio at the browser', async ({ page, request }) => {
   await page.addInitScript(injectRadio)
+  // The bench's radio has shown them all; here are one that springs, one that falls short, and a switch. The rest is typed.
+  const type = async (path: string, value: unknown) =>
+    expect((await request.post('/api/quads/1/type', { data: { path: `readings.sticks.${path}`, value } })).ok(), path).toBe(true)
+  await type('axes.pitch', { channel: 3, ends: { low: 1000, centre: 1500, high: 2000 }, jitter: 0.4 })
+  await type('axes.yaw', { channel: 4, ends: { low: 1060, centre: 1500, high: 1940 }, jitter: 0.4 })
+  for (const [name, positions] of [
+    ['right shoulder', ['acro', 'level']],
+    ['left face', ['quiet', 'beeper']],
+  ] as const) {
+    await type(`switches.${name}`, { channel: name === 'left face' ? 7 : 6, positions: { [positions[0]]: 1000, [positions[1]]: 2000 } })
+  }
   await page.goto('/quads/1/sticks')
   await powered(page, request)
   await page.getByRole('button', { name: 'from the radio at this computer' }).click()
@@ -145,7 +150,9 @@ test('by a radio at the browser', async ({ page, request }) => {
   await page.evaluate(() => {
     window.radioHere.connected = false
   })
-  await expect(page.getByText('The radio was unplugged meanwhile. Nothing was saved')).toBeVisible()
+  const unplugged = refusal(page).filter({ hasText: 'The radio was unplugged meanwhile. Nothing was saved' })
+  await expect(unplugged).toBeVisible()
+  await unplugged.getByRole('button', { name: 'Dismiss' }).click()
   await expect(page.getByText('No radio is plugged in here.')).toBeVisible()
   await expect(inst(page).getByRole('button', { name: 'Capture roll' })).toBeDisabled()
   await page.evaluate(() => {
@@ -162,20 +169,8 @@ test('by a radio at the browser', async ({ page, request }) => {
   await expect(look.getByRole('button', { name: 'Move everything…' })).toBeVisible()
   await hand(1)
   await expect(look.getByRole('listitem').filter({ hasText: 'moves by itself: left out of captures' })).toHaveText(/^8/, { timeout: 60_000 })
-  // The bench's radio has shown them all; here are one that springs, one that falls short, and a switch. The rest is typed.
-  const id = Number(/quads\/(\d+)/.exec(page.url())?.[1])
-  const type = async (path: string, value: unknown) =>
-    expect((await request.post(`/api/quads/${id}/type`, { data: { path: `readings.sticks.${path}`, value } })).ok(), path).toBe(true)
-  await type('axes.pitch', { channel: 3, ends: { low: 1000, centre: 1500, high: 2000 }, jitter: 0.4 })
-  await type('axes.yaw', { channel: 4, ends: { low: 1060, centre: 1500, high: 1940 }, jitter: 0.4 })
-  for (const [name, positions] of [
-    ['right shoulder', ['acro', 'level']],
-    ['left face', ['quiet', 'beeper']],
-  ] as const) {
-    await type(`switches.${name}`, { channel: name === 'left face' ? 7 : 6, positions: { [positions[0]]: 1000, [positions[1]]: 2000 } })
-  }
-  for (const a of ['roll', 'throttle'] as const) await capture(a)
-  await captureSwitch(page, 'left shoulder', () => hand(4, [-1, 0.786]))
+  await page.getByRole('button', { name: 'Capture the 3 that are missing' }).click()
+  await allCaptured(page, (b) => b.click())
   await mendAndSign(page, 'TAER', async () => {
     await page.evaluate(() => {
       window.radioHere.travel = 1
@@ -263,7 +258,7 @@ test('the switch map, mixes and a card', async ({ page }) => {
   expect(text).toContain('switch,left shoulder,5,safe / armed,safe')
   const bring = (t: string) => page.getByLabel('Bring a card in').setInputFiles({ name: 'card.csv', mimeType: 'text/csv', buffer: Buffer.from(t) })
   await bring(`${text}mix,one,9,,,,,,,8,much,,\n`)
-  await expect(page.getByText(/In line 10: Weight .* is "much", which is not a number/)).toBeVisible()
+  await expect(page.getByText(/In line 10: Weight .* is "much", which is not a number/).first()).toBeVisible()
   await bring(`${text}mix,one,9,,,,,,,8,50,,\nmix,two,8,,,,,,,9,50,,\n`)
   await expect(finding(page, 'Mixes of the radio go round')).toBeVisible()
   await page.keyboard.press('u')
