@@ -363,6 +363,9 @@ func curveBehaviour(axis int) func(*testing.T, quad.Path) {
 	}
 }
 
+// nearlyNone is a proportional gain that is told, but too small for any line to hold: a nought would be none that anybody told.
+const nearlyNone = "0.000001"
+
 // gainBehaviour: differential throttle per rotation error, its integral and the rotation's change, each in
 // the sheet's unit.
 func gainBehaviour(axis int, name string) func(*testing.T, quad.Path) {
@@ -381,10 +384,10 @@ func gainBehaviour(axis int, name string) func(*testing.T, quad.Path) {
 		b := with("0.08", "0", "0")
 		b.close(name+" proportional", differential(b.duties(3, func(int) [3]float64 { return rate(-40) }, up), axis), 40*0.08/100, 1e-6)
 		// 10 deg/s for half a second are 5 deg.
-		b = with("0", "0.2", "0")
+		b = with(nearlyNone, "0.2", "0")
 		b.close(name+" integral", differential(b.duties(500, func(int) [3]float64 { return rate(-10) }, up), axis), 5*0.2/100, 1e-4)
 		// 2000 deg/s faster every second, long enough for its low-pass.
-		b = with("0", "0", "0.001")
+		b = with(nearlyNone, "0", "0.001")
 		b.close(name+" derivative", differential(b.duties(60, func(n int) [3]float64 { return rate(-2 * float64(n)) }, up), axis), 2000*0.001/100, 1e-4)
 	}
 }

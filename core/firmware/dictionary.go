@@ -18,6 +18,7 @@ type Dictionary struct {
 	facts     *Facts
 	usual     func() map[quad.Path]any // what a silent sheet stands for, see usually
 	byPath    map[quad.Path]*Entry
+	asked     map[quad.Path]bool // at which nobody means 0, or no word
 	bySetting map[string]*Entry
 }
 
@@ -90,7 +91,7 @@ func (e *Entry) paths() []quad.Path {
 
 // dictionaryAt gives the entries that hold in the version at index i, checked against its facts.
 func dictionaryAt(l *Line, i int, f *Facts) (*Dictionary, error) {
-	d := &Dictionary{Line: l.Name, facts: f, byPath: map[quad.Path]*Entry{}, bySetting: map[string]*Entry{}}
+	d := &Dictionary{Line: l.Name, facts: f, byPath: map[quad.Path]*Entry{}, asked: map[quad.Path]bool{}, bySetting: map[string]*Entry{}}
 	d.usual = sync.OnceValue(d.usually)
 	for k := range l.Entries {
 		e := &l.Entries[k]
@@ -112,6 +113,9 @@ func dictionaryAt(l *Line, i int, f *Facts) (*Dictionary, error) {
 				return nil, quad.Faultf("mapped-twice", string(p), "is mapped twice in version %s", f.Version)
 			}
 			d.byPath[p] = e
+			if f, err := quad.FieldAt(p); err == nil {
+				d.asked[p] = f.Asked
+			}
 		}
 		for _, name := range e.settings() {
 			if d.bySetting[name] != nil {

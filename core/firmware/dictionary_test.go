@@ -1,6 +1,7 @@
 package firmware
 
 import (
+	"encoding/json"
 	"math"
 	"math/rand/v2"
 	"reflect"
@@ -188,6 +189,61 @@ func TestEncodeRefusesWhatDoesNotFit(t *testing.T) {
 		if _, err := l.Dictionary.Encode(s, nil); code(err) != c.want {
 			t.Errorf("%s: got %q, want %q", c.name, code(err), c.want)
 		}
+	}
+}
+
+// What nobody told is never written as a nought or as no word: what the board holds stays, beside what is told. Of every place in every
+// version of every line, alone and all at once.
+func TestWhatNobodyToldIsNotWritten(t *testing.T) {
+	count := 0
+	for _, b := range everyBuild() {
+		raw := randomSettings(rand.New(rand.NewPCG(7, 3)), b, 0.8)
+		sheet, err := b.Dictionary.Decode(raw)
+		if err != nil {
+			t.Fatal(err)
+		}
+		none := sheet
+		unchanged := func(s quad.Sheet, what string) {
+			t.Helper()
+			back, err := b.Dictionary.Encode(s, raw)
+			if err != nil {
+				t.Fatalf("%s %s, %s: %v", b.Line.Name, b.Version.Version, what, err)
+			}
+			for name, value := range back {
+				if raw[name] != value {
+					t.Errorf("%s %s, %s is not told: %s is %s and would become %s", b.Line.Name, b.Version.Version, what, name, raw[name], value)
+				}
+			}
+		}
+		for _, e := range b.Dictionary.Entries {
+			for _, p := range e.paths() {
+				if f, err := quad.FieldAt(p); err != nil || !f.Asked {
+					continue
+				}
+				count++
+				s := sheet
+				for _, of := range []*quad.Sheet{&s, &none} {
+					k := quad.Meant{Sheet: *of}
+					v, err := quad.Get(k, p)
+					if err != nil || v == nil {
+						continue // an item that this board does not have
+					}
+					zero, err := json.Marshal(reflect.Zero(reflect.TypeOf(v)).Interface())
+					if err != nil {
+						t.Fatal(err)
+					}
+					if err := quad.Set(&k, p, zero); err != nil {
+						t.Fatal(err)
+					}
+					*of = k.Sheet
+				}
+				unchanged(s, string(p))
+			}
+		}
+		unchanged(none, "all that is asked")
+	}
+	if count < 100 {
+		t.Errorf("only %d places", count)
 	}
 }
 

@@ -4,6 +4,8 @@ import (
 	"encoding/json"
 	"maps"
 	"math"
+	"reflect"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -12,7 +14,8 @@ import (
 
 // Encode writes the sheet as raw settings, every mapped one and the other ones it names. What a mapped setting
 // holds that the sheet has no subject for, such as a bit that is not mapped, is taken from base: what the board
-// holds, or nil for the defaults. A figure that does not fit the line is a Fault at its path.
+// holds, or nil for the defaults; so is what nobody told of a place that is asked for, which is no nought to be written. A figure
+// that does not fit the line is a Fault at its path.
 func (d *Dictionary) Encode(s quad.Sheet, base map[string]string) (map[string]string, error) {
 	out, faults := d.EncodeAll(s, base)
 	if len(faults) > 0 {
@@ -31,16 +34,14 @@ func (d *Dictionary) EncodeAll(s quad.Sheet, base map[string]string) (map[string
 	}
 	for i := range d.Entries {
 		e := &d.Entries[i]
-		held, ok := other[e.Setting]
-		if !ok {
-			held, ok = base[e.Setting]
-		}
-		fact := d.facts.Find(e.Setting)
-		if !ok || fact.Check(held) != nil {
-			held = fact.Default
-		}
 		raw := map[string]string{}
-		err := e.encode(&s, fact, held, raw)
+		for _, name := range e.settings() {
+			raw[name] = d.held(name, other, base)
+		}
+		var err error
+		if slices.ContainsFunc(e.paths(), func(p quad.Path) bool { return !d.untold(&s, p) }) {
+			err = d.encode(e, &s, raw[e.Setting], raw)
+		}
 		for _, name := range e.settings() {
 			if err == nil {
 				raw[name], err = d.facts.Find(name).Canonical(raw[name])
@@ -66,6 +67,28 @@ func (d *Dictionary) EncodeAll(s quad.Sheet, base map[string]string) (map[string
 		}
 	}
 	return out, faults
+}
+
+// held is what a setting has that the sheet does not tell: as the sheet names it, as the board holds it, or else its default.
+func (d *Dictionary) held(name string, other, base map[string]string) string {
+	raw, ok := other[name]
+	if !ok {
+		raw, ok = base[name]
+	}
+	fact := d.facts.Find(name)
+	if !ok || fact.Check(raw) != nil {
+		return fact.Default
+	}
+	return raw
+}
+
+// untold says that a place is one at which nobody means 0, or no word, and that nobody told more.
+func (d *Dictionary) untold(s *quad.Sheet, p quad.Path) bool {
+	if !d.asked[p] {
+		return false
+	}
+	v, err := quad.Get(s, inSheet(p))
+	return err == nil && (v == nil || reflect.ValueOf(v).IsZero())
 }
 
 func inSheet(p quad.Path) quad.Path { return quad.Path(strings.TrimPrefix(string(p), "sheet.")) }
@@ -135,7 +158,8 @@ func (e *Entry) rawWord(value, held string, p quad.Path) (string, error) {
 	return "", quad.Faultf("no-counterpart", string(p), "%q has no counterpart in this firmware", quad.Clip(value, 40))
 }
 
-func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string]string) error {
+func (d *Dictionary) encode(e *Entry, s *quad.Sheet, held string, out map[string]string) error {
+	fact := d.facts.Find(e.Setting)
 	switch e.Kind {
 	case EntryScalar:
 		x, err := figure(s, e.Path)
@@ -178,17 +202,23 @@ func (e *Entry) encode(s *quad.Sheet, fact *Setting, held string, out map[string
 			if err != nil {
 				return err
 			}
+			if parts[i] = before[i]; d.untold(s, p) {
+				continue
+			}
 			if parts[i], err = e.rawWord(w, before[i], p); err != nil {
 				return err
 			}
 		}
 		out[e.Setting] = strings.Join(parts, fact.between())
 	case EntryRecord:
-		parts, told := make([]string, len(e.Fields)), false
+		parts, before, told := make([]string, len(e.Fields)), strings.Split(held, fact.between()), false
 		for i, f := range e.Fields {
 			x, err := figure(s, f.Path)
 			if err != nil {
 				return err
+			}
+			if parts[i] = before[i]; d.untold(s, f.Path) {
+				continue
 			}
 			told = told || x != 0
 			parts[i] = rawNumber(x, f.Factor, f.Offset, fact.Places)
