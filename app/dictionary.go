@@ -53,7 +53,7 @@ func (a *App) Dictionaries(ctx context.Context) ([]DictionaryView, error) {
 		l, err := firmware.Taught(d.Body)
 		v := DictionaryView{Line: d.Line, Taught: true, Version: d.Version, File: d.Body, At: d.At, Versions: []firmware.Version{}}
 		if err != nil {
-			v.Broken = sentenceOf(err)
+			v.Broken = quad.Explain(err)
 		} else {
 			v.describe(l)
 		}
@@ -138,7 +138,7 @@ func (a *App) Lesson(ctx context.Context, id int64, ask TeachAsk) (*TeachView, e
 	}
 	v.File, err = firmware.Lesson{Line: ask.Line, Version: ask.Version, Separator: ask.Separator, Shape: shape, Settings: list.Settings, Entries: ask.Entries}.File()
 	if err != nil {
-		v.Fault = sentenceOf(err)
+		v.Fault = quad.Explain(err)
 		if f := quad.AsFault(err); f != nil {
 			v.At = f.Place
 		}

@@ -99,7 +99,7 @@ func (a *App) Flash(ctx context.Context, id int64, ask FlashAsk) (*QuadView, err
 		return nil, err
 	}
 	if err := f.keep(ctx); err != nil {
-		f.report(FlashFailed, 100, 0, "It is written and verified, but it did not say what it is: "+sentenceOf(err)+" Give it power and identify it.")
+		f.report(FlashFailed, 100, 0, "It is written and verified, but it did not say what it is: "+quad.Explain(err)+" Give it power and identify it.")
 		return nil, err
 	}
 	f.report(FlashDone, 100, 0, "Written, verified and identified.")
@@ -150,7 +150,7 @@ func (f *flashing) report(step FlashStep, percent, left float64, words string) {
 
 // ended tells every page why it ended and where that leaves the device.
 func (f *flashing) ended(ctx context.Context, err error, stopped bool) {
-	step, says := FlashFailed, "Stopped: "+sentenceOf(err)
+	step, says := FlashFailed, "Stopped: "+quad.Explain(err)
 	if fault := quad.AsFault(err); fault != nil {
 		says = "Stopped: " + fault.Sentence + "."
 	}

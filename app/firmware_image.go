@@ -47,7 +47,7 @@ func (a *App) CheckImage(ctx context.Context, id int64, text []byte) (*ImageView
 	}
 	if v.Target != "" { // it says what it is for: whether that is this board goes before whether it fits its own
 		if _, err := img.ForBoard(target); err != nil {
-			v.Fits, v.Says = false, sentenceOf(err)
+			v.Fits, v.Says = false, quad.Explain(err)
 		}
 	}
 	if !v.Speed {
@@ -101,12 +101,7 @@ func DescribeImage(img firmware.Image) *ImageView {
 	v.Target, v.Line, v.Version, v.CRC = h.Target, h.Line, h.Version, fmt.Sprintf("%08X", h.CRC)
 	v.Fits, v.Says = err == nil, "The image is whole and fits the board."
 	if err != nil {
-		v.Says = sentenceOf(err)
+		v.Says = quad.Explain(err)
 	}
 	return v
-}
-
-// sentenceOf an error, with its place and a full stop.
-func sentenceOf(err error) string {
-	return quad.Sentence(err.Error())
 }

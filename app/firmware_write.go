@@ -73,7 +73,7 @@ func writes(k quad.Known) ([]WriteView, string) {
 		if !k.Board.Read() {
 			return out, ""
 		}
-		return out, fmt.Sprintf("Your settings cannot be written to %s %s: %s", k.Board.Line, k.Board.Version, sentenceOf(err))
+		return out, fmt.Sprintf("Your settings cannot be written to %s %s: %s", k.Board.Line, k.Board.Version, quad.Explain(err))
 	}
 	for _, c := range changes {
 		out = append(out, WriteView(c))

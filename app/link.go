@@ -38,14 +38,14 @@ func (a *App) Link(ctx context.Context, id int64, p link.Path) (*LinkView, error
 	v := &LinkView{Link: k.Parts.Receiver.Link, Path: p, Rates: []link.Budget{}, Curve: []link.Arrival{}, Number: k.Radio.Number, Same: nonNil(link.SameNumber(k.Meant().Neighbour(), k.Fleet)), Hears: link.Compare(k.Parts.RadioModule, k.Parts.Receiver).Hears()}
 	g, err := gearOf(k)
 	if err != nil {
-		v.Says = sentenceOf(err)
+		v.Says = quad.Explain(err)
 		return v, nil
 	}
 	v.Gear, v.Own, v.Free = &g, k.Pilot.Gear[g.Link] != "", link.FreeNumber(g, k.Meant().Neighbour(), k.Fleet)
 	v.Alarms = link.Alarms(g.Rate(k.Radio.Rate, k.Radio.Channels).Sensitivity)
 	b, err := link.BudgetOf(g, k, p)
 	if err != nil {
-		v.Says = sentenceOf(err)
+		v.Says = quad.Explain(err)
 		return v, nil
 	}
 	v.Budget, v.Rates, v.Curve = &b, b.Over(g, k.Parts.Receiver.Frame, p), b.Curve()

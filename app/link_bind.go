@@ -159,7 +159,7 @@ func (g *guiding) see(ctx context.Context, l protocol.Live) bool {
 	if s.Done {
 		s.Ended = true
 		if err := g.keep(ctx); err != nil {
-			s.Says = "It is bound, but that a channel moved could not be kept: " + sentenceOf(err)
+			s.Says = "It is bound, but that a channel moved could not be kept: " + quad.Explain(err)
 		}
 	}
 	if s.Step != was.Step || s.Says != was.Says || s.Light != was.Light || s.Done || !slices.Equal(s.Cautions, was.Cautions) {

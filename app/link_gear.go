@@ -51,7 +51,7 @@ func (a *App) Gear(ctx context.Context) (*GearList, error) {
 		if text, own := p.Gear[name]; own {
 			v.Own, v.File = true, text
 			if _, err := link.ReadGear([]byte(text)); err != nil {
-				v.Broken = sentenceOf(err)
+				v.Broken = quad.Explain(err)
 			}
 		}
 		if g, known := link.GearOf(name, p.Gear); known {

@@ -34,7 +34,7 @@ func missingDrive(k quad.Known) Result {
 	}
 	switch {
 	case ok && err != nil:
-		f.Figures = quad.Upper(err.Error()) + "."
+		f.Figures = quad.Explain(err)
 		f.Paths = []quad.Path{quad.Path(quad.AsFault(err).Place)}
 	case ok:
 		f.Title, f.Figures, f.Why = "It cannot lift itself", "Full throttle does not carry its weight.", "It will not leave the ground."

@@ -203,7 +203,7 @@ var firmwareRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "A setting without a subject cannot be read",
-					Figures:  quad.Upper(err.Error()) + ".",
+					Figures:  quad.Explain(err),
 					Why:      "What is meant there is not known.",
 					Remedies: by("Write it as name = value"),
 					Paths:    []quad.Path{"sheet.firmware.other", "board.unmapped"},

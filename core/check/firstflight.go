@@ -179,7 +179,7 @@ var firstFlightRules = []Rule{
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "This quad cannot be rehearsed",
-					Figures:  quad.Upper(err.Error()) + ".",
+					Figures:  quad.Explain(err),
 					Why:      "What cannot be computed cannot be trusted.",
 					Remedies: by("Fill in what is missing"),
 					Paths:    []quad.Path{quad.Path(quad.AsFault(err).Place)},

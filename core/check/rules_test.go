@@ -6,6 +6,7 @@ import (
 	"maps"
 	"math/rand/v2"
 	"reflect"
+	"regexp"
 	"slices"
 	"strings"
 	"sync"
@@ -248,6 +249,53 @@ func TestRulesSeeOnlyWhatTheyDeclare(t *testing.T) {
 			}
 		}
 	}
+}
+
+// inside is how the model's own names of places look; nobody but a program needs them.
+var inside = regexp.MustCompile(`(?i)\b(sheet|parts|board|radio|readings|pilot|book)\.[a-z]+[A-Za-z.]*\b`)
+
+// A pilot reads what a place is called, never what the model calls it: of every fixture, and of quads with anything anywhere, nothing
+// too, which is where errors are told in a finding.
+func TestNoFindingNamesAPlaceAsTheModelDoes(t *testing.T) {
+	base := sound(t)
+	r := rand.New(rand.NewPCG(8, 8))
+	var quads []quad.Known
+	for _, f := range fixtures {
+		quads = append(quads, f.known(t, base))
+	}
+	for range 500 {
+		quads = append(quads, mutate(base, r))
+	}
+	for _, l := range quad.Leaves(base, "") {
+		k := base
+		raw, err := json.Marshal(reflect.Zero(reflect.TypeOf(l.Value)).Interface())
+		must(t, err)
+		if quad.Set(&k, l.Path, raw) == nil {
+			quads = append(quads, k)
+		}
+	}
+	said := 0
+	for _, k := range quads {
+		for _, f := range check.Run(check.Rules(), k, check.Context{Now: today}).Findings {
+			said++
+			for _, words := range append([]string{f.Title, f.Figures, f.Why}, remedies(f)...) {
+				if at := inside.FindString(words); at != "" {
+					t.Errorf("%s says %q: %s", f.Rule, at, words)
+				}
+			}
+		}
+	}
+	if said < 1000 {
+		t.Errorf("only %d findings", said)
+	}
+}
+
+func remedies(f check.Finding) []string {
+	var out []string
+	for _, r := range f.Remedies {
+		out = append(out, r.Words)
+	}
+	return out
 }
 
 // The same holds of a rule that somebody else brings.

@@ -33,3 +33,20 @@ func AsFault(err error) *Fault {
 	}
 	return nil
 }
+
+// Explain an error to a pilot in a sentence. A place of the quad is called what it is called everywhere; one in a file or a list stands
+// as it is.
+func Explain(err error) string {
+	f := AsFault(err)
+	if f == nil {
+		return Sentence(err.Error())
+	}
+	at := f.Place
+	if field, err := FieldAt(Path(at)); err == nil {
+		at = field.Label
+	}
+	if at == "" {
+		return Sentence(f.Sentence)
+	}
+	return Sentence(at + ": " + f.Sentence)
+}
