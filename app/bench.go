@@ -28,6 +28,7 @@ type Bench struct {
 	live   protocol.Live
 	seenAt time.Time
 	subs   map[chan LiveFrame]bool
+	spun   *spun              // nil while nothing is held to spin
 	starts map[raised]float64 // lowest throttle at which an output was seen to start since power-up
 	stops  map[raised]float64 // throttle at which it stood still again as it was lowered
 	still  map[raised]bool    // outputs that were seen standing still while being asked to spin
@@ -236,7 +237,11 @@ type raised struct {
 	backward bool
 }
 
-// noteStart remembers at which throttle an output that had stood still began to turn.
+// widestStep is how far the throttle may have come, in per cent, between the last look at a motor that stood and the first at one that
+// turns: what lies further apart, because the hand jumped or the machine was busy with something else, tells nothing of where it starts.
+const widestStep = 1.5
+
+// noteStart remembers at which throttle an output that had stood still began to turn, and at which it stood again.
 func (b *Bench) noteStart(l protocol.Live) {
 	if !l.Pack {
 		b.forgetStarts()
@@ -247,24 +252,35 @@ func (b *Bench) noteStart(l protocol.Live) {
 		for on := range b.starts {
 			b.still[on] = b.still[on] || turning == 0
 		}
+		b.spun = nil
 		return
 	}
 	on, level := raised{l.Output, l.Level < 0}, math.Abs(l.Level)
+	near := b.spun != nil && b.spun.on == on && math.Abs(b.spun.level-level) <= widestStep
+	b.spun = &spun{on, level}
 	switch {
 	case turning == 0 && !b.still[on]:
-		if _, started := b.starts[on]; started && level > 0 {
+		if _, started := b.starts[on]; started && level > 0 && near {
 			b.stops[on] = level
 		}
 		b.still[on] = true
 	case turning > 0 && b.still[on]:
-		b.starts[on] = level
-		delete(b.stops, on)
 		delete(b.still, on)
+		if near { // else what was measured before stands
+			b.starts[on] = level
+			delete(b.stops, on)
+		}
 	}
 }
 
+// spun is an output as it was last looked at in the hold that goes on.
+type spun struct {
+	on    raised
+	level float64
+}
+
 func (b *Bench) forgetStarts() {
-	b.starts, b.stops, b.still = map[raised]float64{}, map[raised]float64{}, map[raised]bool{}
+	b.spun, b.starts, b.stops, b.still = nil, map[raised]float64{}, map[raised]float64{}, map[raised]bool{}
 }
 
 // send to every subscriber: a slow one loses its oldest frame, never blocks the others.

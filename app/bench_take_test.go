@@ -338,7 +338,7 @@ func TestTheLeadIsMeasuredTwice(t *testing.T) {
 func TestTheSlowestStartIsTaken(t *testing.T) {
 	t.Parallel()
 	h := atBench(t)
-	for _, output := range []string{"A", "B", "C", "D"} {
+	raise := func(output string) {
 		for level := 2.0; ; level += 0.5 {
 			m := protocol.Motion{Kind: protocol.MotionSpin, Output: output, Level: level}
 			if err := h.Hold(t.Context(), h.id, m); err != nil {
@@ -346,11 +346,8 @@ func TestTheSlowestStartIsTaken(t *testing.T) {
 			}
 			h.until("seen", func() bool { return h.look().Level == level || h.look().Motion == "" })
 			time.Sleep(60 * time.Millisecond) // a few moments of the bench, which the program notes
-			if turns(h.look()) {
+			if turns(h.look()) || level > 12 {
 				break
-			}
-			if level > 12 {
-				t.Fatalf("%s never starts", output)
 			}
 		}
 		if err := h.bench.Rest(t.Context()); err != nil {
@@ -358,7 +355,16 @@ func TestTheSlowestStartIsTaken(t *testing.T) {
 		}
 		h.until("still", func() bool { return !turns(h.look()) })
 	}
-	if _, err := h.Take(t.Context(), h.id, "readings.motors.startsAt"); err != nil {
+	var err error
+	for range 8 { // a hold that a busy machine broke tells nothing, and is made anew
+		for _, output := range []string{"A", "B", "C", "D"} {
+			raise(output)
+		}
+		if _, err = h.Take(t.Context(), h.id, "readings.motors.startsAt"); code(err) != "not-all-started" {
+			break
+		}
+	}
+	if err != nil {
 		t.Fatal(err)
 	}
 	if got := h.kept("readings.motors.startsAt"); !regexp.MustCompile(`^[3-7](\.\d)? %$`).MatchString(got) {
@@ -378,7 +384,13 @@ func TestRestIsLookedAtOnceTheHandLetGo(t *testing.T) {
 	if got := h.kept("readings.motors.restStill"); got != "yes" {
 		t.Errorf("what coasted is kept as rest: %q", got)
 	}
-	if err := h.taking(spin, "readings.motors.restStill"); code(err) != "not-at-rest" {
+	var err error
+	for range 8 { // a busy machine may break the hold in the middle of it, and then it is at rest
+		if err = h.taking(spin, "readings.motors.restStill"); err != nil {
+			break
+		}
+	}
+	if code(err) != "not-at-rest" {
 		t.Errorf("while it is held: %v", err)
 	}
 }
@@ -417,8 +429,7 @@ func TestReadingsWaitForEachOther(t *testing.T) {
 	errs := make(chan error, len(paths))
 	for _, p := range paths {
 		go func() {
-			_, err := w.Take(t.Context(), id, p)
-			errs <- err
+			errs <- w.captures(id, p)
 		}()
 	}
 	for range paths {

@@ -451,8 +451,7 @@ func TestAFlashWaitsForAReading(t *testing.T) {
 	image := imageFor(t, "HARRIER4", "Marram", "7.0.2", 5000)
 	errs := make(chan error, 3)
 	go func() {
-		_, err := w.Take(t.Context(), id, "readings.sticks.axes.roll") // moves the stick for seconds
-		errs <- err
+		errs <- w.captures(id, "readings.sticks.axes.roll") // moves the stick for seconds
 	}()
 	for range 2 {
 		go func() {
