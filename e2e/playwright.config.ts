@@ -9,7 +9,7 @@ export default defineConfig({
     { name: 'stories', testMatch: '*.spec.ts', testIgnore: 'speed.spec.ts' },
     { name: 'speed', testMatch: 'speed.spec.ts', dependencies: ['stories'] },
   ],
-  workers: 4,
+  workers: 4, // bin/test asks for fewer beside other work
   fullyParallel: true,
   // What is told twice would hide what is told wrongly.
   retries: 0,
