@@ -21,12 +21,14 @@ type (
 		Entries   []mappingEntry `json:"entries" maxItems:"2000"`
 	}
 	mappingEntry struct {
-		Kind     firmware.EntryKind `json:"kind" enum:"scalar,enumeration,bits,list,record,several"`
+		Kind     firmware.EntryKind `json:"kind" enum:"scalar,enumeration,bits,list,record,several,table"`
 		Setting  string             `json:"setting" maxLength:"80"`
 		Fraction string             `json:"fraction,omitempty" maxLength:"80"`
 		Path     string             `json:"path,omitempty" maxLength:"120"`
 		Factor   float64            `json:"factor,omitempty"`
 		Offset   float64            `json:"offset,omitempty"`
+		Per      float64            `json:"per,omitempty"`
+		Table    map[string][]any   `json:"table,omitempty"`
 		Words    map[string]string  `json:"words,omitempty"`
 		Paths    []string           `json:"paths,omitempty" maxItems:"64"`
 		Fields   []mappingField     `json:"fields,omitempty" maxItems:"64"`
@@ -35,6 +37,7 @@ type (
 		Path   string  `json:"path" maxLength:"120"`
 		Factor float64 `json:"factor,omitempty"`
 		Offset float64 `json:"offset,omitempty"`
+		Per    float64 `json:"per,omitempty"`
 	}
 	teachBody struct {
 		Version int64  `json:"version" doc:"Of the dictionary that the pilot saw; 0 is a new one."`
@@ -49,12 +52,12 @@ type (
 func (b lessonBody) ask() app.TeachAsk {
 	ask := app.TeachAsk{Line: b.Line, Version: b.Version, Separator: b.Separator, List: b.List, Shape: b.Shape}
 	for _, e := range b.Entries {
-		one := firmware.Entry{Kind: e.Kind, Setting: e.Setting, Fraction: e.Fraction, Path: quad.Path(e.Path), Factor: e.Factor, Offset: e.Offset, Words: e.Words}
+		one := firmware.Entry{Kind: e.Kind, Setting: e.Setting, Fraction: e.Fraction, Path: quad.Path(e.Path), Factor: e.Factor, Offset: e.Offset, Per: e.Per, Table: e.Table, Words: e.Words}
 		for _, p := range e.Paths {
 			one.Paths = append(one.Paths, quad.Path(p))
 		}
 		for _, f := range e.Fields {
-			one.Fields = append(one.Fields, firmware.Field{Path: quad.Path(f.Path), Factor: f.Factor, Offset: f.Offset})
+			one.Fields = append(one.Fields, firmware.Field{Path: quad.Path(f.Path), Factor: f.Factor, Offset: f.Offset, Per: f.Per})
 		}
 		ask.Entries = append(ask.Entries, one)
 	}

@@ -233,18 +233,18 @@ func (l *Line) convert(name string, from, to int, held map[string]string) (raw s
 
 // become applies one step of a setting's history.
 func (w *Was) become(s, old *Setting, before []string) (raw string, rounded bool, err error) {
-	scale := func(text string, by, offset float64) (string, error) {
+	scale := func(text string, by Field) (string, error) {
 		x, err := strconv.ParseFloat(text, 64)
 		if err != nil {
 			return "", quad.Faultf("not-a-number", s.Name, "its old value %q is not a number", quad.Clip(text, 40))
 		}
-		exact := (x - offset) * factor(by)
-		written := rawNumber(x, by, offset, s.Places)
+		exact := by.exact(x)
+		written := by.raw(x, s.Places)
 		back, _ := strconv.ParseFloat(written, 64)
 		rounded = rounded || math.Abs(back-exact) > 1e-9*math.Max(1, math.Abs(exact))
 		return written, nil
 	}
-	each := func(text string, by, offset float64) (string, error) {
+	each := func(text string, by Field) (string, error) {
 		if len(w.Words) > 0 {
 			word, ok := w.Words[text]
 			if !ok {
@@ -252,21 +252,21 @@ func (w *Was) become(s, old *Setting, before []string) (raw string, rounded bool
 			}
 			return word, nil
 		}
-		if by == 0 && offset == 0 {
+		if by == (Field{}) {
 			return text, nil
 		}
-		return scale(text, by, offset)
+		return scale(text, by)
 	}
 	switch {
 	case w.Part != "":
-		raw, err = scale(before[0], 100, 0)
+		raw, err = scale(before[0], Field{Factor: 100})
 		whole, _ := strconv.Atoi(raw)
 		part, err2 := strconv.Atoi(before[1])
 		if err == nil && err2 != nil {
 			err = quad.Faultf("not-a-number", s.Name, "its old value %q is not a number", quad.Clip(before[1], 40))
 		}
 		if err == nil {
-			raw, err = scale(strconv.Itoa(whole+part), factor(w.Factor)/100, 0)
+			raw, err = scale(strconv.Itoa(whole+part), Field{Factor: Field{Factor: w.Factor}.factor() / 100})
 		}
 	case w.Take != "":
 		n, err := strconv.Atoi(before[0])
@@ -283,13 +283,13 @@ func (w *Was) become(s, old *Setting, before []string) (raw string, rounded bool
 			if i < len(w.Fields) {
 				f = w.Fields[i]
 			}
-			if parts[i], err = each(parts[i], f.Factor, f.Offset); err != nil {
+			if parts[i], err = each(parts[i], f); err != nil {
 				return "", false, err
 			}
 		}
 		raw = strings.Join(parts, s.between())
 	default:
-		raw, err = each(before[0], w.Factor, w.Offset)
+		raw, err = each(before[0], Field{Factor: w.Factor, Offset: w.Offset})
 	}
 	return raw, rounded, err
 }

@@ -2,7 +2,6 @@ package firmware
 
 import (
 	"encoding/json"
-	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -102,6 +101,8 @@ func (e *Entry) unexpressed(raw string, fact *Setting) bool {
 			_, ok := e.sheetWord(part)
 			return !ok
 		})
+	case EntryTable:
+		return e.Table[raw] == nil
 	case EntryBits:
 		n, err := strconv.Atoi(raw)
 		return err == nil && n>>len(e.Paths) != 0
@@ -109,20 +110,28 @@ func (e *Entry) unexpressed(raw string, fact *Setting) bool {
 	return false
 }
 
-func putNumber(s *quad.Sheet, p quad.Path, raw string, by, offset float64) error {
+func putNumber(s *quad.Sheet, p quad.Path, raw string, scale Field) error {
 	n, err := strconv.ParseFloat(raw, 64)
 	if err != nil {
 		return quad.Faultf("not-a-number", string(p), "%q is not a number", quad.Clip(raw, 40))
 	}
-	// Dividing by the factor and rounding at the eighth place gives back 3.4, not 3.4000000000000004.
-	return put(s, p, math.Round((n/factor(by)+offset)*1e8)/1e8)
+	return put(s, p, scale.figure(n))
 }
 
 func (e *Entry) decode(settings map[string]string, fact *Setting, s, before *quad.Sheet) error {
 	raw := settings[e.Setting]
 	switch e.Kind {
 	case EntryScalar:
-		return putNumber(s, e.Path, raw, e.Factor, e.Offset)
+		for _, p := range e.paths() {
+			if lacks(before, p) {
+				continue
+			}
+			if err := putNumber(s, p, raw, e.scale()); err != nil {
+				return err
+			}
+		}
+	case EntryTable:
+		return e.decodeTable(s, before, raw)
 	case EntryEnumeration:
 		if lacks(before, e.Path) {
 			return nil
@@ -150,7 +159,10 @@ func (e *Entry) decode(settings map[string]string, fact *Setting, s, before *qua
 	case EntryRecord:
 		for i, part := range strings.Split(raw, fact.between()) {
 			f := e.Fields[i]
-			if err := putNumber(s, f.Path, part, f.Factor, f.Offset); err != nil {
+			if f.Path == "" {
+				continue
+			}
+			if err := putNumber(s, f.Path, part, f); err != nil {
 				return err
 			}
 		}

@@ -32,6 +32,7 @@ const (
 	EntryList        EntryKind = "list"
 	EntryRecord      EntryKind = "record"
 	EntrySeveral     EntryKind = "several"
+	EntryTable       EntryKind = "table"
 )
 
 // Entry is one mapping. It holds in every version of the line that has its settings, or between Since and Until
@@ -53,19 +54,14 @@ type Entry struct {
 	Path     quad.Path         `json:"path"`
 	Factor   float64           `json:"factor"`
 	Offset   float64           `json:"offset"`
+	Per      float64           `json:"per"` // see Field
 	Words    map[string]string `json:"words"`
-	Paths    []quad.Path       `json:"paths"`  // list, bits (from the lowest)
+	Paths    []quad.Path       `json:"paths"`  // list, bits (from the lowest), table, a scalar of more than one place
+	Table    map[string][]any  `json:"table"`  // table: what a raw value stands for, by Paths
 	Fields   []Field           `json:"fields"` // record
 	// Silence says that nothing but zeros on the sheet stand for the line's default: figures that a sheet need not tell. Of
 	// scalars and records.
 	Silence bool `json:"silence"`
-}
-
-// Field of a packed record.
-type Field struct {
-	Path   quad.Path `json:"path" yaml:"path,omitempty"`
-	Factor float64   `json:"factor" yaml:"factor,omitempty"`
-	Offset float64   `json:"offset" yaml:"offset,omitempty"`
 }
 
 func (e *Entry) settings() []string {
@@ -77,14 +73,19 @@ func (e *Entry) settings() []string {
 
 func (e *Entry) paths() []quad.Path {
 	switch e.Kind {
-	case EntryList, EntryBits:
+	case EntryList, EntryBits, EntryTable:
 		return e.Paths
 	case EntryRecord:
-		out := make([]quad.Path, len(e.Fields))
-		for i, f := range e.Fields {
-			out[i] = f.Path
+		var out []quad.Path
+		for _, f := range e.Fields {
+			if f.Path != "" {
+				out = append(out, f.Path)
+			}
 		}
 		return out
+	}
+	if e.Kind == EntryScalar && len(e.Paths) > 0 {
+		return e.Paths
 	}
 	return []quad.Path{e.Path}
 }
@@ -160,7 +161,12 @@ func (e *Entry) check(f *Facts) error {
 	fits := true
 	switch e.Kind {
 	case EntryScalar:
+		if e.Path != "" && len(e.Paths) > 0 {
+			return quad.Faultf("bad-entry", e.Setting, "names one place and several; take one or the other")
+		}
 		fits = figure
+	case EntryTable:
+		fits = s.Kind != SettingList
 	case EntryBits:
 		fits = whole
 	case EntryEnumeration:
@@ -179,6 +185,11 @@ func (e *Entry) check(f *Facts) error {
 	}
 	if !fits {
 		return quad.Faultf("bad-entry", e.Setting, "is a %s setting, which a %s cannot read", s.Kind, e.Kind)
+	}
+	for _, scale := range append(e.Fields, e.scale()) {
+		if err := scale.valid(e.Setting); err != nil {
+			return err
+		}
 	}
 	seen := map[string]bool{}
 	for _, word := range quad.SortedKeys(e.Words) {
@@ -207,6 +218,9 @@ func (e *Entry) check(f *Facts) error {
 		if err := e.suits(p, field); err != nil {
 			return err
 		}
+	}
+	if e.Kind == EntryTable {
+		return e.checkTable(s)
 	}
 	return nil
 }
@@ -285,16 +299,17 @@ func (d *Dictionary) Alike(p quad.Path, a, b any) bool {
 	if !ok1 || !ok2 || e == nil {
 		return a == b
 	}
-	by, offset := e.Factor, e.Offset
+	scale := e.scale()
 	switch e.Kind {
+	case EntryTable:
+		return x == y
 	case EntrySeveral:
-		by, offset = 100, 0
+		scale = Field{Factor: 100}
 	case EntryRecord:
-		i := slices.IndexFunc(e.Fields, func(f Field) bool { return f.Path == p })
-		by, offset = e.Fields[i].Factor, e.Fields[i].Offset
+		scale = e.Fields[slices.IndexFunc(e.Fields, func(f Field) bool { return f.Path == p })]
 	}
 	places := d.facts.Find(e.Setting).Places
-	return rawNumber(x, by, offset, places) == rawNumber(y, by, offset, places)
+	return scale.raw(x, places) == scale.raw(y, places)
 }
 
 func number(v any) (float64, bool) {

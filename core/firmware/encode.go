@@ -126,15 +126,29 @@ func word(s *quad.Sheet, p quad.Path) (string, error) {
 	return text, nil
 }
 
-func factor(f float64) float64 {
-	if f == 0 {
-		return 1
+// oneFigure of all the places that a setting has one figure for.
+func (d *Dictionary) oneFigure(e *Entry, s *quad.Sheet, places int) (float64, error) {
+	one, at := 0.0, quad.Path("")
+	for _, p := range e.paths() {
+		if d.untold(s, p) {
+			continue
+		}
+		x, err := figure(s, p)
+		if err != nil {
+			return 0, err
+		}
+		if at != "" && e.scale().raw(x, places) != e.scale().raw(one, places) {
+			first, err := quad.FieldAt(at)
+			if err != nil {
+				return 0, err
+			}
+			return 0, quad.Faultf("not-one-figure", string(p), "is %s, but %q is %s; this firmware has one figure for both", quad.Words(x, first.Unit), first.Label, quad.Words(one, first.Unit))
+		}
+		if at == "" {
+			one, at = x, p
+		}
 	}
-	return f
-}
-
-func rawNumber(value, by, offset float64, places int) string {
-	return plain(math.Round((value-offset)*factor(by)*math.Pow10(places))/math.Pow10(places), places)
+	return one, nil
 }
 
 // absent stands for an item that the sheet does not have, such as a port that the board lacks.
@@ -162,11 +176,11 @@ func (d *Dictionary) encode(e *Entry, s *quad.Sheet, held string, out map[string
 	fact := d.facts.Find(e.Setting)
 	switch e.Kind {
 	case EntryScalar:
-		x, err := figure(s, e.Path)
+		x, err := d.oneFigure(e, s, fact.Places)
 		if err != nil {
 			return err
 		}
-		if out[e.Setting] = rawNumber(x, e.Factor, e.Offset, fact.Places); e.Silence && x == 0 {
+		if out[e.Setting] = e.scale().raw(x, fact.Places); e.Silence && x == 0 {
 			out[e.Setting] = fact.Default
 		}
 	case EntryEnumeration:
@@ -175,6 +189,12 @@ func (d *Dictionary) encode(e *Entry, s *quad.Sheet, held string, out map[string
 			return err
 		}
 		raw, err := e.rawWord(w, held, e.Path)
+		if err != nil {
+			return err
+		}
+		out[e.Setting] = raw
+	case EntryTable:
+		raw, err := d.encodeTable(e, s, held)
 		if err != nil {
 			return err
 		}
@@ -213,15 +233,15 @@ func (d *Dictionary) encode(e *Entry, s *quad.Sheet, held string, out map[string
 	case EntryRecord:
 		parts, before, told := make([]string, len(e.Fields)), strings.Split(held, fact.between()), false
 		for i, f := range e.Fields {
+			if parts[i] = before[i]; f.Path == "" || d.untold(s, f.Path) {
+				continue
+			}
 			x, err := figure(s, f.Path)
 			if err != nil {
 				return err
 			}
-			if parts[i] = before[i]; d.untold(s, f.Path) {
-				continue
-			}
 			told = told || x != 0
-			parts[i] = rawNumber(x, f.Factor, f.Offset, fact.Places)
+			parts[i] = f.raw(x, fact.Places)
 		}
 		if out[e.Setting] = strings.Join(parts, fact.between()); e.Silence && !told {
 			out[e.Setting] = fact.Default

@@ -156,8 +156,8 @@ func (p *place) guess(setting, raw string, own []string) (Guess, bool) {
 			return g, false
 		}
 		g.Kind = EntryScalar
-		fit, why := 0.0, ""
-		g.Factor, g.Offset, fit, why = p.scale(x)
+		scale, fit, why := p.scale(x)
+		g.Factor, g.Offset, g.Per = scale.Factor, scale.Offset, scale.Per
 		g.Score = 0.62*name + fit
 		g.Why = reasons(name, why)
 	case bool:
@@ -215,9 +215,12 @@ func yesOrNo(raw string) map[string]string {
 	return nil
 }
 
+// micro is how many microseconds a second has.
+const micro = 1e6
+
 // scale finds the factor with which a raw figure is what the sheet says, or at least a figure that the place allows. fit
 // counts up to 0.38.
-func (p *place) scale(x float64) (by, offset, fit float64, why string) {
+func (p *place) scale(x float64) (f Field, fit float64, why string) {
 	v, _ := number(p.value)
 	a := p.field.Allowed
 	likely := a != nil && x >= a.Least && x <= a.Most && x > v/20 && x < 20*v
@@ -231,27 +234,31 @@ func (p *place) scale(x float64) (by, offset, fit float64, why string) {
 				if v == 1 || v == math.Trunc(v) && math.Abs(v) < 10 {
 					fit = 0.2 // small whole figures are equal by chance
 				}
-				return f, 0, fit, "it holds what your settings say" + scaleWords(f)
+				return Field{Factor: f}, fit, "it holds what your settings say" + scaleWords(f)
 			}
+		}
+		// A pause in microseconds for a rate.
+		if p.field.Unit == "Hz" && x >= 10 && x == math.Round(micro/v) {
+			return Field{Per: micro}, 0.38, "it holds what your settings say, as the pause in microseconds"
 		}
 		// Half per cents, or per cents, of a stick's travel from 1000 µs.
 		if p.field.Unit == "µs" {
 			for _, f := range []float64{0.2, 0.1} {
 				if math.Abs(x-(v-1000)*f) < 1e-9 && x != 0 {
-					return f, 1000, 0.38, "it holds what your settings say, counted from 1000 µs"
+					return Field{Factor: f, Offset: 1000}, 0.38, "it holds what your settings say, counted from 1000 µs"
 				}
 			}
 		}
 	}
 	if a == nil {
-		return 1, 0, 0, ""
+		return Field{Factor: 1}, 0, ""
 	}
 	for _, f := range []float64{1, 10, 100, 0.01, 1000} {
 		if y := x / f; y >= a.Least && y <= a.Most && (v == 0 || y > v/20 && y < 20*v) {
-			return f, 0, 0.1, "its figure is possible there" + scaleWords(f)
+			return Field{Factor: f}, 0.1, "its figure is possible there" + scaleWords(f)
 		}
 	}
-	return 1, 0, 0, ""
+	return Field{Factor: 1}, 0, ""
 }
 
 func scaleWords(f float64) string {
@@ -298,8 +305,9 @@ func guessGroups(setting string, parts, own []string, places []place) []Guess {
 					fits = -1
 					break
 				}
-				by, offset, fit, _ := p.scale(x)
-				g.Fields = append(g.Fields, Field{Path: p.path, Factor: by, Offset: offset})
+				f, fit, _ := p.scale(x)
+				f.Path = p.path
+				g.Fields = append(g.Fields, f)
 				fits += fit / float64(len(group))
 				whole := place{names: p.names[:len(p.names)-1]}
 				name = math.Max(name, whole.named(own))

@@ -45,10 +45,11 @@ func Taught(text string) (*Line, error) {
 	return l, nil
 }
 
-// noNaught refuses a factor that is told as 0: it would lose every figure, and left out it means 1.
+// noNaught refuses a factor, or a per, that is told as 0: it would lose every figure, and left out it means 1.
 func noNaught(text []byte) error {
 	type told struct {
 		Factor *float64 `json:"factor"`
+		Per    *float64 `json:"per"`
 	}
 	var file struct {
 		Settings []struct {
@@ -73,8 +74,8 @@ func noNaught(text []byte) error {
 	}
 	naught := func(at string, list ...told) error {
 		for _, t := range list {
-			if t.Factor != nil && *t.Factor == 0 {
-				return quad.Faultf("bad-entry", at, "has a factor of 0, which loses every figure; leave it out where there is none")
+			if t.Factor != nil && *t.Factor == 0 || t.Per != nil && *t.Per == 0 {
+				return quad.Faultf("bad-entry", at, "has a factor or a per of 0, which loses every figure; leave it out where there is none")
 			}
 		}
 		return nil

@@ -77,8 +77,10 @@ type (
 		Path     quad.Path         `yaml:"path,omitempty"`
 		Factor   float64           `yaml:"factor,omitempty"`
 		Offset   float64           `yaml:"offset,omitempty"`
+		Per      float64           `yaml:"per,omitempty"`
 		Words    map[string]string `yaml:"words,omitempty"`
 		Paths    []quad.Path       `yaml:"paths,omitempty"`
+		Table    map[string][]any  `yaml:"table,omitempty"`
 		Fields   []Field           `yaml:"fields,omitempty"`
 		Silence  bool              `yaml:"silence,omitempty"`
 	}
@@ -112,6 +114,7 @@ func guessFacts(s Listed, l Lesson) taughtSetting {
 					words = append(words, e.Words[w])
 				}
 			}
+			words = append(words, quad.SortedKeys(e.Table)...)
 		}
 	}
 	if before, figure, after, ok := figureIn(s.Value); ok && slices.ContainsFunc(l.Entries, func(e Entry) bool { return e.Kind == EntryScalar && e.Setting == s.Name }) {

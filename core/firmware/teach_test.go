@@ -295,19 +295,30 @@ func TestControllersTellTheOddOne(t *testing.T) {
 // The examples of the documentation are files that can be brought in as they stand.
 func TestExamplesOfTheDocumentationAreRead(t *testing.T) {
 	blocks := strings.Split(read(t, "../../docs/dictionaries.md"), "```yaml\n")[1:]
-	if len(blocks) != 3 {
+	if len(blocks) != 4 {
 		t.Fatalf("%d examples", len(blocks))
 	}
 	// The one in the middle is a shape, which belongs to a file.
 	shape, _, _ := strings.Cut(blocks[1], "```")
 	blocks[1] = "line: Shaped\nversions: [{version: 1.0.0}]\nsettings: [{name: a, kind: text}]\n" + shape
+	// And so do entries on their own.
+	entries, _, _ := strings.Cut(blocks[2], "```")
+	blocks[2] = `line: Told
+versions: [{version: 3.1.0}]
+settings:
+  - {name: pause, kind: whole, min: 0, max: 60000, default: "125"}
+  - {name: fastest, kind: whole, min: 0, max: 900, default: "450"}
+  - {name: speech, kind: word, words: [pulse, "115", "115200"], default: pulse}
+  - {name: rates, kind: list, items: 3, places: 1, min: 0, max: 2000, default: "100:500:30.5"}
+entries:
+` + entries
 	for i, b := range blocks {
 		text, _, _ := strings.Cut(b, "```")
 		l, err := Taught(text)
 		if err != nil {
 			t.Fatalf("example %d: %v", i+1, err)
 		}
-		if i == 2 {
+		if i == 3 {
 			rows, err := l.Carry("3.1.0", "4.0.0", map[string]string{"lean": "35", "plan": "glide"}, true)
 			if err != nil {
 				t.Fatal(err)

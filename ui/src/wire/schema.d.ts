@@ -2298,6 +2298,8 @@ export interface components {
             /** Format: double */
             offset: number;
             path: string;
+            /** Format: double */
+            per: number;
         };
         FirmwareSheet: {
             line: string;
@@ -2590,10 +2592,15 @@ export interface components {
             path: string;
             paths: string[];
             /** Format: double */
+            per: number;
+            /** Format: double */
             score: number;
             setting: string;
             silence: boolean;
             since: string;
+            table: {
+                [key: string]: unknown[];
+            };
             until: string;
             why: string;
             words: {
@@ -2935,12 +2942,17 @@ export interface components {
             fields?: components["schemas"]["MappingField"][];
             fraction?: string;
             /** @enum {string} */
-            kind: "scalar" | "enumeration" | "bits" | "list" | "record" | "several";
+            kind: "scalar" | "enumeration" | "bits" | "list" | "record" | "several" | "table";
             /** Format: double */
             offset?: number;
             path?: string;
             paths?: string[];
+            /** Format: double */
+            per?: number;
             setting: string;
+            table?: {
+                [key: string]: unknown[];
+            };
             words?: {
                 [key: string]: string;
             };
@@ -2951,6 +2963,8 @@ export interface components {
             /** Format: double */
             offset?: number;
             path: string;
+            /** Format: double */
+            per?: number;
         };
         Mark: {
             quad?: string;
