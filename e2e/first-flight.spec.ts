@@ -13,7 +13,7 @@ async function hold(page: Page, control: Locator, until: () => Promise<void>) {
   await expect(control).toBeEnabled()
   await reach(control)
   did.holds++
-  await holdBy(page, { down: () => page.keyboard.down(' '), up: () => page.keyboard.up(' ') }, control, until)
+  await holdBy({ down: () => page.keyboard.down(' '), up: () => page.keyboard.up(' ') }, control, until)
 }
 
 /** Opens the bench, does something there, and closes it again. */

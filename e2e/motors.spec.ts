@@ -35,7 +35,7 @@ async function hold(page: Page, button: Locator, until: () => Promise<void>) {
     await button.hover()
     await page.mouse.down()
   }
-  await holdBy(page, { down, up: () => page.mouse.up() }, button, until)
+  await holdBy({ down, up: () => page.mouse.up() }, button, until)
 }
 
 const see = async (page: Page, output: string, what: string) =>

@@ -197,6 +197,7 @@ test('a real quad goes from an empty page to a flight in the book', async ({ pag
     await list(text)
     await page.getByRole('button', { name: 'Read it' }).click()
     await page.getByRole('button', { name: 'It is what the board holds' }).click()
+    await expect(page).toHaveURL(/at=board/)
     await page.goto(`/quads/${id}/firmware?at=write`)
     await expect(page.getByText('The board matches your settings')).toBeVisible()
     for (const [name, next] of [
