@@ -48,6 +48,8 @@ type Perch struct {
 	Noted    []AskView     `json:"noted"` // readings that nothing asks for and that may be noted
 	Old      []OldView     `json:"old"`   // readings that do not fit any more; nothing is judged by them
 	Limits   []LimitView   `json:"limits"`
+	// Estimates that it leans on, in words with their bands.
+	Estimates []string `json:"estimates"`
 }
 
 // OldView is a reading that does not fit any more: it is kept and shown, and no rule sees it.
@@ -132,7 +134,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		return nil, err
 	}
 	v.Leaves = map[quad.Path]MeantView{}
-	leaves, meant := quad.Leaves(k.Readings, "readings"), meantViews(quad.Leaves(k.Meant(), ""), st)
+	leaves, meant := quad.Leaves(k.Readings, "readings"), meantViews(k.Parts, quad.Leaves(k.Meant(), ""), st)
 	v.Back = a.backView(o, undo, leaves)
 	for i, s := range st {
 		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}, Meant: []quad.Path{}}
@@ -149,6 +151,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		p.Old = oldAt(o, s.Station)
 		p.Limits = limitsOf(k, s.Station)
 		p.Noted = notedAt(k, s.Station)
+		p.Estimates = nonNil(k.Parts.EstimateWords(s.Relies))
 		for _, m := range meantBy(s, meant) {
 			p.Meant, v.Leaves[m.Path] = append(p.Meant, m.Path), m
 		}
@@ -203,15 +206,19 @@ func notedAt(k quad.Known, s check.Station) []AskView {
 }
 
 // meantViews of leaves of what is meant, each worked out once for all the stations that rely on it. Lists cannot be typed in one slot and
-// are left out; a threshold is shown, and set with its reason, by itself.
-func meantViews(leaves []quad.Leaf, st []proof.Standing) []MeantView {
+// are left out; a threshold is shown, and set with its reason, by itself; an estimate is told where its figure stands.
+func meantViews(parts quad.Parts, leaves []quad.Leaf, st []proof.Standing) []MeantView {
 	out := make([]MeantView, 0, len(leaves))
 	for _, l := range leaves {
-		if l.Path.Under("limits.thresholds") {
+		if l.Path.Under("limits.thresholds") || l.Path.Under("parts.estimates") {
 			continue
 		}
+		words := l.Words()
+		if estimate := parts.EstimateAt(l.Path); estimate != "" {
+			words += " (" + estimate + ")"
+		}
 		if list, err := quad.Slots(l.Path); err == nil && len(list) > 0 {
-			out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: l.Words(), Slots: list, Falls: provenAmong(proof.Falls(l.Path), st)})
+			out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: words, Slots: list, Falls: provenAmong(proof.Falls(l.Path), st)})
 		}
 	}
 	return out

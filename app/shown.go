@@ -1,6 +1,8 @@
 package app
 
 import (
+	"slices"
+
 	"context"
 
 	"vividperch/core/quad"
@@ -28,11 +30,18 @@ func (v *QuadView) in(s quad.Shows) {
 		for j := range p.Findings {
 			f := &p.Findings[j]
 			say(&f.Title, &f.Figures, &f.Why)
+			f.Estimates = slices.Clone(f.Estimates)
+			for k := range f.Estimates {
+				say(&f.Estimates[k])
+			}
 			remedies := append(f.Remedies[:0:0], f.Remedies...) // a rule may give the same to every quad
 			for k := range remedies {
 				say(&remedies[k].Words)
 			}
 			f.Remedies = remedies
+		}
+		for j := range p.Estimates {
+			say(&p.Estimates[j])
 		}
 		for j := range p.Asks {
 			say(&p.Asks[j].How, &p.Asks[j].Why)

@@ -201,13 +201,13 @@ type Summary struct {
 	TipMach      float64 `json:"tipMach" unit:"1"`
 }
 
-// Summarize parts and weight (g, zero when not weighed).
+// Summarize parts and weight (g, zero when not weighed). Where neither the weight nor the mass of the parts is told, nothing is.
 func Summarize(p quad.Parts, weighed float64) Summary {
 	if !quad.Plausible("readings.airframe.weight", weighed) {
 		weighed = 0
 	}
 	name, pack, ok := Heaviest(p)
-	if !ok {
+	if !ok || weighed == 0 && p.Frame.Mass == 0 { // of a pack alone nothing is said
 		return Summary{}
 	}
 	rest, err := NewDrive(p, pack, RestCell*float64(pack.Cells), Density)

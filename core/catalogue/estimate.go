@@ -6,15 +6,11 @@ import (
 	"vividperch/core/quad"
 )
 
-// Estimate is a figure that nobody measured or printed, with how far it may be off: from Low to High lies what such parts have.
-type Estimate struct {
-	Value float64 `json:"value"`
-	Low   float64 `json:"low"`
-	High  float64 `json:"high"`
-}
+// Estimate is a figure that nobody measured or printed, with how far it may be off; its Path is told once it stands on a quad.
+type Estimate = quad.Estimate
 
 func within(value, share float64) Estimate {
-	return Estimate{value, value * (1 - share), value * (1 + share)}
+	return Estimate{Value: value, Low: value * (1 - share), High: value * (1 + share)}
 }
 
 // Shape of a propeller as it is printed on it.
@@ -54,7 +50,7 @@ func (s Shape) Thrust() (Estimate, bool) {
 // Power coefficient that goes with a thrust coefficient, P = Cp ρ n³ D⁵: the ideal power T^1.5 / √(2 ρ A) over the figure of merit.
 func Power(thrust Estimate) Estimate {
 	of := func(ct float64) float64 { return math.Pow(ct, 1.5) * math.Sqrt(2/math.Pi) / merit }
-	return Estimate{of(thrust.Value), of(thrust.Low), of(thrust.High)}
+	return Estimate{Value: of(thrust.Value), Low: of(thrust.Low), High: of(thrust.High)}
 }
 
 // Stator of a motor as it is printed on it: 2207 is 22 mm wide and 7 mm high.
@@ -111,21 +107,47 @@ func Filled(p quad.Parts, shape Shape, stator Stator) (quad.Parts, map[quad.Path
 	out := map[quad.Path]Estimate{}
 	fill := func(path quad.Path, into *float64, e Estimate, ok bool) {
 		if *into == 0 && ok {
-			*into, out[path] = quad.Significant(e.Value), e
+			*into = quad.Significant(e.Value)
+			e.Path, e.Value, e.Low, e.High = path, *into, quad.Significant(e.Low), quad.Significant(e.High)
+			out[path] = e
 		}
 	}
 	if p.Propeller.Diameter > 0 {
 		shape.Diameter = p.Propeller.Diameter
 	}
-	fill("parts.propeller.diameter", &p.Propeller.Diameter, Estimate{shape.Diameter, shape.Diameter, shape.Diameter}, shape.Diameter > 0)
+	fill("parts.propeller.diameter", &p.Propeller.Diameter, Estimate{Value: shape.Diameter}, shape.Diameter > 0)
 	delete(out, "parts.propeller.diameter") // printed on it
 	thrust, ok := shape.Thrust()
 	fill("parts.propeller.thrust", &p.Propeller.Thrust, thrust, ok)
 	told := within(p.Propeller.Thrust, 0)
+	if band, estimated := out["parts.propeller.thrust"]; estimated {
+		told = band
+	}
 	fill("parts.propeller.power", &p.Propeller.Power, Power(told), ok)
 	r, ok := stator.Resistance(p.Motor.KV)
 	fill("parts.motor.resistance", &p.Motor.Resistance, r, ok)
 	i, ok := stator.IdleCurrent(p.Motor.KV)
 	fill("parts.motor.idleCurrent", &p.Motor.IdleCurrent, i, ok)
+	return p, out
+}
+
+// filledPack is a pack with what nobody told estimated, as Filled does it.
+func filledPack(p quad.Parts, name string) (quad.Parts, map[quad.Path]Estimate) {
+	out := map[quad.Path]Estimate{}
+	pack := p.Packs[name]
+	fill := func(field string, into *float64, e Estimate, ok bool) {
+		path := quad.Path("parts.packs." + name + "." + field)
+		if *into != 0 || !ok {
+			return
+		}
+		*into = quad.Significant(e.Value)
+		e.Path, e.Value, e.Low, e.High = path, *into, quad.Significant(e.Low), quad.Significant(e.High)
+		out[path] = e
+	}
+	r, ok := PackResistance(pack.Cells, pack.Capacity, pack.Discharge)
+	fill("resistance", &pack.Resistance, r, ok)
+	m, ok := PackMass(pack.Cells, pack.Capacity)
+	fill("mass", &pack.Mass, m, ok)
+	p.Packs = with(p.Packs, name, pack)
 	return p, out
 }

@@ -96,6 +96,8 @@ type Finding struct {
 	Why      string      `json:"why"`
 	Remedies []Remedy    `json:"remedies"`
 	Paths    []quad.Path `json:"paths"`
+	// Estimates that the rule leaned on, in words with their bands.
+	Estimates []string `json:"estimates,omitempty"`
 	// Shows is the fault that the flight model can show with and without, or nothing.
 	Shows flight.Fault `json:"shows,omitempty"`
 }
@@ -204,6 +206,9 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 			f.Rule, f.Station = r.ID, r.Station
 			if f.Subject == "" {
 				f.Subject = subjectOf(f.Paths)
+			}
+			if len(k.Parts.Estimates) > 0 {
+				f.Estimates = k.Parts.EstimateWords(r.Reads)
 			}
 			if !flies {
 				f.Shows = "" // a rule of its own says what is missing

@@ -25,6 +25,7 @@ var Unjudged = map[quad.Path]Excuse{
 	"parts.board.name":           {check.Firmware, "a name"},
 	"parts.receiver.name":        {check.Link, "a name"},
 	"parts.video.name":           {check.Picture, "a name"},
+	"parts.estimates":            {"", "told wherever its figures are leaned on; the figures themselves are judged"},
 	"parts.propeller.nutTorque":  {check.FirstFlight, "told to the pilot who fits the propellers; nothing is computed from it"},
 	"sheet.link.phrase":          {check.Link, "whoever has it can fly the quad; whether both ends share it is told by their fingerprints, and by channels that move"},
 	"radio.phrase":               {check.Link, "as the one of the sheet"},

@@ -16,6 +16,8 @@ type Parts struct {
 	// Devices that are wired to the board, by name, with what each needs.
 	Devices     map[string]Device `json:"devices,omitempty" label:"Device"`
 	BatteryLead BatteryLead       `json:"batteryLead" label:"Battery lead"`
+	// Estimates are figures among the parts that nobody measured or printed.
+	Estimates Estimates `json:"estimates,omitempty" label:"Estimated figures"`
 }
 
 type Frame struct {

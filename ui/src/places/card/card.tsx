@@ -18,6 +18,7 @@ export function FieldCard() {
   if (!q) return <Page aria-busy={!failed}>{failed?.message ?? 'Writing the card…'}</Page>
   document.title = `Field card, ${q.name} · Vivid Perch`
   const accepted = q.line.flatMap((p) => p.findings).filter((f) => f.accepted)
+  const estimates = q.line.at(-1)?.estimates ?? []
   const stops = [...new Set(q.next.filter((t) => t.kind === 'stop').map((t) => t.words))]
   const positions = q.switches.columns.filter((c) => c.captured).flatMap((c) => c.cells.filter((m) => m.words).map((m) => ({ ...m, switch: c.name })))
   const safe = positions.find((m) => m.held.some((h) => h.function === 'arm' && h.on === 'no'))
@@ -47,6 +48,7 @@ export function FieldCard() {
               Stop: {s}
             </p>
           ))}
+          {estimates.length > 0 && <p>Leans on estimates: {estimates.join('; ')}.</p>}
           {accepted.map((f) => (
             <p key={f.title}>
               Flown in spite of: {f.title}. <span className="text-soft">{f.accepted?.reason}</span>

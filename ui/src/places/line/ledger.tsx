@@ -6,6 +6,7 @@ import { Subhead } from '../../kit/heading'
 import { join } from '../../kit/join'
 import { fieldRow, ways } from '../../kit/looks'
 import { Facts } from '../../kit/table'
+import { upper } from '../../kit/text'
 import { weightSign } from '../../shell/birds'
 import { showError } from '../../shell/message'
 import type { Change } from '../../wire/client'
@@ -39,6 +40,16 @@ export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
           <div className="flex items-center gap-1.75 text-[13px] font-bold text-(--tone)">Prove again</div>
           <p>{perch.why.slice(0, 4).join('. ')}.</p>
         </div>
+      )}
+      {perch.estimates.length > 0 && (
+        <Disclosure words={perch.estimates.length === 1 ? 'Leans on an estimate' : `Leans on ${perch.estimates.length} estimates`}>
+          <ul aria-label="Estimates" className="text-[14px] text-soft">
+            {perch.estimates.map((e) => (
+              <li key={e}>{upper(e)}</li>
+            ))}
+          </ul>
+          <p className="text-[14px] text-soft">Type what you measure or read off under Intended settings, and it is no estimate any more.</p>
+        </Disclosure>
       )}
       {against.length > 0 && <Subhead>Problems</Subhead>}
       {against.map((f) => (
@@ -201,6 +212,7 @@ function FindingCard({ f, quad }: { f: Finding; quad: QuadView }) {
       </div>
       <h3>{f.title}</h3>
       {f.figures && <p>{f.figures}</p>}
+      {f.estimates && <p className="text-[13px]">Leans on {f.estimates.length === 1 ? 'an estimate' : 'estimates'}, named above.</p>}
       {why && <p className="font-semibold text-ink!">{f.why}</p>}
       {f.accepted && (
         <p>

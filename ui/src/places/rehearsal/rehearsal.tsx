@@ -44,7 +44,16 @@ export function Rehearsal() {
       aria-busy={flown.isPlaceholderData}
     >
       <Choose view={v} beginner={wish.beginner} />
-      <Replay key={v.asIs.input + v.corrected.input} view={v} asIs={v.asIs} corrected={v.corrected} name={quad.data?.name ?? ''} wish={wish} id={id} />
+      <Replay
+        key={v.asIs.input + v.corrected.input}
+        view={v}
+        asIs={v.asIs}
+        corrected={v.corrected}
+        name={quad.data?.name ?? ''}
+        estimates={quad.data?.line.at(-1)?.estimates ?? []}
+        wish={wish}
+        id={id}
+      />
     </Page>
   )
 }
@@ -112,7 +121,7 @@ const speeds = [
   [0.05, 'a twentieth'],
 ] as const
 
-function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id: number; wish: { beginner: boolean } }) {
+function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; estimates: string[]; id: number; wish: { beginner: boolean } }) {
   const { view, asIs, corrected } = props
   const end = Math.max(asIs.frames.at(-1)?.time ?? 1, corrected.frames.at(-1)?.time ?? 1)
   const trouble = !asIs.good && asIs.summary.moment > 0
@@ -159,6 +168,7 @@ function Replay(props: { view: View; asIs: Run; corrected: Run; name: string; id
       <p className="text-soft">
         {view.words}
         {(view.supposed ?? []).map((m) => ` With ${m}.`)}
+        {props.estimates.length > 0 && ` Flown with estimates: ${props.estimates.join('; ')}.`}
       </p>
       <div
         className={join(

@@ -12,12 +12,16 @@ const PartsList = lazy(() => import('./parts').then((m) => ({ default: m.PartsLi
 
 const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFractionDigits: digits, useGrouping: false })
 
+/** Words of a figure that somebody told. */
+const told = (x: number, words: string, otherwise = 'not told') => (x ? words : otherwise)
+
 /** The parts on the drawing with what they come to together. */
 export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
   const a = quad.airframe
   const p = quad.meant.parts
   const rotors = places(quad)
   const units = useUnits()
+  const estimated = (quad.line[0]?.estimates.length ?? 0) > 0
   const [query, setQuery] = useSearchParams()
   const callouts: Callout[] = [
     {
@@ -25,7 +29,10 @@ export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
       side: 'left',
       row: 0,
       name: p.motor.name,
-      lines: [`${n(p.motor.kv)} rpm/V, peak ${n(a.peakMotor)} A`, `speed controllers carry ${n(p.speedController.continuous)} A`],
+      lines: [
+        `${n(p.motor.kv)} rpm/V, peak ${n(a.peakMotor)} A`,
+        told(p.speedController.continuous, `speed controllers carry ${n(p.speedController.continuous)} A`, 'speed controllers not told'),
+      ],
     },
     {
       at: rotors.frontRight,
@@ -41,7 +48,13 @@ export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
       name: `Pack ${a.pack}`,
       lines: [`full throttle asks ${n(a.peakPack, 0)} A`, `hovers ${n(a.minutes)} min to 80 %`],
     },
-    { at: [0.12, -0.3], side: 'right', row: 2, name: 'Capacitor', lines: [`${n(p.capacitor.capacitance)} µF, ${n(p.capacitor.rating)} V`] },
+    {
+      at: [0.12, -0.3],
+      side: 'right',
+      row: 2,
+      name: 'Capacitor',
+      lines: [told(p.capacitor.capacitance, `${n(p.capacitor.capacitance)} µF`, 'none told') + told(p.capacitor.rating, `, ${n(p.capacitor.rating)} V`, '')],
+    },
     {
       at: [-0.14, -0.42],
       side: 'left',
@@ -49,7 +62,13 @@ export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
       name: units.mass(a.mass),
       lines: [a.weighed ? 'as weighed' : 'by parts: an estimate', `lifts ${n(a.ratio)} times its weight`],
     },
-    { at: [0.14, 0], side: 'right', row: 3, name: `Hovers at ${n(a.hoverDuty, 0)} % duty`, lines: [`drawing ${n(a.hoverCurrent)} A`] },
+    {
+      at: [0.14, 0],
+      side: 'right',
+      row: 3,
+      name: `Hovers at ${n(a.hoverDuty, 0)} % duty`,
+      lines: [`drawing ${n(a.hoverCurrent)} A${estimated ? ', by estimates' : ''}`],
+    },
   ]
   const at = query.get('at') === 'parts' ? 'parts' : 'drawing'
   const views = (
