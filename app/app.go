@@ -40,6 +40,11 @@ type Keeper interface {
 	Owners(ctx context.Context, pilot, but int64) ([]book.Owner, error)
 	Dictionaries(ctx context.Context, pilot int64) ([]book.Dictionary, error)
 	SetDictionary(ctx context.Context, pilot int64, d book.Dictionary) error
+	PartsVersion(ctx context.Context, pilot int64) (int64, error)
+	OwnParts(ctx context.Context, pilot int64) (parts []book.OwnPart, version int64, err error)
+	ChangeOwnParts(ctx context.Context, pilot, version int64, put, drop []book.OwnPart) error
+	KnownColumns(ctx context.Context, pilot int64, purpose, heads string) ([]byte, error)
+	LearnColumns(ctx context.Context, pilot int64, purpose, heads string, columns []byte) error
 	Lease(ctx context.Context, pilot int64, device, owner string, length time.Duration) (bool, error)
 	EndLease(ctx context.Context, device, owner string) error
 }
@@ -53,6 +58,7 @@ type App struct {
 	bench  *Bench
 	runs   *runCache
 	fleet  neighbours
+	shelf  shelf
 	judged judgedQuads
 }
 

@@ -107,6 +107,9 @@ func (a *App) Fit(ctx context.Context, id, version int64, kind catalogue.Kind, n
 			err = put(quad.Path("parts."+string(kind)), part)
 		}
 	}
+	if err == nil && !slices.Equal(m.Parts.Estimates, o.known.Parts.Estimates) {
+		err = put("parts.estimates", m.Parts.Estimates)
+	}
 	if kind == catalogue.Board && err == nil {
 		m.FollowBoard()
 		if err = put("sheet.motors.outputs", m.Sheet.Motors.Outputs); err == nil && m.Sheet.Wiring.Ports != nil {

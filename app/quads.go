@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"image/jpeg"
-	"slices"
 	"strings"
 	"time"
 
@@ -196,15 +195,9 @@ func (a *App) choose(ctx context.Context, m *quad.Meant, kind catalogue.Kind, na
 	if name == "" || kind == catalogue.Pack && strings.ContainsAny(name, ".*") { // a pack is addressed by its name
 		return quad.Faultf("no-name", string(kind), "a part needs a name; that of a pack has no full stop")
 	}
-	e, there := catalogue.Find(kind, name)
-	if !there {
-		own, err := a.ownParts(ctx, kind)
-		if err != nil {
-			return err
-		}
-		if i := slices.IndexFunc(own, func(e catalogue.Entry) bool { return e.Name == name }); i >= 0 {
-			e, there = own[i], true
-		}
+	e, there, err := a.findPart(ctx, kind, name)
+	if err != nil {
+		return err
 	}
 	if !there {
 		if quad.Longer(name, 60) {
@@ -212,41 +205,10 @@ func (a *App) choose(ctx context.Context, m *quad.Meant, kind catalogue.Kind, na
 		}
 		e = catalogue.Entry{Kind: kind, Name: name, Part: json.RawMessage("{}")}
 	}
-	parts, _, err := catalogue.Put(m.Parts, e)
+	parts, err := catalogue.Put(m.Parts, e)
 	m.Parts = parts
 	return err
 }
-
-// Catalogue finds parts of a kind by what was typed: those that the pilot has on a quad already, then what ships.
-func (a *App) Catalogue(ctx context.Context, kind catalogue.Kind, typed string) ([]catalogue.Entry, error) {
-	own, err := a.ownParts(ctx, kind)
-	if err != nil {
-		return nil, err
-	}
-	return nonNil(catalogue.Search(append(own, catalogue.Shipped()...), kind, typed, mostFound)), nil
-}
-
-// ownParts of a kind are those on the pilot's quads that do not ship, each once, as it is on the first of them.
-func (a *App) ownParts(ctx context.Context, kind catalogue.Kind) ([]catalogue.Entry, error) {
-	lenders, err := a.lenders(ctx)
-	if err != nil {
-		return nil, err
-	}
-	var out []catalogue.Entry
-	for _, q := range lenders {
-		for _, e := range catalogue.PartsOf(q.parts, kind) {
-			if _, ships := catalogue.Find(kind, e.Name); ships || slices.ContainsFunc(out, func(x catalogue.Entry) bool { return x.Name == e.Name }) {
-				continue
-			}
-			e.Words = "as on " + q.name
-			out = append(out, e)
-		}
-	}
-	return out, nil
-}
-
-// mostFound parts are offered at a time: more than an eye goes through.
-const mostFound = 40
 
 // listFault tells the first of some faults of a settings list, and how many more there are.
 func listFault(faults []*quad.Fault) error {

@@ -33,6 +33,12 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 	if err := s.SetDictionary(t.Context(), pilot, book.Dictionary{Line: "Ours", Body: "x"}); err != nil {
 		t.Fatal(err)
 	}
+	if err := s.ChangeOwnParts(t.Context(), pilot, 0, []book.OwnPart{{Kind: "motor", Name: "ours", Body: "{}"}}, nil); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.LearnColumns(t.Context(), pilot, "parts", "heads", []byte("[]")); err != nil {
+		t.Fatal(err)
+	}
 	mine, err := s.Entries(t.Context(), pilot, id, book.KindReading, 0, 9)
 	if err != nil || len(mine) != 1 {
 		t.Fatalf("%v, %v", mine, err)
@@ -65,12 +71,18 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 		"Titles":       func(who int64) (int, error) { l, err := s.Titles(ctx, who, id, book.KindTag); return len(l), err },
 		"Entry":        func(who int64) (int, error) { e, err := s.Entry(ctx, who, id, mine[0].ID); return len(e.Body), err },
 		"Dictionaries": func(who int64) (int, error) { l, err := s.Dictionaries(ctx, who); return len(l), err },
+		"OwnParts":     func(who int64) (int, error) { l, _, err := s.OwnParts(ctx, who); return len(l), err },
+		"PartsVersion": func(who int64) (int, error) { v, err := s.PartsVersion(ctx, who); return int(v), err },
+		"KnownColumns": func(who int64) (int, error) {
+			raw, err := s.KnownColumns(ctx, who, "parts", "heads")
+			return len(raw), err
+		},
 		"Wants": func(who int64) (int, error) {
 			raw, _, err := s.Wants(ctx, who)
 			return len(raw) - len("{}"), err // his own, which are none
 		},
 	}
-	writes := map[string]bool{"Act": true, "Bring": true, "SetWants": true, "SetDictionary": true, "Lease": true, "Retire": true, "Delete": true}
+	writes := map[string]bool{"Act": true, "Bring": true, "SetWants": true, "SetDictionary": true, "Lease": true, "Retire": true, "Delete": true, "ChangeOwnParts": true, "LearnColumns": true}
 	if err := s.SetWants(ctx, pilot, 1, []byte(`{"thresholds":{}}`)); err != nil {
 		t.Fatal(err)
 	}

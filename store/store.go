@@ -140,6 +140,9 @@ func (s *Store) whole(ctx context.Context, do func(tx *gorm.DB) error, how ...*s
 	}
 }
 
+// snapshot is a transaction that reads all as of one moment.
+var snapshot = &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true}
+
 // away turns an error of the connection into a sentence: the database is gone, and nothing was changed.
 func away(err *error) {
 	var network net.Error
@@ -155,6 +158,8 @@ type pilotRow struct {
 	CreatedAt time.Time
 	Wants     string
 	Version   int64
+	// PartsVersion counts the changes to his own parts.
+	PartsVersion int64
 }
 
 func (pilotRow) TableName() string { return "pilot" }

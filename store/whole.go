@@ -3,7 +3,6 @@ package store
 import (
 	"bytes"
 	"context"
-	"database/sql"
 	"errors"
 	"slices"
 	"strconv"
@@ -40,7 +39,7 @@ func (s *Store) Whole(ctx context.Context, pilot, id int64) (_ book.Whole, err e
 		taught, err := dictionaries(tx, pilot)
 		w.Taught = usedBy(w, taught)
 		return err
-	}, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
+	}, snapshot)
 	return w, err
 }
 

@@ -142,6 +142,17 @@ type Dictionary struct {
 // ErrDictionaryChanged is returned where somebody else changed a dictionary since it was read.
 var ErrDictionaryChanged = quad.Faultf("changed", "", "the dictionary was changed in another window; look at it again")
 
+// OwnPart is an entry of a pilot's own catalogue.
+type OwnPart struct {
+	Kind string
+	Name string
+	Body string // the entry as JSON
+	At   time.Time
+}
+
+// ErrPartsChanged is returned where somebody else changed a pilot's own parts since they were read.
+var ErrPartsChanged = quad.Faultf("changed", "", "your parts were changed in another window; look at them again")
+
 // ErrNoQuad is returned where the pilot has no such quad.
 var ErrNoQuad = quad.Faultf("no-quad", "", "there is no such quad")
 

@@ -185,14 +185,30 @@ func PartsOf(p quad.Parts, kind Kind) []Entry {
 }
 
 // Put an entry on a quad's parts: a copy under its own name, that can be edited like any other. A pack is added to those that are there.
-// What a propeller or a motor does not tell is estimated where its shape tells enough; the paths of that are given, with their bands.
-func Put(p quad.Parts, e Entry) (quad.Parts, map[quad.Path]Estimate, error) {
-	err := put(&p, e)
-	if err != nil {
-		return p, nil, err
+// What a propeller, a motor or a pack does not tell is estimated where its shape tells enough, and noted as such with its band.
+func Put(p quad.Parts, e Entry) (quad.Parts, error) {
+	if err := put(&p, e); err != nil {
+		return p, err
 	}
+	at, _ := e.Kind.at()
 	filled, estimated := Filled(p, e.Shape, e.Stator)
-	return filled, estimated, nil
+	if e.Kind == Pack {
+		at = quad.Path("parts.packs." + e.Name)
+		var of map[quad.Path]Estimate
+		filled, of = filledPack(filled, e.Name)
+		maps.Copy(estimated, of)
+	}
+	// What was estimated before of what is another part now is none of it.
+	filled.Estimates = nil
+	for _, x := range p.Estimates {
+		if !x.Path.Under(at) {
+			filled.Estimates = append(filled.Estimates, x)
+		}
+	}
+	for _, path := range quad.SortedKeys(estimated) {
+		filled.Estimates = append(filled.Estimates, estimated[path])
+	}
+	return filled, nil
 }
 
 func put(p *quad.Parts, e Entry) error {

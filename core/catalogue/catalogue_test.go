@@ -26,7 +26,7 @@ func TestShippedPartsArePlausible(t *testing.T) {
 			seen[key] = true
 		}
 		kinds[e.Kind]++
-		p, _, err := Put(quad.Parts{}, e)
+		p, err := Put(quad.Parts{}, e)
 		if err != nil {
 			t.Errorf("%s %s: %v", e.Kind, e.Name, err)
 			continue
@@ -68,14 +68,14 @@ func TestEverySizeCanFly(t *testing.T) {
 		best := math.Inf(1)
 		for _, motor := range of(Motor) {
 			for _, pack := range of(Pack) {
-				p, _, err := Put(quad.Parts{}, prop)
+				p, err := Put(quad.Parts{}, prop)
 				if err != nil {
 					t.Fatal(err)
 				}
-				if p, _, err = Put(p, motor); err != nil {
+				if p, err = Put(p, motor); err != nil {
 					t.Fatal(err)
 				}
-				if p, _, err = Put(p, pack); err != nil {
+				if p, err = Put(p, pack); err != nil {
 					t.Fatal(err)
 				}
 				cells := p.Packs[pack.Name]
@@ -128,9 +128,9 @@ func TestSearchAsOneTypes(t *testing.T) {
 func TestPutCopies(t *testing.T) {
 	pack, _ := Find(Pack, "6 cells 1300 mAh")
 	was := quad.Parts{Packs: map[string]quad.Pack{"grey": {Cells: 4}}}
-	p, est, err := Put(was, pack)
-	if err != nil || len(p.Packs) != 2 || len(was.Packs) != 1 || len(est) != 0 {
-		t.Errorf("%v, %v, %v", p.Packs, est, err)
+	p, err := Put(was, pack)
+	if err != nil || len(p.Packs) != 2 || len(was.Packs) != 1 || len(p.Estimates) != 0 {
+		t.Errorf("%+v, %v", p, err)
 	}
 	p.Packs["6 cells 1300 mAh"] = quad.Pack{}
 	if again, _ := Find(Pack, "6 cells 1300 mAh"); !strings.Contains(string(again.Part), "1300") {
@@ -138,16 +138,62 @@ func TestPutCopies(t *testing.T) {
 	}
 	// What another part leaves open is none of its business.
 	half := quad.Parts{Propeller: quad.Propeller{Diameter: 127, Thrust: 0.18}}
-	if p, est, err := Put(half, pack); err != nil || p.Propeller != half.Propeller || len(est) != 0 {
-		t.Errorf("a pack changed the propeller: %+v, %v, %v", p.Propeller, est, err)
+	if p, err := Put(half, pack); err != nil || p.Propeller != half.Propeller || len(p.Estimates) != 0 {
+		t.Errorf("a pack changed the propeller: %+v, %v", p, err)
 	}
-	if _, _, err := Put(was, Entry{Kind: "sail"}); quad.AsFault(err) == nil {
+	if _, err := Put(was, Entry{Kind: "sail"}); quad.AsFault(err) == nil {
 		t.Error("a sail was put on")
 	}
 	prop := Entry{Kind: Propeller, Name: "unknown", Part: json.RawMessage(`{"diameter": 127}`), Shape: Shape{127, 109, 3}}
-	p, est, err = Put(was, prop)
-	if err != nil || p.Propeller.Thrust == 0 || est["parts.propeller.thrust"].Value == 0 {
-		t.Errorf("%+v, %v, %v", p.Propeller, est, err)
+	p, err = Put(was, prop)
+	if err != nil || p.Propeller.Thrust == 0 || p.EstimateAt("parts.propeller.thrust") == "" || len(was.Estimates) != 0 {
+		t.Errorf("%+v, %v", p, err)
+	}
+}
+
+// What was estimated is told as an estimate for as long as it stands so: not of another part in its place, and not once somebody told it.
+func TestEstimatesAreTold(t *testing.T) {
+	var p quad.Parts
+	put := func(kind Kind, name, part string, shape Shape, stator Stator) {
+		t.Helper()
+		var err error
+		if p, err = Put(p, Entry{Kind: kind, Name: name, Part: json.RawMessage(part), Shape: shape, Stator: stator}); err != nil {
+			t.Fatal(err)
+		}
+	}
+	told := func() []string { return p.EstimateWords([]quad.Path{"parts"}) }
+	put(Propeller, "A", `{"diameter": 127}`, Shape{127, 109, 3}, Stator{})
+	put(Motor, "B", `{"kv": 1700, "idleCurrent": 0.9}`, Shape{}, Stator{22, 7})
+	put(Pack, "Long 4", `{"cells": 4, "capacity": 1500}`, Shape{}, Stator{})
+	if got := told(); len(got) != 5 {
+		t.Fatalf("told %q", got)
+	}
+	for _, e := range p.Estimated() {
+		if x, err := quad.Get(quad.Known{Parts: p}, e.Path); err != nil || x != e.Value || !(e.Low < e.Value && e.Value < e.High) {
+			t.Errorf("%+v, %v", e, x)
+		}
+	}
+	if got := p.EstimateWords([]quad.Path{"parts.motor"}); len(got) != 1 || !strings.HasPrefix(got[0], "motor, winding resistance ") || !strings.Contains(got[0], "(estimate, ") {
+		t.Errorf("of the motor: %q", got)
+	}
+	if got := p.EstimateAt("parts.packs.Long 4.mass"); !strings.HasPrefix(got, "estimate, ") || !strings.HasSuffix(got, " g") {
+		t.Errorf("of the pack: %q", got)
+	}
+	p.Propeller.Thrust = 0.2
+	if got := told(); len(got) != 4 {
+		t.Errorf("one is told now: %q", got)
+	}
+	put(Propeller, "C", `{"diameter": 127, "thrust": 0.21, "power": 0.13}`, Shape{127, 109, 3}, Stator{})
+	if got := told(); len(got) != 3 {
+		t.Errorf("a known propeller is fitted: %q", got)
+	}
+	delete(p.Packs, "Long 4")
+	if got := told(); len(got) != 1 {
+		t.Errorf("the pack is gone: %q", got)
+	}
+	p.Motor = quad.Motor{}
+	if got := told(); len(got) != 0 {
+		t.Errorf("of nothing: %q", got)
 	}
 }
 

@@ -9,6 +9,7 @@ const Hangar = lazy(() => import('./places/hangar/hangar').then((m) => ({ defaul
 const Rehearsal = lazy(() => import('./places/rehearsal/rehearsal').then((m) => ({ default: m.Rehearsal })))
 const Book = lazy(() => import('./places/book/book').then((m) => ({ default: m.Book })))
 const FieldCard = lazy(() => import('./places/card/card').then((m) => ({ default: m.FieldCard })))
+const OwnParts = lazy(() => import('./places/parts/own').then((m) => ({ default: m.OwnParts })))
 const Workshop = lazy(() => import('./places/dictionary/workshop').then((m) => ({ default: m.Workshop })))
 
 export function App() {
@@ -17,6 +18,7 @@ export function App() {
       <Route element={<Shell />}>
         <Route index element={<Navigate to="/hangar" replace />} />
         <Route path="hangar" element={<Hangar />} />
+        <Route path="parts" element={<OwnParts />} />
         <Route path="quads/:id" element={<Navigate to="airframe" replace />} />
         <Route path="quads/:id/rehearsal" element={<Rehearsal />} />
         <Route path="quads/:id/card" element={<FieldCard />} />

@@ -346,6 +346,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pilot's own parts */
+        get: operations["ownParts"];
+        put?: never;
+        /** Keep parts of a table, a file, or one that is typed */
+        post: operations["keepParts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pilot's own parts as a file */
+        get: operations["partsFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a part out of one's own; quads that have it keep theirs */
+        post: operations["forgetPart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a table, a file or a typed part would become */
+        post: operations["readParts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pilot": {
         parameters: {
             query?: never;
@@ -2255,6 +2324,15 @@ export interface components {
             stator?: components["schemas"]["Stator"];
             words: string;
         };
+        Estimate: {
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            low: number;
+            path: string;
+            /** Format: double */
+            value: number;
+        };
         EventBody: {
             /** @enum {string} */
             event: "" | "crash" | "repair" | "solder" | "flash" | "remount" | "board";
@@ -2300,6 +2378,10 @@ export interface components {
             path: string;
             /** Format: double */
             per: number;
+        };
+        Figure: {
+            label: string;
+            words: string;
         };
         FirmwareSheet: {
             line: string;
@@ -2479,6 +2561,13 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        ForgetPartBody: {
+            /** @enum {string} */
+            kind: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
+            name: string;
+            /** Format: int64 */
+            version: number;
+        };
         Frame: {
             /** Format: double */
             armFront: number;
@@ -2641,6 +2730,13 @@ export interface components {
             note?: string;
             withdrawn: components["schemas"]["WithdrawnView"];
         };
+        Heading: {
+            key: string;
+            label: string;
+            needed: boolean;
+            text: boolean;
+            unit: string;
+        };
         Health: {
             /** Format: int64 */
             channel: number;
@@ -2736,6 +2832,7 @@ export interface components {
         };
         Judged: {
             accepted?: components["schemas"]["Acceptance"];
+            estimates?: string[];
             figures: string;
             paths: string[];
             remedies: components["schemas"]["CheckRemedy"][];
@@ -2763,6 +2860,26 @@ export interface components {
             text: string;
             version?: string;
             why?: string;
+        };
+        KeepPartsBody: {
+            /** @description What each column is, by the keys of the fields; left out it is as said before of the same heads, or guessed. */
+            columns?: string[];
+            /**
+             * @description Of a table's parts, or of one that is typed; a file says it of each.
+             * @enum {string}
+             */
+            kind?: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
+            /** @description A table with one line of heads, or a file of parts. */
+            text?: string;
+            /** @description One part instead of a text: cells by the keys of the kind's fields. */
+            typed?: {
+                [key: string]: string;
+            };
+            /**
+             * Format: int64
+             * @description Of one's own parts, as they were seen.
+             */
+            version: number;
         };
         Lead: {
             colour?: string;
@@ -2823,6 +2940,10 @@ export interface components {
             videoLow: number;
             /** Format: double */
             videoPower: number;
+        };
+        LineFault: {
+            place: string;
+            says: string;
         };
         LinkAlarms: {
             /** Format: double */
@@ -3101,6 +3222,17 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        OwnPartView: {
+            cells: {
+                [key: string]: string;
+            };
+            figures: components["schemas"]["Figure"][];
+            /** @enum {string} */
+            kind: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
+            name: string;
+            on: string[];
+            words: string;
+        };
         Pack: {
             /** Format: double */
             capacity: number;
@@ -3146,6 +3278,7 @@ export interface components {
             devices?: {
                 [key: string]: components["schemas"]["Device"];
             };
+            estimates?: components["schemas"]["Estimate"][];
             frame: components["schemas"]["Frame"];
             motor: components["schemas"]["Motor"];
             packs: {
@@ -3158,6 +3291,21 @@ export interface components {
             video: components["schemas"]["Video"];
             wires: {
                 [key: string]: components["schemas"]["Wire"];
+            };
+        };
+        PartsBody: {
+            /** @description What each column is, by the keys of the fields; left out it is as said before of the same heads, or guessed. */
+            columns?: string[];
+            /**
+             * @description Of a table's parts, or of one that is typed; a file says it of each.
+             * @enum {string}
+             */
+            kind?: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
+            /** @description A table with one line of heads, or a file of parts. */
+            text?: string;
+            /** @description One part instead of a text: cells by the keys of the kind's fields. */
+            typed?: {
+                [key: string]: string;
             };
         };
         PartsOf: {
@@ -3175,6 +3323,18 @@ export interface components {
             radio: number;
             /** Format: int64 */
             video: number;
+        };
+        PartsRead: {
+            columns: string[];
+            /** Format: int64 */
+            count: number;
+            faults: components["schemas"]["LineFault"][];
+            fields: components["schemas"]["Heading"][];
+            head: string[];
+            known: boolean;
+            replaces: string[];
+            rows: string[][];
+            table: boolean;
         };
         PastView: {
             /** Format: date-time */
@@ -3198,6 +3358,7 @@ export interface components {
             /** Format: int64 */
             accepted: number;
             asks: components["schemas"]["AskView"][];
+            estimates: string[];
             findings: components["schemas"]["Judged"][];
             /** Format: int64 */
             fixes: number;
@@ -3518,7 +3679,7 @@ export interface components {
          * @description Every place of a quad; a star stands for a name.
          * @enum {string}
          */
-        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.gyroStill" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
+        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "parts.estimates" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.gyroStill" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
         QuadView: {
             against: string;
             back: components["schemas"]["BackView"];
@@ -3910,6 +4071,11 @@ export interface components {
             sticks: components["schemas"]["SticksSheet"];
             watch: components["schemas"]["WatchSheet"];
             wiring: components["schemas"]["WiringSheet"];
+        };
+        ShelfView: {
+            parts: components["schemas"]["OwnPartView"][];
+            /** Format: int64 */
+            version: number;
         };
         Shows: {
             length?: string;
@@ -5048,6 +5214,165 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HangarView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ownParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepPartsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    partsFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forgetPart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgetPartBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsRead"];
                 };
             };
             /** @description Error */

@@ -2,7 +2,8 @@
 
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useRef, useState } from 'react'
-import { Button, TextButton, textLook } from '../../kit/button'
+import { Link, useNavigate } from 'react-router'
+import { Button, buttonLook, TextButton, textLook } from '../../kit/button'
 import { useCommands } from '../../shell/commands'
 import { showError } from '../../shell/message'
 import { quads, type Schemas } from '../../wire/client'
@@ -18,11 +19,13 @@ const Deleting = lazy(() => import('./deleting').then((m) => ({ default: m.Delet
 export function Ways({ quads: list }: { quads: Hangar }) {
   const [beginning, setBeginning] = useState(false)
   const picker = useRef<HTMLInputElement>(null)
+  const navigate = useNavigate()
   const [archive, setArchive] = useState<{ text: string; name: string } | null>(null)
   const bring = useMade(({ text, name }: { text: string; name: string }) => quads.bring(text, name))
   const pick = () => picker.current?.click()
   useCommands([
     { words: 'Begin a quad', place: 'Hangar', run: () => setBeginning(true) },
+    { words: 'My parts', place: 'Hangar', run: () => navigate('/parts'), also: 'catalogue shelf own CSV table' },
     { words: 'Bring a quad from an archive', place: 'Hangar', run: pick },
   ])
   const read = async (file: File | undefined) => {
@@ -35,6 +38,9 @@ export function Ways({ quads: list }: { quads: Hangar }) {
       <Button small onClick={() => setBeginning(true)}>
         Begin a quad
       </Button>
+      <Link className={buttonLook({ small: true })} to="/parts">
+        My parts
+      </Link>
       <Button small onClick={pick} disabled={bring.isPending}>
         {bring.isPending ? 'Bringing it in…' : 'Bring one from an archive'}
       </Button>
