@@ -181,15 +181,15 @@ type PartsAsk struct {
 
 // PartsRead is what would become of it.
 type PartsRead struct {
-	Table    bool            `json:"table"`
+	Table    bool              `json:"table"`
 	Fields   []columns.Heading `json:"fields"`
-	Head     []string        `json:"head"`
-	Columns  []string        `json:"columns"`
-	Known    bool            `json:"known"` // the columns are as the pilot said before of the same heads
-	Rows     [][]string      `json:"rows"`  // the first few
-	Count    int             `json:"count"` // of the parts that would be kept
-	Replaces []string        `json:"replaces"`
-	Faults   []LineFault     `json:"faults"`
+	Head     []string          `json:"head"`
+	Columns  []string          `json:"columns"`
+	Known    bool              `json:"known"` // the columns are as the pilot said before of the same heads
+	Rows     [][]string        `json:"rows"`  // the first few
+	Count    int               `json:"count"` // of the parts that would be kept
+	Replaces []string          `json:"replaces"`
+	Faults   []LineFault       `json:"faults"`
 }
 
 // LineFault is what is wrong at a place of a text.
