@@ -38,7 +38,6 @@ func TestOwnPartsGoOutAndComeBack(t *testing.T) {
 		if e.Kind == Board { // ports and pads have no cells
 			continue
 		}
-		row := columns.Row{Line: 1, Texts: map[string]string{}, Figures: map[string]float64{}}
 		cells := e.Cells()
 		table := columns.Table{Lines: []int{1}, Rows: [][]string{{}}}
 		for _, key := range quad.SortedKeys(cells) {
@@ -49,7 +48,7 @@ func TestOwnPartsGoOutAndComeBack(t *testing.T) {
 			t.Errorf("%s: %v", e.Name, faults)
 			continue
 		}
-		row = rows[0]
+		row := rows[0]
 		again, err := FromRow(e.Kind, row)
 		if err != nil {
 			t.Errorf("%s: %v", e.Name, err)
