@@ -183,6 +183,9 @@ func (d *Dictionary) encode(e *Entry, s *quad.Sheet, held string, out map[string
 		if out[e.Setting] = e.scale().raw(x, fact.Places); e.Silence && x == 0 {
 			out[e.Setting] = fact.Default
 		}
+		if x == 0 && fact.Check(out[e.Setting]) != nil {
+			out[e.Setting] = held // a nought that the line cannot even hold was told by nobody
+		}
 	case EntryEnumeration:
 		w, err := word(s, e.Path)
 		if err != nil {
@@ -241,7 +244,10 @@ func (d *Dictionary) encode(e *Entry, s *quad.Sheet, held string, out map[string
 				return err
 			}
 			told = told || x != 0
-			parts[i] = f.raw(x, fact.Places)
+			raw := f.raw(x, fact.Places)
+			if _, err := fact.number(raw); err == nil || x != 0 {
+				parts[i] = raw // else it is a nought that the line cannot even hold
+			}
 		}
 		if out[e.Setting] = strings.Join(parts, fact.between()); e.Silence && !told {
 			out[e.Setting] = fact.Default
