@@ -13,12 +13,13 @@ import (
 // Bodies of requests about dictionaries.
 type (
 	lessonBody struct {
-		Line      string         `json:"line" maxLength:"16"`
-		Version   string         `json:"version" maxLength:"20"`
-		Separator string         `json:"separator,omitempty" maxLength:"1"`
-		List      string         `json:"list" maxLength:"2000000"`
-		Shape     string         `json:"shape,omitempty" maxLength:"8000" doc:"How its lines look, as the shape of a dictionary file; the usual one, or a guess, where it is left out."`
-		Entries   []mappingEntry `json:"entries" maxItems:"2000"`
+		Line      string                       `json:"line" maxLength:"16"`
+		Version   string                       `json:"version" maxLength:"20"`
+		Separator string                       `json:"separator,omitempty" maxLength:"1"`
+		List      string                       `json:"list" maxLength:"2000000"`
+		Shape     string                       `json:"shape,omitempty" maxLength:"8000" doc:"How its lines look, as the shape of a dictionary file; the usual one, or a guess, where it is left out."`
+		Entries   []mappingEntry               `json:"entries" maxItems:"2000"`
+		Bound     map[string]firmware.Measured `json:"bound,omitempty" maxProperties:"2000" doc:"Settings that are measured on this very board, each with what gives them: level, gyro, compass, volts, current."`
 	}
 	mappingEntry struct {
 		Kind     firmware.EntryKind `json:"kind" enum:"scalar,enumeration,bits,list,record,several,table"`
@@ -50,7 +51,7 @@ type (
 )
 
 func (b lessonBody) ask() app.TeachAsk {
-	ask := app.TeachAsk{Line: b.Line, Version: b.Version, Separator: b.Separator, List: b.List, Shape: b.Shape}
+	ask := app.TeachAsk{Line: b.Line, Version: b.Version, Separator: b.Separator, List: b.List, Shape: b.Shape, Bound: b.Bound}
 	for _, e := range b.Entries {
 		one := firmware.Entry{Kind: e.Kind, Setting: e.Setting, Fraction: e.Fraction, Path: quad.Path(e.Path), Factor: e.Factor, Offset: e.Offset, Per: e.Per, Table: e.Table, Words: e.Words}
 		for _, p := range e.Paths {

@@ -80,6 +80,8 @@ type TeachAsk struct {
 	Separator string           `json:"separator"`
 	List      string           `json:"list"`
 	Entries   []firmware.Entry `json:"entries"`
+	// Bound names settings that are measured on this very board, each with what gives them.
+	Bound map[string]firmware.Measured `json:"bound"`
 	// Shape of its lines, as the shape of a dictionary file; empty for the usual one, or for one that is guessed where that reads nothing.
 	Shape string `json:"shape"`
 }
@@ -94,6 +96,7 @@ type TeachView struct {
 	Fault    string                      `json:"fault"` // why no file comes of it, or nothing
 	At       string                      `json:"at"`    // setting or path of the fault
 	Loses    []firmware.Remark           `json:"loses"`
+	Tells    []firmware.Told             `json:"tells"` // what each mapped place comes to be
 	Back     string                      `json:"back"`  // the list as it comes back through the sheet
 	Shape    string                      `json:"shape"` // how its lines look, as it was told or guessed; empty for the usual one
 }
@@ -130,13 +133,13 @@ func (a *App) Lesson(ctx context.Context, id int64, ask TeachAsk) (*TeachView, e
 	if len(list.Settings) == 0 {
 		return nil, errEmptyList
 	}
-	v := &TeachView{Settings: list.Settings, Guesses: firmware.GuessMeanings(list.Settings, ask.Separator, o.known.Sheet), Places: placesOf(o.known.Sheet), Loses: []firmware.Remark{}}
+	v := &TeachView{Settings: list.Settings, Guesses: firmware.GuessMeanings(list.Settings, ask.Separator, o.known.Sheet), Places: placesOf(o.known.Sheet), Loses: []firmware.Remark{}, Tells: []firmware.Told{}}
 	if shape != nil {
 		if v.Shape, err = shape.Text(); err != nil {
 			return nil, err
 		}
 	}
-	v.File, err = firmware.Lesson{Line: ask.Line, Version: ask.Version, Separator: ask.Separator, Shape: shape, Settings: list.Settings, Entries: ask.Entries}.File()
+	v.File, err = firmware.Lesson{Line: ask.Line, Version: ask.Version, Separator: ask.Separator, Shape: shape, Settings: list.Settings, Entries: ask.Entries, Bound: ask.Bound}.File()
 	if err != nil {
 		v.Fault = quad.Explain(err)
 		if f := quad.AsFault(err); f != nil {
@@ -148,7 +151,7 @@ func (a *App) Lesson(ctx context.Context, id int64, ask TeachAsk) (*TeachView, e
 	if err != nil {
 		return nil, err
 	}
-	v.Loses = nonNil(firmware.Unclear(l, list.Settings))
+	v.Loses, v.Tells = nonNil(firmware.Unclear(l, list.Settings)), nonNil(l.Tells(list.Settings))
 	return v, v.through(l, []byte(ask.List))
 }
 

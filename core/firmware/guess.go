@@ -19,6 +19,9 @@ type Guess struct {
 	Why   string  `json:"why"`
 }
 
+// notSure is the most that a guess scores which a pilot has to look at, whatever speaks for it.
+const notSure = 0.55
+
 // mostGuesses are offered for one setting.
 const mostGuesses = 3
 
@@ -160,6 +163,10 @@ func (p *place) guess(setting, raw string, own []string) (Guess, bool) {
 		g.Factor, g.Offset, g.Per = scale.Factor, scale.Offset, scale.Per
 		g.Score = 0.62*name + fit
 		g.Why = reasons(name, why)
+		if Odd(p.path, scale.figure(x)) { // what is far from anything plausible is never sure
+			g.Score = math.Min(g.Score, notSure)
+			g.Why += " It would be far from what other families have there."
+		}
 	case bool:
 		g.Kind, g.Words = EntryEnumeration, yesOrNo(raw)
 		if g.Words == nil {
@@ -179,6 +186,12 @@ func (p *place) guess(setting, raw string, own []string) (Guess, bool) {
 				return g, false
 			}
 			g.Score, g.Why = 0.75*name, reasons(name, "")
+			for w, r := range g.Words {
+				if !strings.EqualFold(w, r) { // the name tells where it belongs, but not that its word means what your settings say
+					g.Score = math.Min(g.Score, notSure)
+					g.Why += " Look whether its word means that."
+				}
+			}
 		}
 	}
 	return g, g.Score >= worthwhile

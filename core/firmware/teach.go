@@ -19,6 +19,8 @@ type Lesson struct {
 	Shape     *Shape   `json:"shape"` // nil for the usual one
 	Settings  []Listed `json:"settings"`
 	Entries   []Entry  `json:"entries"`
+	// Bound names the settings that are measured on this very board, each with what gives them.
+	Bound map[string]Measured `json:"bound"`
 }
 
 // File of a lesson: facts as the list shows them, and the entries, in the format of docs/dictionaries.md. The file is
@@ -28,7 +30,9 @@ func (l Lesson) File() (string, error) {
 	seen := map[string]bool{}
 	for _, s := range l.Settings {
 		if !seen[s.Name] {
-			f.Settings = append(f.Settings, guessFacts(s, l))
+			facts := guessFacts(s, l)
+			facts.Bound = l.Bound[s.Name]
+			f.Settings = append(f.Settings, facts)
 		}
 		seen[s.Name] = true
 	}
@@ -67,6 +71,7 @@ type (
 		Default string      `yaml:"default"`
 		Prefix  string      `yaml:"prefix,omitempty"`
 		Suffix  string      `yaml:"suffix,omitempty"`
+		Bound   Measured    `yaml:"bound,omitempty"`
 	}
 	taughtEntry struct {
 		Since    string            `yaml:"since,omitempty"`
@@ -159,18 +164,7 @@ func guessFacts(s Listed, l Lesson) taughtSetting {
 // there is what a pilot wants to see before he relies on it.
 func Unclear(l *Line, list []Listed) []Remark {
 	b := l.Newest()
-	var out []Remark
-	settings := map[string]string{}
-	for _, x := range list {
-		if s := b.Facts.Find(x.Name); s != nil {
-			x.Value = strings.TrimSuffix(strings.TrimPrefix(x.Value, s.Prefix), s.Suffix)
-			if raw, err := s.Canonical(x.Value); err == nil {
-				settings[x.Name] = raw
-				continue
-			}
-		}
-		out = append(out, Remark{Line: x.Line, Code: RemarkUnknown, Hinders: true, Name: x.Name, Says: x.Name + " is not in the dictionary, or cannot hold " + quad.Clip(x.Value, 40) + "."})
-	}
+	settings, out := b.taken(list)
 	sheet, err := b.Dictionary.Decode(settings)
 	if err != nil {
 		return append(out, Remark{Code: RemarkRange, Hinders: true, Says: quad.Sentence(err.Error())})

@@ -3,7 +3,7 @@ import { Button, TextButton } from '../../kit/button'
 import { Select } from '../../kit/select'
 import { Tick } from '../../kit/tick'
 import type { Schemas } from '../../wire/client'
-import { asEntry, pathsOf } from './entries'
+import { asEntry, measured, pathsOf } from './entries'
 
 type Entry = Schemas['MappingEntry']
 type Place = Schemas['PlaceView']
@@ -16,9 +16,12 @@ export function Mapping(props: {
   places: Place[]
   taken: string[]
   separator: string
+  /** What is measured on the board to give it, where that is so. */
+  bound: string
   onMap: (e: Entry | null) => void
+  onBound: (what: string) => void
 }) {
-  const { setting, entry, guesses, places, taken, separator, onMap } = props
+  const { setting, entry, guesses, places, taken, separator, bound, onMap, onBound } = props
   const [open, setOpen] = useState(false)
   const label = (path: string) => places.find((p) => p.path === path)?.label ?? path.replace('sheet.', '')
   const parts = separator ? setting.value.split(separator).length : 1
@@ -37,13 +40,14 @@ export function Mapping(props: {
               return (
                 <Button key={pathsOf(e).join()} small className="font-normal" disabled={used} title={used ? 'mapped already' : g.why} onClick={() => onMap(e)}>
                   {g.fields?.length ? group(g.fields.map((f) => label(f.path))) : label(g.path)}
-                  {scaleWords(g.factor, g.offset)}
+                  {scaleWords(g)}
                 </Button>
               )
             })}
             <TextButton aria-expanded={open} onClick={() => setOpen(!open)}>
               {guesses.length ? 'something else' : 'it means…'}
             </TextButton>
+            {bound && <b>measured on this board: {measured.find(([m]) => m === bound)?.[1]}</b>}
           </div>
         )}
         {open && (
@@ -54,7 +58,9 @@ export function Mapping(props: {
             entry={entry}
             places={places}
             taken={taken}
+            bound={bound}
             onMap={onMap}
+            onBound={onBound}
             onDone={() => setOpen(false)}
           />
         )}
@@ -69,7 +75,8 @@ const group = (labels: string[]) => {
   return heads.every((h) => h === heads[0]) && heads[0] ? `${heads[0]}: ${labels.map((l) => l.split(', ').slice(1).join(' ')).join(', ')}` : labels.join(', ')
 }
 
-const scaleWords = (factor = 0, offset = 0) => `${factor && factor !== 1 ? `, times ${Number(factor.toPrecision(6))}` : ''}${offset ? `, from ${offset}` : ''}`
+const scaleWords = ({ factor = 0, offset = 0, per = 0 }: { factor?: number; offset?: number; per?: number }) =>
+  `${per ? `, ${per.toLocaleString('en-GB')} by it` : ''}${factor && factor !== 1 ? `, times ${Number(factor.toPrecision(6))}` : ''}${offset ? `, from ${offset}` : ''}`
 
 function Said({
   entry,
@@ -89,9 +96,9 @@ function Said({
     <div className="flex flex-wrap items-center gap-1.5">
       <b>{pathsOf(entry).length > 1 ? group(pathsOf(entry).map(label)) : label(pathsOf(entry)[0] ?? '')}</b>
       <span className="text-soft">
-        {scaleWords(entry.factor, entry.offset).replace(/^, /, '')}
+        {scaleWords(entry).replace(/^, /, '')}
         {words.length > 0 && words.map(([w, raw]) => `${w} is ${raw}`).join(', ')}
-        {entry.fields?.some((f) => f.factor || f.offset) && entry.fields.map((f) => scaleWords(f.factor, f.offset).replace(/^, /, '') || 'as it is').join('; ')}
+        {entry.fields?.some((f) => f.factor || f.offset || f.per) && entry.fields.map((f) => scaleWords(f).replace(/^, /, '') || 'as it is').join('; ')}
       </span>
       <TextButton aria-expanded={open} onClick={() => setOpen(!open)}>
         change
@@ -109,17 +116,19 @@ function Form(props: {
   entry?: Entry
   places: Place[]
   taken: string[]
+  bound: string
   onMap: (e: Entry) => void
+  onBound: (what: string) => void
   onDone: () => void
 }) {
-  const { setting, value, parts, entry, places, taken, onMap, onDone } = props
+  const { setting, value, parts, entry, places, taken, bound, onMap, onBound, onDone } = props
   const many = parts > 1
   const [bits, setBits] = useState(entry?.kind === 'bits')
-  const [paths, setPaths] = useState<string[]>(entry ? pathsOf(entry) : [])
+  const [paths, setPaths] = useState<string[]>(entry?.fields?.map((f) => f.path) ?? (entry ? pathsOf(entry) : []))
   const [factors, setFactors] = useState<string[]>(entry?.fields?.map((f) => String(f.factor || 1)) ?? [String(entry?.factor || 1)])
   const [offsets, setOffsets] = useState<string[]>(entry?.fields?.map((f) => String(f.offset || 0)) ?? [String(entry?.offset || 0)])
   const [words, setWords] = useState<Record<string, string>>(entry?.words ?? {})
-  const first = places.find((p) => p.path === paths[0])
+  const first = places.find((p) => p.path === paths.find(Boolean))
   const count = bits ? Math.max(1, paths.length + 1) : parts
   const number = (t: string | undefined, otherwise: number) => (Number.isFinite(Number(t)) && t !== '' ? Number(t) : otherwise)
   const at = (list: string[], i: number, v: string) => Object.assign([...list], { [i]: v })
@@ -132,7 +141,14 @@ function Form(props: {
       : many && first?.kind !== 'figure'
         ? { kind: 'list', setting, paths: said, words: said2 }
         : many
-          ? { kind: 'record', setting, fields: said.map((path, i) => ({ path, factor: number(factors[i], 1), offset: number(offsets[i], 0) })) }
+          ? {
+              kind: 'record',
+              setting,
+              // A part that nobody named stays as it is.
+              fields: Array.from({ length: parts }, (_, i) =>
+                paths[i] ? { path: paths[i], factor: number(factors[i], 1), offset: number(offsets[i], 0) } : { path: '' },
+              ),
+            }
           : first?.kind === 'figure'
             ? { kind: 'scalar', setting, path: said[0], factor: number(factors[0], 1), offset: number(offsets[0], 0) }
             : { kind: 'enumeration', setting, path: said[0], words: Object.keys(said2).length ? said2 : undefined }
@@ -199,7 +215,7 @@ function Form(props: {
         </div>
       )}
       <div className="flex flex-wrap items-center gap-1.5">
-        <Button type="submit" small disabled={bits ? said.length === 0 : said.length < parts}>
+        <Button type="submit" small disabled={said.length < (bits || (many && first?.kind === 'figure') ? 1 : parts)}>
           It means that
         </Button>
         {!many && /^\d+$/.test(value) && (
@@ -208,6 +224,15 @@ function Form(props: {
           </Tick>
         )}
         <TextButton onClick={onDone}>Cancel</TextButton>
+        <Select
+          label={`${setting}, measured on this board`}
+          value={bound}
+          options={[
+            { value: '', words: 'it is the same on every board' },
+            ...measured.map(([m, words]) => ({ value: m, words: `measured on this board: ${words}` })),
+          ]}
+          onChoose={onBound}
+        />
       </div>
     </form>
   )

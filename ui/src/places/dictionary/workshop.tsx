@@ -26,7 +26,8 @@ export function Workshop() {
   const [separator, setSeparator] = useState(':')
   const [entries, setEntries] = useState<Entry[]>([])
   const [shape, setShape] = useState('')
-  const body = useDeferredValue({ line: line || 'Unnamed', version, separator: separator || undefined, list, entries, shape: shape || undefined })
+  const [bound, setBound] = useState<Record<string, string>>({})
+  const body = useDeferredValue({ line: line || 'Unnamed', version, separator: separator || undefined, list, entries, shape: shape || undefined, bound })
   const lesson = useQuery({
     queryKey: ['lesson', id, body],
     queryFn: () => dictionaries.lesson(id, body),
@@ -131,13 +132,21 @@ export function Workshop() {
                       places={v.places}
                       taken={entries.filter((e) => e.setting !== s.name).flatMap(pathsOf)}
                       separator={separator}
+                      bound={bound[s.name] ?? ''}
                       onMap={(e) => map(s.name, e)}
+                      onBound={(what) => setBound(({ [s.name]: _, ...others }) => (what ? { ...others, [s.name]: what } : others))}
                     />
                   ))}
                 </tbody>
               </Facts>
             </section>
-            <Outcome lesson={v} old={lesson.isPlaceholderData || body.entries !== entries} line={line} entries={entries} onList={() => setList('')} />
+            <Outcome
+              lesson={v}
+              old={lesson.isPlaceholderData || body.entries !== entries || body.bound !== bound}
+              line={line}
+              entries={entries}
+              onList={() => setList('')}
+            />
           </div>
         </>
       )}
@@ -219,8 +228,9 @@ function Outcome(props: { lesson: Schemas['TeachView']; old: boolean; line: stri
           Trying it…
         </p>
       ) : (
-        <p className="text-ok">Through your settings and back, every setting is what it was.</p>
+        <p className="text-ok">Through your settings and back, every setting comes back as it went in. Whether it means that, read below.</p>
       )}
+      {lesson.tells.length > 0 && <Tells list={lesson.tells} />}
       <div className="flex flex-wrap items-center gap-2.5">
         <Button main disabled={props.old || Boolean(lesson.fault) || !line.trim() || kept === lesson.file} onClick={() => void keep()}>
           {kept === lesson.file ? 'Saved' : before ? `Change the dictionary of ${line}` : `Save the dictionary${line ? ` of ${line}` : ''}`}
@@ -241,6 +251,41 @@ function Outcome(props: { lesson: Schemas['TeachView']; old: boolean; line: stri
         </Disclosure>
       )}
     </section>
+  )
+}
+
+/** What each place comes to be, in a pilot's units, beside what other families have there: what comes back can still mean something else. */
+function Tells({ list }: { list: Schemas['Told'][] }) {
+  const odd = list.filter((t) => t.odd)
+  const shown = [...odd, ...list.filter((t) => !t.odd)]
+  return (
+    <Disclosure open words={odd.length ? `What it then says: ${odd.length} far from what is usual` : 'What it then says'}>
+      <div className="max-h-80 overflow-y-auto text-[14px]">
+        <Facts aria-label="What it then says">
+          <thead>
+            <tr>
+              <th scope="col">Place</th>
+              <th scope="col">It says</th>
+              <th scope="col">Others have</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((t) => (
+              <tr key={t.path}>
+                <th scope="row" title={`${t.setting} = ${t.raw}`}>
+                  {t.label}
+                </th>
+                <td className={t.odd ? 'font-semibold text-fix' : undefined}>
+                  {t.words}
+                  {t.odd && <span className="block text-[13px] font-normal">far from usual: look whether it means that</span>}
+                </td>
+                <td className="text-soft">{t.usual || 'not known'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Facts>
+      </div>
+    </Disclosure>
   )
 }
 
