@@ -92,6 +92,10 @@ func firmwareOperations(h huma.API, a *app.App) {
 	post(h, "readList", "/api/quads/{id}/list", "Take a settings list as the board's read-back", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.QuadView], error) {
 		return answer(a.ReadList(ctx, in.ID, []byte(in.Body.Text), true))
 	})
+	download(h, "wholeList", "/api/quads/{id}/list/whole", "The list that the board holds, as it was brought in, with your settings in it", "text/plain", func(ctx context.Context, in *OnQuad) (*raw, error) {
+		name, body, err := a.WholeList(ctx, in.ID)
+		return file(name+".list.txt", "text/plain; charset=utf-8", body, err)
+	})
 	post(h, "reviewList", "/api/quads/{id}/list/review", "Read a settings list whole against the board, and take nothing", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.ListView], error) {
 		return answer(a.ReviewList(ctx, in.ID, []byte(in.Body.Text)))
 	})

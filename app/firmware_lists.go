@@ -71,7 +71,7 @@ func (a *App) listTaken(o *opened, is quad.Identity, taught map[string]string, t
 		return err
 	}
 	if save {
-		saved, kept, err := a.backup(b.Is(), b.Settings, taught, orWhy(""))
+		saved, kept, err := a.backup(b.Is(), b.Settings, taught, orWhy(""), text)
 		if err != nil {
 			return nil, nil, b, err
 		}
@@ -249,7 +249,7 @@ func (a *App) KeepList(ctx context.Context, id int64, text []byte, is quad.Ident
 	if quad.Longer(why, 120) {
 		return nil, quad.Faultf("too-long", "why", "a few words: up to 120 characters")
 	}
-	_, e, err := a.backup(head, settings, o.file.Taught, orWhy(why))
+	_, e, err := a.backup(head, settings, o.file.Taught, orWhy(why), text)
 	if err != nil {
 		return nil, err
 	}

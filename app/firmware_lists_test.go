@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"strings"
 	"testing"
 
 	"vividperch/app"
@@ -43,6 +44,46 @@ func TestAPilotsListTellsTheBoardUnraced(t *testing.T) {
 	}
 	if len(w.saved(id)) != 1 {
 		t.Error("what was refused was saved")
+	}
+}
+
+// A list that was brought in is printed back as it was, with your settings in it: one that differs is one line that differs. To hand on, the
+// list's own text stays behind.
+func TestAListIsPrintedBackWithYourSettingsInItUnraced(t *testing.T) {
+	t.Parallel()
+	onlyUnraced(t)
+	w := newWorld(t)
+	const list = "# board: SLIPWAY6\n# line: Marram\n# version: 7.0.2\n# number: 77\n\ncraft.name   =  Petrel\n# the one that I like\nout.rest = 55  # idle\nvolt.cells = 4\nsave\n"
+	none, err := w.Begin(t.Context(), app.NewQuad{Name: "Plover"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, _, err := w.WholeList(t.Context(), none); code(err) != "no-list" {
+		t.Errorf("before any list: %v", err)
+	}
+	id, err := w.Begin(t.Context(), app.NewQuad{Name: "Petrel", List: list})
+	if err != nil {
+		t.Fatal(err)
+	}
+	w.edit(id, "sheet.motors.idle", "6")
+	if !figures(w, id, w.Firmware).Board.Whole {
+		t.Error("it is not offered")
+	}
+	name, text, err := w.WholeList(t.Context(), id)
+	if want := strings.Replace(list, "out.rest = 55", "out.rest = 60", 1); err != nil || name != "Petrel" || string(text) != want {
+		t.Errorf("%v\n%s\nwant\n%s", err, text, want)
+	}
+	for private, want := range map[bool]bool{true: true, false: false} {
+		if _, raw, err := w.Archive(t.Context(), id, private); err != nil || strings.Contains(string(raw), "the one that I like") != want {
+			t.Errorf("archive, private %v: %v", private, err)
+		}
+	}
+	// Another list since: what was brought in first does not tell the board any more.
+	if _, err := w.ReadList(t.Context(), id, []byte(strings.Replace(list, "volt.cells = 4", "volt.cells = 6", 1)), false); err != nil {
+		t.Fatal(err)
+	}
+	if _, _, err := w.WholeList(t.Context(), id); code(err) != "no-list" {
+		t.Errorf("the board holds something else: %v", err)
 	}
 }
 

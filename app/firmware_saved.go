@@ -34,7 +34,12 @@ type BackupView struct {
 type backupEntry struct {
 	boardEntry
 	Why string `json:"why,omitempty"`
+	// Text of the list as a pilot brought it in, so that it can be printed back as it was; up to longestText.
+	Text string `json:"text,omitempty"`
 }
+
+// longestText of a list that is kept as it was brought in, bytes; of a longer one only its settings are.
+const longestText = 300_000
 
 // BackupsPage is a page of the saved settings lists, newest first.
 type BackupsPage struct {

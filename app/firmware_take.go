@@ -74,7 +74,7 @@ func takeBackup(ctx context.Context, t *taking) error {
 	if err != nil {
 		return err
 	}
-	kept, e, err := t.app.backup(identity(id), settings, t.opened.file.Taught, t.why)
+	kept, e, err := t.app.backup(identity(id), settings, t.opened.file.Taught, t.why, nil)
 	if err != nil {
 		return err
 	}
@@ -82,13 +82,16 @@ func takeBackup(ctx context.Context, t *taking) error {
 	return t.put(t.path, kept)
 }
 
-// backup of what a board holds, and its row.
-func (a *App) backup(is quad.Identity, settings, taught map[string]string, why string) (quad.Backup, book.Entry, error) {
+// backup of what a board holds, and its row. Text is the list as a pilot brought it in, if one did.
+func (a *App) backup(is quad.Identity, settings, taught map[string]string, why string, text []byte) (quad.Backup, book.Entry, error) {
 	changed := len(settings)
 	if build, err := firmware.For(quad.Board{Line: is.Line, Version: is.Version, Dictionary: taught[is.Line]}); err == nil {
 		changed = len(build.Changes(build.Facts.Defaults(), settings))
 	}
 	kept := quad.Backup{Name: is.Target + " " + is.Line + " " + is.Version + ", " + a.now().Format("2006-01-02 15:04"), Settings: len(settings), Changed: changed, Hash: firmware.Fingerprint(settings)}
-	e, err := a.entry(book.KindBackup, kept.Name, backupEntry{boardEntry{Identity: is, Settings: settings}, why})
+	if len(text) > longestText {
+		text = nil
+	}
+	e, err := a.entry(book.KindBackup, kept.Name, backupEntry{boardEntry{Identity: is, Settings: settings}, why, string(text)})
 	return kept, e, err
 }

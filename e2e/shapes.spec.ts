@@ -50,7 +50,7 @@ test('three unlike shapes are taught, and one change is one line', async ({ page
     const row = page.getByRole('row', { name: /^(watch\.)?warnPerCell / })
     await row.getByRole('button', { name: /Warn below, per cell/ }).click()
     const outcome = page.getByRole('region', { name: 'What comes of it' })
-    await expect(outcome).toContainText('Through your settings and back, every setting is what it was.')
+    await expect(outcome).toContainText('Through your settings and back, every setting comes back as it went in.')
     await outcome.getByRole('button', { name: `Save the dictionary of ${f.line}` }).click()
     await expect(outcome.getByRole('button', { name: 'Saved' })).toBeVisible()
 
@@ -69,5 +69,11 @@ test('three unlike shapes are taught, and one change is one line', async ({ page
     const link = page.getByRole('link', { name: 'Download what to type' })
     await expect(link).toBeVisible()
     expect(decodeURIComponent((await link.getAttribute('href')) ?? '')).toBe(`data:text/plain;charset=utf-8,${f.typed}`)
+    // The whole list comes back with one line that differs.
+    const whole = page.getByRole('link', { name: 'Download the whole list, changed' })
+    const text = await (await request.get((await whole.getAttribute('href')) ?? '')).text()
+    const before = f.list.split('\n')
+    expect(text.split('\n')).toHaveLength(before.length)
+    expect(text.split('\n').filter((l, i) => l !== before[i])).toEqual([expect.stringContaining('3.6')])
   }
 })

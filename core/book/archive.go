@@ -80,11 +80,28 @@ func (w Whole) WithoutPrivate() (Whole, error) {
 		out.Undone = append(out.Undone, e.WithoutPrivate())
 	}
 	for _, e := range w.Entries {
-		if e.Kind != KindReading || !quad.Private(quad.Path(e.Name)) {
-			out.Entries = append(out.Entries, e)
+		if e.Kind == KindReading && quad.Private(quad.Path(e.Name)) {
+			continue
 		}
+		if e.Kind == KindBackup {
+			e.Body = withoutText(e.Body)
+		}
+		out.Entries = append(out.Entries, e)
 	}
 	return out, nil
+}
+
+// withoutText of a list as it was brought in: what a pilot or a program noted in it beside the settings is nobody else's.
+func withoutText(body json.RawMessage) json.RawMessage {
+	var held map[string]json.RawMessage
+	if json.Unmarshal(body, &held) != nil || held["text"] == nil {
+		return body
+	}
+	delete(held, "text")
+	if without, err := json.Marshal(held); err == nil {
+		return without
+	}
+	return body
 }
 
 // NewArchive of a whole quad. judged is what the program says of just that, as JSON, or nil.

@@ -25,6 +25,11 @@ export function Writes({ quad }: { quad: QuadAt<'firmware'> }) {
               Download what to type
             </a>
           )}
+          {quad.board.whole && (
+            <a className={textLook} download href={`/api/quads/${quad.id}/list/whole`}>
+              Download the whole list, changed
+            </a>
+          )}
           <Button main disabled={changes.length === 0 || write.isPending} onClick={() => write.mutate(undefined, { onError: showError })}>
             {write.isPending ? 'Writing, reading back…' : 'Write your settings to the board'}
           </Button>
