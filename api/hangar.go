@@ -61,6 +61,11 @@ func hangarOperations(h huma.API, a *app.App) {
 	get(h, "hangar", "/api/hangar", "The pilot's quads", func(ctx context.Context, _ *struct{}) (*out[*app.HangarView], error) {
 		return answer(a.Hangar(ctx))
 	})
+	get(h, "which", "/api/hangar/which", "Which quads have a part, a link or a firmware", func(ctx context.Context, in *struct {
+		Typed string `query:"typed" maxLength:"60"`
+	}) (*out[[]app.WhichView], error) {
+		return answer(a.Which(ctx, in.Typed))
+	})
 	get(h, "catalogue", "/api/catalogue", "Parts of the catalogue", func(ctx context.Context, in *catalogueQuery) (*out[[]catalogue.Entry], error) {
 		return answer(a.Catalogue(ctx, in.Kind, in.Typed))
 	})

@@ -25,12 +25,14 @@ type neighbour struct {
 	readable bool
 }
 
-// lender is what a quad lends to another one: its parts as they are meant now, and what its saved state says is allowed where it flies.
+// lender is what a quad lends to another one, and is found by: its parts and its firmware as they are meant now, and what its saved state
+// says is allowed where it flies.
 type lender struct {
-	id     int64
-	name   string
-	parts  quad.Parts
-	limits quad.Limits
+	id       int64
+	name     string
+	parts    quad.Parts
+	limits   quad.Limits
+	firmware quad.FirmwareSheet
 }
 
 // fetch reads what is kept of some quads.
@@ -114,7 +116,7 @@ func (n *neighbours) learn(ctx context.Context, changed []int64, get fetch) erro
 		if saved, err := quad.ReadMeant(o.Body); err == nil {
 			if meant, err := quad.Apply(saved, o.Edits); err == nil {
 				one.is, one.readable = meant.Neighbour(), true
-				one.lends = lender{parts: meant.Parts, limits: saved.Limits}
+				one.lends = lender{parts: meant.Parts, limits: saved.Limits, firmware: meant.Sheet.Firmware}
 			}
 		}
 		n.by[o.ID] = one

@@ -174,6 +174,6 @@ test('pictures', async ({ page, request }) => {
   await page.getByRole('button', { name: 'Describe it' }).click()
   await choose(page.getByLabel('Separator'), 'slashes')
   await page.getByRole('button', { name: /^Take the \d+ sure guesses/ }).click()
-  await expect(page.getByText('Through your settings and back, every setting is what it was.')).toBeVisible()
+  await expect(page.getByText('Through your settings and back, every setting comes back as it went in.')).toBeVisible()
   await shoot(page, 'workshop')
 })

@@ -113,10 +113,7 @@ func Search(list []Entry, kind Kind, typed string, most int) []Entry {
 			continue
 		}
 		name := wordsOf(e.Name)
-		have := append(slices.Clone(name), wordsOf(e.Words)...)
-		if !slices.ContainsFunc(want, func(w string) bool {
-			return !slices.ContainsFunc(have, func(h string) bool { return strings.HasPrefix(h, w) })
-		}) {
+		if Matches(typed, e.Name+" "+e.Words) {
 			rank := 0
 			for _, w := range want {
 				if slices.Contains(name, w) {
@@ -135,6 +132,14 @@ func Search(list []Entry, kind Kind, typed string, most int) []Entry {
 		list = append(list, f.e)
 	}
 	return list
+}
+
+// Matches says whether each word of what was typed begins a word of a text.
+func Matches(typed, text string) bool {
+	have := wordsOf(text)
+	return !slices.ContainsFunc(wordsOf(typed), func(w string) bool {
+		return !slices.ContainsFunc(have, func(h string) bool { return strings.HasPrefix(h, w) })
+	})
 }
 
 // wordsOf a text in lower case: letters and figures, a point within a figure included.

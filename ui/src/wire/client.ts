@@ -259,6 +259,15 @@ export const useParts = (quad: QuadView) =>
     placeholderData: (before) => before,
   })
 
+/** Quads that have a part, a link or a firmware. */
+export const useWhich = (typed: string) =>
+  useQuery({
+    queryKey: ['which', typed],
+    queryFn: () => answerOf(server.GET('/api/hangar/which', { params: { query: { typed } } })),
+    enabled: typed !== '',
+    placeholderData: (before) => before,
+  })
+
 /** Parts of the catalogue that what was typed may mean. */
 export const useCatalogue = (kind: Schemas['Entry']['kind'], typed: string, open: boolean) =>
   useQuery({

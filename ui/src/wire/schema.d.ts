@@ -346,6 +346,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hangar/which": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which quads have a part, a link or a firmware */
+        get: operations["which"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts": {
         parameters: {
             query?: never;
@@ -1199,6 +1216,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/list/whole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The list that the board holds, as it was brought in, with your settings in it */
+        get: operations["wholeList"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/modes": {
         parameters: {
             query?: never;
@@ -1993,6 +2027,7 @@ export interface components {
             serial: string;
             target: string;
             version: string;
+            whole: boolean;
         };
         Budget: {
             /** Format: double */
@@ -2888,6 +2923,10 @@ export interface components {
             twisted?: string;
         };
         LessonBody: {
+            /** @description Settings that are measured on this very board, each with what gives them: level, gyro, compass, volts, current. */
+            bound?: {
+                [key: string]: string;
+            };
             entries: components["schemas"]["MappingEntry"][];
             line: string;
             list: string;
@@ -4345,6 +4384,7 @@ export interface components {
             places: components["schemas"]["PlaceView"][];
             settings: components["schemas"]["Listed"][];
             shape: string;
+            tells: components["schemas"]["Told"][];
         };
         Telemetry: {
             any: boolean;
@@ -4389,6 +4429,15 @@ export interface components {
             rule?: string;
             /** @enum {string} */
             station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
+            words: string;
+        };
+        Told: {
+            label: string;
+            odd: boolean;
+            path: string;
+            raw: string;
+            setting: string;
+            usual: string;
             words: string;
         };
         TrackAskBody: {
@@ -4467,6 +4516,16 @@ export interface components {
             kind: "phrase" | "button" | "cycles";
             steps: components["schemas"]["Step"][];
             words: string;
+        };
+        WhichHave: {
+            kind: string;
+            words: string;
+        };
+        WhichView: {
+            has: components["schemas"]["WhichHave"][];
+            /** Format: int64 */
+            id: number;
+            name: string;
         };
         WhyAsk: {
             /** @description Answers so far, by question. */
@@ -5214,6 +5273,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HangarView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    which: {
+        parameters: {
+            query?: {
+                typed?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhichView"][];
                 };
             };
             /** @description Error */
@@ -7015,6 +7105,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    wholeList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
                 };
             };
             /** @description Error */

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useDeferredValue, useState } from 'react'
+import { useDeferredValue, useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { Button, TextButton } from '../../kit/button'
 import { Disclosure } from '../../kit/disclosure'
@@ -9,7 +9,7 @@ import { ink } from '../../kit/tones'
 import { AsTable } from '../../shell/as-table'
 import { Bird } from '../../shell/birds'
 import { showError } from '../../shell/message'
-import { type Schemas, setShows, useHangar, usePilot, useQuad } from '../../wire/client'
+import { type Schemas, setShows, useHangar, usePilot, useQuad, useWhich } from '../../wire/client'
 import { LimitRow } from '../line/limits'
 import { Todos } from '../line/next'
 import { QuadWays, Ways } from './ways'
@@ -20,6 +20,7 @@ const atOnce = 12
 /** The quads, each on its own small wire: what state it is in and what to do next. */
 export function Hangar() {
   const hangar = useHangar()
+  const [found, setFound] = useState<Found>(null)
   document.title = 'Hangar · Vivid Perch'
   if (hangar.isPending) return <Page aria-busy="true">Opening the hangar…</Page>
   if (!hangar.data) {
@@ -32,6 +33,7 @@ export function Hangar() {
     )
   }
   const { quads, line } = hangar.data
+  const shown = found ? quads.filter((q) => found.some((f) => f.id === q.id)) : quads
   const names = (s: string) => line.find((n) => n.station === s)?.name ?? s
   return (
     <Page>
@@ -52,8 +54,10 @@ export function Hangar() {
           right: click it.
         </p>
       )}
-      <Rows quads={quads.filter((q) => !q.retired)} names={names} />
-      <Retired quads={quads.filter((q) => q.retired)} />
+      {quads.length > 1 && <Which onFound={setFound} />}
+      {found?.length === 0 && <p className="pb-3.5 text-soft">None of your quads has that.</p>}
+      <Rows quads={shown.filter((q) => !q.retired)} names={names} has={found} />
+      <Retired quads={shown.filter((q) => q.retired)} />
       <OwnLimits />
       <Units />
     </Page>
@@ -65,13 +69,37 @@ const words = { released: 'Released', grounded: 'Grounded', working: 'On the lin
 
 type Names = (station: string) => string
 
-/** Those that are seen at once come first; the rest follows while one looks at them. */
-function Rows({ quads, names }: { quads: Schemas['HangarQuad'][]; names: Names }) {
-  const shown = useDeferredValue(quads, quads.slice(0, atOnce))
-  return shown.map((q) => <Row key={q.id} q={q} names={names} />)
+/** Quads that have what is looked for; null while nothing is. */
+type Found = Schemas['WhichView'][] | null
+
+/** Finds the quads that have a part, a link or a firmware, as one types. */
+function Which({ onFound }: { onFound: (found: Found) => void }) {
+  const [typed, setTyped] = useState('')
+  const late = useDeferredValue(typed.trim())
+  const found = useWhich(late)
+  useEffect(() => onFound(late && found.data ? found.data : null), [late, found.data, onFound])
+  return (
+    <label className="flex flex-wrap items-baseline gap-2.5 pb-3.5 text-soft">
+      Which has
+      <input
+        type="search"
+        className="w-72 placeholder:text-soft"
+        maxLength={60}
+        placeholder="a part, a link, a firmware version"
+        value={typed}
+        onChange={(e) => setTyped(e.target.value)}
+      />
+    </label>
+  )
 }
 
-function Row({ q, names }: { q: Schemas['HangarQuad']; names: Names }) {
+/** Those that are seen at once come first; the rest follows while one looks at them. */
+function Rows({ quads, names, has }: { quads: Schemas['HangarQuad'][]; names: Names; has: Found }) {
+  const shown = useDeferredValue(quads, quads.slice(0, atOnce))
+  return shown.map((q) => <Row key={q.id} q={q} names={names} has={has?.find((f) => f.id === q.id)?.has} />)
+}
+
+function Row({ q, names, has }: { q: Schemas['HangarQuad']; names: Names; has?: Schemas['WhichHave'][] }) {
   const [all, setAll] = useState(false)
   // The hangar tells of each quad what comes first; all of it is told by its line.
   const whole = useQuad(all ? q.id : 0)
@@ -86,6 +114,7 @@ function Row({ q, names }: { q: Schemas['HangarQuad']; names: Names }) {
           <Link to={`/quads/${q.id}/${q.next[0]?.station ?? 'airframe'}`}>{q.name}</Link>
         </h2>
         <p className="text-soft">{q.words}</p>
+        {has && <p>Has {has.map((h) => h.words).join('; ')}.</p>}
         <p>
           <b className={tones[q.state]}>{words[q.state]}</b>
           <span className="text-soft">
