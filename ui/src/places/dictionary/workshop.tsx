@@ -109,7 +109,7 @@ export function Workshop() {
       ) : (
         <>
           {(v.shape || shape) && <ShapeOf told={shape} guessed={v.shape} wrong={lesson.error?.message} onTell={setShape} />}
-          <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-7">
+          <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-7 phone:grid-cols-1">
             <section
               aria-label="Settings and their meaning"
               className="max-h-[calc(100vh-250px)] overflow-y-auto text-[14px] [&_tbody_th[scope=row]]:border-t [&_tbody_th[scope=row]]:border-line [&_thead_th]:sticky [&_thead_th]:top-0 [&_thead_th]:bg-paper"

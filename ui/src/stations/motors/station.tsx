@@ -335,27 +335,43 @@ type CornerState = Schemas['CornerState']
 function Picture({ quad }: { quad: QuadAt<'motors'> }) {
   const at = places(quad)
   return (
-    <svg viewBox="0 34 852 414" role="img" aria-label={quad.corners.map(describe).join('. ')}>
-      <QuadBody quad={quad} lit={['motors']}>
+    <>
+      <svg viewBox="0 34 852 414" role="img" aria-label={quad.corners.map(describe).join('. ')}>
+        <QuadBody quad={quad} lit={['motors']}>
+          {quad.corners.map((c) => (
+            <Rotor key={c.corner} state={c} xy={at[c.corner as Corner]} />
+          ))}
+          <path d="M240 438h34" stroke="var(--ok)" strokeWidth="5" strokeLinecap="round" />
+          <text x="284" y="443" fontSize="13.5" style={{ fill: 'var(--soft)' }}>
+            seen
+          </text>
+          <path d="M336 438h34" stroke="var(--soft)" strokeWidth="2" strokeDasharray="4 5" />
+          <text x="380" y="443" fontSize="13.5" style={{ fill: 'var(--soft)' }}>
+            wanted by the layout
+          </text>
+        </QuadBody>
+      </svg>
+      {/* On a phone its words could not be read; who hears the page has them from the drawing. */}
+      <ul aria-hidden="true" className="hidden phone:block [&_li]:border-b [&_li]:border-line [&_li]:py-0.75">
         {quad.corners.map((c) => (
-          <Rotor key={c.corner} state={c} xy={at[c.corner as Corner]} />
+          <li key={c.corner}>
+            <b>{cornerWords[c.corner as Corner]}</b>{' '}
+            <span className="text-soft">
+              {onOutput(c)}, {verdicts[c.verdict][1]}
+            </span>
+          </li>
         ))}
-        <path d="M240 438h34" stroke="var(--ok)" strokeWidth="5" strokeLinecap="round" />
-        <text x="284" y="443" fontSize="13.5" style={{ fill: 'var(--soft)' }}>
-          seen
-        </text>
-        <path d="M336 438h34" stroke="var(--soft)" strokeWidth="2" strokeDasharray="4 5" />
-        <text x="380" y="443" fontSize="13.5" style={{ fill: 'var(--soft)' }}>
-          wanted by the layout
-        </text>
-      </QuadBody>
-    </svg>
+      </ul>
+    </>
   )
 }
 
 function describe(c: CornerState) {
   return `${cornerWords[c.corner as Corner]}: ${c.output ? `output ${c.output}, seen ${words(c.spin)}` : 'nothing seen'}, ${c.wants ? `wanted ${words(c.wants)}` : 'no rotation plan'}`
 }
+
+/** Which output a corner is on, as far as it was seen. */
+const onOutput = (c: CornerState) => (c.verdict !== 'unseen' ? `output ${c.output}` : c.planned ? `meant for output ${c.planned}` : 'no output')
 
 const verdicts = {
   unseen: ['var(--faint)', 'not yet seen'],
@@ -397,15 +413,17 @@ function Rotor({ state, xy: [x, y] }: { state: CornerState; xy: [number, number]
       ) : (
         seen && <SweepArrow x={x} y={y} r={90} clockwise={state.spin === 'clockwise'} colour={tone} width={5} />
       )}
-      <text x={tx} y={cy - 12} textAnchor={anchor} fontSize="18" fontWeight="600">
-        {cornerWords[corner]}
-      </text>
-      <text x={tx} y={cy + 9} textAnchor={anchor} fontSize="14.5" style={{ fill: 'var(--soft)' }}>
-        {seen ? `output ${state.output}` : state.planned ? `meant for output ${state.planned}` : 'no output'}
-      </text>
-      <text x={tx} y={cy + 29} textAnchor={anchor} fontSize="14.5" fontWeight="600" style={{ fill: turning ? 'var(--act)' : tone }}>
-        {turning ? 'turning' : verdict}
-      </text>
+      <g className="phone:hidden">
+        <text x={tx} y={cy - 12} textAnchor={anchor} fontSize="18" fontWeight="600">
+          {cornerWords[corner]}
+        </text>
+        <text x={tx} y={cy + 9} textAnchor={anchor} fontSize="14.5" style={{ fill: 'var(--soft)' }}>
+          {onOutput(state)}
+        </text>
+        <text x={tx} y={cy + 29} textAnchor={anchor} fontSize="14.5" fontWeight="600" style={{ fill: turning ? 'var(--act)' : tone }}>
+          {turning ? 'turning' : verdict}
+        </text>
+      </g>
     </g>
   )
 }
