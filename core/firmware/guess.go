@@ -22,6 +22,8 @@ type Guess struct {
 // notSure is the most that a guess scores which a pilot has to look at, whatever speaks for it.
 const notSure = 0.55
 
+const farFrom = " It would be far from what other families have there."
+
 // mostGuesses are offered for one setting.
 const mostGuesses = 3
 
@@ -165,7 +167,7 @@ func (p *place) guess(setting, raw string, own []string) (Guess, bool) {
 		g.Why = reasons(name, why)
 		if Odd(p.path, scale.figure(x)) { // what is far from anything plausible is never sure
 			g.Score = math.Min(g.Score, notSure)
-			g.Why += " It would be far from what other families have there."
+			g.Why += farFrom
 		}
 	case bool:
 		g.Kind, g.Words = EntryEnumeration, yesOrNo(raw)
@@ -310,7 +312,7 @@ func guessGroups(setting string, parts, own []string, places []place) []Guess {
 				continue
 			}
 			g := Guess{Entry: Entry{Kind: EntryRecord, Setting: setting}}
-			fits, name := 0.0, 0.0
+			fits, name, odd := 0.0, 0.0, false
 			for k, key := range group {
 				p := byPath[parent+"."+quad.Path(key)]
 				x, err := strconv.ParseFloat(parts[k], 64)
@@ -320,7 +322,7 @@ func guessGroups(setting string, parts, own []string, places []place) []Guess {
 				}
 				f, fit, _ := p.scale(x)
 				f.Path = p.path
-				g.Fields = append(g.Fields, f)
+				g.Fields, odd = append(g.Fields, f), odd || Odd(p.path, f.figure(x))
 				fits += fit / float64(len(group))
 				whole := place{names: p.names[:len(p.names)-1]}
 				name = math.Max(name, whole.named(own))
@@ -334,6 +336,10 @@ func guessGroups(setting string, parts, own []string, places []place) []Guess {
 				why = "its figures are what your settings say"
 			}
 			g.Why = reasons(name, why)
+			if odd {
+				g.Score = math.Min(g.Score, notSure)
+				g.Why += farFrom
+			}
 			if g.Score >= worthwhile {
 				out = append(out, g)
 			}

@@ -1,6 +1,7 @@
 package firmware
 
 import (
+	"strconv"
 	"strings"
 	"testing"
 
@@ -89,5 +90,38 @@ func TestAWordIsNeverSureByTheNameAlone(t *testing.T) {
 				t.Errorf("%s scores %g: %s", value, g.Score, g.Why)
 			}
 		}
+	}
+}
+
+// Whatever list is looked at, no guess that is sure says what is far from plausible.
+func TestASureGuessIsPlausible(t *testing.T) {
+	sheet, err := marram(t).Dictionary.Decode(marram(t).Facts.Defaults())
+	if err != nil {
+		t.Fatal(err)
+	}
+	list := listOf(t, read(t, "testdata/sandbar.list"))
+	sure := 0
+	for _, of := range []quad.Sheet{sheet, {}} {
+		for _, l := range list.Settings {
+			for _, g := range GuessMeanings([]Listed{l}, "/", of)[l.Name] {
+				if g.Score <= 0.6 {
+					continue
+				}
+				sure++
+				parts := strings.Split(l.Value, "/")
+				fields := g.Fields
+				if g.Kind == EntryScalar {
+					fields = []Field{g.scale()}
+				}
+				for i, f := range fields {
+					if x, err := strconv.ParseFloat(parts[i], 64); err == nil && Odd(f.Path, f.figure(x)) {
+						t.Errorf("%s = %s is surely %s with %g", l.Name, l.Value, f.Path, f.figure(x))
+					}
+				}
+			}
+		}
+	}
+	if sure < 10 {
+		t.Errorf("only %d guesses are sure", sure)
 	}
 }
