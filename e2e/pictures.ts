@@ -119,11 +119,6 @@ test('pictures', async ({ page, request }) => {
   await page.goto('/quads/1/card')
   await expect(page.getByRole('heading', { name: 'To stop it' })).toBeVisible()
   await shoot(page, 'card')
-  await page.goto('/quads/1/senses')
-  await expect(page.getByRole('heading', { name: 'Does it know which way is up' })).toBeVisible()
-  await page.keyboard.press('n')
-  await expect(page.getByRole('region', { name: 'Next' })).toBeVisible()
-  await shoot(page, 'next')
   await post('/api/quads/1/event', { event: 'remount', note: 'camera moved forward' })
   await page.goto('/quads/1/book')
   await expect(page.getByRole('region', { name: 'Flights' })).toContainText('Rear left bell')
@@ -176,4 +171,22 @@ test('pictures', async ({ page, request }) => {
   await page.getByRole('button', { name: /^Take the \d+ sure guesses/ }).click()
   await expect(page.getByText('Through your settings and back, every setting comes back as it went in.')).toBeVisible()
   await shoot(page, 'workshop')
+
+  const parts = (kind: string, text: string, version: number) => post('/api/parts', { kind, text, version })
+  await parts(
+    'motor',
+    'Name,What it is,KV,Poles,Mass,Stator width,Stator height\nKittiwake 2306,for five inches,2450,14,31,23,6\nKittiwake 1404,for three,3800,12,9.5,14,4\n',
+    0,
+  )
+  await parts('propeller', 'Name,Size (in),Pitch (in),Blades\nthin three,5,4.3,3\nwide four,3,2,4\n', 1)
+  await parts('pack', 'Name,Cells,Capacity,C\nLong 4,4,1500,100\n', 2)
+  await page.goto('/parts')
+  await page.getByRole('button', { name: 'From a table or a file' }).click()
+  await choose(page.getByRole('combobox', { name: 'What they are' }), 'Propellers')
+  await page
+    .getByRole('textbox', { name: /^A table with a line of heads/ })
+    .fill('Model;Size (in);Pitch (in);Blades;Colour\nthin three;5;4,3;3;red\nnarrow two;6;4;2;grey\nbroken;5;many;3;grey\n')
+  await expect(page.getByRole('list', { name: 'What cannot be kept' })).toBeVisible()
+  await page.mouse.click(640, 780)
+  await shoot(page, 'parts')
 })
