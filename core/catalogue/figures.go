@@ -17,19 +17,11 @@ type Figure struct {
 // Figures that an entry tells of itself, in the order of the model; what it does not tell is left out.
 func (e Entry) Figures() []Figure {
 	out := []Figure{}
-	at, ok := e.Kind.at()
+	part, ok := e.decoded()
 	if !ok {
 		return out
 	}
-	field, err := quad.FieldAt(at)
-	if err != nil {
-		return out
-	}
-	part := reflect.New(field.Type)
-	if len(e.Part) > 0 && quad.ReadJSON(e.Part, part.Interface()) != nil {
-		return out
-	}
-	for _, l := range quad.Leaves(part.Elem().Interface(), "") {
+	for _, l := range quad.Leaves(part, "") {
 		if l.Path != "name" && !reflect.ValueOf(l.Value).IsZero() {
 			out = append(out, Figure{l.Label, quad.Words(l.Value, l.Unit)})
 		}
@@ -72,16 +64,8 @@ func (e Entry) Cells() map[string]string {
 	put("stator.height", number(e.Stator.Height))
 	put("shape.pitch", number(e.Shape.Pitch))
 	put("shape.blades", number(float64(e.Shape.Blades)))
-	at, ok := e.Kind.at()
+	part, ok := e.decoded()
 	if !ok {
-		return out
-	}
-	field, err := quad.FieldAt(at)
-	if err != nil {
-		return out
-	}
-	part := reflect.New(field.Type)
-	if len(e.Part) > 0 && quad.ReadJSON(e.Part, part.Interface()) != nil {
 		return out
 	}
 	for _, f := range Fields(e.Kind) {
@@ -89,7 +73,7 @@ func (e Entry) Cells() map[string]string {
 		if !ok {
 			continue
 		}
-		switch v := reflect.Indirect(reflect.ValueOf(must(quad.Get(part.Interface(), quad.Path(name))))); v.Kind() {
+		switch v := reflect.Indirect(reflect.ValueOf(must(quad.Get(part, quad.Path(name))))); v.Kind() {
 		case reflect.Float64:
 			put(f.Key, number(v.Float()))
 		case reflect.Int:
@@ -111,4 +95,18 @@ func must(v any, err error) any {
 		panic(err)
 	}
 	return v
+}
+
+// decoded is the part as the model has it; ok is false for one that it could not have.
+func (e Entry) decoded() (part any, ok bool) {
+	at, known := e.Kind.at()
+	field, err := quad.FieldAt(at)
+	if !known || err != nil {
+		return nil, false
+	}
+	v := reflect.New(field.Type)
+	if len(e.Part) > 0 && quad.ReadJSON(e.Part, v.Interface()) != nil {
+		return nil, false
+	}
+	return v.Elem().Interface(), true
 }
