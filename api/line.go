@@ -21,6 +21,9 @@ type (
 		Version int64     `json:"version"`
 		Values  []valueAt `json:"values" minItems:"1" maxItems:"100"`
 	}
+	valuesBody struct {
+		Values []valueAt `json:"values" minItems:"1" maxItems:"100"`
+	}
 	pathBody struct {
 		Path string `json:"path" maxLength:"200"`
 	}
@@ -94,6 +97,13 @@ func lineOperations(h huma.API, a *app.App) {
 			return nil, problem(err)
 		}
 		return answer(a.Type(ctx, in.ID, quad.Path(in.Body.Path), raw))
+	})
+	post(h, "typeAll", "/api/quads/{id}/type-all", "Keep several readings the pilot took, all or none", func(ctx context.Context, in *quadWith[valuesBody]) (*out[*app.QuadView], error) {
+		values, err := setValues(in.Body.Values)
+		if err != nil {
+			return nil, problem(err)
+		}
+		return answer(a.TypeAll(ctx, in.ID, values))
 	})
 	post(h, "take", "/api/quads/{id}/take", "Take a reading from the bench", func(ctx context.Context, in *quadWith[pathBody]) (*out[*app.QuadView], error) {
 		return answer(a.Take(ctx, in.ID, quad.Path(in.Body.Path)))

@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"encoding/json"
+	"slices"
 
 	"vividperch/core/book"
 	"vividperch/core/quad"
@@ -13,36 +14,62 @@ const savedList = quad.Path("readings.firmware.backup")
 
 // Type keeps a reading that the pilot took by himself.
 func (a *App) Type(ctx context.Context, id int64, path quad.Path, value json.RawMessage) (*QuadView, error) {
-	switch path {
-	case modelReading:
-		return nil, quad.Faultf("not-typed", string(path), "a rehearsal is flown in the model, not typed")
-	case savedList:
-		return nil, quad.Faultf("not-typed", string(path), "bring its list in at Firmware: it is saved with that")
+	return a.TypeAll(ctx, id, []SetValue{{Path: path, Value: value}})
+}
+
+// mostTyped readings are kept at a time.
+const mostTyped = 100
+
+// TypeAll keeps several readings as typed by hand, in one act: all of them or none. The Fault names the place of the one that cannot be.
+func (a *App) TypeAll(ctx context.Context, id int64, values []SetValue) (*QuadView, error) {
+	if len(values) == 0 || len(values) > mostTyped {
+		return nil, quad.Faultf("no-reading", "", "type from 1 to %d readings at a time", mostTyped)
 	}
-	return a.Told(ctx, id, path, value)
+	for _, v := range values {
+		switch v.Path {
+		case modelReading:
+			return nil, quad.Faultf("not-typed", string(v.Path), "a rehearsal is flown in the model, not typed")
+		case savedList:
+			return nil, quad.Faultf("not-typed", string(v.Path), "bring its list in at Firmware: it is saved with that")
+		}
+	}
+	return a.told(ctx, id, values)
 }
 
 // Told keeps a reading that somebody else's record tells of, as a file of the demo world does.
 func (a *App) Told(ctx context.Context, id int64, path quad.Path, value json.RawMessage) (*QuadView, error) {
-	raw, err := quad.Typed(path, value)
-	if err != nil {
-		return nil, err
-	}
-	if err := quad.Admit(path, raw); err != nil {
-		return nil, err
-	}
+	return a.told(ctx, id, []SetValue{{Path: path, Value: value}})
+}
+
+func (a *App) told(ctx context.Context, id int64, values []SetValue) (*QuadView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	if raw, err = a.propellers(ctx, o, path, raw); err != nil {
-		return nil, err
+	var marks []book.Entry
+	list := make([]newReading, len(values))
+	for i, v := range values {
+		raw, err := quad.Typed(v.Path, v.Value)
+		if err != nil {
+			return nil, err
+		}
+		if slices.ContainsFunc(list[:i], func(r newReading) bool { return r.path == v.Path }) {
+			return nil, quad.Faultf("twice", string(v.Path), "is typed twice")
+		}
+		if err := quad.Admit(v.Path, raw); err != nil {
+			return nil, err
+		}
+		if raw, err = a.propellers(ctx, o, v.Path, raw); err != nil {
+			return nil, err
+		}
+		mark, err := a.typedMark(o, v.Path, raw)
+		if err != nil {
+			return nil, err
+		}
+		marks = append(marks, mark...)
+		list[i] = newReading{path: v.Path, value: raw, origin: quad.OriginTyped}
 	}
-	mark, err := a.typedMark(o, path, raw)
-	if err != nil {
-		return nil, err
-	}
-	if err := a.keepWith(ctx, id, "typed reading", mark, newReading{path: path, value: raw, origin: quad.OriginTyped}); err != nil {
+	if err := a.keepWith(ctx, id, "typed reading", marks, list...); err != nil {
 		return nil, err
 	}
 	return a.Quad(ctx, id)

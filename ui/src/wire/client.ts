@@ -91,6 +91,7 @@ export const acts = {
   withdraw: (id: number, body: Schemas['WithdrawBody']) => answerOf(server.POST('/api/quads/{id}/withdraw', { ...at(id), body })),
   redo: (id: number, version: number) => answerOf(server.POST('/api/quads/{id}/redo', { ...at(id), body: { version } })),
   type: (id: number, path: Path, value: unknown) => answerOf(server.POST('/api/quads/{id}/type', { ...at(id), body: { path, value } })),
+  typeAll: (id: number, values: Change[]) => answerOf(server.POST('/api/quads/{id}/type-all', { ...at(id), body: { values } })),
   take: (id: number, path: Path) => answerOf(server.POST('/api/quads/{id}/take', { ...at(id), body: { path } })),
   sign: (id: number, station: string, seen: string) => answerOf(server.POST('/api/quads/{id}/sign', { ...at(id), body: { station, seen } })),
   accept: (id: number, f: Finding, reason: string) =>

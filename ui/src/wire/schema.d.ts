@@ -1662,6 +1662,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/type-all": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep several readings the pilot took, all or none */
+        post: operations["typeAll"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/wiring": {
         parameters: {
             query?: never;
@@ -4484,6 +4501,9 @@ export interface components {
         ValueAt: {
             path: string;
             value: unknown;
+        };
+        ValuesBody: {
+            values: components["schemas"]["ValueAt"][];
         };
         Version: {
             built: string;
@@ -8126,6 +8146,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ValueAt"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    typeAll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ValuesBody"];
             };
         };
         responses: {

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import { useLocation, useNavigate } from 'react-router'
 import { Button, TextButton, textLook } from '../../kit/button'
 import { Disclosure } from '../../kit/disclosure'
@@ -19,6 +19,8 @@ import { Limits } from './limits'
 import { when } from './proof-bar'
 import { Typed, words } from './typed'
 import { Withdraw } from './withdraw'
+
+const TypeAll = lazy(() => import('./type-all').then((m) => ({ default: m.TypeAll })))
 
 /** Findings in order of weight, what is still wanted, and the readings with where they came from. */
 export function Ledger({ quad, perch }: { quad: QuadView; perch: Perch }) {
@@ -377,6 +379,19 @@ function ReadAll({ asks, quad }: { asks: Schemas['AskView'][]; quad: QuadView })
   )
 }
 
+/** Opens all that can be typed here on one sheet. */
+function TypesAll({ asks, quad }: { asks: Schemas['AskView'][]; quad: QuadView }) {
+  const [open, setOpen] = useState(false)
+  const list = asks.filter((a) => a.way !== 'model' && a.slots.length > 0)
+  if (list.length < 2 && !open) return null
+  return (
+    <div className={ways}>
+      <TextButton onClick={() => setOpen(true)}>Type all {list.length}</TextButton>
+      <Suspense>{open && <TypeAll asks={list} quad={quad} onClose={() => setOpen(false)} />}</Suspense>
+    </div>
+  )
+}
+
 function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'][]; quad: QuadView }) {
   // A cause that felled several is said once, before them.
   const felled = (why: string | undefined) => (why ? asks.filter((a) => a.why === why).length : 0)
@@ -391,6 +406,7 @@ function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'
         </p>
       ))}
       <ReadAll asks={asks} quad={quad} />
+      <TypesAll asks={asks} quad={quad} />
       {readings.length > 0 && (
         <ul aria-label={name} className={wanted}>
           {readings.map((a) => (

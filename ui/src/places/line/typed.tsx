@@ -55,6 +55,69 @@ function useTyping(onLeave: () => void, still?: boolean) {
   }
 }
 
+type Text = Record<string, string>
+
+const singleOf = (slots: Slot[]) => (slots.length === 1 && slots[0]?.path === '' ? slots[0] : undefined)
+
+/** What must still be chosen from a list: fields that must be filled the browser asks for, these nobody else. */
+export const missingOf = (slots: Slot[], text: Text) => slots.find((s) => isList(s) && !s.optional && !text[s.path])
+
+/** What was typed into some slots, as the server takes it. */
+export function typedValue(slots: Slot[], text: Text): unknown {
+  const single = singleOf(slots)
+  if (single) return value(single, text[''] ?? '')
+  const out: Record<string, unknown> = {}
+  for (const s of slots) {
+    const given = text[s.path] ?? ''
+    if (given !== '' || !s.optional) put(out, s.path, value(s, given))
+  }
+  return out
+}
+
+/** A field for each slot. Loose ones may all be left empty. */
+export function Fields(props: { id: string; slots: Slot[]; label: string; text: Text; loose?: boolean; onText: (text: Text) => void }) {
+  const { id, slots, label, text, loose, onText } = props
+  const single = singleOf(slots)
+  return (
+    <>
+      {slots.map((s) => (
+        <label key={s.path} htmlFor={id + s.path}>
+          {single ? label : s.label}
+          {s.unit && s.unit !== 'count' ? `, ${s.unit}` : ''}
+          {s.optional ? ', if known' : ''}
+          {isList(s) ? (
+            <Select
+              id={id + s.path}
+              label={single ? label : s.label}
+              value={text[s.path] ?? ''}
+              empty={s.optional ? '' : 'choose'}
+              options={[...(s.optional ? [''] : []), ...(s.kind === 'yesNo' ? ['yes', 'no'] : (s.oneOf ?? []))].map((w) => ({
+                value: w,
+                words: s.said?.[w] ?? words(w),
+              }))}
+              onChoose={(w) => onText({ ...text, [s.path]: w })}
+            />
+          ) : (
+            <input
+              id={id + s.path}
+              type="text"
+              required={!s.optional && !loose}
+              value={text[s.path] ?? ''}
+              aria-describedby={s.allowed ? `${id + s.path}-allowed` : undefined}
+              onChange={(e) => onText({ ...text, [s.path]: e.target.value })}
+            />
+          )}
+          {s.allowed && (
+            <span className="max-w-65 text-[13px] text-soft" id={`${id + s.path}-allowed`}>
+              {s.allowed.least} to {s.allowed.most}: {s.allowed.because}
+            </span>
+          )}
+        </label>
+      ))}
+    </>
+  )
+}
+
 /** Types one reading: a figure with its unit, a word, a yes or no, or several of them together. */
 export function Typed(props: {
   slots: Slot[]
@@ -67,23 +130,15 @@ export function Typed(props: {
   onCancel: () => void
 }) {
   const id = useId()
-  const [text, setText] = useState<Record<string, string>>({})
+  const [text, setText] = useState<Text>({})
   const [missing, setMissing] = useState('')
-  const single = props.slots.length === 1 && props.slots[0]?.path === '' ? props.slots[0] : undefined
+  const single = singleOf(props.slots)
   const inside = useTyping(props.onCancel, props.still)
   const done = (e: FormEvent) => {
     e.preventDefault()
-    // Fields that must be filled the browser asks for; lists that must be chosen from, nobody else.
-    const open = props.slots.find((s) => isList(s) && !s.optional && !text[s.path])
+    const open = missingOf(props.slots, text)
     setMissing(open ? `Choose: ${(single ? props.label : open.label).toLowerCase()}.` : '')
-    if (open) return
-    if (single) return props.onDone(value(single, text[''] ?? ''))
-    const out: Record<string, unknown> = {}
-    for (const s of props.slots) {
-      const given = text[s.path] ?? ''
-      if (given !== '' || !s.optional) put(out, s.path, value(s, given))
-    }
-    props.onDone(out)
+    if (!open) props.onDone(typedValue(props.slots, text))
   }
   if (single?.kind === 'yesNo') {
     return (
@@ -99,40 +154,7 @@ export function Typed(props: {
   }
   return (
     <form {...inside} className={fieldRow} onSubmit={done} aria-label={props.label}>
-      {props.slots.map((s) => (
-        <label key={s.path} htmlFor={id + s.path}>
-          {single ? props.label : s.label}
-          {s.unit && s.unit !== 'count' ? `, ${s.unit}` : ''}
-          {s.optional ? ', if known' : ''}
-          {isList(s) ? (
-            <Select
-              id={id + s.path}
-              label={single ? props.label : s.label}
-              value={text[s.path] ?? ''}
-              empty={s.optional ? '' : 'choose'}
-              options={[...(s.optional ? [''] : []), ...(s.kind === 'yesNo' ? ['yes', 'no'] : (s.oneOf ?? []))].map((w) => ({
-                value: w,
-                words: s.said?.[w] ?? words(w),
-              }))}
-              onChoose={(w) => setText({ ...text, [s.path]: w })}
-            />
-          ) : (
-            <input
-              id={id + s.path}
-              type="text"
-              required={!s.optional}
-              value={text[s.path] ?? ''}
-              aria-describedby={s.allowed ? `${id + s.path}-allowed` : undefined}
-              onChange={(e) => setText({ ...text, [s.path]: e.target.value })}
-            />
-          )}
-          {s.allowed && (
-            <span className="max-w-65 text-[13px] text-soft" id={`${id + s.path}-allowed`}>
-              {s.allowed.least} to {s.allowed.most}: {s.allowed.because}
-            </span>
-          )}
-        </label>
-      ))}
+      <Fields id={id} slots={props.slots} label={props.label} text={text} onText={setText} />
       <Button type="submit" small main disabled={props.busy}>
         Save
       </Button>
