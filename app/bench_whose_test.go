@@ -359,7 +359,7 @@ func (w *world) holding(id int64, hand *client.Device, level float64, read func(
 	var err error
 	w.until("read", func() bool {
 		err = read()
-		return err == nil || code(err) != "not-armed" && code(err) != "let-go" && code(err) != "restless"
+		return err == nil || code(err) != "not-armed" && code(err) != "let-go" && code(err) != "restless" && code(err) != "unheard"
 	})
 	stop()
 	<-held

@@ -8,6 +8,7 @@ import (
 	"vividperch/bench/protocol"
 	"vividperch/core/linkloss"
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 func takeLossOutput(ctx context.Context, t *taking) error {
@@ -202,18 +203,30 @@ func takeGate(ctx context.Context, t *taking) error {
 	return t.put(t.path, !armed)
 }
 
-// A yaw that is looked at: how long the hand takes over it, how fast the motors must differ and how firmly the frame must pull to be
+// A yaw that is looked at: how long the hand takes over it, after how long a silence nobody knows any more what it did, how fast the motors must differ and how firmly the frame must pull to be
 // noticed.
 const (
 	yawStill    = 4 * time.Second
 	yawCalm     = 300 * time.Millisecond
 	yawLooked   = 700 * time.Millisecond
+	yawGap      = 130 * time.Millisecond
 	paceNoticed = 0.004
 	pullNoticed = 0.05
 )
 
-// yawing has the hand do something while the pilot holds it armed, and looks until limit at what comes of it. seen is called with
-// every moment from when the hand began.
+// yawed has the hand do something, and again where a silence hid what came of it. anew is called before each time.
+func yawed(ctx context.Context, t *taking, hand protocol.Sweep, anew func(), seen func(protocol.Live)) error {
+	for again := 1; ; again++ {
+		anew()
+		err := yawing(ctx, t, hand, seen)
+		if f := quad.AsFault(err); f == nil || f.Code != sticks.Unheard || again == sweeps {
+			return err
+		}
+	}
+}
+
+// yawing has the hand do something while the pilot holds it armed, and looks at what comes of it, by the bench's clock. seen is called
+// with every moment from when the hand began.
 func yawing(ctx context.Context, t *taking, hand protocol.Sweep, seen func(protocol.Live)) error {
 	began, ok, err := t.until(ctx, time.Second, func(l protocol.Live) bool {
 		return l.Motion == protocol.MotionArm && l.Armed && turning(l) == len(quad.Corners)
@@ -242,16 +255,24 @@ func yawing(ctx context.Context, t *taking, hand protocol.Sweep, seen func(proto
 	if err != nil {
 		return err
 	}
-	if _, _, err = t.until(ctx, yawLooked, func(l protocol.Live) bool {
-		if released = released || !sameHold(began, l); !released && l.Time > from.Time && l.Time-from.Time <= yawLooked.Milliseconds() {
+	last, gap := from.Time, int64(0)
+	_, ok, err = t.until(ctx, 5*yawLooked, func(l protocol.Live) bool {
+		if released = released || !sameHold(began, l); released || l.Time <= last {
+			return released
+		}
+		gap, last = max(gap, l.Time-last), l.Time
+		if l.Time-from.Time <= yawLooked.Milliseconds() {
 			seen(l)
 		}
-		return released
-	}); err != nil {
+		return l.Time-from.Time >= yawLooked.Milliseconds()
+	})
+	switch {
+	case err != nil:
 		return err
-	}
-	if released {
+	case released:
 		return quad.Faultf("let-go", string(t.path), "you let go before it was seen: hold until it says so")
+	case !ok || gap > yawGap.Milliseconds():
+		return quad.Faultf(sticks.Unheard, string(t.path), "for a moment nothing arrived from the bench, and nobody knows what it did then: hold it once more")
 	}
 	return nil
 }
@@ -260,7 +281,7 @@ func yawing(ctx context.Context, t *taking, hand protocol.Sweep, seen func(proto
 // twist the frame back.
 func takeFrameYaw(ctx context.Context, t *taking) error {
 	most := 0.0 // by which clockwise ones ran ahead of the others, of either sign
-	err := yawing(ctx, t, protocol.Sweep{Frame: true}, func(l protocol.Live) {
+	err := yawed(ctx, t, protocol.Sweep{Frame: true}, func() { most = 0 }, func(l protocol.Live) {
 		ahead := 0.0
 		for _, c := range l.Corners {
 			switch c.Spin {
@@ -283,7 +304,7 @@ func takeFrameYaw(ctx context.Context, t *taking) error {
 // takeStickYaw has the hand push the yaw stick to the right, and feels whether the frame pulls clockwise.
 func takeStickYaw(ctx context.Context, t *taking) error {
 	first := 0.0 // as the stick goes out; as it comes back the frame pulls the other way
-	err := yawing(ctx, t, protocol.Sweep{Axis: quad.Yaw}, func(l protocol.Live) {
+	err := yawed(ctx, t, protocol.Sweep{Axis: quad.Yaw}, func() { first = 0 }, func(l protocol.Live) {
 		if first == 0 && l.Sticks[quad.Yaw] > 0.05 && math.Abs(l.Twist) > pullNoticed {
 			first = l.Twist
 		}
