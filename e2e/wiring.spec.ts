@@ -16,6 +16,24 @@ test('Godwit is wired by the plan, and a crossed wire is found', async ({ page, 
   await expect(page.getByRole('heading', { name: 'The receiver sends inverted, its port cannot invert' })).toBeVisible()
   await expect(page.getByRole('heading', { name: 'Port 5 has no pad that sends' })).toBeVisible()
 
+  // A device of one's own is added with what it needs, and taken away again.
+  await page.getByRole('button', { name: 'Devices', exact: true }).click()
+  const devices = page.getByRole('region', { name: 'Devices', exact: true })
+  const add = devices.getByRole('form', { name: 'Add a device' })
+  await add.getByLabel('Name').fill('lamp board')
+  await add.getByRole('checkbox', { name: 'on a two-wire bus' }).click()
+  await add.getByLabel('Supply from, V').fill('4.5')
+  await add.getByLabel('to, V').fill('5.5 V')
+  await add.getByLabel('Draws, mA').fill('0.3 A')
+  await add.getByRole('button', { name: 'Add it' }).click()
+  await expect(devices.getByRole('row', { name: /^lamp board/ })).toContainText('a bus, 4.5 to 5.5 V, 300 mA')
+  await add.getByLabel('Name').fill('lamp board')
+  await add.getByRole('button', { name: 'Add it' }).click()
+  await expect(add.getByRole('alert')).toContainText('a name of its own')
+  await devices.getByRole('button', { name: 'Take lamp board away' }).click()
+  await expect(devices.getByRole('row', { name: /^lamp board/ })).toBeHidden()
+  await page.getByRole('button', { name: 'Devices', exact: true }).click()
+
   // The fewest changes: the goggle link is new, the receiver and the satellite receiver move.
   await page.getByRole('button', { name: 'Plan the wires' }).click()
   const plan = page.getByRole('region', { name: 'Plan' })

@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
+import { lazy, Suspense, useRef, useState } from 'react'
 import { Button, TextButton } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { join } from '../../kit/join'
@@ -19,11 +19,13 @@ import type { StationProps } from '../props'
 import { Drawing } from './drawing'
 import { saveDrawing } from './save'
 
+const Devices = lazy(() => import('./devices').then((m) => ({ default: m.Devices })))
+
 /** Which wire goes where: drawn, soldered on the bench, asked whether it answers, planned. */
 export function WiringStation({ quad }: StationProps<QuadAt<'wiring'>>) {
   const svg = useRef<SVGSVGElement>(null)
   const queries = useQueryClient()
-  const [open, setOpen] = useState<'' | 'ports' | 'wires' | 'plan'>('')
+  const [open, setOpen] = useState<'' | 'ports' | 'wires' | 'devices' | 'plan'>('')
   const [plan, setPlan] = useState<Schemas['PlanView'] | null>(null)
   const move = useAct(quad.id, (m: Omit<Schemas['MoveBody'], 'version'>) => wires.move(quad.id, { ...m, version: quad.version }))
   const look = useAct(quad.id, (path: Path) => acts.take(quad.id, path))
@@ -100,6 +102,9 @@ export function WiringStation({ quad }: StationProps<QuadAt<'wiring'>>) {
         <TextButton aria-expanded={open === 'ports'} onClick={() => setOpen(open === 'ports' ? '' : 'ports')}>
           Ports
         </TextButton>
+        <TextButton aria-expanded={open === 'devices'} onClick={() => setOpen(open === 'devices' ? '' : 'devices')}>
+          Devices
+        </TextButton>
         <TextButton aria-expanded={open === 'wires'} onClick={() => setOpen(open === 'wires' ? '' : 'wires')}>
           Wires
         </TextButton>
@@ -108,6 +113,7 @@ export function WiringStation({ quad }: StationProps<QuadAt<'wiring'>>) {
       </div>
       {open === 'ports' && <Ports quad={quad} onMove={(m) => move.mutate(m, { onError: onConflict(quad, 'Your port', []) })} />}
       {open === 'wires' && <Wires quad={quad} />}
+      <Suspense>{open === 'devices' && <Devices quad={quad} />}</Suspense>
     </div>
   )
 }
