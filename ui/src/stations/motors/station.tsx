@@ -354,12 +354,7 @@ function Picture({ quad }: { quad: QuadAt<'motors'> }) {
       {/* On a phone its words could not be read; who hears the page has them from the drawing. */}
       <ul aria-hidden="true" className="hidden phone:block [&_li]:border-b [&_li]:border-line [&_li]:py-0.75">
         {quad.corners.map((c) => (
-          <li key={c.corner}>
-            <b>{cornerWords[c.corner as Corner]}</b>{' '}
-            <span className="text-soft">
-              {onOutput(c)}, {verdicts[c.verdict][1]}
-            </span>
-          </li>
+          <CornerLine key={c.corner} state={c} />
         ))}
       </ul>
     </>
@@ -368,6 +363,17 @@ function Picture({ quad }: { quad: QuadAt<'motors'> }) {
 
 function describe(c: CornerState) {
   return `${cornerWords[c.corner as Corner]}: ${c.output ? `output ${c.output}, seen ${words(c.spin)}` : 'nothing seen'}, ${c.wants ? `wanted ${words(c.wants)}` : 'no rotation plan'}`
+}
+
+/** A corner in words, for a phone. */
+function CornerLine({ state }: { state: CornerState }) {
+  const turning = useLive((s) => s.live?.corners[state.corner as Corner]?.turning ?? false)
+  return (
+    <li>
+      <b>{cornerWords[state.corner as Corner]}</b> <span className="text-soft">{onOutput(state)}, </span>
+      <span className={turning ? 'font-semibold text-act' : 'text-soft'}>{turning ? 'turning now' : verdicts[state.verdict][1]}</span>
+    </li>
+  )
 }
 
 /** Which output a corner is on, as far as it was seen. */
