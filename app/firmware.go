@@ -46,8 +46,11 @@ func (a *App) Firmware(ctx context.Context, id int64) (*FirmwareView, error) {
 		return nil, err
 	}
 	v := firmwareOf(o.known)
+	if len(v.Board.Changes) == 0 {
+		return v, nil
+	}
 	text, err := a.broughtIn(ctx, o)
-	v.Board.Whole = text != nil && len(v.Board.Changes) > 0
+	v.Board.Whole = text != nil
 	return v, err
 }
 

@@ -102,16 +102,20 @@ func PackMass(cells int, capacity float64) (Estimate, bool) {
 	return within(float64(cells)*3.7*capacity/1000/0.14+2*float64(cells)+3, 0.2), true
 }
 
+// filling puts an estimate, to three digits, where nobody told a figure, and notes it in out.
+func filling(out map[quad.Path]Estimate) func(path quad.Path, into *float64, e Estimate, ok bool) {
+	return func(path quad.Path, into *float64, e Estimate, ok bool) {
+		if *into == 0 && ok {
+			*into = quad.Significant(e.Value)
+			out[path] = Estimate{Path: path, Value: *into, Low: quad.Significant(e.Low), High: quad.Significant(e.High)}
+		}
+	}
+}
+
 // Filled is a drive's parts with what nobody told estimated, and the paths of that, each with its band. What is told stays.
 func Filled(p quad.Parts, shape Shape, stator Stator) (quad.Parts, map[quad.Path]Estimate) {
 	out := map[quad.Path]Estimate{}
-	fill := func(path quad.Path, into *float64, e Estimate, ok bool) {
-		if *into == 0 && ok {
-			*into = quad.Significant(e.Value)
-			e.Path, e.Value, e.Low, e.High = path, *into, quad.Significant(e.Low), quad.Significant(e.High)
-			out[path] = e
-		}
-	}
+	fill := filling(out)
 	if p.Propeller.Diameter > 0 {
 		shape.Diameter = p.Propeller.Diameter
 	}
@@ -135,19 +139,11 @@ func Filled(p quad.Parts, shape Shape, stator Stator) (quad.Parts, map[quad.Path
 func filledPack(p quad.Parts, name string) (quad.Parts, map[quad.Path]Estimate) {
 	out := map[quad.Path]Estimate{}
 	pack := p.Packs[name]
-	fill := func(field string, into *float64, e Estimate, ok bool) {
-		path := quad.Path("parts.packs." + name + "." + field)
-		if *into != 0 || !ok {
-			return
-		}
-		*into = quad.Significant(e.Value)
-		e.Path, e.Value, e.Low, e.High = path, *into, quad.Significant(e.Low), quad.Significant(e.High)
-		out[path] = e
-	}
+	fill, at := filling(out), quad.Path("parts.packs."+name)
 	r, ok := PackResistance(pack.Cells, pack.Capacity, pack.Discharge)
-	fill("resistance", &pack.Resistance, r, ok)
+	fill(at+".resistance", &pack.Resistance, r, ok)
 	m, ok := PackMass(pack.Cells, pack.Capacity)
-	fill("mass", &pack.Mass, m, ok)
+	fill(at+".mass", &pack.Mass, m, ok)
 	p.Packs = with(p.Packs, name, pack)
 	return p, out
 }
