@@ -214,20 +214,19 @@ const (
 	pullNoticed = 0.05
 )
 
-// yawed has the hand do something, and again where a silence hid what came of it. anew is called before each time.
-func yawed(ctx context.Context, t *taking, hand protocol.Sweep, anew func(), seen func(protocol.Live)) error {
+// yawed has the hand do something, and again where a silence hid what came of it.
+func yawed(ctx context.Context, t *taking, hand protocol.Sweep, anew, seen func(protocol.Live)) error {
 	for again := 1; ; again++ {
-		anew()
-		err := yawing(ctx, t, hand, seen)
+		err := yawing(ctx, t, hand, anew, seen)
 		if f := quad.AsFault(err); f == nil || f.Code != sticks.Unheard || again == sweeps {
 			return err
 		}
 	}
 }
 
-// yawing has the hand do something while the pilot holds it armed, and looks at what comes of it, by the bench's clock. seen is called
-// with every moment from when the hand began.
-func yawing(ctx context.Context, t *taking, hand protocol.Sweep, seen func(protocol.Live)) error {
+// yawing has the hand do something while the pilot holds it armed, and looks at what comes of it, by the bench's clock. anew is called with
+// how it lies still, before the hand begins, seen with every moment from then on.
+func yawing(ctx context.Context, t *taking, hand protocol.Sweep, anew, seen func(protocol.Live)) error {
 	began, ok, err := t.until(ctx, time.Second, func(l protocol.Live) bool {
 		return l.Motion == protocol.MotionArm && l.Armed && turning(l) == len(quad.Corners)
 	})
@@ -239,18 +238,20 @@ func yawing(ctx context.Context, t *taking, hand protocol.Sweep, seen func(proto
 	}
 	// Until it lies still in the hand, what it does may come from what the hand did before.
 	released, stillFrom := false, began.Time
-	if _, ok, err = t.until(ctx, yawStill, func(l protocol.Live) bool {
+	still, ok, err := t.until(ctx, yawStill, func(l protocol.Live) bool {
 		if math.Abs(l.Twist) > pullNoticed/2 {
 			stillFrom = l.Time
 		}
 		released = released || !sameHold(began, l)
 		return released || l.Time-stillFrom >= yawCalm.Milliseconds()
-	}); err != nil {
+	})
+	if err != nil {
 		return err
 	}
 	if !ok && !released {
 		return quad.Faultf("restless", string(t.path), "it pulls in the hand by itself; let go, and hold it anew")
 	}
+	anew(still)
 	from, err := t.call(ctx, protocol.MethodSweep, hand)
 	if err != nil {
 		return err
@@ -280,19 +281,24 @@ func yawing(ctx context.Context, t *taking, hand protocol.Sweep, seen func(proto
 // takeFrameYaw has the hand turn the frame clockwise, and looks whether the motors that turn clockwise speed up: by their reaction they
 // twist the frame back.
 func takeFrameYaw(ctx context.Context, t *taking) error {
-	most := 0.0 // by which clockwise ones ran ahead of the others, of either sign
-	err := yawed(ctx, t, protocol.Sweep{Frame: true}, func() { most = 0 }, func(l protocol.Live) {
-		ahead := 0.0
+	ahead := func(l protocol.Live) float64 {
+		x := 0.0
 		for _, c := range l.Corners {
 			switch c.Spin {
 			case quad.Clockwise:
-				ahead += c.Pace / 2
+				x += c.Pace / 2
 			case quad.CounterClockwise:
-				ahead -= c.Pace / 2
+				x -= c.Pace / 2
 			}
 		}
-		if math.Abs(ahead) > math.Abs(most) {
-			most = ahead
+		return x
+	}
+	// By how much clockwise ones ran ahead of the others while it lay still: the longer it is held, the more the controller has wound up.
+	// What the turn adds to that, of either sign, is its answer.
+	before, most := 0.0, 0.0
+	err := yawed(ctx, t, protocol.Sweep{Frame: true}, func(still protocol.Live) { before, most = ahead(still), 0 }, func(l protocol.Live) {
+		if x := ahead(l) - before; math.Abs(x) > math.Abs(most) {
+			most = x
 		}
 	})
 	if err != nil {
@@ -304,7 +310,7 @@ func takeFrameYaw(ctx context.Context, t *taking) error {
 // takeStickYaw has the hand push the yaw stick to the right, and feels whether the frame pulls clockwise.
 func takeStickYaw(ctx context.Context, t *taking) error {
 	first := 0.0 // as the stick goes out; as it comes back the frame pulls the other way
-	err := yawed(ctx, t, protocol.Sweep{Axis: quad.Yaw}, func() { first = 0 }, func(l protocol.Live) {
+	err := yawed(ctx, t, protocol.Sweep{Axis: quad.Yaw}, func(protocol.Live) { first = 0 }, func(l protocol.Live) {
 		if first == 0 && l.Sticks[quad.Yaw] > 0.05 && math.Abs(l.Twist) > pullNoticed {
 			first = l.Twist
 		}
