@@ -43,6 +43,12 @@ type Keeper interface {
 	PartsVersion(ctx context.Context, pilot int64) (int64, error)
 	OwnParts(ctx context.Context, pilot int64) (parts []book.OwnPart, version int64, err error)
 	ChangeOwnParts(ctx context.Context, pilot, version int64, put, drop []book.OwnPart) error
+	Packs(ctx context.Context, pilot int64) (packs []book.Pack, version int64, err error)
+	AdoptPacks(ctx context.Context, pilot int64, packs map[string]quad.Pack) error
+	SetPack(ctx context.Context, pilot, version int64, name string, told quad.Pack) error
+	MeasurePack(ctx context.Context, pilot, version int64, name string, m book.PackMeasured, at time.Time) error
+	WithdrawPackReading(ctx context.Context, pilot, version int64, name string, reading int64, why string) error
+	ForgetPack(ctx context.Context, pilot, version int64, name string) error
 	KnownColumns(ctx context.Context, pilot int64, purpose, heads string) ([]byte, error)
 	LearnColumns(ctx context.Context, pilot int64, purpose, heads string, columns []byte) error
 	Lease(ctx context.Context, pilot int64, device, owner string, length time.Duration) (bool, error)

@@ -30,6 +30,7 @@ type neighbour struct {
 type lender struct {
 	id       int64
 	name     string
+	version  int64
 	parts    quad.Parts
 	limits   quad.Limits
 	firmware quad.FirmwareSheet
@@ -82,7 +83,7 @@ func (n *neighbours) lenders(ctx context.Context, list []book.Other, get fetch) 
 	var out []lender
 	for _, o := range list {
 		if one := n.by[o.ID]; one.readable {
-			one.lends.id, one.lends.name = o.ID, o.Name
+			one.lends.id, one.lends.name, one.lends.version = o.ID, o.Name, o.Version
 			out = append(out, one.lends)
 		}
 	}

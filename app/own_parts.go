@@ -60,6 +60,9 @@ func (a *App) findPart(ctx context.Context, kind catalogue.Kind, name string) (c
 	if err != nil {
 		return catalogue.Entry{}, false, err
 	}
+	if own, err = a.withPacks(ctx, kind, own); err != nil {
+		return catalogue.Entry{}, false, err
+	}
 	if e, ok := entryNamed(own, kind, name); ok {
 		return e, true, nil
 	}
@@ -84,6 +87,9 @@ func (a *App) Catalogue(ctx context.Context, kind catalogue.Kind, typed string) 
 	if err != nil {
 		return nil, err
 	}
+	if own, err = a.withPacks(ctx, kind, own); err != nil {
+		return nil, err
+	}
 	fitted, err := a.fittedParts(ctx, kind)
 	if err != nil {
 		return nil, err
@@ -100,6 +106,26 @@ func (a *App) Catalogue(ctx context.Context, kind catalogue.Kind, typed string) 
 		}
 	}
 	return nonNil(catalogue.Search(all, kind, typed, mostFound)), nil
+}
+
+// withPacks are entries of a kind with the pilot's packs before them, where packs are meant.
+func (a *App) withPacks(ctx context.Context, kind catalogue.Kind, list []catalogue.Entry) ([]catalogue.Entry, error) {
+	if kind != catalogue.Pack {
+		return list, nil
+	}
+	packs, _, _, err := a.packs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var out []catalogue.Entry
+	for _, p := range packs {
+		raw, err := json.Marshal(p.Now())
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, catalogue.Entry{Kind: kind, Name: p.Name, Words: "your pack", Part: raw})
+	}
+	return append(out, list...), nil
 }
 
 // fittedParts of a kind are those on the pilot's quads that do not ship, each once, as it is on the first of them.

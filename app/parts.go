@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"vividperch/core/book"
 	"vividperch/core/catalogue"
 	"vividperch/core/quad"
 )
@@ -17,6 +18,8 @@ type PartView struct {
 	Path quad.Path      `json:"path"` // of the part, for what can be taken off: a pack, a device
 	// Also names the pilot's other quads that have one of the same name.
 	Also []string `json:"also"`
+	// Differs says in what this quad's copy of a pack is not what the pilot's pack is now.
+	Differs []book.PackDifference `json:"differs"`
 }
 
 // partsNamed are the parts of each kind that some parts have, in the order of the kinds.
@@ -24,7 +27,7 @@ func partsNamed(p quad.Parts) []PartView {
 	var out []PartView
 	for _, kind := range catalogue.Kinds {
 		one := func(name string, path quad.Path) {
-			out = append(out, PartView{Kind: kind, Name: name, Path: path, Also: []string{}})
+			out = append(out, PartView{Kind: kind, Name: name, Path: path, Also: []string{}, Differs: []book.PackDifference{}})
 		}
 		if name, single := catalogue.NameOf(p, kind); single {
 			one(name, "")
@@ -55,9 +58,16 @@ func (a *App) Parts(ctx context.Context, id int64) ([]PartView, error) {
 		return nil, err
 	}
 	out := partsNamed(o.known.Parts)
-	lenders, err := a.lenders(ctx)
+	packs, _, lenders, err := a.packs(ctx)
 	if err != nil {
 		return nil, err
+	}
+	for i, p := range out {
+		for _, pack := range packs {
+			if p.Kind == catalogue.Pack && p.Name == pack.Name {
+				out[i].Differs = nonNil(book.Differences(pack.Now(), o.known.Parts.Packs[p.Name]))
+			}
+		}
 	}
 	for _, other := range lenders {
 		if other.id == id {
@@ -94,6 +104,9 @@ func (a *App) Fit(ctx context.Context, id, version int64, kind catalogue.Kind, n
 	}
 	switch kind {
 	case catalogue.Pack:
+		if err := a.keep.AdoptPacks(ctx, a.pilot, map[string]quad.Pack{name: toldPacks(m.Parts)[name]}); err != nil {
+			return nil, err
+		}
 		err = put(quad.Path("parts.packs."+name), m.Parts.Packs[name])
 	case catalogue.Satellite:
 		for _, device := range quad.SortedKeys(m.Parts.Devices) {

@@ -101,7 +101,7 @@ func TestOwnPartsAreOfferedUnraced(t *testing.T) {
 		want  []string
 	}{
 		catalogue.Motor: {"wound", []string{"wound by hand, as on Petrel"}},
-		catalogue.Pack:  {"shed", []string{"from the shed, as on Petrel"}},
+		catalogue.Pack:  {"shed", []string{"from the shed, your pack"}},
 		catalogue.Frame: {"Plank Five 5 215", []string{"Plank Five, 5 inch"}},
 	} {
 		list, err := w.Catalogue(t.Context(), kind, c.typed)

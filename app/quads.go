@@ -40,7 +40,7 @@ func (a *App) create(ctx context.Context, name, words string, m quad.Meant, know
 		return 0, err
 	}
 	return a.keep.Bring(ctx, a.pilot, book.Whole{
-		Quad: book.Quad{Name: name, Words: words, Head: 1}, Made: a.now(), Entries: known,
+		Quad: book.Quad{Name: name, Words: words, Head: 1}, Made: a.now(), Entries: known, Packs: toldPacks(m.Parts),
 		Revisions: []book.Revision{{Number: 1, Body: body, Why: "made", Who: a.who, At: a.now()}},
 	})
 }
@@ -276,31 +276,33 @@ func (a *App) Import(ctx context.Context, raw []byte, name string) (int64, error
 		}
 		w.Name = name
 	}
-	if err := readable(w); err != nil {
+	o, err := readable(w)
+	if err != nil {
 		if f := quad.AsFault(err); f != nil {
 			return 0, f
 		}
 		return 0, quad.Faultf("damaged", "entries", "cannot be read: %v", err)
 	}
+	w.Packs = toldPacks(o.known.Parts)
 	return a.keep.Bring(ctx, a.pilot, w)
 }
 
-// readable says whether everything in a whole quad can be shown once it is kept.
-func readable(w book.Whole) error {
+// readable opens a whole quad and says whether everything in it can be shown once it is kept.
+func readable(w book.Whole) (*opened, error) {
 	o, err := openFile(w.File())
 	if err != nil {
-		return err
+		return nil, err
 	}
 	if _, err := quad.Apply(o.known.Meant(), w.Undone); err != nil {
-		return err
+		return nil, err
 	}
 	for line, text := range w.Taught {
 		l, err := firmware.Taught(text)
 		if err != nil {
-			return err
+			return nil, err
 		}
 		if l.Name != line {
-			return quad.Faultf("other-line", "dictionaries."+line, "is the dictionary of %s", l.Name)
+			return nil, quad.Faultf("other-line", "dictionaries."+line, "is the dictionary of %s", l.Name)
 		}
 	}
 	for i, e := range w.Entries {
@@ -322,10 +324,10 @@ func readable(w book.Whole) error {
 			}
 		}
 		if err != nil {
-			return quad.Faultf("damaged", fmt.Sprintf("entries.%d.body", i), "cannot be read: %v", err)
+			return nil, quad.Faultf("damaged", fmt.Sprintf("entries.%d.body", i), "cannot be read: %v", err)
 		}
 	}
-	return nil
+	return o, nil
 }
 
 // Retire a quad that flies no more, or bring it back. Nothing of it is lost; a release of it ends.

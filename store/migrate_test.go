@@ -9,6 +9,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"reflect"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -174,6 +175,13 @@ func TestFilledDatabasesMigrate(t *testing.T) {
 		list, err := s.Revisions(t.Context(), pilot, quads[0].ID, 0, 9)
 		if err != nil || len(list) != 2 || list[0].Who != "the pilot" {
 			t.Errorf("%s: revisions %+v, %v", dump, list, err)
+		}
+		// Packs of quads became the pilot's: of two of a name the older quad's, whatever its name is written with.
+		packs, _, err := s.Packs(t.Context(), pilot)
+		first := []book.Pack{{Name: "green", Told: quad.Pack{Cells: 6, Capacity: 1300, Discharge: 120, Resistance: 21, Mass: 211}}, {Name: "grey", Told: quad.Pack{Cells: 6, Capacity: 1300, Discharge: 120, Resistance: 18, Mass: 215}}, {Name: "long", Told: quad.Pack{Cells: 3, Capacity: 3300, Discharge: 30, Resistance: 24, Mass: 260}}}
+		want := map[string][]book.Pack{"version-1.sql": first, "version-2.sql": first, "version-4.sql": {}, "version-7.sql": []book.Pack{{Name: "grey", Told: quad.Pack{Cells: 6, Capacity: 1300, Discharge: 120, Resistance: 18, Mass: 215}}, {Name: `it's "odd"`, Told: quad.Pack{Cells: 6, Capacity: 1500}}, {Name: "small", Told: quad.Pack{Cells: 1, Capacity: 450}}}}[filepath.Base(dump)]
+		if err != nil || !reflect.DeepEqual(packs, want) {
+			t.Errorf("%s: packs %+v, %v", dump, packs, err)
 		}
 		if wants, version, err := s.Wants(t.Context(), pilot); err != nil || string(wants) != "{}" || version != 1 {
 			t.Errorf("%s: wants %s, version %d, %v", dump, wants, version, err)

@@ -11,6 +11,7 @@ import (
 	"testing"
 
 	"vividperch/core/book"
+	"vividperch/core/quad"
 	"vividperch/store"
 	"vividperch/store/mariadb"
 	"vividperch/store/mariadb/mariadbtest"
@@ -34,6 +35,9 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 		t.Fatal(err)
 	}
 	if err := s.ChangeOwnParts(t.Context(), pilot, 0, []book.OwnPart{{Kind: "motor", Name: "ours", Body: "{}"}}, nil); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.AdoptPacks(t.Context(), pilot, map[string]quad.Pack{"ours": {Cells: 4}}); err != nil {
 		t.Fatal(err)
 	}
 	if err := s.LearnColumns(t.Context(), pilot, "parts", "heads", []byte("[]")); err != nil {
@@ -77,12 +81,14 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 			raw, err := s.KnownColumns(ctx, who, "parts", "heads")
 			return len(raw), err
 		},
+		"Packs": func(who int64) (int, error) { l, _, err := s.Packs(ctx, who); return len(l), err },
 		"Wants": func(who int64) (int, error) {
 			raw, _, err := s.Wants(ctx, who)
 			return len(raw) - len("{}"), err // his own, which are none
 		},
 	}
-	writes := map[string]bool{"Act": true, "Bring": true, "SetWants": true, "SetDictionary": true, "Lease": true, "Retire": true, "Delete": true, "ChangeOwnParts": true, "LearnColumns": true}
+	writes := map[string]bool{"Act": true, "Bring": true, "SetWants": true, "SetDictionary": true, "Lease": true, "Retire": true, "Delete": true, "ChangeOwnParts": true, "LearnColumns": true,
+		"AdoptPacks": true, "SetPack": true, "MeasurePack": true, "WithdrawPackReading": true, "ForgetPack": true}
 	if err := s.SetWants(ctx, pilot, 1, []byte(`{"thresholds":{}}`)); err != nil {
 		t.Fatal(err)
 	}

@@ -160,6 +160,8 @@ type pilotRow struct {
 	Version   int64
 	// PartsVersion counts the changes to his own parts.
 	PartsVersion int64
+	// PacksVersion counts the changes to his packs.
+	PacksVersion int64
 }
 
 func (pilotRow) TableName() string { return "pilot" }

@@ -63,7 +63,8 @@ func usedBy(w book.Whole, taught []dictionaryRow) map[string]string {
 }
 
 // Bring puts a whole quad in, all of it or nothing, and gives its number. The numbers it had elsewhere do
-// not count. Its dictionaries come along for the lines that the pilot has not taught himself.
+// not count. Its dictionaries come along for the lines that the pilot has not taught himself, its packs
+// under the names that he has no pack of.
 func (s *Store) Bring(ctx context.Context, pilot int64, w book.Whole) (_ int64, err error) {
 	defer away(&err)
 	var id int64
@@ -85,6 +86,9 @@ func (s *Store) Bring(ctx context.Context, pilot int64, w book.Whole) (_ int64, 
 			if err := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&dictionaryRow{PilotID: pilot, Line: line, Body: body, Version: 1, ChangedAt: now()}).Error; err != nil {
 				return err
 			}
+		}
+		if err := adoptPacks(tx, pilot, w.Packs); err != nil {
+			return err
 		}
 		rows := make([]entryRow, len(w.Entries))
 		for i, e := range w.Entries {

@@ -126,7 +126,8 @@ type Revision struct {
 type Whole struct {
 	Quad
 	Made      time.Time
-	Taught    map[string]string // dictionaries that the pilot taught for its lines, as files, by line
+	Taught    map[string]string    // dictionaries that the pilot taught for its lines, as files, by line
+	Packs     map[string]quad.Pack // that are on it, for whoever has none of the name; told only where it is brought
 	Revisions []Revision
 	Entries   []Entry
 }
