@@ -24,7 +24,7 @@ type (
 	}
 	assignBody struct {
 		Version   int64             `json:"version"`
-		Function  sticks.FunctionID `json:"function" enum:"arm,selfLevel,blended,beeper,authority"`
+		Function  sticks.FunctionID `json:"function"`
 		Switch    string            `json:"switch,omitempty" maxLength:"40"`
 		Positions []string          `json:"positions" maxItems:"12" doc:"That lie together; none takes the meaning off every channel."`
 	}

@@ -130,7 +130,7 @@ func TestWhimbrelOverAMajorVersionOnANewBoard(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if q.Meant.Sheet.Firmware.Version != "9.0.2" || q.Meant.Sheet.Feel.AngleLimit != 35 || !slices.Contains(q.Meant.Sheet.Firmware.Other, "when-hold = 8 180 260") {
+	if q.Meant.Sheet.Firmware.Version != "9.0.2" || q.Meant.Sheet.Feel.AngleLimit != 35 || q.Meant.Sheet.Sticks.Hold != (quad.Range{Channel: 8, From: 1700, To: 2100}) {
 		t.Errorf("the sheet: %+v, angle %v", q.Meant.Sheet.Firmware, q.Meant.Sheet.Feel.AngleLimit)
 	}
 	if v, err := w.Review(t.Context(), id, ask); err != nil || !v.Taken {

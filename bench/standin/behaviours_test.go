@@ -3,6 +3,7 @@ package standin
 import (
 	"fmt"
 	"math"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -174,6 +175,46 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 			}
 		}
 	},
+	"sheet.link.language": func(t *testing.T, p quad.Path) {
+		for _, speaks := range []quad.Language{quad.SerialFrame, quad.TwoWaySerial, quad.PulseTrain} {
+			for _, told := range []quad.Language{quad.SerialFrame, quad.TwoWaySerial, quad.PulseTrain} {
+				k := kit()
+				k.Receiver.Language = speaks
+				if l := written(t, k, map[quad.Path]string{p: `"` + string(told) + `"`}).live(); l.ReceiverAnswers != (speaks == told) || (len(l.Channels) > 0) != (speaks == told) {
+					t.Errorf("it speaks %s and the board was told %s: answers %v", speaks, told, l.ReceiverAnswers)
+				}
+			}
+		}
+		k := kit()
+		k.Receiver.Language, k.Receiver.Speed = quad.TwoWaySerial, 400 // a twentieth slower: the tenth bit is half a bit late
+		if written(t, k, map[quad.Path]string{p: `"twoWaySerial"`}).live().ReceiverAnswers {
+			t.Error("it is understood at another speed")
+		}
+	},
+	"sheet.link.strength": func(t *testing.T, p quad.Path) {
+		for source, want := range map[quad.StrengthSource]string{quad.StrengthNone: "none", quad.StrengthChannel: "channel", quad.StrengthAnalog: "pin", quad.StrengthSerial: "frame"} {
+			t.Run(string(source), func(t *testing.T) {
+				channel := "0"
+				if source == quad.StrengthChannel {
+					channel = "9"
+				}
+				b := written(t, kit(), map[quad.Path]string{p: `"` + string(source) + `"`, "sheet.link.strengthChannel": channel})
+				if b.means.strength != want {
+					t.Errorf("told %s it takes the strength from %s", source, b.means.strength)
+				}
+			})
+		}
+	},
+	"sheet.link.strengthChannel": func(t *testing.T, p quad.Path) {
+		for _, channel := range []string{"1", "11", "18"} {
+			b := written(t, kit(), map[quad.Path]string{p: channel, "sheet.link.strength": `"channel"`})
+			if b.means.strength != "channel" || fmt.Sprint(b.means.strengthOn) != channel {
+				t.Errorf("told channel %s it takes the strength from %s %d", channel, b.means.strength, b.means.strengthOn)
+			}
+		}
+	},
+	"sheet.wiring.ports.1.baud": speedBehaviour("1"), "sheet.wiring.ports.2.baud": speedBehaviour("2"), "sheet.wiring.ports.3.baud": speedBehaviour("3"),
+	"sheet.wiring.ports.4.baud": speedBehaviour("4"), "sheet.wiring.ports.5.baud": speedBehaviour("5"), "sheet.wiring.ports.6.baud": speedBehaviour("6"),
 	"sheet.link.telemetry":         meant("true", func(m meaning) float64 { return flag(m.telemetry) }, 1),
 	"sheet.senses.barometer":       meant("false", func(m meaning) float64 { return flag(m.barometer) }, 0),
 	"sheet.senses.satellite":       meant("true", func(m meaning) float64 { return flag(m.satellite) }, 1),
@@ -264,6 +305,68 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 			}
 		}
 	},
+	"sheet.sticks.armUnchecked": func(t *testing.T, p quad.Path) {
+		for told, want := range map[string]bool{"true": true, "false": false} {
+			b := written(t, kit(), map[quad.Path]string{p: told})
+			m := armMotion
+			m.Level = 30 // % of throttle
+			if got := b.hold(m, 300).Armed; got != want {
+				t.Errorf("unchecked %s, with the throttle up it arms: %v", told, got)
+			}
+		}
+	},
+	"sheet.sticks.armPause":       figureBehaviour("arms again, s", "0.7", 0.7),
+	"sheet.loss.landTime":         figureBehaviour("settles for, s", "12.5", 12.5),
+	"sheet.loss.back":             figureBehaviour("believes after, s", "1.5", 1.5),
+	"sheet.loss.rearm":            figureBehaviour("arms after a loss, s", "12", 12),
+	"sheet.loss.near":             figureBehaviour("home from, m", "25", 25),
+	"sheet.motors.linear":         figureBehaviour("even, share", "30", 0.3),
+	"sheet.motors.sag":            figureBehaviour("sag, share", "55", 0.55),
+	"sheet.motors.room":           figureBehaviour("room, share", "7", 0.07),
+	"sheet.motors.beeps":          figureBehaviour("loud, share", "65", 0.65),
+	"sheet.motors.loopSpare":      figureBehaviour("spare, share", "20", 0.2),
+	"sheet.motors.loopShare":      figureBehaviour("once in", "4", 4),
+	"sheet.motors.boost":          figureBehaviour("kick, share", "45", 0.45),
+	"sheet.motors.most":           figureBehaviour("up to, share", "95", 0.95),
+	"sheet.motors.least":          figureBehaviour("from, share", "12", 0.12),
+	"sheet.motors.lag":            figureBehaviour("late, share", "3", 0.03),
+	"sheet.motors.bus.bitRate":    figureBehaviour("bus, kbit/s", "800", 800),
+	"sheet.motors.bus.node":       figureBehaviour("bus, own number", "11", 11),
+	"sheet.motors.bus.first":      figureBehaviour("bus, first", "2", 2),
+	"sheet.motors.bus.count":      figureBehaviour("bus, how many", "4", 4),
+	"sheet.motors.bus.timeout":    figureBehaviour("bus, silent ms", "250", 250),
+	"sheet.loss.carriesOn":        figureBehaviour("goes on", "true", 1, "false", 0),
+	"sheet.motors.outputs.A.trim": figureBehaviour("more on A, share", "-1.5", -0.015, "2", 0.02),
+	"sheet.motors.outputs.A.lead": figureBehaviour("ahead on A, deg", "22", 22),
+	"sheet.motors.outputs.B.trim": figureBehaviour("more on B, share", "-1.5", -0.015, "2", 0.02),
+	"sheet.motors.outputs.B.lead": figureBehaviour("ahead on B, deg", "22", 22),
+	"sheet.motors.outputs.C.trim": figureBehaviour("more on C, share", "-1.5", -0.015, "2", 0.02),
+	"sheet.motors.outputs.C.lead": figureBehaviour("ahead on C, deg", "22", 22),
+	"sheet.motors.outputs.D.trim": figureBehaviour("more on D, share", "-1.5", -0.015, "2", 0.02),
+	"sheet.motors.outputs.D.lead": figureBehaviour("ahead on D, deg", "22", 22),
+	"sheet.motors.bus.used":       wordBehaviour("bus", map[string]string{`true`: "1", `false`: "0"}),
+	"sheet.sticks.armFix":         wordBehaviour("wants a fix", map[string]string{`true`: "yes", `false`: "no"}),
+	"sheet.loss.crashStops":       wordBehaviour("crash", map[string]string{`true`: "1", `false`: "0"}),
+	"sheet.loss.battery":          wordBehaviour("pack empty", map[string]string{`"nothing"`: "0", `"land"`: "1", `"return"`: "2", `"drop"`: "3"}),
+	"sheet.loss.estimate":         wordBehaviour("lost its place", map[string]string{`"nothing"`: "0", `"land"`: "1", `"return"`: "2", `"drop"`: "3"}),
+	"sheet.loss.fence":            wordBehaviour("at the fence", map[string]string{`"nothing"`: "0", `"land"`: "1", `"return"`: "2", `"drop"`: "3"}),
+	"sheet.loss.ground":           wordBehaviour("ground lost", map[string]string{`"nothing"`: "0", `"land"`: "1", `"return"`: "2", `"drop"`: "3"}),
+	"sheet.loss.during.roll":      wordBehaviour("while silent, roll", map[string]string{`"keep"`: "keep", `"rest"`: "rest", `"set"`: "set"}),
+	"sheet.loss.during.pitch":     wordBehaviour("while silent, pitch", map[string]string{`"keep"`: "keep", `"rest"`: "rest", `"set"`: "set"}),
+	"sheet.loss.during.throttle":  wordBehaviour("while silent, push", map[string]string{`"keep"`: "keep", `"rest"`: "rest", `"set"`: "set"}),
+	"sheet.loss.during.yaw":       wordBehaviour("while silent, yaw", map[string]string{`"keep"`: "keep", `"rest"`: "rest", `"set"`: "set"}),
+	"sheet.loss.during.switches":  wordBehaviour("while silent, aux", map[string]string{`"keep"`: "keep", `"rest"`: "rest", `"set"`: "set"}),
+	"sheet.sticks.hold.channel":   windowBehaviour("hold"), "sheet.sticks.hold.from": windowBehaviour("hold"), "sheet.sticks.hold.to": windowBehaviour("hold"),
+	"sheet.sticks.comeHome.channel": windowBehaviour("home"), "sheet.sticks.comeHome.from": windowBehaviour("home"), "sheet.sticks.comeHome.to": windowBehaviour("home"),
+	"sheet.sticks.mission.channel": windowBehaviour("mission"), "sheet.sticks.mission.from": windowBehaviour("mission"), "sheet.sticks.mission.to": windowBehaviour("mission"),
+	"sheet.sticks.heightHold.channel": windowBehaviour("height"), "sheet.sticks.heightHold.from": windowBehaviour("height"), "sheet.sticks.heightHold.to": windowBehaviour("height"),
+	"sheet.sticks.headingHold.channel": windowBehaviour("heading"), "sheet.sticks.headingHold.from": windowBehaviour("heading"), "sheet.sticks.headingHold.to": windowBehaviour("heading"),
+	"sheet.sticks.selfRight.channel": windowBehaviour("self-right"), "sheet.sticks.selfRight.from": windowBehaviour("self-right"), "sheet.sticks.selfRight.to": windowBehaviour("self-right"),
+	"sheet.sticks.sounder.channel": windowBehaviour("sounder"), "sheet.sticks.sounder.from": windowBehaviour("sounder"), "sheet.sticks.sounder.to": windowBehaviour("sounder"),
+	"sheet.sticks.lamp.channel": windowBehaviour("lamp"), "sheet.sticks.lamp.from": windowBehaviour("lamp"), "sheet.sticks.lamp.to": windowBehaviour("lamp"),
+	"sheet.sticks.record.channel": windowBehaviour("camera"), "sheet.sticks.record.from": windowBehaviour("camera"), "sheet.sticks.record.to": windowBehaviour("camera"),
+	"sheet.sticks.mark.channel": windowBehaviour("mark"), "sheet.sticks.mark.from": windowBehaviour("mark"), "sheet.sticks.mark.to": windowBehaviour("mark"),
+	"sheet.sticks.quiet.channel": windowBehaviour("quiet"), "sheet.sticks.quiet.from": windowBehaviour("quiet"), "sheet.sticks.quiet.to": windowBehaviour("quiet"),
 	"sheet.sticks.beeper.channel": beeperBehaviour, "sheet.sticks.beeper.from": beeperBehaviour, "sheet.sticks.beeper.to": beeperBehaviour,
 
 	// As far askew as it still arms on its feet.
@@ -317,6 +420,49 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 		}
 	},
 	"sheet.picture.power": meant("25", func(m meaning) float64 { return m.milliwatt }, 25),
+}
+
+// figureBehaviour: what is told is the figure that the board goes by, in its own unit. Pairs of what is told and what it makes of it.
+func figureBehaviour(name string, pairs ...any) func(*testing.T, quad.Path) {
+	return func(t *testing.T, p quad.Path) {
+		for i := 0; i < len(pairs); i += 2 {
+			b := written(t, kit(), map[quad.Path]string{p: pairs[i].(string)})
+			want, err := strconv.ParseFloat(fmt.Sprint(pairs[i+1]), 64)
+			if err != nil {
+				t.Fatal(err)
+			}
+			got, known := b.means.figures[name]
+			if !known {
+				t.Fatalf("the board knows nothing of %q", name)
+			}
+			b.close(name, got, want, 1e-9)
+		}
+	}
+}
+
+// wordBehaviour: what is told is the word that the board goes by.
+func wordBehaviour(name string, of map[string]string) func(*testing.T, quad.Path) {
+	return func(t *testing.T, p quad.Path) {
+		for told, want := range of {
+			if got := written(t, kit(), map[quad.Path]string{p: told}).means.words[name]; got != want {
+				t.Errorf("told %s, %s is %q, want %q", told, name, got, want)
+			}
+		}
+	}
+}
+
+// windowBehaviour: the board takes just these pulses on just this channel for it.
+func windowBehaviour(name string) func(*testing.T, quad.Path) {
+	return func(t *testing.T, p quad.Path) {
+		parts := strings.Split(string(p), ".")
+		at := quad.Path(strings.Join(parts[:len(parts)-1], "."))
+		want := quad.Range{Channel: 9, From: 1800, To: 2100}
+		b := written(t, kit(), map[quad.Path]string{at: `{"channel": 9, "from": 1800, "to": 2100}`})
+		got := b.means.windows[name]
+		if got.Channel != want.Channel || math.Abs(got.From-want.From) > 13 || math.Abs(got.To-want.To) > 13 { // the coarsest count is 25 µs
+			t.Errorf("%s is on at %+v, want %+v", name, got, want)
+		}
+	}
 }
 
 func flag(b bool) float64 {
@@ -504,6 +650,24 @@ func portBehaviour(port, function string) func(*testing.T, quad.Path) {
 		}
 		if off := written(t, k, map[quad.Path]string{p: `"nothing"`}).live(); off.ReceiverAnswers {
 			t.Errorf("port %s is told nothing and hears a receiver", port)
+		}
+	}
+}
+
+// speedBehaviour: a device on the port is heard at its own speed, and at no other.
+func speedBehaviour(port string) func(*testing.T, quad.Path) {
+	return func(t *testing.T, p quad.Path) {
+		for _, speaks := range []float64{57.6, 115.2, 230.4} {
+			for _, told := range []float64{57.6, 115.2, 230.4} {
+				k := kit()
+				k.Receiver.Port = "-" // it is not in the way
+				k.Parts.Devices = map[string]quad.Device{"sky": {Function: quad.PortSatellite, Talks: true, Baud: speaks}}
+				k.Wires = map[string]quad.Wire{"sky": {Port: port}}
+				b := written(t, k, map[quad.Path]string{quad.Path("sheet.wiring.ports." + port + ".function"): `"satellite"`, p: fmt.Sprint(told)})
+				if got := b.live().Answers["sky"]; got != (speaks == told) {
+					t.Errorf("it speaks at %v kBd and port %s was told %v: answers %v", speaks, port, told, got)
+				}
+			}
 		}
 	}
 }

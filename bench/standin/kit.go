@@ -39,6 +39,9 @@ type Kit struct {
 		OnLoss   quad.LossOutput `json:"onLoss"`
 		Port     string          `json:"port"`
 		Inverted bool            `json:"inverted"`
+		// Language it speaks, and its speed in kBd where that is not the usual one; where it is not told, it speaks whatever the board wants.
+		Language quad.Language `json:"language"`
+		Speed    float64       `json:"speed"`
 	} `json:"receiver"`
 	Link KitLink `json:"link"`
 	// Wires as they are really soldered, by device; the receiver's is on its port when it is not among them.

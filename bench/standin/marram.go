@@ -35,13 +35,20 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		return quad.Gains{Proportional: p[0] * fine / 1000, Integral: p[1] * fine / 1000, Derivative: p[2] * fine / 100000}
 	}
 	m := meaning{
-		ports:    map[string]string{"1": r.word("port.1"), "2": r.word("port.2"), "3": r.word("port.3"), "4": r.word("port.4"), "5": r.word("port.5"), "6": r.word("port.6")},
+		ports: map[string]string{"1": r.word("port.1"), "2": r.word("port.2"), "3": r.word("port.3"), "4": r.word("port.4"), "5": r.word("port.5"), "6": r.word("port.6")},
+		bauds: map[string]float64{}, language: r.word("hear.tongue"), strength: "frame", strengthOn: int(r.number("hear.strength")),
 		inverted: r.bit("hear.flags", 0), telemetry: r.bit("hear.flags", 1), beeper: window("gate.beep"),
 		cells: int(r.number("volt.cells")), warn: r.number("volt.warn") / 100, land: r.number("volt.land") / 100, scale: r.number("volt.scale") / 1100,
 		video: r.number("view.mhz"), milliwatt: r.number("view.mw"),
 		levelRoll: r.number("found.level.roll") / 10, levelPitch: r.number("found.level.pitch") / 10,
 		reversed: map[string]bool{}, bothWays: map[string]bool{}, switching: map[string]float64{}, protocol: r.word("out.wire"), loop: 100 * r.number("loop.rate"), poles: int(r.number("out.poles")),
 		barometer: r.bit("sense.flags", 0), satellite: r.bit("sense.flags", 1),
+	}
+	for port := range m.ports {
+		m.bauds[port] = r.number("port."+port+".baud") / 1000
+	}
+	if m.strengthOn > 0 {
+		m.strength = "channel"
 	}
 	m.frame = digital(r.number("out.bits"), r.bit("out.flags", 0))
 	m.control = flight.Settings{
@@ -57,7 +64,19 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 	}
 	m.control.ArmTilt = r.number("gate.tilt")
 	m.control.Curve = feel.ThrottleCurve{Middle: r.number("push.mid") / 100, Bend: r.number("push.bend") / 100}
+	m.figures = map[string]float64{
+		"arms again, s": r.number("gate.pause") / 10, "settles for, s": r.number("quiet.time") / 10, "believes after, s": r.number("quiet.back") / 10,
+		"even, share": r.number("out.lift") / 100, "sag, share": r.number("out.sag") / 100, "room, share": r.number("out.stretch") / 100,
+		"loud, share": r.number("esc.beep") / 100, "spare, share": r.number("loop.spare") / 100, "once in": r.number("loop.share"),
+	}
+	m.words, m.windows = map[string]string{}, map[string]quad.Range{}
+	for _, stick := range []string{"roll", "pitch", "push", "yaw", "aux"} {
+		m.words["while silent, "+stick] = r.word("quiet.hold." + stick)
+	}
 	if seven {
+		for gate, name := range map[string]string{"upside": "self-right", "beacon": "sounder", "mark": "mark", "light": "lamp", "hush": "quiet", "cam": "camera"} {
+			m.windows[name] = window("gate." + gate)
+		}
 		m.control.Reverses = r.word("out.ways") == "both"
 		m.control.Blended, m.control.Blend = window("gate.blend"), r.number("lean.blend")/100
 		m.control.Authority, m.control.Firm = window("gate.firm"), r.word("push.firm") == "yes"
@@ -88,6 +107,7 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		m.control.Places[letter] = marramCorners[word]
 		m.reversed[letter] = r.word("esc."+letter+".turn") == "reversed"
 		m.switching[letter] = r.number("esc." + letter + ".kilohertz")
+		m.figures["more on "+letter+", share"], m.figures["ahead on "+letter+", deg"] = r.number("out."+letter+".trim")/1000, r.number("esc."+letter+".lead")
 		m.bothWays[letter] = seven && r.word("esc."+letter+".ways") == "both"
 	}
 	return m

@@ -15,6 +15,10 @@ import (
 type meaning struct {
 	control               flight.Settings
 	ports                 map[string]string
+	bauds                 map[string]float64 // kBd, by port
+	language              string             // frame, both or train
+	strength              string             // none, channel, pin or frame
+	strengthOn            int
 	inverted              bool
 	telemetry             bool
 	beeper                quad.Range
@@ -33,6 +37,10 @@ type meaning struct {
 	loop                  float64 // Hz
 	poles                 int
 	barometer, satellite  bool
+	// What no eye, ear or meter reaches, by names of the stand-in's own: what else switches mean, figures, and words.
+	windows map[string]quad.Range
+	figures map[string]float64
+	words   map[string]string
 }
 
 // family is what a firmware line's boards do by themselves, which no dictionary tells.
@@ -113,6 +121,16 @@ func (r raws) bit(name string, bit int) bool { return int(r.number(name))>>bit&1
 func (r raws) span(name string) quad.Ends {
 	p := r.parts(name)
 	return quad.Ends{Low: p[0], Centre: p[1], High: p[2]}
+}
+
+// usualSpeed that a whole figure of kilobaud stands for: those in use are multiples of 9.6 kBd, told without what is behind the point.
+func usualSpeed(told float64) float64 {
+	for n := 1.0; n <= 96; n++ {
+		if math.Floor(9.6*n) == told {
+			return 9.6 * n
+		}
+	}
+	return told
 }
 
 func whole(x float64) string { return strconv.Itoa(int(math.Round(x))) }

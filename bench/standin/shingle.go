@@ -11,6 +11,8 @@ import (
 var (
 	shingleSeats   = map[string]quad.Corner{"1": quad.FrontRight, "2": quad.RearLeft, "3": quad.FrontLeft, "4": quad.RearRight}
 	shingleJobs    = map[string]string{"0": "none", "2": "setup", "3": "receiver", "5": "satellite", "7": "video", "9": "display"}
+	shingleTongues = map[string]string{"0": "frame", "1": "both", "2": "train"}
+	shingleSources = map[string]string{"0": "none", "1": "channel", "2": "pin", "3": "frame"}
 	shingleSignals = map[string]string{"0": "pulse", "1": "short", "2": "bits"}
 )
 
@@ -37,13 +39,30 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		return quad.Gains{Proportional: r.number(name+"HoldP") * perRadian, Integral: r.number(name+"HoldI") * perRadian, Derivative: r.number(name+"HoldD") * perRadian}
 	}
 	m := meaning{
-		ports:    map[string]string{"1": shingleJobs[r.word("SerialJob1")], "2": shingleJobs[r.word("SerialJob2")], "3": shingleJobs[r.word("SerialJob3")], "4": shingleJobs[r.word("SerialJob4")], "5": shingleJobs[r.word("SerialJob5")], "6": shingleJobs[r.word("SerialJob6")]},
+		ports: map[string]string{"1": shingleJobs[r.word("SerialJob1")], "2": shingleJobs[r.word("SerialJob2")], "3": shingleJobs[r.word("SerialJob3")], "4": shingleJobs[r.word("SerialJob4")], "5": shingleJobs[r.word("SerialJob5")], "6": shingleJobs[r.word("SerialJob6")]},
+		bauds: map[string]float64{}, language: shingleTongues[r.word("LinkLanguage")], strength: shingleSources[r.word("LinkStrengthFrom")], strengthOn: int(r.number("LinkStrengthChannel")),
 		inverted: r.bit("LinkFlags", 0), telemetry: r.bit("LinkFlags", 1), beeper: window("Beep"),
 		cells: int(r.number("CellCount")), warn: r.number("WarnVolts"), land: r.number("LandVolts") + r.number("LandHundredths")/100, scale: r.number("VoltGain") / 11,
 		video: r.number("VideoMhz"), levelRoll: r.number("LevelRoll") * 180 / math.Pi, levelPitch: r.number("LevelPitch") * 180 / math.Pi,
 		reversed: map[string]bool{}, protocol: shingleSignals[r.word("MotorSignal")], loop: r.number("LoopHz"), poles: int(r.number("MotorPoles")),
 		barometer: r.bit("SensorFlags", 0), satellite: r.bit("SensorFlags", 1),
 		frame: digital(r.number("MotorKbit"), r.bit("MotorFlags", 0)),
+	}
+	m.figures = map[string]float64{
+		"even, share": r.number("MotorCurveBend"), "up to, share": r.number("MotorCurveMost"), "from, share": r.number("MotorCurveLeast"), "late, share": r.number("MotorCurveLag"),
+		"bus, kbit/s": r.number("CanBitrate"), "bus, own number": r.number("CanNode"), "bus, first": r.number("CanEsc"), "bus, how many": r.number("CanMotors"), "bus, silent ms": r.number("CanTimeout"),
+		"goes on": r.number("LossOptions"),
+	}
+	m.words = map[string]string{
+		"bus": r.word("CanOn"), "checks": r.word("ArmChecks"), "crash": r.word("LossCrash"), "pack empty": r.word("LossBattery"), "lost its place": r.word("LossEstimate"),
+		"at the fence": r.word("LossFenceAction"), "ground lost": r.word("LossGroundAction"),
+	}
+	m.windows = map[string]quad.Range{"camera": window("AuxCamera")}
+	for setting, name := range map[string]string{"Hold": "hold", "Home": "home", "Height": "height", "Mission": "mission"} {
+		m.windows[name] = window("Mode" + setting)
+	}
+	for port := range m.ports {
+		m.bauds[port] = usualSpeed(r.number("SerialBaud" + port))
 	}
 	m.control = flight.Settings{
 		ArmTilt: boardTilt,
@@ -58,6 +77,9 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		Family: quad.StraightExpo, Layout: quad.LayoutX, Rotation: quad.FrontLeftCounterClockwise, Policy: quad.PolicyLand,
 	}
 	m.control.ByStick = r.word("ArmGesture") == "1"
+	if r.word("ArmChecks") == "0" { // it arms at any throttle and at any lean
+		m.control.IdleBelow, m.control.ArmTilt = 3000, 180
+	}
 	if two {
 		m.control.ByStick = r.word("ArmByStick") == "yes"
 		m.control.Idle, m.control.AngleLimit = r.number("MotorIdle"), r.number("LeanMost")*180/math.Pi
@@ -86,6 +108,7 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		letter := string(rune('A' + i))
 		m.control.Places[letter] = shingleSeats[seat]
 		m.reversed[letter] = r.bit("EscTurned", i)
+		m.figures["more on "+letter+", share"], m.figures["ahead on "+letter+", deg"] = r.number("MotorTrim"+letter), r.number("EscLead"+letter)
 	}
 	return m
 }

@@ -8,6 +8,7 @@ import (
 var (
 	spindriftCorners = map[string]quad.Corner{"front-left": quad.FrontLeft, "front-right": quad.FrontRight, "rear-left": quad.RearLeft, "rear-right": quad.RearRight}
 	spindriftJobs    = map[string]string{"0": "none", "1": "setup", "2": "receiver", "4": "satellite", "8": "video", "16": "display"}
+	spindriftTongues = map[string]string{"frame": "frame", "two-way": "both", "pulses": "train"}
 	spindriftSignals = map[string]string{"slow": "pulse", "quick": "short", "frames": "bits"}
 )
 
@@ -34,6 +35,7 @@ func spindriftMeaning(r raws, after func(string) bool) meaning {
 		return quad.Gains{Proportional: p[0] / 1e4, Integral: p[1] / 1e3, Derivative: p[2] / 1e6}
 	}
 	m := meaning{
+		bauds: map[string]float64{}, language: spindriftTongues[r.word("receiver-language")], strength: r.word("receiver-strength-from"), strengthOn: int(r.number("receiver-strength-on")),
 		ports: map[string]string{}, telemetry: r.bit("receiver-options", 0), inverted: r.bit("receiver-options", 1), beeper: window("beep-when"),
 		cells: int(r.number("cell-count")), warn: r.number("cell-warn-cv") / 100, land: r.number("cell-land-cv") / 100, scale: r.number("volt-gain") / 1100,
 		video: r.number("video-mhz"), milliwatt: r.number("video-mw"),
@@ -42,8 +44,14 @@ func spindriftMeaning(r raws, after func(string) bool) meaning {
 		barometer: r.bit("sensors", 0), satellite: r.bit("sensors", 1),
 		frame: digital(r.number("frames-kbit"), r.bit("motor-options", 0)),
 	}
+	m.figures = map[string]float64{"kick, share": r.number("motor-start") / 100, "home from, m": r.number("loss-near-m"), "arms after a loss, s": r.number("loss-rearm-s")}
+	m.words, m.windows = map[string]string{"wants a fix": r.word("when-fixed-arm")}, map[string]quad.Range{}
+	for _, name := range []string{"hold", "home", "mission", "height", "heading", "mark", "camera", "lamp", "quiet"} {
+		m.windows[name] = window("when-" + name)
+	}
 	for i, job := range r.words("serial-jobs") {
-		m.ports[string(rune('1'+i))] = spindriftJobs[job]
+		port := string(rune('1' + i))
+		m.ports[port], m.bauds[port] = spindriftJobs[job], usualSpeed(r.number("serial-"+port+"-kbaud"))
 	}
 	m.control = flight.Settings{
 		ArmTilt: boardTilt, Blended: window("when-blend"), Blend: 0.75,
@@ -78,6 +86,7 @@ func spindriftMeaning(r raws, after func(string) bool) meaning {
 	for i, letter := range []string{"A", "B", "C", "D"} {
 		m.control.Places[letter] = spindriftCorners[r.word("seat-"+letter)]
 		m.reversed[letter] = r.bit("motors-turned", i)
+		m.figures["ahead on "+letter+", deg"] = r.number("motor-" + letter + "-lead")
 	}
 	return m
 }

@@ -2,6 +2,7 @@ package standin
 
 import (
 	"maps"
+	"math"
 
 	"vividperch/bench/protocol"
 	"vividperch/core/quad"
@@ -56,9 +57,15 @@ func (d *Device) answers(name string) bool {
 	if !device.Talks && !device.OneWire {
 		only = listens
 	}
+	if name == "receiver" && !d.understands() {
+		return false
+	}
 	for port, told := range d.means.ports {
 		part := d.kit.Parts.Board.Ports[port]
 		if told != jobs[device.Function] || part.Most > 0 && device.Baud > part.Most {
+			continue
+		}
+		if name != "receiver" && !inStep(d.means.bauds[port], device.Baud) {
 			continue
 		}
 		switch {
@@ -75,6 +82,24 @@ func (d *Device) answers(name string) bool {
 		}
 	}
 	return false
+}
+
+// tongues are the words of the stand-in's firmwares for what a receiver can speak, each with the kBd at which they listen to it.
+var tongues = map[quad.Language]struct {
+	word string
+	kbd  float64
+}{quad.SerialFrame: {"frame", 100}, quad.TwoWaySerial: {"both", 420}, quad.PulseTrain: {"train", 0}}
+
+// understands says whether the board takes its receiver to speak what it really speaks, and listens at its speed.
+func (d *Device) understands() bool {
+	is := d.kit.Receiver
+	t, known := tongues[is.Language]
+	return !known || t.word == d.means.language && inStep(is.Speed, t.kbd)
+}
+
+// inStep says whether the tenth bit of a byte is still read as itself where two ends count at these speeds; 0 is whatever the other has.
+func inStep(a, b float64) bool {
+	return a == 0 || b == 0 || math.Abs(10/a-10/b) < 0.5/math.Max(a, b)
 }
 
 func (d *Device) solder(s protocol.Solder) error {

@@ -62,6 +62,11 @@ func TestBoardHearsWhatTheProductExpects(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
+		d.means.bauds = map[string]float64{}
+		for port, told := range plan {
+			told.Baud = []float64{0, 57.6, 115.2, 420}[r.IntN(4)] // 0 is whatever the device speaks
+			plan[port], d.means.bauds[port] = told, told.Baud
+		}
 		p := k.Parts
 		p.Wires = k.Wires
 		for name, want := range wiring.Answers(p, plan) {

@@ -7,6 +7,7 @@ import (
 	"vividperch/core/check"
 	"vividperch/core/link"
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 // quoted file of gear, as JSON by its link.
@@ -195,7 +196,8 @@ var fixtures = []fixture{
 	{rule: "wiring.rails", name: "a receiver that USB does not feed", set: set("parts.board.rails", `{"5V":{"volts":5,"most":900}}`, "parts.wires.receiver.rail", `"5V"`), weight: check.Note, says: "USB does not feed the receiver"},
 	{rule: "wiring.ports-match-solder", name: "no direct memory access", set: set("parts.devices.receiver", `{"function":"receiver","talks":true,"direct":true}`), weight: check.Fix, says: "no direct memory access"},
 	{rule: "wiring.ports-match-solder", name: "with direct memory access", set: set("parts.devices.receiver", `{"function":"receiver","talks":true,"direct":true}`, "parts.board.ports.2.direct", "true")},
-	{rule: "wiring.ports-match-solder", name: "two speeds", set: set("parts.devices.receiver", `{"function":"receiver","talks":true,"baud":420}`, "sheet.wiring.ports.2.baud", "115.2"), weight: check.Stop, says: "420 kBd and 115.2 kBd"},
+	{rule: "wiring.ports-match-solder", name: "two speeds", set: set("parts.devices.sky", `{"function":"satellite","talks":true,"baud":57.6}`, "parts.wires.sky", `{"port":"4"}`, "sheet.wiring.ports.4", `{"function":"satellite","baud":115.2}`), weight: check.Stop, says: "57.6 kBd and 115.2 kBd"},
+	{rule: "wiring.ports-match-solder", name: "a receiver's port goes by the language", set: set("sheet.wiring.ports.2.baud", "115.2")},
 	{rule: "wiring.ports-match-solder", name: "one speed, rounded", set: set("parts.devices.receiver", `{"function":"receiver","talks":true,"baud":115.2}`, "sheet.wiring.ports.2.baud", "115")},
 	{rule: "wiring.rails", name: "noise for what minds it", set: set("parts.board.rails", `{"5V":{"volts":5,"most":900,"usb":true}}`, "parts.devices.camera", `{"draw":100,"least":4.5,"most":5.5,"quiet":true}`, "parts.wires.camera.rail", `"5V"`), weight: check.Stop, says: "wants a quiet supply"},
 	{rule: "wiring.rails", name: "a quiet rail", set: set("parts.board.rails", `{"5V":{"volts":5,"most":900,"usb":true,"quiet":true}}`, "parts.devices.camera", `{"draw":100,"least":4.5,"most":5.5,"quiet":true}`, "parts.wires.camera.rail", `"5V"`)},
@@ -214,9 +216,40 @@ var fixtures = []fixture{
 	{rule: "wiring.board-differs", name: "a fifth and a sixth port that the board is not told of", set: set("sheet.wiring.ports.5.function", `"display"`, "sheet.wiring.ports.6.function", `"video"`), weight: check.Stop, says: "port 6"},
 	{rule: "wiring.ports-match-solder", name: "an inverted receiver on a port that cannot", set: set("parts.receiver.inverted", "true", "sheet.link.inverted", "true"), weight: check.Stop, says: "The receiver sends inverted, its port cannot invert"},
 	{rule: "wiring.ports-match-solder", name: "any inverted device on a port that cannot", set: set("parts.devices.lamp", `{"function":"video","talks":true,"inverted":true}`, "parts.wires.lamp", `{"port":"4"}`), weight: check.Stop, says: "The lamp sends inverted"},
-	{rule: "wiring.ports-match-solder", name: "inverted on a soft pad", set: set("parts.receiver.inverted", "true", "sheet.link.inverted", "true", "parts.receiver.telemetry", "false", "parts.board.ports.2.soft", "true")},
+	{rule: "wiring.ports-match-solder", name: "inverted on a soft pad", set: set("parts.receiver.inverted", "true", "sheet.link.inverted", "true", "parts.receiver.telemetry", "false", "parts.receiver.language", `""`, "parts.board.ports.2.soft", "true")},
+	{rule: "wiring.ports-match-solder", name: "a receiver too fast for a soft pad", set: set("parts.receiver.telemetry", "false", "parts.board.ports.2.soft", "true"), weight: check.Stop, says: "too slow for the receiver"},
 	{rule: "wiring.inversion", name: "sheet disagrees", set: set("sheet.link.inverted", "true"), weight: check.Stop, says: "disagree about inversion"},
 	{rule: "wiring.inversion", name: "inverted at both ends", set: set("parts.receiver.inverted", "true", "sheet.link.inverted", "true")},
+	{rule: "sticks.leaning-modes", name: "none is used"},
+	{rule: "sticks.leaning-modes", name: "a hold without satellites", set: set("sheet.sticks.hold", `{"channel":8,"from":1700,"to":2100}`), weight: check.Stop, says: "Position hold leans on the satellite receiver, which is off"},
+	{rule: "sticks.leaning-modes", name: "a way home without satellites", set: set("sheet.sticks.comeHome", `{"channel":8,"from":1700,"to":2100}`), weight: check.Stop, says: "Come home leans"},
+	{rule: "sticks.leaning-modes", name: "a mission without satellites", set: set("sheet.sticks.mission", `{"channel":8,"from":1700,"to":2100}`, "sheet.senses.barometer", "true"), weight: check.Stop, says: "Mission leans"},
+	{rule: "sticks.leaning-modes", name: "a hold with them", set: set("sheet.sticks.hold", `{"channel":8,"from":1700,"to":2100}`, "sheet.senses.satellite", "true"), weight: check.Fix, says: "Channel 8"},
+	{rule: "sticks.leaning-modes", name: "a height without a barometer", set: set("sheet.sticks.heightHold", `{"channel":8,"from":1700,"to":2100}`, "sheet.senses.satellite", "true"), weight: check.Stop, says: "Height hold leans on the barometer"},
+	{rule: "sticks.leaning-modes", name: "a height with one", set: set("sheet.sticks.heightHold", `{"channel":8,"from":1700,"to":2100}`, "sheet.senses.barometer", "true"), weight: check.Fix, says: "nothing here proves it yet"},
+	{rule: "sticks.leaning-modes", name: "a heading", set: set("sheet.sticks.headingHold", `{"channel":8,"from":1700,"to":2100}`), weight: check.Fix, says: "Heading hold"},
+	{rule: "sticks.leaning-modes", name: "a lamp leans on nothing", set: set("sheet.sticks.lamp", `{"channel":8,"from":1700,"to":2100}`)},
+	{rule: "sticks.arm-alone", name: "self-righting on its channel", set: set("sheet.sticks.selfRight", `{"channel":5,"from":900,"to":1200}`), weight: check.Fix, says: "Arm shares its channel with self-right"},
+	{rule: "link.rate", name: "a hold on a channel that is not sent", set: set("radio.rate", "500", "sheet.sticks.hold", `{"channel":12,"from":1300,"to":1700}`), weight: check.Stop, says: "Position hold is on a channel that is not sent"},
+	{rule: "sticks.arm-checks", name: "made"},
+	{rule: "sticks.arm-checks", name: "left out", set: set("sheet.sticks.armUnchecked", "true"), weight: check.Stop, says: "arms without its own checks"},
+	{rule: "motors.bus", name: "a wire each"},
+	{rule: "motors.bus", name: "a bus", set: set("sheet.motors.bus", `{"used":true,"bitRate":1000,"node":10,"first":1,"count":4,"timeout":100}`), weight: check.Fix, says: "hang on a bus"},
+	{rule: "link-loss.carries-on", name: "a loss ends it", set: set("sheet.sticks.mission", `{"channel":8,"from":1700,"to":2100}`)},
+	{rule: "link-loss.carries-on", name: "no mission to fly", set: set("sheet.loss.carriesOn", "true"), weight: check.Fix, says: "goes on without the radio"},
+	{rule: "link-loss.carries-on", name: "a mission on a switch", set: set("sheet.loss.carriesOn", "true", "sheet.sticks.mission", `{"channel":8,"from":1700,"to":2100}`), weight: check.Stop, says: "goes on without the radio"},
+	{rule: "wiring.board-differs", name: "speeds told, and held", set: set("sheet.wiring.ports.1", `{"function":"configure","baud":115.2}`, "board.sheet.wiring.ports.1", `{"function":"configure","baud":115.2}`, "sheet.wiring.ports.2", `{"function":"receiver","baud":115.2}`, "board.sheet.wiring.ports.2", `{"function":"receiver","baud":115.2}`, "sheet.wiring.ports.3", `{"function":"nothing","baud":115.2}`, "board.sheet.wiring.ports.3", `{"function":"nothing","baud":115.2}`, "sheet.wiring.ports.4", `{"function":"nothing","baud":115.2}`, "board.sheet.wiring.ports.4", `{"function":"nothing","baud":115.2}`, "sheet.wiring.ports.5", `{"function":"nothing","baud":115.2}`, "board.sheet.wiring.ports.5", `{"function":"nothing","baud":115.2}`, "sheet.wiring.ports.6", `{"function":"nothing","baud":115.2}`, "board.sheet.wiring.ports.6", `{"function":"nothing","baud":115.2}`)},
+	{rule: "wiring.board-differs", name: "a speed that nobody told is left to the board", set: set("board.sheet.wiring.ports.3.baud", "57.6")},
+	{rule: "link.board-differs", name: "a channel of strength, and held", set: set("sheet.link.strength", `"channel"`, "board.sheet.link.strength", `"channel"`, "sheet.link.strengthChannel", `12`, "board.sheet.link.strengthChannel", `12`, "parts.receiver.strength", `"channel"`, "parts.receiver.strengthChannel", "12")},
+	{rule: "link-loss.board-differs", name: "all told, and held", set: set("sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "board.sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "sheet.loss.ground", `"land"`, "board.sheet.loss.ground", `"land"`, "sheet.loss.fence", `"land"`, "board.sheet.loss.fence", `"land"`, "sheet.loss.battery", `"land"`, "board.sheet.loss.battery", `"land"`, "sheet.loss.estimate", `"land"`, "board.sheet.loss.estimate", `"land"`)},
+	{rule: "first-flight.board-differs", name: "all told, and held", set: set("sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "board.sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "sheet.loss.ground", `"land"`, "board.sheet.loss.ground", `"land"`, "sheet.loss.fence", `"land"`, "board.sheet.loss.fence", `"land"`, "sheet.loss.battery", `"land"`, "board.sheet.loss.battery", `"land"`, "sheet.loss.estimate", `"land"`, "board.sheet.loss.estimate", `"land"`)},
+	{rule: "wiring.language", name: "the board expects another", set: set("sheet.link.language", `"serialFrame"`), weight: check.Stop, says: "The receiver: two-way serial. Your settings: serial frame."},
+	{rule: "wiring.language", name: "its speed just within what a byte bears", set: set("parts.receiver.speed", "404")},
+	{rule: "wiring.language", name: "its speed just beyond", set: set("parts.receiver.speed", "402"), weight: check.Stop, says: "402 kBd"},
+	{rule: "wiring.language", name: "pulses have no speed", set: set("sheet.link.language", `"pulseTrain"`, "parts.receiver.language", `"pulseTrain"`, "parts.receiver.speed", "9")},
+	{rule: "wiring.language", name: "not told, and heard", set: set("sheet.link.language", `""`)},
+	{rule: "wiring.language", name: "not told, and silent", set: set("sheet.link.language", `""`, "readings.wiring.receiverAnswers", "false"), ask: "sheet.link.language"},
+	{rule: "wiring.language", name: "the receiver's not told, and silent", set: set("parts.receiver.language", `""`, "readings.wiring.receiverAnswers", "false"), ask: "parts.receiver.language"},
 	{rule: "wiring.receiver-answers", name: "silent", set: set("readings.wiring.receiverAnswers", "false"), weight: check.Stop, says: "silent"},
 	{rule: "wiring.receiver-answers", name: "not looked at", set: set("readings.wiring.receiverAnswers", "null"), ask: "readings.wiring.receiverAnswers"},
 
@@ -274,6 +307,7 @@ var fixtures = []fixture{
 	{rule: "link.polarisation", name: "crossed", set: set("parts.receiver.polarisation", `"crossed"`, "parts.radioModule.polarisation", `"linear"`), weight: check.Fix, says: "About 20 dB"},
 	{rule: "link.polarisation", name: "linear to circular", set: set("parts.receiver.polarisation", `"leftHand"`, "parts.radioModule.polarisation", `"linear"`), weight: check.Note, says: "3 dB"},
 	{rule: "link.polarisation", name: "alike", set: set("parts.receiver.polarisation", `"linear"`, "parts.radioModule.polarisation", `"linear"`)},
+	{rule: "link.strength-source", name: "on a channel that nobody told", set: set("sheet.link.strength", `"channel"`, "parts.receiver.strength", `"channel"`, "parts.receiver.strengthChannel", "12"), ask: "sheet.link.strengthChannel"},
 	{rule: "link.strength-source", name: "named unlike", set: set("sheet.link.strength", `"analog"`, "parts.receiver.strength", `"channel"`, "parts.receiver.strengthChannel", "12"), weight: check.Fix, says: "The board: a voltage on a pin. The receiver: channel 12."},
 	{rule: "link.strength-source", name: "another channel", set: set("sheet.link.strength", `"channel"`, "sheet.link.strengthChannel", "8", "parts.receiver.strength", `"channel"`, "parts.receiver.strengthChannel", "12"), weight: check.Fix, says: "takes channel 8, the receiver puts it on 12"},
 	{rule: "link.strength-source", name: "a switch on it", set: set("sheet.link.strength", `"channel"`, "sheet.link.strengthChannel", "7", "parts.receiver.strength", `"channel"`, "parts.receiver.strengthChannel", "7"), weight: check.Fix, says: "left face switch drives"},
@@ -661,4 +695,14 @@ var fixtures = []fixture{
 	{rule: "picture.board-differs", name: "not written", set: set("sheet.picture.power", "10"), weight: check.Stop, says: "10 mW. Board: 25 mW"},
 	{rule: "bench-proof.board-differs", name: "not written", set: set("sheet.sticks.idleBelow", "1060"), weight: check.Stop, says: "1060 µs. Board: 1050 µs"},
 	{rule: "first-flight.board-differs", name: "not written", set: set("sheet.feel.levelStrength", "7"), weight: check.Stop, says: "7 1/s. Board: 6 1/s"},
+}
+
+// Every function has the same faults.
+func init() {
+	for _, p := range sticks.FunctionPaths() {
+		fixtures = append(fixtures,
+			fixture{rule: "sticks.reversed-range", name: string(p), set: set(string(p), `{"channel":12,"from":2000,"to":1700}`), weight: check.Stop, says: "ends before it begins"},
+			fixture{rule: "sticks.reversed-range", name: "just so: " + string(p), set: set(string(p), `{"channel":12,"from":1700,"to":1700}`)},
+		)
+	}
 }

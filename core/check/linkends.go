@@ -3,6 +3,7 @@ package check
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"vividperch/core/link"
@@ -126,7 +127,7 @@ var linkEndRules = []Rule{
 	{
 		ID:      "link.rate",
 		Station: Link,
-		Reads:   []quad.Path{"radio.rate", "radio.channels", "radio.switches", "parts.radioModule.link", "sheet.sticks.arm.channel", "sheet.sticks.selfLevel.channel", "sheet.sticks.blended.channel", "sheet.sticks.beeper.channel", "sheet.sticks.authority.channel"},
+		Reads:   slices.Concat([]quad.Path{"radio.rate", "radio.channels", "radio.switches", "parts.radioModule.link"}, channelPaths),
 		By:      []quad.Path{"pilot.gear"},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -250,6 +251,10 @@ var linkEndRules = []Rule{
 				return r
 			}
 			if told != quad.StrengthChannel {
+				return r
+			}
+			if board == 0 {
+				r.ask("sheet.link.strengthChannel")
 				return r
 			}
 			if board != receiver {

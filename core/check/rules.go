@@ -1,6 +1,8 @@
 package check
 
 import (
+	"reflect"
+	"slices"
 	"sync"
 
 	"vividperch/core/firmware"
@@ -13,8 +15,8 @@ import (
 // where the station's rules look.
 var all = sync.OnceValue(func() []Rule {
 	byStation := [][]Rule{
-		airframeRules, firstPowerRules, firmwareRules, wiringRules, append(linkRules, linkEndRules...), append(sticksRules, switchRules...), motorsRules,
-		sensesRules, feelRules, powerWatchRules, linkLossRules, pictureRules, benchProofRules, firstFlightRules,
+		airframeRules, firstPowerRules, firmwareRules, wiringRules, slices.Concat(linkRules, linkEndRules), slices.Concat(sticksRules, switchRules, leaningRules),
+		append(motorsRules, busRule), sensesRules, feelRules, powerWatchRules, append(linkLossRules, carriesOnRule), pictureRules, benchProofRules, firstFlightRules,
 	}
 	var out []Rule
 	for _, rules := range byStation {
@@ -29,10 +31,27 @@ var all = sync.OnceValue(func() []Rule {
 	return out
 })
 
-// boardRule compares what the board holds with the sheet at the mapped paths that a station's rules read.
+// heldAsTold are figures that no rule judges yet, and that a board must hold as its sheet tells them all the same.
+var heldAsTold = map[Station][]quad.Path{
+	Sticks: {"sheet.sticks.armPause", "sheet.sticks.armFix"},
+	Motors: {
+		"sheet.motors.sag", "sheet.motors.linear", "sheet.motors.room", "sheet.motors.boost", "sheet.motors.least", "sheet.motors.most", "sheet.motors.lag",
+		"sheet.motors.loopSpare", "sheet.motors.loopShare", "sheet.motors.beeps", "sheet.motors.bus",
+	},
+	LinkLoss: {
+		"sheet.loss.landTime", "sheet.loss.back", "sheet.loss.rearm", "sheet.loss.near", "sheet.loss.during", "sheet.loss.crashStops",
+		"sheet.loss.battery", "sheet.loss.estimate", "sheet.loss.fence", "sheet.loss.ground",
+	},
+}
+
+// boardRule compares what the board holds with the sheet at the mapped paths that a station's rules read, and at those that it must hold as told.
 func boardRule(rules []Rule) (Rule, bool) {
 	var paths []quad.Path
 	for _, p := range firmware.Mapped() {
+		if readsAny(heldAsTold[rules[0].Station], p) {
+			paths = append(paths, p)
+			continue
+		}
 		for _, r := range rules {
 			if readsAny(r.Reads, p) {
 				paths = append(paths, p)
@@ -126,8 +145,8 @@ func differences(k *quad.Known, mapped []mappedAt) []quad.Difference {
 			continue
 		}
 		f, err := quad.FieldAt(p)
-		if err != nil {
-			continue
+		if err != nil || f.Open && reflect.ValueOf(onSheet).IsZero() {
+			continue // what may stay untold is left to the board
 		}
 		out = append(out, quad.Difference{Path: p, Label: f.Label, Before: quad.Words(onBoard, f.Unit), After: quad.Words(onSheet, f.Unit)})
 	}

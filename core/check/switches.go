@@ -48,7 +48,7 @@ var switchRules = []Rule{
 	{
 		ID:      "sticks.reversed-range",
 		Station: Sticks,
-		Reads:   []quad.Path{"sheet.sticks.arm", "sheet.sticks.selfLevel", "sheet.sticks.blended", "sheet.sticks.beeper", "sheet.sticks.authority"},
+		Reads:   functionPaths,
 		Judge: func(k quad.Known) Result {
 			var r Result
 			for _, f := range sticks.Functions(k.Sheet.Sticks) {
@@ -70,7 +70,7 @@ var switchRules = []Rule{
 	{
 		ID:      "sticks.arm-alone",
 		Station: Sticks,
-		Reads:   []quad.Path{"sheet.sticks.arm", "sheet.sticks.selfLevel", "sheet.sticks.blended", "sheet.sticks.beeper", "sheet.sticks.authority"},
+		Reads:   functionPaths,
 		Judge: func(k quad.Known) Result {
 			var r Result
 			for _, f := range sticks.Functions(k.Sheet.Sticks) {

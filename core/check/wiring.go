@@ -7,7 +7,7 @@ import (
 )
 
 // solderReads is what wiring.Clashes looks at.
-var solderReads = []quad.Path{"parts.wires", "parts.devices", "parts.receiver.link", "parts.receiver.telemetry", "parts.receiver.inverted", "parts.board.ports", "parts.board.buses", "sheet.wiring.ports"}
+var solderReads = []quad.Path{"parts.wires", "parts.devices", "parts.receiver.link", "parts.receiver.telemetry", "parts.receiver.inverted", "parts.receiver.language", "parts.receiver.speed", "parts.board.ports", "parts.board.buses", "sheet.wiring.ports"}
 
 var wiringRules = []Rule{
 	{
@@ -134,7 +134,7 @@ var wiringRules = []Rule{
 		ID:      "wiring.devices-answer",
 		Station: Wiring,
 		Reads:   []quad.Path{"parts.wires", "parts.devices", "parts.board.ports", "sheet.wiring.ports", "readings.wiring"},
-		By:      []quad.Path{"parts.receiver.link", "parts.receiver.telemetry", "parts.receiver.inverted"},
+		By:      []quad.Path{"parts.receiver.link", "parts.receiver.telemetry", "parts.receiver.inverted", "parts.receiver.language", "parts.receiver.speed"},
 		Voids:   []Event{Crash, Solder, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -174,6 +174,49 @@ var wiringRules = []Rule{
 					Why:      "No channels arrive.",
 					Remedies: []Remedy{{Words: "Follow the receiver", Edits: []Edit{{"sheet.link.inverted", boolean(k.Parts.Receiver.Inverted)}}}},
 					Paths:    []quad.Path{"parts.receiver.inverted", "sheet.link.inverted"},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "wiring.language",
+		Station: Wiring,
+		Reads:   []quad.Path{"parts.receiver.language", "parts.receiver.speed", "sheet.link.language", "readings.wiring.receiverAnswers"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			speaks, told := k.Parts.Receiver.Language, k.Sheet.Link.Language
+			if speaks == "" || told == "" {
+				if seen := k.Readings.Wiring.ReceiverAnswers; seen != nil && !seen.Value {
+					// It would tell why.
+					if speaks == "" {
+						r.ask("parts.receiver.language")
+					}
+					if told == "" {
+						r.ask("sheet.link.language")
+					}
+				}
+				return r
+			}
+			speed := wiring.SpeedOf(k.Parts.Receiver)
+			switch {
+			case speaks != told:
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The board takes the receiver to speak another language than it does",
+					Figures:  "The receiver: " + speaks.Words() + ". Your settings: " + told.Words() + ".",
+					Why:      "No channels arrive.",
+					Remedies: []Remedy{{Words: "Follow the receiver", Edits: []Edit{{"sheet.link.language", `"` + string(speaks) + `"`}}}},
+					Paths:    []quad.Path{"parts.receiver.language", "sheet.link.language"},
+				})
+			case told.Speed() > 0 && !wiring.SameSpeed(speed, told.Speed()):
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The receiver sends at another speed than the board listens",
+					Figures:  "The receiver: " + q(speed, "kBd") + ". A board listens to a " + told.Words() + " at " + q(told.Speed(), "kBd") + ".",
+					Why:      "No channels arrive.",
+					Remedies: []Remedy{{Words: "Set the receiver's output to the usual speed", Edits: []Edit{{"parts.receiver.speed", "0"}}}},
+					Paths:    []quad.Path{"parts.receiver.speed", "sheet.link.language"},
 				})
 			}
 			return r

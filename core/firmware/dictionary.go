@@ -115,7 +115,7 @@ func dictionaryAt(l *Line, i int, f *Facts) (*Dictionary, error) {
 			}
 			d.byPath[p] = e
 			if f, err := quad.FieldAt(p); err == nil {
-				d.asked[p] = f.Asked
+				d.asked[p] = f.Asked || f.Open
 			}
 		}
 		for _, name := range e.settings() {

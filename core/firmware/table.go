@@ -96,10 +96,21 @@ func (d *Dictionary) encodeTable(e *Entry, s *quad.Sheet, held string) (string, 
 	if len(told) == 0 || says(held) {
 		return held, nil
 	}
+	var fits []string
 	for _, raw := range quad.SortedKeys(e.Table) {
 		if says(raw) {
-			return raw, nil
+			fits = append(fits, raw)
 		}
+	}
+	if len(fits) > 1 {
+		for _, p := range e.Paths {
+			if !slices.Contains(told, p) { // which of them is meant, it alone would say
+				return "", quad.Faultf("not-told", string(p), "must be told too: this firmware has one setting for it and for what is told")
+			}
+		}
+	}
+	if len(fits) > 0 {
+		return fits[0], nil
 	}
 	if _, known := e.Table[held]; !known && !slices.ContainsFunc(told, func(p quad.Path) bool { return !reflect.ValueOf(wanted[p]).IsZero() }) {
 		return held, nil // neither does the sheet say what is held

@@ -10,6 +10,7 @@ import (
 	"strings"
 
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 // draw a quad: a sound one of any kind, with none to three changes.
@@ -352,7 +353,7 @@ func (w *world) changeSet(r *rand.Rand) (Change, bool) {
 		return Change{Path: p, What: "now " + raw}, quad.Set(&w.k, p, []byte(raw)) == nil
 	}
 	pick := func(list ...string) string { return list[r.IntN(len(list))] }
-	switch r.IntN(9) {
+	switch r.IntN(10) {
 	case 0:
 		return set("parts.packs.heavy", fmt.Sprintf(`{"cells":%d,"capacity":%d,"discharge":60,"resistance":%d,"mass":%d}`, 2+r.IntN(5), 500+100*r.IntN(40), 8+r.IntN(40), 60+10*r.IntN(60)))
 	case 1:
@@ -372,10 +373,13 @@ func (w *world) changeSet(r *rand.Rand) (Change, bool) {
 	case 5:
 		return set("radio.switches.spare", fmt.Sprintf(`{"channel":%d,"positions":["a","b","c"],"rest":%q,"springs":%v}`, 5+r.IntN(6), pick("a", "b", "c", ""), r.IntN(3) == 0))
 	case 6:
-		name := pick("arm", "selfLevel", "blended", "beeper", "authority")
+		functions := sticks.FunctionPaths()
 		from := 900 + 50*r.IntN(20)
-		return set(quad.Path("sheet.sticks."+name), fmt.Sprintf(`{"channel":%d,"from":%d,"to":%d}`, 1+r.IntN(10), from, from+50+50*r.IntN(12)))
+		return set(functions[r.IntN(len(functions))], fmt.Sprintf(`{"channel":%d,"from":%d,"to":%d}`, 1+r.IntN(10), from, from+50+50*r.IntN(12)))
 	case 7:
+		w.k.Sheet.Link.Strength, w.k.Sheet.Link.StrengthChannel = quad.StrengthChannel, 1+r.IntN(quad.MostChannels)
+		return Change{Path: "sheet.link", What: "now the strength on a channel"}, true
+	case 8:
 		w.k.Parts.Board.Rails = map[string]quad.Rail{"5V": {Volts: 5, Most: float64(300 + 100*r.IntN(20)), USB: r.IntN(2) == 0, Quiet: r.IntN(2) == 0}}
 		w.k.Parts.Board.Buses = []string{"1"}
 		if r.IntN(2) == 0 {

@@ -81,7 +81,7 @@ func TestReconcile(t *testing.T) {
 		{"sheet.motors.idle", "7 %", "9 %", "both changed it"},
 		{"sheet.loss.guard", "2 s", "", "only they did"},
 		{"sheet.feel.angleLimit", Words(base.Sheet.Feel.AngleLimit, "deg"), "44°", "only I did"},
-		{"sheet.motors.outputs.A", "nothing", "corner it drives " + base.Sheet.Motors.Outputs["A"].Corner.Words() + ", reversed in its speed controller yes, told of reversible thrust no, switching frequency 0 kHz", "they removed what I changed"},
+		{"sheet.motors.outputs.A", "nothing", "corner it drives " + base.Sheet.Motors.Outputs["A"].Corner.Words() + ", reversed in its speed controller yes, told of reversible thrust no, switching frequency 0 kHz, throttle trim 0 %, timing advance 0°", "they removed what I changed"},
 	} {
 		if r := byPath[c.path]; r.Theirs != c.theirs || r.Mine != c.mine {
 			t.Errorf("%s, %s: %+v", c.path, c.why, r)

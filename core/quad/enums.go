@@ -36,6 +36,12 @@ func (Rotation) Enum() []string { return enum(FrontLeftClockwise, FrontLeftCount
 func (Policy) Enum() []string { return enum(PolicyDrop, PolicyLand, PolicyReturn) }
 
 // Enum implements [Enumeration].
+func (Reaction) Enum() []string { return enum(ReactNothing, ReactLand, ReactReturn, ReactDrop) }
+
+// Enum implements [Enumeration].
+func (During) Enum() []string { return enum(DuringKeep, DuringRest, DuringSet) }
+
+// Enum implements [Enumeration].
 func (LossOutput) Enum() []string { return enum(LossSilence, LossHold, LossPreset) }
 
 // Enum implements [Enumeration].
@@ -48,6 +54,9 @@ func (HotMotor) Enum() []string { return append([]string{string(HotNone)}, Corne
 func (StrengthSource) Enum() []string {
 	return enum(StrengthNone, StrengthChannel, StrengthAnalog, StrengthSerial)
 }
+
+// Enum implements [Enumeration].
+func (Language) Enum() []string { return enum(SerialFrame, TwoWaySerial, PulseTrain) }
 
 // Enum implements [Enumeration].
 func (ModulesOn) Enum() []string { return enum(ModuleInternal, ModuleExternal, ModuleBoth, ModuleNone) }

@@ -125,13 +125,16 @@ type Pack struct {
 }
 
 type Receiver struct {
-	Name      string  `json:"name" label:"Name"`
-	Link      string  `json:"link" asked:"yes" label:"Link"`
-	Version   string  `json:"version" asked:"yes" label:"Version"`
-	Band      string  `json:"band" asked:"yes" label:"Band"`
-	Inverted  bool    `json:"inverted" label:"Sends an inverted frame"`
-	Telemetry bool    `json:"telemetry" label:"Sends telemetry"`
-	IdleDraw  float64 `json:"idleDraw" unit:"mA" label:"Draw from the pack" least:"0" most:"5000" because:"5 A at rest is a short"`
+	Name      string `json:"name" label:"Name"`
+	Link      string `json:"link" asked:"yes" label:"Link"`
+	Version   string `json:"version" asked:"yes" label:"Version"`
+	Band      string `json:"band" asked:"yes" label:"Band"`
+	Inverted  bool   `json:"inverted" label:"Sends an inverted frame"`
+	Telemetry bool   `json:"telemetry" label:"Sends telemetry"`
+	// Language it speaks to the board, and how fast where it is another speed than the language's usual one; not told, neither is judged.
+	Language Language `json:"language,omitempty" asked:"later" label:"Language it speaks to the board"`
+	Speed    float64  `json:"speed,omitempty" unit:"kBd" label:"Speed of its output; 0 is the usual one of its language" least:"0" most:"10000" because:"no serial port here is faster than 10 MBd"`
+	IdleDraw float64  `json:"idleDraw" unit:"mA" label:"Draw from the pack" least:"0" most:"5000" because:"5 A at rest is a short"`
 	// Region that its firmware is for, as its maker words it; empty when there is only one.
 	Region          string         `json:"region" label:"Region of the receiver's firmware"`
 	Gain            float64        `json:"gain" unit:"dBi" label:"Gain of its antenna" least:"-20" most:"30" because:"no antenna that flies has 30 dBi"`

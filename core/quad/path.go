@@ -67,7 +67,7 @@ func partsOf(t reflect.Type) *parts {
 		sf := t.Field(i)
 		p := part{
 			name: jsonName(sf), inline: sf.Anonymous, optional: sf.Tag.Get("optional") != "", inherits: sf.Tag.Get("unit") == "inherit",
-			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Keys: keyWords[sf.Tag.Get("keys")], Asked: sf.Tag.Get("asked") != ""},
+			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Keys: keyWords[sf.Tag.Get("keys")], Asked: sf.Tag.Get("asked") == "yes", Open: sf.Tag.Get("asked") == "later"},
 		}
 		if because := sf.Tag.Get("because"); because != "" {
 			p.told.Allowed = &Allowed{Least: number(sf.Tag.Get("least")), Most: number(sf.Tag.Get("most")), Because: because, orNothing: sf.Tag.Get("orNothing") != ""}
@@ -142,7 +142,7 @@ func walk(v reflect.Value, at Path, f Field, out *[]Leaf) {
 			walk(v.MapIndex(k), at+"."+Path(k.String()), f.item(k.String()), out)
 		}
 	default:
-		*out = append(*out, Leaf{Path: at, Label: f.Label, Unit: f.Unit, Private: f.Private, Value: v.Interface(), Untold: f.Asked && v.IsZero()})
+		*out = append(*out, Leaf{Path: at, Label: f.Label, Unit: f.Unit, Private: f.Private, Value: v.Interface(), Untold: (f.Asked || f.Open) && v.IsZero()})
 	}
 }
 
@@ -159,8 +159,9 @@ type Field struct {
 	Private string
 	// Allowed range of a figure that a pilot sets or types, nil where there is none.
 	Allowed *Allowed
-	// Asked says that nobody means 0 there, or no word: then it is not known, and asked for.
-	Asked bool
+	// Asked says that nobody means 0 there, or no word: then it is not known, and asked for. Open says the same of what may stay unknown:
+	// a board keeps what it holds, and only a rule that cannot do without asks for it.
+	Asked, Open bool
 }
 
 // Allowed range of a figure, both ends included, in the unit of its leaf, and why.

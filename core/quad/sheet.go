@@ -37,7 +37,7 @@ type CraftSheet struct {
 
 type PortPlan struct {
 	Function PortFunction `json:"function" label:"Function"`
-	Baud     float64      `json:"baud" unit:"kBd" label:"Speed; 0 is left to the firmware" least:"0" most:"10000" because:"no serial port here is faster than 10 MBd"`
+	Baud     float64      `json:"baud" asked:"later" unit:"kBd" label:"Speed; 0 is left to the firmware" least:"0" most:"10000" because:"no serial port here is faster than 10 MBd"`
 }
 
 type WiringSheet struct {
@@ -45,13 +45,15 @@ type WiringSheet struct {
 }
 
 type LinkSheet struct {
-	Inverted  bool `json:"inverted" label:"Receiver's serial frame inverted"`
-	Telemetry bool `json:"telemetry" label:"Telemetry wanted"`
+	// Language that the board takes the receiver to speak; not told, it is left to the board.
+	Language  Language `json:"language,omitempty" asked:"later" label:"Language of the receiver, for the board"`
+	Inverted  bool     `json:"inverted" label:"Receiver's serial frame inverted"`
+	Telemetry bool     `json:"telemetry" label:"Telemetry wanted"`
 	// Phrase that radio and receiver share. Whoever has it can fly the quad.
 	Phrase string `json:"phrase" label:"Shared phrase" private:"phrase"`
 	// Strength is where the board looks for the link's strength, and on which channel when it is a spare one.
-	Strength        StrengthSource `json:"strength" label:"Strength of the link, for the board"`
-	StrengthChannel int            `json:"strengthChannel" unit:"count" label:"Channel the board takes for the strength" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
+	Strength        StrengthSource `json:"strength" asked:"later" label:"Strength of the link, for the board"`
+	StrengthChannel int            `json:"strengthChannel" asked:"later" unit:"count" label:"Channel the board takes for the strength" least:"0" most:"18" because:"a link carries 18 channels at most; 0 is unused"`
 }
 
 // MostChannels that a control link carries.
@@ -92,6 +94,22 @@ type SticksSheet struct {
 	IdleBelow float64     `json:"idleBelow" asked:"yes" unit:"µs" label:"Throttle counts as at rest below" least:"0" most:"1500" because:"above the middle it would never count as flying"`
 	// ArmTilt is the lean beyond which it does not arm; 0 was never told.
 	ArmTilt float64 `json:"armTilt" unit:"deg" label:"Arms up to this lean; 0 is left to the firmware" least:"0" most:"180" because:"180° is upside down"`
+	// ArmPause is how long after disarming it does not arm again; ArmFix wants a position first; ArmUnchecked arms whatever its own checks say.
+	ArmPause     float64 `json:"armPause,omitempty" unit:"s" label:"Does not arm again for; 0 is left to the firmware" least:"0" most:"60" because:"a minute is no pause but a refusal"`
+	ArmFix       bool    `json:"armFix,omitempty" label:"Arms only with a position"`
+	ArmUnchecked bool    `json:"armUnchecked,omitempty" label:"Arms without its own checks"`
+	// What else a switch can mean: modes that lean on more senses than the gyro, and what is beside flying.
+	Hold        Range `json:"hold,omitzero" label:"Position hold"`
+	ComeHome    Range `json:"comeHome,omitzero" label:"Come home"`
+	HeightHold  Range `json:"heightHold,omitzero" label:"Height hold"`
+	HeadingHold Range `json:"headingHold,omitzero" label:"Heading hold"`
+	Mission     Range `json:"mission,omitzero" label:"Mission"`
+	SelfRight   Range `json:"selfRight,omitzero" label:"Self-right after a crash"`
+	Sounder     Range `json:"sounder,omitzero" label:"Sounder through the motors"`
+	Lamp        Range `json:"lamp,omitzero" label:"Lamp"`
+	Record      Range `json:"record,omitzero" label:"Camera records"`
+	Mark        Range `json:"mark,omitzero" label:"Mark in the recording"`
+	Quiet       Range `json:"quiet,omitzero" label:"Sounds and lamp off"`
 }
 
 // StickRanges has the range mapping of each stick channel.
@@ -124,6 +142,9 @@ type OutputPlan struct {
 	BothWays bool `json:"bothWays,omitempty" label:"Told of reversible thrust"`
 	// Switching is how often its speed controller switches the winding; 0 is left to it.
 	Switching float64 `json:"switching,omitempty" unit:"kHz" label:"Switching frequency" least:"0" most:"200" because:"they switch at 8 to 128 kHz"`
+	// Trim is added to its throttle; Lead is how far ahead of the rotor its winding is switched, 0 is left to the speed controller.
+	Trim float64 `json:"trim,omitempty" unit:"%" label:"Throttle trim" least:"-10" most:"10" because:"a motor that needs more is another motor"`
+	Lead float64 `json:"lead,omitempty" unit:"deg" label:"Timing advance" least:"0" most:"30" because:"a third of a step is all there is"`
 }
 
 type MotorsSheet struct {
@@ -136,6 +157,28 @@ type MotorsSheet struct {
 	LoopRate   float64               `json:"loopRate" asked:"yes" unit:"Hz" label:"Control loop rate" least:"0" most:"32000" because:"no gyro is read faster than 32 kHz"`
 	Poles      int                   `json:"poles" asked:"yes" unit:"count" label:"Motor poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
 	Idle       float64               `json:"idle" asked:"yes" unit:"%" label:"Idle throttle" least:"0" most:"30" because:"above 30 % a quad flies by itself"`
+	// What else a firmware does between the throttle and the motors; 0 is left to it.
+	Sag       float64  `json:"sag,omitempty" unit:"%" label:"Share of a sagging pack made up for" least:"0" most:"150" because:"more than all of it winds itself up"`
+	Linear    float64  `json:"linear,omitempty" unit:"%" label:"Thrust evened out over the throttle" least:"0" most:"100" because:"a share of full"`
+	Room      float64  `json:"room,omitempty" unit:"%" label:"Room that the mixer keeps" least:"0" most:"50" because:"half of the throttle is no room but a limit"`
+	Boost     float64  `json:"boost,omitempty" unit:"%" label:"Push at which a motor is started" least:"0" most:"100" because:"a share of full"`
+	Least     float64  `json:"least,omitempty" unit:"%" label:"Lowest throttle the mixer gives" least:"0" most:"100" because:"a share of full"`
+	Most      float64  `json:"most,omitempty" unit:"%" label:"Highest throttle the mixer gives" least:"0" most:"100" because:"a share of full"`
+	Lag       float64  `json:"lag,omitempty" unit:"%" label:"Lag of the motors made up for" least:"0" most:"100" because:"a share of full"`
+	LoopSpare float64  `json:"loopSpare,omitempty" unit:"%" label:"Processor time kept free of the loop" least:"0" most:"100" because:"a share of full"`
+	LoopShare int      `json:"loopShare,omitempty" unit:"count" label:"Gyro readings to one round of the loop" least:"0" most:"64" because:"one in 64 is no control"`
+	Beeps     float64  `json:"beeps,omitempty" unit:"%" label:"Loudness of the motors' beeps" least:"0" most:"100" because:"a share of full"`
+	Bus       MotorBus `json:"bus,omitzero" label:"Bus to the speed controllers"`
+}
+
+// MotorBus carries the throttle to speed controllers that hang on one bus, instead of a wire each.
+type MotorBus struct {
+	Used    bool    `json:"used" label:"Used"`
+	BitRate float64 `json:"bitRate" unit:"kbit/s" label:"Bit rate" least:"0" most:"10000" because:"no bus here is faster"`
+	Node    int     `json:"node" unit:"count" label:"Number of the board" least:"0" most:"1000" because:"numbers have three digits"`
+	First   int     `json:"first" unit:"count" label:"Number of the first speed controller" least:"0" most:"1000" because:"numbers have three digits"`
+	Count   int     `json:"count" unit:"count" label:"Speed controllers" least:"0" most:"1000" because:"numbers have three digits"`
+	Timeout float64 `json:"timeout" unit:"ms" label:"Stops without a word after" least:"0" most:"10000" because:"ten seconds are no safety"`
 }
 
 type SensesSheet struct {
@@ -216,6 +259,31 @@ type LossSheet struct {
 	Guard        float64 `json:"guard" asked:"yes" unit:"s" label:"Failsafe delay" least:"0" most:"60" because:"a minute without a radio is no failsafe"`
 	Policy       Policy  `json:"policy" asked:"yes" label:"Policy on radio loss"`
 	LandThrottle float64 `json:"landThrottle" asked:"yes" unit:"%" label:"Throttle while landing" least:"0" most:"100" because:"a share of full"`
+	// How long it descends before the motors stop, how long the radio must be back before it is believed, how long it then does not arm, and
+	// how far away it must be to come home; 0 is left to the firmware.
+	LandTime float64 `json:"landTime,omitempty" unit:"s" label:"Stops the motors after descending for" least:"0" most:"600" because:"ten minutes of descent come from nowhere"`
+	Back     float64 `json:"back,omitempty" unit:"s" label:"The radio counts as back after" least:"0" most:"60" because:"a minute is no delay but a refusal"`
+	Rearm    float64 `json:"rearm,omitempty" unit:"s" label:"Does not arm after a loss for" least:"0" most:"600" because:"ten minutes are no pause but a refusal"`
+	Near     float64 `json:"near,omitempty" unit:"m" label:"Comes home only from beyond" least:"0" most:"10000" because:"beyond ten kilometres nothing comes home"`
+	// During the failsafe delay each stick is taken so.
+	During LossDuring `json:"during,omitzero" label:"During the failsafe delay"`
+	// CarriesOn flies a mission to its end without the radio. CrashStops stops the motors where it takes a knock for a crash.
+	CarriesOn  bool `json:"carriesOn,omitempty" label:"A mission goes on without the radio"`
+	CrashStops bool `json:"crashStops,omitempty" label:"Stops the motors after a crash"`
+	// What it does when something else is lost.
+	Battery  Reaction `json:"battery,omitempty" asked:"later" label:"When the pack is empty"`
+	Estimate Reaction `json:"estimate,omitempty" asked:"later" label:"When it does not know where it is"`
+	Fence    Reaction `json:"fence,omitempty" asked:"later" label:"At the fence"`
+	Ground   Reaction `json:"ground,omitempty" asked:"later" label:"When the ground station is lost"`
+}
+
+// LossDuring is what each channel counts for between the last frame and the moment at which the board believes in a loss.
+type LossDuring struct {
+	Roll     During `json:"roll" asked:"later" label:"Roll"`
+	Pitch    During `json:"pitch" asked:"later" label:"Pitch"`
+	Throttle During `json:"throttle" asked:"later" label:"Throttle"`
+	Yaw      During `json:"yaw" asked:"later" label:"Yaw"`
+	Switches During `json:"switches" asked:"later" label:"Switches"`
 }
 
 type PictureSheet struct {

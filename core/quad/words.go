@@ -157,6 +157,33 @@ func (p Policy) Words() string {
 	return Words(string(p), "")
 }
 
+// Reaction of a board to something other than a lost radio.
+type Reaction string
+
+const (
+	ReactNothing Reaction = "nothing"
+	ReactLand    Reaction = "land"
+	ReactReturn  Reaction = "return"
+	ReactDrop    Reaction = "drop"
+)
+
+// Words of what it does.
+func (r Reaction) Words() string {
+	if r == ReactNothing || r == "" {
+		return "nothing"
+	}
+	return Policy(r).Words()
+}
+
+// During is what a channel counts for while a board waits for its radio.
+type During string
+
+const (
+	DuringKeep During = "keep" // what came last
+	DuringRest During = "rest" // as if the stick were let go
+	DuringSet  During = "set"  // a figure of the board's own
+)
+
 // LossOutput is what a receiver puts out when it hears no radio.
 type LossOutput string
 
@@ -190,6 +217,39 @@ const (
 	StrengthAnalog  StrengthSource = "analog"  // as a voltage on a pin
 	StrengthSerial  StrengthSource = "serial"  // within the serial protocol
 )
+
+// Language is what a receiver speaks to the board.
+type Language string
+
+const (
+	SerialFrame  Language = "serialFrame"  // frames one way
+	TwoWaySerial Language = "twoWaySerial" // frames both ways, telemetry on the same wires
+	PulseTrain   Language = "pulseTrain"   // all channels as pulses one after another, on one wire
+)
+
+// Words of it.
+func (l Language) Words() string {
+	switch l {
+	case SerialFrame:
+		return "serial frame"
+	case TwoWaySerial:
+		return "two-way serial"
+	case PulseTrain:
+		return "pulse train"
+	}
+	return "nothing"
+}
+
+// Speed at which boards listen to a language, kBd; 0 is none: pulses have no bits.
+func (l Language) Speed() float64 {
+	switch l {
+	case SerialFrame:
+		return 100
+	case TwoWaySerial:
+		return 420
+	}
+	return 0
+}
 
 // ModulesOn says which of the radio's modules a model has on.
 type ModulesOn string

@@ -85,7 +85,7 @@ func (b Switchboard) combination(s quad.SticksSheet, functions []Function, at ma
 		}
 	}
 	for _, f := range functions {
-		if on[f.ID] && (f.ID == Beep || f.ID == IdleAuthority) {
+		if on[f.ID] && f.ID != Arm && f.ID != LevelSelf && f.ID != LevelBlended {
 			c.Also = append(c.Also, f.On)
 		}
 	}

@@ -18,11 +18,31 @@ const (
 	LevelBlended  FunctionID = "blended"
 	Beep          FunctionID = "beeper"
 	IdleAuthority FunctionID = "authority"
+	HoldPlace     FunctionID = "hold"
+	ComeHome      FunctionID = "comeHome"
+	HoldHeight    FunctionID = "heightHold"
+	HoldHeading   FunctionID = "headingHold"
+	FlyMission    FunctionID = "mission"
+	RightItself   FunctionID = "selfRight"
+	SoundMotors   FunctionID = "sounder"
+	LightLamp     FunctionID = "lamp"
+	RecordCamera  FunctionID = "record"
+	MarkRecord    FunctionID = "mark"
+	KeepQuiet     FunctionID = "quiet"
 )
+
+// Enum implements [quad.Enumeration].
+func (FunctionID) Enum() []string {
+	var out []string
+	for _, f := range everyFunction(quad.SticksSheet{}) {
+		out = append(out, string(f.ID))
+	}
+	return out
+}
 
 // Function that the board does while a channel is inside a range.
 type Function struct {
-	ID   FunctionID `json:"id" enum:"arm,selfLevel,blended,beeper,authority"`
+	ID   FunctionID `json:"id"`
 	Path quad.Path  `json:"path"`
 	Name string     `json:"name"`
 	On   string     `json:"on"` // in words, what it does inside the range, and outside
@@ -38,8 +58,36 @@ func everyFunction(s quad.SticksSheet) []Function {
 		{LevelBlended, "sheet.sticks.blended", "blended", "blended", "acro", s.Blended},
 		{Beep, "sheet.sticks.beeper", "the beeper", "beeper", "quiet", s.Beeper},
 		{IdleAuthority, "sheet.sticks.authority", "authority at idle", "authority at idle", "still at idle", s.Authority},
+		{HoldPlace, "sheet.sticks.hold", "position hold", "holds its place", "does not hold its place", s.Hold},
+		{ComeHome, "sheet.sticks.comeHome", "come home", "comes home", "stays where it is flown", s.ComeHome},
+		{HoldHeight, "sheet.sticks.heightHold", "height hold", "holds its height", "does not hold its height", s.HeightHold},
+		{HoldHeading, "sheet.sticks.headingHold", "heading hold", "holds its heading", "does not hold its heading", s.HeadingHold},
+		{FlyMission, "sheet.sticks.mission", "mission", "flies its mission", "flies no mission", s.Mission},
+		{RightItself, "sheet.sticks.selfRight", "self-right", "self-rights", "does not self-right", s.SelfRight},
+		{SoundMotors, "sheet.sticks.sounder", "the sounder", "sounds its motors", "motors silent", s.Sounder},
+		{LightLamp, "sheet.sticks.lamp", "the lamp", "lamp on", "lamp off", s.Lamp},
+		{RecordCamera, "sheet.sticks.record", "the camera", "camera records", "camera rests", s.Record},
+		{MarkRecord, "sheet.sticks.mark", "mark", "marks the recording", "no mark", s.Mark},
+		{KeepQuiet, "sheet.sticks.quiet", "quiet", "sounds and lamp off", "sounds and lamp as set", s.Quiet},
 	}
 }
+
+// FunctionPaths are where a sheet has the range of each function, in the order of their weight.
+func FunctionPaths() []quad.Path {
+	var out []quad.Path
+	for _, f := range everyFunction(quad.SticksSheet{}) {
+		out = append(out, f.Path)
+	}
+	return out
+}
+
+// offered are functions that a map shows: those of every firmware, and whatever else is on some channel.
+func offered(s quad.SticksSheet) []Function {
+	return slices.DeleteFunc(everyFunction(s), func(f Function) bool { return !f.Rng.Used() && !slices.Contains(everywhere, f.ID) })
+}
+
+// everywhere are functions that every firmware has.
+var everywhere = []FunctionID{Arm, LevelSelf, LevelBlended, Beep, IdleAuthority}
 
 // Functions that a sheet has on some channel, in the order of their weight.
 func Functions(s quad.SticksSheet) []Function {

@@ -62,7 +62,7 @@ const (
 
 // Held is one meaning in a cell.
 type Held struct {
-	Function FunctionID `json:"function" enum:"arm,selfLevel,blended,beeper,authority"`
+	Function FunctionID `json:"function"`
 	On       Holding    `json:"on" enum:"yes,no,byTurns"`
 }
 
@@ -103,7 +103,7 @@ type MapMark struct {
 
 // Loose is a meaning that no column holds.
 type Loose struct {
-	Function FunctionID `json:"function" enum:"arm,selfLevel,blended,beeper,authority"`
+	Function FunctionID `json:"function"`
 	Words    string     `json:"words"` // why, where it is on a channel; empty where it is on none
 }
 
@@ -115,7 +115,7 @@ const lowest, highest = 900.0, 2100.0
 
 // Map of what the switches decide.
 func (b Switchboard) Map(k quad.Known) SwitchMap {
-	m := SwitchMap{Meanings: everyFunction(k.Sheet.Sticks), Columns: []Column{}, Loose: []Loose{}}
+	m := SwitchMap{Meanings: offered(k.Sheet.Sticks), Columns: []Column{}, Loose: []Loose{}}
 	captured := Captured(k)
 	functions := Functions(k.Sheet.Sticks)
 	on := func(channel int) []Function {

@@ -38,7 +38,7 @@ func heard(p quad.Parts, ports map[string]quad.PortPlan, d quad.Device, w quad.W
 	for _, x := range Pads(p.Board) {
 		if x.Name == pad && slices.Contains(kinds, x.Kind) {
 			part := p.Board.Ports[x.Port]
-			return ports[x.Port].Function == d.Function && (!d.Inverted || part.Inverts || part.Soft) && (fastest(part) == 0 || d.Baud <= fastest(part)) && (!d.Direct || part.Direct) && SameSpeed(ports[x.Port].Baud, d.Baud)
+			return ports[x.Port].Function == d.Function && (!d.Inverted || part.Inverts || part.Soft) && (fastest(part) == 0 || d.Baud <= fastest(part)) && (!d.Direct || part.Direct) && hears(ports[x.Port], d)
 		}
 	}
 	return false

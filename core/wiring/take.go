@@ -94,8 +94,11 @@ func Move(m quad.Meant, device string, w quad.Wire) (quad.Meant, error) {
 
 // planFor a port: what it is told of a device. One that is told so already stays as it is.
 func planFor(now quad.PortPlan, d quad.Device) quad.PortPlan {
-	if now.Function == d.Function && SameSpeed(now.Baud, d.Baud) {
+	if now.Function == d.Function && hears(now, d) {
 		return now
+	}
+	if d.Function == quad.PortReceiver {
+		return quad.PortPlan{Function: d.Function, Baud: now.Baud}
 	}
 	return quad.PortPlan{Function: d.Function, Baud: d.Baud}
 }

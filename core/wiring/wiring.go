@@ -30,6 +30,9 @@ func Devices(p quad.Parts) map[string]quad.Device {
 	}
 	if d, ok := out["receiver"]; ok {
 		d.Inverted = p.Receiver.Inverted // said once, of the receiver itself
+		if speed := SpeedOf(p.Receiver); speed > 0 {
+			d.Baud = speed
+		}
 		out["receiver"] = d
 	}
 	return out
@@ -197,7 +200,7 @@ func Clashes(p quad.Parts, ports map[string]quad.PortPlan) []Clash {
 		if told := ports[w.Port].Function; told != d.Function {
 			out = append(out, Clash{Kind: "deaf", Device: name, Port: w.Port, Told: told, Want: d.Function})
 		}
-		if set := ports[w.Port].Baud; !SameSpeed(set, d.Baud) {
+		if set := ports[w.Port].Baud; !hears(ports[w.Port], d) {
 			out = append(out, Clash{Kind: "speed", Device: name, Port: w.Port, Other: quad.Quantity(d.Baud, "kBd") + " and " + quad.Quantity(set, "kBd")})
 		}
 		if other, taken := onPort[w.Port]; taken {
@@ -265,6 +268,20 @@ const speedsMayDiffer = 0.04
 // SameSpeed says whether two ends of a line understand each other, kBd. One that is not noted may be any.
 func SameSpeed(a, b float64) bool {
 	return a == 0 || b == 0 || math.Abs(a-b) <= speedsMayDiffer*math.Max(a, b)
+}
+
+// SpeedOf a receiver's output, kBd: as told, or what is usual for its language; 0 where neither is known.
+func SpeedOf(r quad.Receiver) float64 {
+	if r.Speed > 0 {
+		return r.Speed
+	}
+	return r.Language.Speed()
+}
+
+// hears says whether a port told so listens at the speed of a device. That of a receiver goes at the speed of the language that the board
+// takes the receiver to speak, whatever else it was told.
+func hears(told quad.PortPlan, d quad.Device) bool {
+	return d.Function == quad.PortReceiver || SameSpeed(told.Baud, d.Baud)
 }
 
 // softFastest is what software serial manages on a board that does not say, kBd.

@@ -363,6 +363,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pilot's packs, and the quads that hold a copy of each */
+        get: operations["packs"];
+        put?: never;
+        /** Keep what is told of a pack */
+        post: operations["setPack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a pack away; quads keep their copies */
+        post: operations["forgetPack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note what was measured of a pack */
+        post: operations["measurePack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packs/withdrawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say why a measurement of a pack does not count */
+        post: operations["withdrawPackReading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts": {
         parameters: {
             query?: never;
@@ -1267,6 +1336,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put what a pack is now into a quad's copy of it, in the draft */
+        post: operations["takePack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/parts": {
         parameters: {
             query?: never;
@@ -1881,8 +1967,7 @@ export interface components {
             why?: string;
         };
         AssignBody: {
-            /** @enum {string} */
-            function: "arm" | "selfLevel" | "blended" | "beeper" | "authority";
+            function: string;
             /** @description That lie together; none takes the meaning off every channel. */
             positions: string[];
             switch?: string;
@@ -2613,6 +2698,11 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        ForgetPackBody: {
+            name: string;
+            /** Format: int64 */
+            version: number;
+        };
         ForgetPartBody: {
             /** @enum {string} */
             kind: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
@@ -2658,8 +2748,7 @@ export interface components {
             was: string;
         };
         Function: {
-            /** @enum {string} */
-            id: "arm" | "selfLevel" | "blended" | "beeper" | "authority";
+            id: string;
             name: string;
             off: string;
             on: string;
@@ -2808,8 +2897,7 @@ export interface components {
             rest: components["schemas"]["Sample"][];
         };
         Held: {
-            /** @enum {string} */
-            function: "arm" | "selfLevel" | "blended" | "beeper" | "authority";
+            function: string;
             /** @enum {string} */
             on: "yes" | "no" | "byTurns";
         };
@@ -3013,6 +3101,7 @@ export interface components {
         };
         LinkSheet: {
             inverted: boolean;
+            language?: string;
             phrase: string;
             strength: string;
             /** Format: int64 */
@@ -3082,9 +3171,15 @@ export interface components {
             rate: number;
         };
         Loose: {
-            /** @enum {string} */
-            function: "arm" | "selfLevel" | "blended" | "beeper" | "authority";
+            function: string;
             words: string;
+        };
+        LossDuring: {
+            pitch: string;
+            roll: string;
+            switches: string;
+            throttle: string;
+            yaw: string;
         };
         LossResponse: {
             /** Format: double */
@@ -3093,11 +3188,26 @@ export interface components {
         };
         LossSheet: {
             /** Format: double */
+            back?: number;
+            battery?: string;
+            carriesOn?: boolean;
+            crashStops?: boolean;
+            during?: components["schemas"]["LossDuring"];
+            estimate?: string;
+            fence?: string;
+            ground?: string;
+            /** Format: double */
             guard: number;
             /** Format: double */
             landThrottle: number;
+            /** Format: double */
+            landTime?: number;
+            /** Format: double */
+            near?: number;
             /** @enum {string} */
             policy: "" | "drop" | "land" | "return";
+            /** Format: double */
+            rearm?: number;
         };
         Made: {
             /** Format: int64 */
@@ -3161,6 +3271,19 @@ export interface components {
             slots: components["schemas"]["Slot"][];
             words: string;
         };
+        MeasurePackBody: {
+            /** Format: double */
+            capacity?: number;
+            /** Format: double */
+            mass?: number;
+            name: string;
+            /** Format: double */
+            resistance?: number;
+            /** Format: double */
+            spread?: number;
+            /** Format: int64 */
+            version: number;
+        };
         MemberView: {
             band: string;
             hears: boolean;
@@ -3208,13 +3331,43 @@ export interface components {
             /** Format: double */
             timeConstant: number;
         };
+        MotorBus: {
+            /** Format: double */
+            bitRate: number;
+            /** Format: int64 */
+            count: number;
+            /** Format: int64 */
+            first: number;
+            /** Format: int64 */
+            node: number;
+            /** Format: double */
+            timeout: number;
+            used: boolean;
+        };
         MotorsSheet: {
+            /** Format: double */
+            beeps?: number;
             /** Format: double */
             bitRate: number;
             /** Format: double */
+            boost?: number;
+            bus?: components["schemas"]["MotorBus"];
+            /** Format: double */
             idle: number;
             /** Format: double */
+            lag?: number;
+            /** Format: double */
+            least?: number;
+            /** Format: double */
+            linear?: number;
+            /** Format: double */
             loopRate: number;
+            /** Format: int64 */
+            loopShare?: number;
+            /** Format: double */
+            loopSpare?: number;
+            /** Format: double */
+            most?: number;
             outputs: {
                 [key: string]: components["schemas"]["OutputPlan"];
             };
@@ -3223,6 +3376,10 @@ export interface components {
             /** @enum {string} */
             protocol: "" | "pulse" | "shortPulse" | "digital";
             reversible: boolean;
+            /** Format: double */
+            room?: number;
+            /** Format: double */
+            sag?: number;
             twoWay: boolean;
         };
         MotorsView: {
@@ -3269,9 +3426,13 @@ export interface components {
             bothWays?: boolean;
             /** @enum {string} */
             corner: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
+            /** Format: double */
+            lead?: number;
             reversed: boolean;
             /** Format: double */
             switching?: number;
+            /** Format: double */
+            trim?: number;
         };
         Own: {
             reason: string;
@@ -3301,6 +3462,53 @@ export interface components {
             /** Format: double */
             resistance: number;
         };
+        PackDifference: {
+            copy: string;
+            label: string;
+            pack: string;
+        };
+        PackFigure: {
+            label: string;
+            measured: boolean;
+            words: string;
+        };
+        PackHealth: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            capacity?: number;
+            /** Format: int64 */
+            id: number;
+            /** Format: double */
+            mass?: number;
+            /** Format: double */
+            resistance?: number;
+            /** Format: double */
+            spread?: number;
+            withdrawn: string;
+        };
+        PackOn: {
+            differs: components["schemas"]["PackDifference"][];
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** Format: int64 */
+            version: number;
+        };
+        PackView: {
+            figures: components["schemas"]["PackFigure"][];
+            fresh?: components["schemas"]["Estimate"];
+            health: components["schemas"]["PackHealth"][];
+            name: string;
+            now: components["schemas"]["Pack"];
+            on: components["schemas"]["PackOn"][];
+            told: components["schemas"]["Pack"];
+        };
+        PacksView: {
+            packs: components["schemas"]["PackView"][];
+            /** Format: int64 */
+            version: number;
+        };
         Pad: {
             bus: string;
             /** @enum {string} */
@@ -3322,6 +3530,7 @@ export interface components {
         };
         PartView: {
             also: string[];
+            differs: components["schemas"]["PackDifference"][];
             /** @enum {string} */
             kind: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
             name: string;
@@ -3735,7 +3944,7 @@ export interface components {
          * @description Every place of a quad; a star stands for a name.
          * @enum {string}
          */
-        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "parts.estimates" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.gyroStill" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
+        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.language" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.sticks.armPause" | "sheet.sticks.armFix" | "sheet.sticks.armUnchecked" | "sheet.sticks.hold.channel" | "sheet.sticks.hold.from" | "sheet.sticks.hold.to" | "sheet.sticks.comeHome.channel" | "sheet.sticks.comeHome.from" | "sheet.sticks.comeHome.to" | "sheet.sticks.heightHold.channel" | "sheet.sticks.heightHold.from" | "sheet.sticks.heightHold.to" | "sheet.sticks.headingHold.channel" | "sheet.sticks.headingHold.from" | "sheet.sticks.headingHold.to" | "sheet.sticks.mission.channel" | "sheet.sticks.mission.from" | "sheet.sticks.mission.to" | "sheet.sticks.selfRight.channel" | "sheet.sticks.selfRight.from" | "sheet.sticks.selfRight.to" | "sheet.sticks.sounder.channel" | "sheet.sticks.sounder.from" | "sheet.sticks.sounder.to" | "sheet.sticks.lamp.channel" | "sheet.sticks.lamp.from" | "sheet.sticks.lamp.to" | "sheet.sticks.record.channel" | "sheet.sticks.record.from" | "sheet.sticks.record.to" | "sheet.sticks.mark.channel" | "sheet.sticks.mark.from" | "sheet.sticks.mark.to" | "sheet.sticks.quiet.channel" | "sheet.sticks.quiet.from" | "sheet.sticks.quiet.to" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.outputs.*.trim" | "sheet.motors.outputs.*.lead" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.motors.sag" | "sheet.motors.linear" | "sheet.motors.room" | "sheet.motors.boost" | "sheet.motors.least" | "sheet.motors.most" | "sheet.motors.lag" | "sheet.motors.loopSpare" | "sheet.motors.loopShare" | "sheet.motors.beeps" | "sheet.motors.bus.used" | "sheet.motors.bus.bitRate" | "sheet.motors.bus.node" | "sheet.motors.bus.first" | "sheet.motors.bus.count" | "sheet.motors.bus.timeout" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.loss.landTime" | "sheet.loss.back" | "sheet.loss.rearm" | "sheet.loss.near" | "sheet.loss.during.roll" | "sheet.loss.during.pitch" | "sheet.loss.during.throttle" | "sheet.loss.during.yaw" | "sheet.loss.during.switches" | "sheet.loss.carriesOn" | "sheet.loss.crashStops" | "sheet.loss.battery" | "sheet.loss.estimate" | "sheet.loss.fence" | "sheet.loss.ground" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.language" | "parts.receiver.speed" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "parts.estimates" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.language" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.sticks.armPause" | "board.sheet.sticks.armFix" | "board.sheet.sticks.armUnchecked" | "board.sheet.sticks.hold.channel" | "board.sheet.sticks.hold.from" | "board.sheet.sticks.hold.to" | "board.sheet.sticks.comeHome.channel" | "board.sheet.sticks.comeHome.from" | "board.sheet.sticks.comeHome.to" | "board.sheet.sticks.heightHold.channel" | "board.sheet.sticks.heightHold.from" | "board.sheet.sticks.heightHold.to" | "board.sheet.sticks.headingHold.channel" | "board.sheet.sticks.headingHold.from" | "board.sheet.sticks.headingHold.to" | "board.sheet.sticks.mission.channel" | "board.sheet.sticks.mission.from" | "board.sheet.sticks.mission.to" | "board.sheet.sticks.selfRight.channel" | "board.sheet.sticks.selfRight.from" | "board.sheet.sticks.selfRight.to" | "board.sheet.sticks.sounder.channel" | "board.sheet.sticks.sounder.from" | "board.sheet.sticks.sounder.to" | "board.sheet.sticks.lamp.channel" | "board.sheet.sticks.lamp.from" | "board.sheet.sticks.lamp.to" | "board.sheet.sticks.record.channel" | "board.sheet.sticks.record.from" | "board.sheet.sticks.record.to" | "board.sheet.sticks.mark.channel" | "board.sheet.sticks.mark.from" | "board.sheet.sticks.mark.to" | "board.sheet.sticks.quiet.channel" | "board.sheet.sticks.quiet.from" | "board.sheet.sticks.quiet.to" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.outputs.*.trim" | "board.sheet.motors.outputs.*.lead" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.motors.sag" | "board.sheet.motors.linear" | "board.sheet.motors.room" | "board.sheet.motors.boost" | "board.sheet.motors.least" | "board.sheet.motors.most" | "board.sheet.motors.lag" | "board.sheet.motors.loopSpare" | "board.sheet.motors.loopShare" | "board.sheet.motors.beeps" | "board.sheet.motors.bus.used" | "board.sheet.motors.bus.bitRate" | "board.sheet.motors.bus.node" | "board.sheet.motors.bus.first" | "board.sheet.motors.bus.count" | "board.sheet.motors.bus.timeout" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.loss.landTime" | "board.sheet.loss.back" | "board.sheet.loss.rearm" | "board.sheet.loss.near" | "board.sheet.loss.during.roll" | "board.sheet.loss.during.pitch" | "board.sheet.loss.during.throttle" | "board.sheet.loss.during.yaw" | "board.sheet.loss.during.switches" | "board.sheet.loss.carriesOn" | "board.sheet.loss.crashStops" | "board.sheet.loss.battery" | "board.sheet.loss.estimate" | "board.sheet.loss.fence" | "board.sheet.loss.ground" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.gyroStill" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
         QuadView: {
             against: string;
             back: components["schemas"]["BackView"];
@@ -3895,10 +4104,13 @@ export interface components {
             /** Format: double */
             idleDraw: number;
             inverted: boolean;
+            language?: string;
             link: string;
             name: string;
             polarisation: string;
             region: string;
+            /** Format: double */
+            speed?: number;
             strength: string;
             /** Format: int64 */
             strengthChannel: number;
@@ -4107,6 +4319,12 @@ export interface components {
             boardYaw: number;
             satellite: boolean;
         };
+        SetPackBody: {
+            name: string;
+            told: components["schemas"]["Pack"];
+            /** Format: int64 */
+            version: number;
+        };
         Shape: {
             /** Format: int64 */
             blades: number;
@@ -4244,19 +4462,34 @@ export interface components {
         SticksSheet: {
             arm: components["schemas"]["Range"];
             armByStick: boolean;
+            armFix?: boolean;
+            /** Format: double */
+            armPause?: number;
             /** Format: double */
             armTilt: number;
+            armUnchecked?: boolean;
             authority: components["schemas"]["Range"];
             authorityAlways: boolean;
             beeper: components["schemas"]["Range"];
             blended: components["schemas"]["Range"];
+            comeHome?: components["schemas"]["Range"];
             /** Format: double */
             deadband: number;
+            headingHold?: components["schemas"]["Range"];
+            heightHold?: components["schemas"]["Range"];
+            hold?: components["schemas"]["Range"];
             /** Format: double */
             idleBelow: number;
+            lamp?: components["schemas"]["Range"];
+            mark?: components["schemas"]["Range"];
+            mission?: components["schemas"]["Range"];
             order: string;
+            quiet?: components["schemas"]["Range"];
             ranges: components["schemas"]["StickRanges"];
+            record?: components["schemas"]["Range"];
             selfLevel: components["schemas"]["Range"];
+            selfRight?: components["schemas"]["Range"];
+            sounder?: components["schemas"]["Range"];
         };
         SticksView: {
             axes: components["schemas"]["AxisState"][];
@@ -4363,6 +4596,14 @@ export interface components {
             leaveOut?: boolean;
             text: string;
             /** Format: int64 */
+            version: number;
+        };
+        TakePackBody: {
+            name: string;
+            /**
+             * Format: int64
+             * @description Of the quad, as it was seen.
+             */
             version: number;
         };
         TakeReviewBody: {
@@ -4589,6 +4830,17 @@ export interface components {
             name: string;
             /** @description What the pilot saw of the quad. */
             seen: string;
+            why: string;
+        };
+        WithdrawPackBody: {
+            /**
+             * Format: int64
+             * @description Of the measurement.
+             */
+            id: number;
+            name: string;
+            /** Format: int64 */
+            version: number;
             why: string;
         };
         WithdrawnView: {
@@ -5324,6 +5576,167 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhichView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    packs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PacksView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setPack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetPackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PacksView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forgetPack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgetPackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PacksView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measurePack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasurePackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PacksView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdrawPackReading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawPackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PacksView"];
                 };
             };
             /** @description Error */
@@ -7222,6 +7635,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MotorsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takePack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakePackBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
                 };
             };
             /** @description Error */
