@@ -44,7 +44,7 @@ func TestPacksAreThePilots(t *testing.T) {
 	if len(v.Packs) != 1 || v.Packs[0].Name != name || v.Packs[0].Told.Resistance != 25.8 || v.Packs[0].Fresh == nil {
 		t.Fatalf("what came onto a quad is not the pilot's: %+v", v.Packs)
 	}
-	v = packs(w.MeasurePack(t.Context(), v.Version, name, book.PackMeasured{Resistance: 41, Spread: 14}))
+	packs(w.MeasurePack(t.Context(), v.Version, name, book.PackMeasured{Resistance: 41, Spread: 14}))
 	skua := begin("Skua", name)
 	if got := w.view(skua).Meant.Parts.Packs[name].Resistance; got != 41 {
 		t.Errorf("a quad begun since has a copy with %v mΩ", got)

@@ -10,6 +10,7 @@ const Rehearsal = lazy(() => import('./places/rehearsal/rehearsal').then((m) => 
 const Book = lazy(() => import('./places/book/book').then((m) => ({ default: m.Book })))
 const FieldCard = lazy(() => import('./places/card/card').then((m) => ({ default: m.FieldCard })))
 const OwnParts = lazy(() => import('./places/parts/own').then((m) => ({ default: m.OwnParts })))
+const Packs = lazy(() => import('./places/packs/packs').then((m) => ({ default: m.Packs })))
 const Workshop = lazy(() => import('./places/dictionary/workshop').then((m) => ({ default: m.Workshop })))
 
 export function App() {
@@ -19,6 +20,7 @@ export function App() {
         <Route index element={<Navigate to="/hangar" replace />} />
         <Route path="hangar" element={<Hangar />} />
         <Route path="parts" element={<OwnParts />} />
+        <Route path="packs" element={<Packs />} />
         <Route path="quads/:id" element={<Navigate to="airframe" replace />} />
         <Route path="quads/:id/rehearsal" element={<Rehearsal />} />
         <Route path="quads/:id/card" element={<FieldCard />} />

@@ -26,6 +26,7 @@ export function Ways({ quads: list }: { quads: Hangar }) {
   useCommands([
     { words: 'Begin a quad', place: 'Hangar', run: () => setBeginning(true) },
     { words: 'My parts', place: 'Hangar', run: () => navigate('/parts'), also: 'catalogue shelf own CSV table' },
+    { words: 'My packs', place: 'Hangar', run: () => navigate('/packs'), also: 'battery lipo resistance health' },
     { words: 'Bring a quad from an archive', place: 'Hangar', run: pick },
   ])
   const read = async (file: File | undefined) => {
@@ -40,6 +41,9 @@ export function Ways({ quads: list }: { quads: Hangar }) {
       </Button>
       <Link className={buttonLook({ small: true })} to="/parts">
         My parts
+      </Link>
+      <Link className={buttonLook({ small: true })} to="/packs">
+        My packs
       </Link>
       <Button small onClick={pick} disabled={bring.isPending}>
         {bring.isPending ? 'Bringing it in…' : 'Bring one from an archive'}

@@ -5,6 +5,7 @@ import { lower } from '../../kit/text'
 import { onConflict } from '../../places/line/conflict'
 import { type Kind, labelOf, PartField } from '../../places/parts/part-field'
 import { acts, type QuadView, type Schemas, useAct, useParts } from '../../wire/client'
+import { packs } from '../../wire/packs'
 import { asNamed } from '../../wire/path'
 
 /** What is on the quad, kind by kind: fitted from the catalogue or by a name of one's own, and which other quads have the same. */
@@ -32,6 +33,7 @@ function Part({ quad, part: p, more }: { quad: QuadView; part: Schemas['PartView
   const label = labelOf[kind]
   const fit = useAct(quad.id, (name: string) => acts.fit(quad.id, { version: quad.version, kind, name }))
   const takeOff = useAct(quad.id, () => acts.edit(quad.id, quad.version, [{ path: asNamed(p.path), value: null }]))
+  const take = useAct(quad.id, (name: string) => packs.take(quad.id, { version: quad.version, name }))
   const adds = kind === 'pack' || kind === 'satellite'
   const submit = (e: FormEvent<HTMLFormElement>) => {
     e.preventDefault()
@@ -43,6 +45,18 @@ function Part({ quad, part: p, more }: { quad: QuadView; part: Schemas['PartView
       <span>
         {p.name ? <b>{p.name}</b> : <span className="text-soft">not known yet</span>}
         {p.also.length > 0 && <span className="text-[14px] text-soft"> also on {p.also.join(', ')}</span>}
+        {p.differs.length > 0 && (
+          <span className="block text-[14px]">
+            Your pack has {p.differs.map((d) => `${lower(d.label)} ${d.pack}, here ${d.copy}`).join('; ')}.{' '}
+            <TextButton
+              aria-label={`Take ${p.name} over`}
+              disabled={take.isPending}
+              onClick={() => take.mutate(p.name, { onError: onConflict(quad, p.name, []) })}
+            >
+              Take it over
+            </TextButton>
+          </span>
+        )}
       </span>
       <span className="flex gap-4">
         {adds && p.name && (
