@@ -31,10 +31,19 @@ type (
 		Version string                    `json:"version" maxLength:"40"`
 		Target  string                    `json:"target" maxLength:"40"`
 		Country string                    `json:"country,omitempty" maxLength:"80" doc:"Where it flies; what is allowed there comes from a quad that flies there."`
+		// What a pilot says of it before any part.
+		Diameter     float64 `json:"diameter,omitempty" minimum:"0" maximum:"1000" doc:"Of its propellers, mm."`
+		Cells        int     `json:"cells,omitempty" minimum:"0" maximum:"12"`
+		Use          string  `json:"use,omitempty" maxLength:"40"`
+		Registration string  `json:"registration,omitempty" maxLength:"80"`
+		RemoteID     string  `json:"remoteId,omitempty" maxLength:"80"`
 	}
 	catalogueQuery struct {
 		Kind  catalogue.Kind `query:"kind" enum:"frame,motor,propeller,speedController,board,pack,receiver,radioModule,video,satellite"`
 		Typed string         `query:"typed" maxLength:"60"`
+		// What a quad that is begun shall be: until something is typed, only what suits is given.
+		Diameter float64 `query:"diameter" minimum:"0" maximum:"1000" doc:"Of its propellers, mm; 0 is not said."`
+		Cells    int     `query:"cells" minimum:"0" maximum:"12" doc:"0 is not said."`
 	}
 	fitBody struct {
 		Version int64          `json:"version"`
@@ -67,7 +76,7 @@ func hangarOperations(h huma.API, a *app.App) {
 		return answer(a.Which(ctx, in.Typed))
 	})
 	get(h, "catalogue", "/api/catalogue", "Parts of the catalogue", func(ctx context.Context, in *catalogueQuery) (*out[[]catalogue.Entry], error) {
-		return answer(a.Catalogue(ctx, in.Kind, in.Typed))
+		return answer(a.Catalogue(ctx, in.Kind, in.Typed, catalogue.Wish{Diameter: in.Diameter, Cells: in.Cells}))
 	})
 	get(h, "parts", "/api/quads/{id}/parts", "The parts of a quad, and which other quads have the same", func(ctx context.Context, in *OnQuad) (*out[[]app.PartView], error) {
 		return answer(a.Parts(ctx, in.ID))

@@ -81,8 +81,8 @@ func (a *App) findPart(ctx context.Context, kind catalogue.Kind, name string) (c
 const mostFound = 40
 
 // Catalogue finds parts of a kind by what was typed: the pilot's own, those that he has on a quad already, then what ships. Of several of one name the
-// first is offered.
-func (a *App) Catalogue(ctx context.Context, kind catalogue.Kind, typed string) ([]catalogue.Entry, error) {
+// first is offered. Until something is typed, it is those that suit a wish.
+func (a *App) Catalogue(ctx context.Context, kind catalogue.Kind, typed string, wish catalogue.Wish) ([]catalogue.Entry, error) {
 	own, _, err := a.onShelf(ctx)
 	if err != nil {
 		return nil, err
@@ -104,6 +104,9 @@ func (a *App) Catalogue(ctx context.Context, kind catalogue.Kind, typed string) 
 				all = append(all, e)
 			}
 		}
+	}
+	if strings.TrimSpace(typed) == "" { // until he types, what suits is enough
+		all = slices.DeleteFunc(all, func(e catalogue.Entry) bool { return !e.Suits(wish) })
 	}
 	return nonNil(catalogue.Search(all, kind, typed, mostFound)), nil
 }

@@ -36,7 +36,7 @@ func TestAPilotsOwnParts(t *testing.T) {
 	if err != nil || !again.Known || again.Columns[4] != "words" || len(again.Replaces) != 2 {
 		t.Errorf("the next time: %+v, %v", again, err)
 	}
-	found, err := w.Catalogue(t.Context(), catalogue.Motor, "kitti")
+	found, err := w.Catalogue(t.Context(), catalogue.Motor, "kitti", catalogue.Wish{})
 	if err != nil || len(found) != 2 {
 		t.Fatalf("found %+v, %v", found, err)
 	}

@@ -104,7 +104,7 @@ func TestOwnPartsAreOfferedUnraced(t *testing.T) {
 		catalogue.Pack:  {"shed", []string{"from the shed, your pack"}},
 		catalogue.Frame: {"Plank Five 5 215", []string{"Plank Five, 5 inch"}},
 	} {
-		list, err := w.Catalogue(t.Context(), kind, c.typed)
+		list, err := w.Catalogue(t.Context(), kind, c.typed, catalogue.Wish{Diameter: 254, Cells: 1})
 		if err != nil {
 			t.Fatal(err)
 		}

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"image/jpeg"
+	"math"
 	"strings"
 	"time"
 
@@ -78,6 +79,34 @@ type NewQuad struct {
 	Target  string `json:"target"`
 	// Country where it flies, or nothing. What is allowed there is taken from another quad of the pilot that flies there.
 	Country string `json:"country"`
+	// Diameter of its propellers in mm, cells of its packs and what it is for, as far as the pilot says it before any part.
+	Diameter float64 `json:"diameter"`
+	Cells    int     `json:"cells"`
+	Use      string  `json:"use"`
+	// Registration that the place wants on it, RemoteID how it tells who it is in flight; in his words.
+	Registration string `json:"registration"`
+	RemoteID     string `json:"remoteId"`
+}
+
+// words of a quad that is begun: the pilot's, or what he said of it.
+func (n NewQuad) words() string {
+	if strings.TrimSpace(n.Words) != "" {
+		return n.Words
+	}
+	var out []string
+	switch {
+	case n.Diameter >= 50:
+		out = append(out, quad.Quantity(math.Round(n.Diameter/25.4*10)/10, "inch"))
+	case n.Diameter > 0:
+		out = append(out, quad.Quantity(n.Diameter, "mm")+" propellers")
+	}
+	if n.Cells > 0 {
+		out = append(out, quad.Count(n.Cells, "cell", "cells"))
+	}
+	if use := strings.TrimSpace(n.Use); use != "" {
+		out = append(out, use)
+	}
+	return strings.Join(out, ", ")
 }
 
 // PartsOf names, for each kind of part, the quad whose part it is.
@@ -106,9 +135,13 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 		}
 	}
 	m.FollowBoard()
+	if m.Parts.Propeller.Diameter == 0 {
+		m.Parts.Propeller.Diameter = n.Diameter
+	}
 	if err := a.allowedAt(ctx, &m.Limits, strings.TrimSpace(n.Country)); err != nil {
 		return 0, err
 	}
+	m.Limits.Registration, m.Limits.RemoteID = strings.TrimSpace(n.Registration), strings.TrimSpace(n.RemoteID)
 	m.Sheet.Firmware = quad.FirmwareSheet{Line: n.Line, Version: n.Version, Target: n.Target}
 	taught, err := a.taught(ctx)
 	if err != nil {
@@ -133,7 +166,7 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 			known = append(known, e)
 		}
 	}
-	return a.create(ctx, n.Name, n.Words, m, known)
+	return a.create(ctx, n.Name, n.words(), m, known)
 }
 
 // allowedAt puts where a quad flies into its limits, and what another quad of the pilot says is allowed there.

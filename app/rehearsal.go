@@ -6,6 +6,7 @@ import (
 	"io"
 	"sync"
 
+	"vividperch/core/airframe"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
@@ -126,6 +127,9 @@ func (c *runCache) rehearse(ctx context.Context, k quad.Known, wish Wish) (*Rehe
 	v := &RehearsalView{
 		Scenario: f.Scenario, Shows: pair.Fault, Title: pair.Title, Words: script.Words, With: pair.With, Without: pair.Without, Supposed: nonNil(pair.Supposed),
 		Assumed: nonNil(quad.Observe(k).Assumed), Card: f.Card, Places: flight.Corners(pair.Faulty), Radius: pair.Faulty.Parts.Propeller.Diameter / 2000,
+	}
+	if k.Parts.Motor.TimeConst == 0 {
+		v.Assumed = append(v.Assumed, "the motors follow as fast as is usual for their propellers, within "+quad.Quantity(airframe.UsualLag(k.Parts.Propeller.Diameter), "ms")+" (estimate)")
 	}
 	for _, s := range flight.Scripts {
 		if s.Scenario != flight.InvertedHover || pair.Faulty.Settings.Reverses {

@@ -187,6 +187,11 @@ test('axe finds nothing at any other place', async ({ page, request }) => {
     await expect(page.getByRole('button', { name, exact: true })).toHaveAttribute('aria-pressed', 'true')
     await look(page, `motors, ${name}`)
   }
+  const { version } = (await (await request.get('/api/packs')).json()) as { version: number }
+  expect((await request.post('/api/packs/measured', { data: { version, name: 'grey', resistance: 31, spread: 14 } })).ok()).toBe(true)
+  await page.goto('/packs')
+  await page.getByRole('button', { name: 'Measure grey' }).click()
+  await look(page, 'packs', true)
   await page.goto('/quads/1/book')
   await expect(page.getByRole('region', { name: 'Flights' })).toBeVisible()
   await look(page, 'book', true)

@@ -55,7 +55,7 @@ test('parts come from a table, columns said once, and are built with', async ({ 
   await begin.getByLabel('Name', { exact: true }).fill('Bunting')
   await begin.getByLabel('Motors').fill('Kittiwake 2306')
   await expect(begin.locator('span', { hasText: 'for five inches' })).toBeVisible()
-  await begin.getByLabel('Pack').fill('Long 4')
+  await begin.getByLabel('Pack', { exact: true }).fill('Long 4')
   await begin.getByRole('button', { name: 'Begin it' }).click()
   await station(page, 'Airframe')
   await page.getByRole('button', { name: 'Parts', exact: true }).click()

@@ -1,4 +1,5 @@
 // A quad of one's own from its name alone: what is on it is said part by part, from a catalogue or in one's own words.
+import { choose } from './choose.ts'
 import { expect, test } from './program.ts'
 
 test('parts are fitted as far as they are known, and what is not known stays so', async ({ page }) => {
@@ -52,4 +53,36 @@ test('parts are fitted as far as they are known, and what is not known stays so'
   await expect(page.getByText('None of your quads has that.')).toBeVisible()
   await which.fill('')
   await expect(page.getByRole('article', { name: 'Reeve' })).toBeVisible()
+})
+
+test('a quad is begun step by step: what suits its size and its cells is offered', async ({ page }) => {
+  await page.goto('/hangar')
+  await page.getByRole('button', { name: 'Begin a quad' }).click()
+  const begin = page.getByRole('dialog', { name: 'Begin a quad' })
+  await expect(begin.getByRole('img', { name: 'Its size is not said; its cells are not said' })).toBeVisible()
+  await begin.getByLabel('Name').fill('Heron')
+  await choose(begin.getByRole('combobox', { name: 'Size of its propellers' }), '10 inch')
+  await choose(begin.getByRole('combobox', { name: 'Cells of its packs' }), '6')
+  await choose(begin.getByRole('combobox', { name: 'What it is for' }), 'carrying a camera')
+  await expect(begin.getByRole('img', { name: 'Propellers of 254 mm; 6 cells' })).toBeVisible()
+  // Until something is typed, only what suits is listed; whoever types finds all the same.
+  const offered = async (label: string) => {
+    const field = begin.getByRole('combobox', { name: label, exact: true })
+    await field.focus()
+    const list = begin.locator(`datalist[id="${await field.getAttribute('list')}"] option`)
+    await expect(list).not.toHaveCount(0)
+    return list
+  }
+  await expect((await offered('Pack')).and(begin.locator('option[value^="4 cells"]'))).toHaveCount(0)
+  await expect((await offered('Pack')).and(begin.locator('option[value="grey"]'))).toHaveText('your pack')
+  await expect((await offered('Motors')).and(begin.locator('option[value^="Sandpiper 2207"]'))).toHaveCount(0)
+  await begin.getByRole('combobox', { name: 'Motors', exact: true }).fill('Sandpiper 2207')
+  await expect((await offered('Motors')).and(begin.locator('option[value="Sandpiper 2207 1700"]'))).toHaveCount(1)
+  await begin.getByRole('combobox', { name: 'Motors', exact: true }).fill('')
+  await begin.getByLabel('Country or field').fill('Sallow Spit')
+  await begin.getByLabel('Registration that it carries').fill('SP-417')
+  await begin.getByRole('button', { name: 'Begin it' }).click()
+  await expect(page).toHaveURL(/airframe$/)
+  await page.goto('/hangar')
+  await expect(page.getByRole('article', { name: 'Heron' })).toContainText('10 inch, 6 cells, carrying a camera')
 })

@@ -198,6 +198,10 @@ test('a real quad goes from an empty page to a flight in the book', async ({ pag
     await page.getByRole('button', { name: 'Plan the wires' }).click()
     await page.getByRole('button', { name: 'Draw it so' }).click()
     await expect(finding(page, 'The receiver is not wired')).toHaveCount(0)
+    const language = finding(page, 'The board takes the receiver to speak another language')
+    await expect(language).toContainText('The receiver: two-way serial. Your settings: serial frame.')
+    await language.getByRole('button', { name: 'Follow the receiver' }).click()
+    await expect(language).toHaveCount(0)
     await answer(page, { 'readings.wiring.receiverAnswers': 'Yes' })
   })
   await test.step('Link', async () => {

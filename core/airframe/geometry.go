@@ -106,6 +106,26 @@ func MostCells(p quad.Parts) (string, quad.Pack, bool) {
 // armShare of the mass sits at the rotors: motors, propellers and arm ends of a usual build.
 const armShare = 0.32
 
+// lagPerSize is how long a motor takes over two thirds of a step of its speed, ms for each mm of its propeller. Of drives that are scaled
+// alike, with tips as fast as each other's, what turns holds energy as the cube of the size and the power to change it grows as its square: the
+// time grows as the size. The figure is that of 5-inch drives, which take 30 ms.
+const lagPerSize = 30.0 / 127
+
+// LagBand is how far a motor of some size may be off what is usual, as a share.
+const LagBand = 0.45
+
+// UsualLag of a motor that turns a propeller of that diameter (mm): its time constant in ms, as far as size alone tells it; 0 where the
+// diameter is not known.
+func UsualLag(diameter float64) float64 { return lagPerSize * diameter }
+
+// Lag of the motors in ms: as told, or as is usual for their propellers' size.
+func Lag(p quad.Parts) float64 {
+	if p.Motor.TimeConst > 0 {
+		return p.Motor.TimeConst
+	}
+	return UsualLag(p.Propeller.Diameter)
+}
+
 // Inertia about the body axes in kg·m², estimated: armShare of the mass at the rotors, the rest a slab half
 // as long as the arms are apart and a third as wide.
 func Inertia(mass float64, places [4]Spot) [3]float64 {

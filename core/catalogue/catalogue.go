@@ -196,6 +196,10 @@ func Put(p quad.Parts, e Entry) (quad.Parts, error) {
 		return p, err
 	}
 	at, _ := e.Kind.at()
+	if e.Kind == Propeller && p.EstimateAt(lagPath) != "" {
+		p.Motor.TimeConst = 0 // it was estimated by the propeller before
+		p.Estimates = slices.DeleteFunc(slices.Clone(p.Estimates), func(x Estimate) bool { return x.Path == lagPath })
+	}
 	filled, estimated := Filled(p, e.Shape, e.Stator)
 	if e.Kind == Pack {
 		at = quad.Path("parts.packs." + e.Name)
@@ -215,6 +219,9 @@ func Put(p quad.Parts, e Entry) (quad.Parts, error) {
 	}
 	return filled, nil
 }
+
+// lagPath is where the motors' time constant stands.
+const lagPath = quad.Path("parts.motor.timeConstant")
 
 func put(p *quad.Parts, e Entry) error {
 	if of, one := single[e.Kind]; one {

@@ -165,7 +165,7 @@ func TestEstimatesAreTold(t *testing.T) {
 	put(Propeller, "A", `{"diameter": 127}`, Shape{127, 109, 3}, Stator{})
 	put(Motor, "B", `{"kv": 1700, "idleCurrent": 0.9}`, Shape{}, Stator{22, 7})
 	put(Pack, "Long 4", `{"cells": 4, "capacity": 1500}`, Shape{}, Stator{})
-	if got := told(); len(got) != 5 {
+	if got := told(); len(got) != 6 {
 		t.Fatalf("told %q", got)
 	}
 	for _, e := range p.Estimated() {
@@ -173,22 +173,22 @@ func TestEstimatesAreTold(t *testing.T) {
 			t.Errorf("%+v, %v", e, x)
 		}
 	}
-	if got := p.EstimateWords([]quad.Path{"parts.motor"}); len(got) != 1 || !strings.HasPrefix(got[0], "motor, winding resistance ") || !strings.Contains(got[0], "(estimate, ") {
+	if got := p.EstimateWords([]quad.Path{"parts.motor"}); len(got) != 2 || !strings.HasPrefix(got[0], "motor, winding resistance ") || !strings.Contains(got[0], "(estimate, ") {
 		t.Errorf("of the motor: %q", got)
 	}
 	if got := p.EstimateAt("parts.packs.Long 4.mass"); !strings.HasPrefix(got, "estimate, ") || !strings.HasSuffix(got, " g") {
 		t.Errorf("of the pack: %q", got)
 	}
 	p.Propeller.Thrust = 0.2
-	if got := told(); len(got) != 4 {
+	if got := told(); len(got) != 5 {
 		t.Errorf("one is told now: %q", got)
 	}
 	put(Propeller, "C", `{"diameter": 127, "thrust": 0.21, "power": 0.13}`, Shape{127, 109, 3}, Stator{})
-	if got := told(); len(got) != 3 {
+	if got := told(); len(got) != 4 {
 		t.Errorf("a known propeller is fitted: %q", got)
 	}
 	delete(p.Packs, "Long 4")
-	if got := told(); len(got) != 1 {
+	if got := told(); len(got) != 2 {
 		t.Errorf("the pack is gone: %q", got)
 	}
 	p.Motor = quad.Motor{}

@@ -3,6 +3,7 @@ package catalogue
 import (
 	"math"
 
+	"vividperch/core/airframe"
 	"vividperch/core/quad"
 )
 
@@ -83,6 +84,12 @@ func (s Stator) IdleCurrent(kv float64) (Estimate, bool) {
 	return within(lost*math.Pow(s.Width*s.Width*s.Height/3388, 0.8)*2*math.Pi*kv/60, 0.5), true
 }
 
+// TimeConstant of a motor with a propeller of some diameter (mm), ms: how much inertia it has to bring up to speed, by its size alone; see
+// [airframe.UsualLag]. Within 45 %.
+func TimeConstant(diameter float64) (Estimate, bool) {
+	return within(airframe.UsualLag(diameter), airframe.LagBand), diameter > 0
+}
+
 // PackResistance, mΩ, of so many cells of so many mAh: thicker plates and a higher rating resist less. Within 50 %.
 func PackResistance(cells int, capacity, discharge float64) (Estimate, bool) {
 	if cells < 1 || !(capacity > 0) {
@@ -132,6 +139,8 @@ func Filled(p quad.Parts, shape Shape, stator Stator) (quad.Parts, map[quad.Path
 	fill("parts.motor.resistance", &p.Motor.Resistance, r, ok)
 	i, ok := stator.IdleCurrent(p.Motor.KV)
 	fill("parts.motor.idleCurrent", &p.Motor.IdleCurrent, i, ok)
+	lag, known := TimeConstant(p.Propeller.Diameter)
+	fill(lagPath, &p.Motor.TimeConst, lag, known && p.Motor.KV > 0)
 	return p, out
 }
 

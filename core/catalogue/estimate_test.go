@@ -96,16 +96,56 @@ func TestFilledLeavesWhatIsTold(t *testing.T) {
 	if got.Motor.Resistance != 61 || got.Propeller.Diameter != 127 {
 		t.Errorf("%+v", got)
 	}
-	for _, path := range []quad.Path{"parts.propeller.thrust", "parts.propeller.power", "parts.motor.idleCurrent"} {
+	for _, path := range []quad.Path{"parts.propeller.thrust", "parts.propeller.power", "parts.motor.idleCurrent", "parts.motor.timeConstant"} {
 		x, err := quad.Get(quad.Known{Parts: got}, path)
 		if e, there := est[path]; !there || err != nil || x == 0.0 || e.Low > e.Value || e.High < e.Value {
 			t.Errorf("%s: %+v, %v", path, est[path], x)
 		}
 	}
-	if _, there := est["parts.motor.resistance"]; there || len(est) != 3 {
+	if _, there := est["parts.motor.resistance"]; there || len(est) != 4 {
 		t.Errorf("%v", est)
 	}
 	if _, est := Filled(quad.Parts{}, Shape{}, Stator{}); len(est) != 0 {
 		t.Errorf("of nothing: %v", est)
+	}
+}
+
+// The time constant by the propeller alone is within its band of what the shipped motors have, each with the propeller that its stator suits
+// best; a propeller that is changed changes an estimated one, and none that was told.
+func TestTimeConstant(t *testing.T) {
+	off, of := 0, 0
+	for _, e := range Shipped() {
+		part, ok := e.decoded()
+		m, motor := part.(quad.Motor)
+		if !ok || !motor || m.TimeConst == 0 {
+			continue
+		}
+		size := math.Pow(e.Stator.Width/statorWide, 1/statorPower)
+		est, _ := TimeConstant(size)
+		of++
+		if m.TimeConst < est.Low || m.TimeConst > est.High {
+			off++
+		}
+	}
+	if of < 40 || off > of/10 {
+		t.Errorf("%d of %d motors are outside the band", off, of)
+	}
+	var p quad.Parts
+	for _, e := range []Entry{
+		{Kind: Motor, Name: "bare", Part: []byte(`{"kv":1700,"resistance":55}`)},
+		{Kind: Propeller, Name: "5 in", Part: []byte(`{"diameter":127,"thrust":0.1,"power":0.05}`)},
+		{Kind: Propeller, Name: "6 in", Part: []byte(`{"diameter":152.4,"thrust":0.1,"power":0.05}`)},
+	} {
+		var err error
+		if p, err = Put(p, e); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if p.Motor.TimeConst != 36 || p.EstimateAt(lagPath) != "estimate, 19.8 to 52.2 ms" {
+		t.Errorf("with 6 in: %v ms, %q", p.Motor.TimeConst, p.EstimateAt(lagPath))
+	}
+	p.Motor.TimeConst = 28
+	if p, _ = Put(p, Entry{Kind: Propeller, Name: "5 in", Part: []byte(`{"diameter":127,"thrust":0.1,"power":0.05}`)}); p.Motor.TimeConst != 28 {
+		t.Errorf("a told one became %v ms", p.Motor.TimeConst)
 	}
 }

@@ -139,11 +139,11 @@ var feelRules = []Rule{
 			if k.Sheet.Sticks.SelfLevel.Used() {
 				level = s.LevelStrength
 			}
-			if lag := level * k.Parts.Motor.TimeConst / 1000; lag > feel.LevelLagSoft {
+			if lag := level * airframe.Lag(k.Parts) / 1000; lag > feel.LevelLagSoft {
 				f := Finding{
 					Weight:   Fix,
 					Title:    "Self-level pulls nearly as fast as the motors follow",
-					Figures:  "Strength " + q(level, "1/s") + ", motors lag by " + q(k.Parts.Motor.TimeConst, "ms") + ".",
+					Figures:  "Strength " + q(level, "1/s") + ", motors lag by " + q(round1(airframe.Lag(k.Parts)), "ms") + usualWhere(k.Parts.Motor.TimeConst == 0) + ".",
 					Why:      "It overshoots level, and rocks.",
 					Remedies: []Remedy{{Words: "Half as strong", Edits: []Edit{{"sheet.feel.levelStrength", q(quad.Significant(level/2), "")}}}},
 					Paths:    []quad.Path{"sheet.feel.levelStrength", "parts.motor.timeConstant"},
@@ -217,4 +217,12 @@ func (r *Result) fits(axis quad.Axis, want feel.Quick, gain float64, low, full s
 		}
 		r.find(f)
 	}
+}
+
+// usualWhere nobody told a figure, and what is usual stands for it.
+func usualWhere(untold bool) string {
+	if untold {
+		return ", an estimate by their size"
+	}
+	return ""
 }

@@ -220,6 +220,7 @@ var fixtures = []fixture{
 	{rule: "wiring.ports-match-solder", name: "a receiver too fast for a soft pad", set: set("parts.receiver.telemetry", "false", "parts.board.ports.2.soft", "true"), weight: check.Stop, says: "too slow for the receiver"},
 	{rule: "wiring.inversion", name: "sheet disagrees", set: set("sheet.link.inverted", "true"), weight: check.Stop, says: "disagree about inversion"},
 	{rule: "wiring.inversion", name: "inverted at both ends", set: set("parts.receiver.inverted", "true", "sheet.link.inverted", "true")},
+	{rule: "feel.gains-fit", name: "motors whose lag nobody told, pulled as hard as usual ones bear", set: set("parts.motor.timeConstant", "0", "sheet.feel.levelStrength", "16"), weight: check.Fix, says: "an estimate by their size"},
 	{rule: "sticks.leaning-modes", name: "none is used"},
 	{rule: "sticks.leaning-modes", name: "a hold without satellites", set: set("sheet.sticks.hold", `{"channel":8,"from":1700,"to":2100}`), weight: check.Stop, says: "Position hold leans on the satellite receiver, which is off"},
 	{rule: "sticks.leaning-modes", name: "a way home without satellites", set: set("sheet.sticks.comeHome", `{"channel":8,"from":1700,"to":2100}`), weight: check.Stop, says: "Come home leans"},

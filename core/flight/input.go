@@ -224,7 +224,7 @@ func flown(p quad.Parts) quad.Parts {
 	return quad.Parts{
 		Packs:     packs,
 		Frame:     quad.Frame{ArmFront: f.ArmFront, ArmSide: f.ArmSide, LegHeight: f.LegHeight, DragArea: f.DragArea},
-		Motor:     quad.Motor{KV: m.KV, Resistance: m.Resistance, IdleCurrent: m.IdleCurrent, TimeConst: m.TimeConst},
+		Motor:     quad.Motor{KV: m.KV, Resistance: m.Resistance, IdleCurrent: m.IdleCurrent, TimeConst: airframe.Lag(p)},
 		Propeller: quad.Propeller{Diameter: b.Diameter, Thrust: b.Thrust, Power: b.Power, Reversed: b.Reversed},
 	}
 }

@@ -270,10 +270,10 @@ export const useWhich = (typed: string) =>
   })
 
 /** Parts of the catalogue that what was typed may mean. */
-export const useCatalogue = (kind: Schemas['Entry']['kind'], typed: string, open: boolean) =>
+export const useCatalogue = (kind: Schemas['Entry']['kind'], typed: string, open: boolean, wish?: { diameter: number; cells: number }) =>
   useQuery({
-    queryKey: ['catalogue', kind, typed],
-    queryFn: () => answerOf(server.GET('/api/catalogue', { params: { query: { kind: kind || 'frame', typed } } })),
+    queryKey: ['catalogue', kind, typed, wish],
+    queryFn: () => answerOf(server.GET('/api/catalogue', { params: { query: { kind: kind || 'frame', typed, ...wish } } })),
     enabled: open,
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: (before) => before,

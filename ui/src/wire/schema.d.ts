@@ -2049,17 +2049,27 @@ export interface components {
             words: string;
         };
         BeginBody: {
+            /** Format: int64 */
+            cells?: number;
             /** @description Parts by kind, by their names in the catalogue or by names of their own. */
             chosen?: {
                 [key: string]: string;
             };
             /** @description Where it flies; what is allowed there comes from a quad that flies there. */
             country?: string;
+            /**
+             * Format: double
+             * @description Of its propellers, mm.
+             */
+            diameter?: number;
             line: string;
             list: string;
             name: string;
             parts: components["schemas"]["PartsOf"];
+            registration?: string;
+            remoteId?: string;
             target: string;
+            use?: string;
             version: string;
             words: string;
         };
@@ -5217,6 +5227,10 @@ export interface operations {
             query?: {
                 kind?: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
                 typed?: string;
+                /** @description Of its propellers, mm; 0 is not said. */
+                diameter?: number;
+                /** @description 0 is not said. */
+                cells?: number;
             };
             header?: never;
             path?: never;

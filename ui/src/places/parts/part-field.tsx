@@ -20,17 +20,18 @@ export const kinds: [Kind, string][] = [
 export const labelOf = Object.fromEntries(kinds) as Record<Kind, string>
 
 /** A part from the catalogue, found as it is typed; one that is not there is kept by its name. */
-export function PartField({ kind, label, required }: { kind: Kind; label: string; required?: boolean }) {
+export function PartField({ kind, label, required, wish }: { kind: Kind; label: string; required?: boolean; wish?: { diameter: number; cells: number } }) {
   const id = useId()
   const [typed, setTyped] = useState('')
   const [open, setOpen] = useState(false)
-  const found = useCatalogue(kind, typed, open)
+  const found = useCatalogue(kind, typed, open, wish)
   const known = found.data?.find((e) => e.name === typed)
   return (
-    <label htmlFor={id} className="gap-1">
-      {label}
+    <div className="grid content-start text-[13px] text-soft">
+      <label htmlFor={id}>{label}</label>
       <input
         id={id}
+        aria-describedby={`${id}-says`}
         className="placeholder:text-soft"
         name={kind}
         type="text"
@@ -50,7 +51,7 @@ export function PartField({ kind, label, required }: { kind: Kind; label: string
           </option>
         ))}
       </datalist>
-      {typed && found.data && !found.isFetching && <span>{known ? known.words : 'your own: its figures are asked for'}</span>}
-    </label>
+      <span id={`${id}-says`}>{typed && found.data && !found.isFetching && (known ? known.words : 'your own: its figures are asked for')}</span>
+    </div>
   )
 }
