@@ -200,7 +200,7 @@ func notedAt(k quad.Known, s check.Station) []AskView {
 		if taken, _ := quad.Get(k, p); err != nil || taken != nil {
 			continue
 		}
-		out = append(out, AskView{check.Ask{Station: s, Path: p, Label: f.Label, How: f.How}, entryFor(k, p)})
+		out = append(out, AskView{check.Ask{Station: s, Path: p, Label: f.Label, How: f.How, Good: check.Good(k, p)}, entryFor(k, p)})
 	}
 	return out
 }

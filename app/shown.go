@@ -44,7 +44,7 @@ func (v *QuadView) in(s quad.Shows) {
 			say(&p.Estimates[j])
 		}
 		for j := range p.Asks {
-			say(&p.Asks[j].How, &p.Asks[j].Why)
+			say(&p.Asks[j].How, &p.Asks[j].Good, &p.Asks[j].Why)
 			p.Asks[j].Slots = slotsIn(s, p.Asks[j].Slots)
 		}
 		for j := range p.Noted {

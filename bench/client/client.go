@@ -18,7 +18,7 @@ import (
 )
 
 // Patience is how long a device may take to answer one call.
-const Patience = 2 * time.Second
+const Patience = 5 * time.Second
 
 // Device is one connection.
 type Device struct {

@@ -109,7 +109,8 @@ type Ask struct {
 	Path    quad.Path `json:"path"`
 	Label   string    `json:"label"`
 	How     string    `json:"how"`
-	Why     string    `json:"why,omitempty"` // why it is asked again
+	Good    string    `json:"good,omitempty"` // what a good one looks like
+	Why     string    `json:"why,omitempty"`  // why it is asked again
 }
 
 // Result of one rule: findings, or asks, or both.
@@ -223,7 +224,7 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 			asked[key] = true
 			a := Ask{Rule: r.ID, Station: r.Station, Path: p, Why: why}
 			if f, err := quad.FieldAt(p); err == nil {
-				if a.Label, a.How = f.Label, f.How; !f.Read {
+				if a.Label, a.How, a.Good = f.Label, f.How, Good(k, p); !f.Read {
 					a.How = howTold(p)
 				}
 			}

@@ -67,7 +67,7 @@ func partsOf(t reflect.Type) *parts {
 		sf := t.Field(i)
 		p := part{
 			name: jsonName(sf), inline: sf.Anonymous, optional: sf.Tag.Get("optional") != "", inherits: sf.Tag.Get("unit") == "inherit",
-			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Keys: keyWords[sf.Tag.Get("keys")], Asked: sf.Tag.Get("asked") == "yes", Open: sf.Tag.Get("asked") == "later"},
+			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Good: sf.Tag.Get("good"), Keys: keyWords[sf.Tag.Get("keys")], Asked: sf.Tag.Get("asked") == "yes", Open: sf.Tag.Get("asked") == "later"},
 		}
 		if because := sf.Tag.Get("because"); because != "" {
 			p.told.Allowed = &Allowed{Least: number(sf.Tag.Get("least")), Most: number(sf.Tag.Get("most")), Because: because, orNothing: sf.Tag.Get("orNothing") != ""}
@@ -153,7 +153,8 @@ type Field struct {
 	Unit  string
 	OneOf []string
 	Keys  []string // names that the items of a map may have; nil for any
-	How   string
+	// How a reading is taken, and what a good one looks like.
+	How, Good string
 	Read  bool // a reading; Type is that of its value
 	// Private is "phrase" or "home" for what must stay out of exports, logs and differences.
 	Private string

@@ -70,16 +70,16 @@ type Readings struct {
 }
 
 type AirframeReadings struct {
-	Weight *Reading[float64] `json:"weight,omitempty" unit:"g" label:"Weight with pack and propellers" how:"Put the quad on a scale with the heaviest assigned pack strapped on." least:"1" most:"30000" because:"25 kg is where another class begins"`
-	Clear  *Reading[bool]    `json:"clear,omitempty" label:"Propeller arcs clear of antenna, strap and wires" how:"Turn each propeller by hand through a full circle; nothing may be within a finger's width."`
+	Weight *Reading[float64] `json:"weight,omitempty" unit:"g" label:"Weight with pack and propellers" how:"Put the quad on a scale with the heaviest assigned pack strapped on." good:"Within a tenth of the sum of its parts." least:"1" most:"30000" because:"25 kg is where another class begins"`
+	Clear  *Reading[bool]    `json:"clear,omitempty" label:"Propeller arcs clear of antenna, strap and wires" how:"Turn each propeller by hand through a full circle; nothing may be within a finger's width." good:"Nothing within a finger's width of any of the four circles."`
 }
 
 type FirstPowerReadings struct {
-	PropellersOff   *Reading[bool]       `json:"propellersOff,omitempty" label:"Propellers are off" how:"Look at all four motors."`
-	AntennasOn      *Reading[bool]       `json:"antennasOn,omitempty" label:"An antenna on every transmitter" how:"Video transmitter and receiver: a transmitter without one destroys itself."`
-	LeadResistance  *Reading[Resistance] `json:"leadResistance,omitempty" label:"Resistance across the battery lead" how:"Pack out. Ohmmeter across the lead; note the figure at once and again after 10 s."`
-	FrameResistance *Reading[float64]    `json:"frameResistance,omitempty" unit:"kΩ" label:"Resistance from lead to frame" how:"Either pole of the lead against bare carbon." least:"0" most:"100000" because:"a meter shows nothing above 100 MΩ"`
-	IdleCurrent     *Reading[float64]    `json:"idleCurrent,omitempty" unit:"A" label:"Idle current" how:"Pack on through a current-limited supply or a meter in series, props off, disarmed." least:"0" most:"50" because:"at 50 A something burns"`
+	PropellersOff   *Reading[bool]       `json:"propellersOff,omitempty" label:"Propellers are off" how:"Look at all four motors." good:"Four bare shafts."`
+	AntennasOn      *Reading[bool]       `json:"antennasOn,omitempty" label:"An antenna on every transmitter" how:"Video transmitter and receiver: a transmitter without one destroys itself." good:"Each screwed or clicked home, none by its thread alone."`
+	LeadResistance  *Reading[Resistance] `json:"leadResistance,omitempty" label:"Resistance across the battery lead" how:"Pack out. Ohmmeter across the lead; note the figure at once and again after 10 s." good:"It climbs while you watch, then stays: more after 10 s than at once, and over 100 Ω."`
+	FrameResistance *Reading[float64]    `json:"frameResistance,omitempty" unit:"kΩ" label:"Resistance from lead to frame" how:"Either pole of the lead against bare carbon." good:"No reading at all, or hundreds of kilohms." least:"0" most:"100000" because:"a meter shows nothing above 100 MΩ"`
+	IdleCurrent     *Reading[float64]    `json:"idleCurrent,omitempty" unit:"A" label:"Idle current" how:"Pack on through a current-limited supply or a meter in series, props off, disarmed." good:"About the sum of what its devices draw, steady, and nothing gets warm." least:"0" most:"50" because:"at 50 A something burns"`
 }
 
 // Resistance of a lead with a capacitor on it, at once and after ten seconds.
@@ -89,10 +89,10 @@ type Resistance struct {
 }
 
 type FirmwareReadings struct {
-	Identity *Reading[Identity] `json:"identity,omitempty" label:"What the board says it is" how:"USB in. Ask the board for target, line and version."`
-	Backup   *Reading[Backup]   `json:"backup,omitempty" label:"What was on the board is saved" how:"Save the full list: from the bench, or brought in as your board gave it."`
+	Identity *Reading[Identity] `json:"identity,omitempty" label:"What the board says it is" how:"USB in. Ask the board for target, line and version." good:"Target, family and version as your settings have them."`
+	Backup   *Reading[Backup]   `json:"backup,omitempty" label:"What was on the board is saved" how:"Save the full list: from the bench, or brought in as your board gave it." good:"The whole list, of today, under a name that you will know again."`
 	// SpeedControllers by the letter of their output.
-	SpeedControllers map[string]*Reading[SpeedIdentity] `json:"speedControllers,omitempty" label:"What the speed controller says it is, output" how:"Pack in, propellers off: speed controllers answer only then. Ask each for its layout, version and switching rate."`
+	SpeedControllers map[string]*Reading[SpeedIdentity] `json:"speedControllers,omitempty" label:"What the speed controller says it is, output" how:"Pack in, propellers off: speed controllers answer only then. Ask each for its layout, version and switching rate." good:"All four alike: one layout, one version, one switching rate."`
 }
 
 // SwitchingTrial is a switching frequency tried on all speed controllers, beside the one before.
@@ -147,21 +147,21 @@ type Backup struct {
 
 type WiringReadings struct {
 	// Answers by device other than the receiver.
-	Answers         map[string]*Reading[bool] `json:"answers,omitempty" label:"It answers: the" how:"Give it its power. The board lists it, or shows what it says."`
-	ReceiverAnswers *Reading[bool]            `json:"receiverAnswers,omitempty" label:"The receiver answers on its port" how:"Pack on. The board lists a receiver on the port you gave it."`
+	Answers         map[string]*Reading[bool] `json:"answers,omitempty" label:"It answers: the" how:"Give it its power. The board lists it, or shows what it says." good:"It is listed within a few seconds, and its figures move."`
+	ReceiverAnswers *Reading[bool]            `json:"receiverAnswers,omitempty" label:"The receiver answers on its port" how:"Pack on. The board lists a receiver on the port you gave it." good:"It is listed, and the channels show figures."`
 }
 
 type LinkReadings struct {
-	ChannelsMove *Reading[bool] `json:"channelsMove,omitempty" label:"Channels move with the sticks" how:"Radio on, props off. A solid light is not proof: watch a channel move."`
+	ChannelsMove *Reading[bool] `json:"channelsMove,omitempty" label:"Channels move with the sticks" how:"Radio on, props off. A solid light is not proof: watch a channel move." good:"All four sticks move a channel each, without a jump or a stop."`
 	// Module and Receiver are what the two say they are.
-	Module   *Reading[LinkIdentity] `json:"module,omitempty" label:"What the radio module says it is" how:"The radio's own page on its module: link, version, band, region."`
-	Receiver *Reading[LinkIdentity] `json:"receiver,omitempty" label:"What the receiver says it is" how:"Its label, its wireless page, or its page in the radio once it is bound."`
+	Module   *Reading[LinkIdentity] `json:"module,omitempty" label:"What the radio module says it is" how:"The radio's own page on its module: link, version, band, region." good:"The same link, major version, band and region as the receiver's."`
+	Receiver *Reading[LinkIdentity] `json:"receiver,omitempty" label:"What the receiver says it is" how:"Its label, its wireless page, or its page in the radio once it is bound." good:"The same link, major version, band and region as the module's."`
 	// ModulePhrase and ReceiverPhrase are fingerprints: the phrases themselves are not kept with readings.
-	ModulePhrase   *Reading[PhrasePrint] `json:"modulePhrase,omitempty" label:"Fingerprint of the radio's phrase" how:"Type the phrase at the comparison on the station's page: only its fingerprint is kept."`
-	ReceiverPhrase *Reading[PhrasePrint] `json:"receiverPhrase,omitempty" label:"Fingerprint of the receiver's phrase" how:"Type the phrase at the comparison on the station's page: only its fingerprint is kept."`
-	Antennas       *Reading[bool]        `json:"antennas,omitempty" label:"Antennas free, apart, and their connectors relieved" how:"Ends clear of carbon, battery lead and propellers, a finger's width at least; two of them at right angles; nothing pulls at a connector."`
-	Track          *Reading[LinkTrack]   `json:"track,omitempty" label:"Strength measured over distance" how:"Give a track with strength or link quality, as CSV or GPX, at the reach on the station's page."`
-	Range          *Reading[float64]     `json:"range,omitempty" unit:"%" label:"Link quality at thirty paces, lowest power" how:"Walk thirty paces away with the module on its lowest power and read the link quality." least:"0" most:"100" because:"a share of full"`
+	ModulePhrase   *Reading[PhrasePrint] `json:"modulePhrase,omitempty" label:"Fingerprint of the radio's phrase" how:"Type the phrase at the comparison on the station's page: only its fingerprint is kept." good:"The same as the receiver's, letter by letter."`
+	ReceiverPhrase *Reading[PhrasePrint] `json:"receiverPhrase,omitempty" label:"Fingerprint of the receiver's phrase" how:"Type what the receiver was given at the comparison on the station's page: only its fingerprint is kept." good:"The same as the radio's, letter by letter."`
+	Antennas       *Reading[bool]        `json:"antennas,omitempty" label:"Antennas free, apart, and their connectors relieved" how:"Ends clear of carbon, battery lead and propellers, a finger's width at least; two of them at right angles; nothing pulls at a connector." good:"Two free ends at right angles, seen from every side."`
+	Track          *Reading[LinkTrack]   `json:"track,omitempty" label:"Strength measured over distance" how:"Give a track with strength or link quality, as CSV or GPX, at the reach on the station's page." good:"Within 6 dB of what free space promises, all the way."`
+	Range          *Reading[float64]     `json:"range,omitempty" unit:"%" label:"Link quality at thirty paces, lowest power" how:"Walk thirty paces away with the module on its lowest power and read the link quality." good:"At least 70 %, in whichever direction you stand." least:"0" most:"100" because:"a share of full"`
 }
 
 // LinkIdentity is what one end of the control link says it is.
@@ -223,8 +223,8 @@ type SwitchSeen struct {
 }
 
 type SticksReadings struct {
-	Axes     map[string]*Reading[StickAxis]  `json:"axes,omitempty" keys:"axis" label:"* stick" how:"Move this stick from end to end, then let it rest."`
-	Switches map[string]*Reading[SwitchSeen] `json:"switches,omitempty" label:"Switch" how:"Put the switch through its positions in their order, beginning at the first."`
+	Axes     map[string]*Reading[StickAxis]  `json:"axes,omitempty" keys:"axis" label:"* stick" how:"Move this stick from end to end, then let it rest." good:"Ends at 1000 and 2000 µs, the centre at 1500, both sides alike."`
+	Switches map[string]*Reading[SwitchSeen] `json:"switches,omitempty" label:"Switch" how:"Put the switch through its positions in their order, beginning at the first." good:"One steady figure in each position, 50 µs and more from every edge."`
 }
 
 // MotorSeen is which corner moved when one output ran, and which way it turned.
@@ -268,20 +268,20 @@ func (l LoopLoad) Words() string {
 }
 
 type MotorsReadings struct {
-	Outputs   map[string]*Reading[MotorSeen]  `json:"outputs,omitempty" label:"Motor on output *" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction."`
-	StartsAt  *Reading[float64]               `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts." least:"0" most:"100" because:"a share of full"`
-	Starts    map[string]*Reading[MotorStart] `json:"starts,omitempty" label:"Start and run-down of" how:"Props off. Raise it slowly until it turns, then lower it as slowly until it stops."`
-	Hot       *Reading[HotMotor]              `json:"hot,omitempty" label:"Motor hotter than the others after a minute" how:"Props off. A minute at idle, pack out, then touch each motor with the back of a finger."`
-	Load      *Reading[LoopLoad]              `json:"load,omitempty" label:"Processor load" how:"Armed at idle, props off, everything that flies switched on: the board shows its load."`
-	Trial     *Reading[SwitchingTrial]        `json:"trial,omitempty" label:"Switching frequency tried" how:"Fly the same hard throttle cut twice, recorded: before, and with the frequency tried. From each trace the rotation that nobody asked for in the second after the cut, one sigma; 0 is not flown yet."`
-	Layout    *Reading[Layout]                `json:"layout,omitempty" label:"How its arms stand" how:"From above, the nose away from you: an X, an X wider than it is long, or a plus with one arm ahead."`
-	RestStill *Reading[bool]                  `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four motors stand still."`
+	Outputs   map[string]*Reading[MotorSeen]  `json:"outputs,omitempty" label:"Motor on output *" how:"Props off. Hold to spin, watch which corner moves; a strip of paper shows the direction." good:"The corner and the direction that your settings have for it."`
+	StartsAt  *Reading[float64]               `json:"startsAt,omitempty" unit:"%" label:"Lowest throttle at which all four start and keep turning" how:"Props off. Raise one output slowly until it turns, then lower it until it stops; the worst of four counts." good:"A little below your idle throttle." least:"0" most:"100" because:"a share of full"`
+	Starts    map[string]*Reading[MotorStart] `json:"starts,omitempty" label:"Start and run-down of" how:"Props off. Raise it slowly until it turns, then lower it as slowly until it stops." good:"All four within one per cent of each other, below your idle throttle."`
+	Hot       *Reading[HotMotor]              `json:"hot,omitempty" label:"Motor hotter than the others after a minute" how:"Props off. A minute at idle, pack out, then touch each motor with the back of a finger." good:"None: all four as warm as your hand at most."`
+	Load      *Reading[LoopLoad]              `json:"load,omitempty" label:"Processor load" how:"Armed at idle, props off, everything that flies switched on: the board shows its load." good:"Under 70 %."`
+	Trial     *Reading[SwitchingTrial]        `json:"trial,omitempty" label:"Switching frequency tried" how:"Fly the same hard throttle cut twice, recorded: before, and with the frequency tried. From each trace the rotation that nobody asked for in the second after the cut, one sigma; 0 is not flown yet." good:"Less shaking with the one tried; else put the old one back."`
+	Layout    *Reading[Layout]                `json:"layout,omitempty" label:"How its arms stand" how:"From above, the nose away from you: an X, an X wider than it is long, or a plus with one arm ahead." good:"As your settings have it."`
+	RestStill *Reading[bool]                  `json:"restStill,omitempty" label:"Nothing spins at rest" how:"Pack on, disarmed, props off: all four motors stand still." good:"Four motors that do not even twitch."`
 }
 
 type SensesReadings struct {
-	Level     *Reading[Level]   `json:"level,omitempty" label:"Roll and pitch shown on the level plate" how:"Motor plane parallel to a plate made level both ways: the roll and the pitch that the board shows."`
-	BoardLies *Reading[Mount]   `json:"boardLies,omitempty" label:"How the board lies on the frame" how:"Three moves by hand, about thirty degrees each and back: nose down, right side down, turned to the right. Which way the board says that it turned tells how it lies. By eye: where its arrow points, and which face is up."`
-	GyroStill *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts." least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
+	Level     *Reading[Level]   `json:"level,omitempty" label:"Roll and pitch shown on the level plate" how:"Motor plane parallel to a plate made level both ways: the roll and the pitch that the board shows." good:"Within half a degree of 0 and 0."`
+	BoardLies *Reading[Mount]   `json:"boardLies,omitempty" label:"How the board lies on the frame" how:"Three moves by hand, about thirty degrees each and back: nose down, right side down, turned to the right. Which way the board says that it turned tells how it lies. By eye: where its arrow points, and which face is up." good:"As your settings have it, to a few degrees."`
+	GyroStill *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts." good:"Under 1 °/s, on every axis." least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
 }
 
 // Level is what a board shows while the frame stands on a plate that is level both ways.
@@ -296,15 +296,15 @@ func (l Level) Words() string {
 }
 
 type WatchReadings struct {
-	BoardVolts *Reading[float64] `json:"boardVolts,omitempty" unit:"V" label:"Pack voltage the board shows" how:"Pack on, nothing running." least:"0" most:"60" because:"twelve full cells have 52 V"`
-	MeterVolts *Reading[float64] `json:"meterVolts,omitempty" unit:"V" label:"Pack voltage by meter" how:"Meter at the balance lead." least:"0" most:"60" because:"twelve full cells have 52 V"`
-	Heard      *Reading[bool]    `json:"heard,omitempty" label:"The alarm was heard" how:"Raise the threshold above the present voltage, hear it, put it back."`
+	BoardVolts *Reading[float64] `json:"boardVolts,omitempty" unit:"V" label:"Pack voltage the board shows" how:"Pack on, nothing running." good:"The meter's figure, to two per cent." least:"0" most:"60" because:"twelve full cells have 52 V"`
+	MeterVolts *Reading[float64] `json:"meterVolts,omitempty" unit:"V" label:"Pack voltage by meter" how:"Meter at the balance lead." good:"About 3.8 to 4.2 V for each cell, all cells alike." least:"0" most:"60" because:"twelve full cells have 52 V"`
+	Heard      *Reading[bool]    `json:"heard,omitempty" label:"The alarm was heard" how:"Raise the threshold above the present voltage, hear it, put it back." good:"Heard or seen from where you will stand, within seconds."`
 }
 
 type LossReadings struct {
-	Output   *Reading[LossOutput]   `json:"output,omitempty" label:"What the receiver puts out without a radio" how:"Props off. Radio off, watch the channels: gone, frozen, or jumped to a preset."`
-	Response *Reading[LossResponse] `json:"response,omitempty" label:"What the motors do when the radio is off" how:"Props off, Finger on Cut power, armed at idle: radio off. Time it until the last motor stops; where it is to land, all four go to the landing throttle instead."`
-	Rearms   *Reading[bool]         `json:"rearms,omitempty" label:"It arms by itself when the radio comes back" how:"Radio on again with the arm switch still on: watch whether anything turns."`
+	Output   *Reading[LossOutput]   `json:"output,omitempty" label:"What the receiver puts out without a radio" how:"Props off. Radio off, watch the channels: gone, frozen, or jumped to a preset." good:"Gone: a receiver that falls silent hides nothing."`
+	Response *Reading[LossResponse] `json:"response,omitempty" label:"What the motors do when the radio is off" how:"Props off, Finger on Cut power, armed at idle: radio off. Time it until the last motor stops; where it is to land, all four go to the landing throttle instead." good:"As your failsafe says, each time you try it."`
+	Rearms   *Reading[bool]         `json:"rearms,omitempty" label:"It arms by itself when the radio comes back" how:"Radio on again with the arm switch still on: watch whether anything turns." good:"No: nothing turns until the switch was off once."`
 }
 
 // LossResponse is what the motors did after the radio was gone.
@@ -347,15 +347,15 @@ func (l *LossResponse) UnmarshalJSON(raw []byte) error {
 }
 
 type PictureReadings struct {
-	Seen      *Reading[bool]    `json:"seen,omitempty" label:"A clear picture in the goggles" how:"Pack on, antenna on, lowest power, at arm's length and at ten paces."`
-	Frequency *Reading[float64] `json:"frequency,omitempty" unit:"MHz" label:"Frequency set on the unit" how:"Read it from the unit, not from memory." least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
+	Seen      *Reading[bool]    `json:"seen,omitempty" label:"A clear picture in the goggles" how:"Pack on, antenna on, lowest power, at arm's length and at ten paces." good:"Sharp, without bars or snow, also when you cover the antenna with a hand."`
+	Frequency *Reading[float64] `json:"frequency,omitempty" unit:"MHz" label:"Frequency set on the unit" how:"Read it from the unit, not from memory." good:"The one in your settings, and nobody else on it." least:"0" most:"7000" because:"video is sent between 900 and 6100 MHz"`
 }
 
 type BenchProofReadings struct {
-	GateRefuses *Reading[bool] `json:"gateRefuses,omitempty" label:"Raised throttle refuses to arm" how:"Props off. Throttle up a quarter, arm switch on: nothing may turn."`
-	FrameYaw    *Reading[bool] `json:"frameYaw,omitempty" label:"Turning the frame is answered against" how:"Armed at idle, props off: turn the frame clockwise by hand; the clockwise motors must speed up."`
-	StickYaw    *Reading[bool] `json:"stickYaw,omitempty" label:"The yaw stick twists the frame its own way" how:"Armed at idle in your hand, props off: yaw right, and the frame twists clockwise."`
-	RadioOff    *Reading[bool] `json:"radioOff,omitempty" label:"Radio off does what was set" how:"Armed at idle, props off: radio off. All four stop within the failsafe delay, or, where it is to land, go to the landing throttle."`
+	GateRefuses *Reading[bool] `json:"gateRefuses,omitempty" label:"Raised throttle refuses to arm" how:"Props off. Throttle up a quarter, arm switch on: nothing may turn." good:"Nothing turns, and the board says why."`
+	FrameYaw    *Reading[bool] `json:"frameYaw,omitempty" label:"Turning the frame is answered against" how:"Armed at idle, props off: turn the frame clockwise by hand; the clockwise motors must speed up." good:"Two diagonal motors get louder as you turn, and calm down when you stop."`
+	StickYaw    *Reading[bool] `json:"stickYaw,omitempty" label:"The yaw stick twists the frame its own way" how:"Armed at idle in your hand, props off: yaw right, and the frame twists clockwise." good:"A gentle twist the way of the stick, both ways alike."`
+	RadioOff    *Reading[bool] `json:"radioOff,omitempty" label:"Radio off does what was set" how:"Armed at idle, props off: radio off. All four stop within the failsafe delay, or, where it is to land, go to the landing throttle." good:"Just what your failsafe says, every time."`
 }
 
 // Rehearsal is the summary of one modelled flight of the card.
@@ -404,13 +404,13 @@ func (f *Fitted) UnmarshalJSON(raw []byte) error {
 }
 
 type FirstFlightReadings struct {
-	Propellers map[string]*Reading[Fitted] `json:"propellers,omitempty" keys:"corner" label:"Propeller" how:"Pack out. Fit it lettering up; which way must it turn so that the high edge leads?"`
-	Wind       *Reading[float64]           `json:"wind,omitempty" unit:"m/s" label:"Wind at the site" how:"At chest height, averaged over a minute." least:"0" most:"60" because:"60 m/s is a hurricane"`
-	Gust       *Reading[float64]           `json:"gust,omitempty" unit:"m/s" label:"Strongest gust" how:"The highest figure within five minutes." least:"0" most:"80" because:"80 m/s is a hurricane"`
-	Clear      *Reading[float64]           `json:"clear,omitempty" unit:"m" label:"Clear radius" how:"Pace the distance from take-off to the nearest person, animal or thing you would mind hitting." least:"0" most:"10000" because:"no further than you can see it"`
-	Rules      *Reading[bool]              `json:"rules,omitempty" label:"Local rules allow it" how:"Your own statement: registration, place and height are in order today."`
-	Home       *Reading[Place]             `json:"home,omitempty" label:"Where it takes off" private:"home" how:"Stand there and read it from a satellite receiver."`
-	Rehearsal  *Reading[Rehearsal]         `json:"rehearsal,omitempty" label:"Rehearsal of the card" how:"Fly the card in the model with this quad as observed."`
+	Propellers map[string]*Reading[Fitted] `json:"propellers,omitempty" keys:"corner" label:"Propeller" how:"Pack out. Fit it lettering up; which way must it turn so that the high edge leads?" good:"Lettering up, the high edge leading the way it must turn, nut tight."`
+	Wind       *Reading[float64]           `json:"wind,omitempty" unit:"m/s" label:"Wind at the site" how:"At chest height, averaged over a minute." good:"Leaves move, branches do not." least:"0" most:"60" because:"60 m/s is a hurricane"`
+	Gust       *Reading[float64]           `json:"gust,omitempty" unit:"m/s" label:"Strongest gust" how:"The highest figure within five minutes." good:"Not much over the mean: half as much again." least:"0" most:"80" because:"80 m/s is a hurricane"`
+	Clear      *Reading[float64]           `json:"clear,omitempty" unit:"m" label:"Clear radius" how:"Pace the distance from take-off to the nearest person, animal or thing you would mind hitting." good:"More than the crash distance that is worked out here." least:"0" most:"10000" because:"no further than you can see it"`
+	Rules      *Reading[bool]              `json:"rules,omitempty" label:"Local rules allow it" how:"Your own statement: registration, place and height are in order today." good:"You could show it to whoever asks."`
+	Home       *Reading[Place]             `json:"home,omitempty" label:"Where it takes off" private:"home" how:"Stand there and read it from a satellite receiver." good:"Five decimals, the same twice."`
+	Rehearsal  *Reading[Rehearsal]         `json:"rehearsal,omitempty" label:"Rehearsal of the card" how:"Fly the card in the model with this quad as observed." good:"It lands where it took off, with every pack and either hand."`
 }
 
 // Place on the earth.

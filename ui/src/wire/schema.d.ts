@@ -1955,6 +1955,7 @@ export interface components {
             strength: number;
         };
         AskView: {
+            good?: string;
             how: string;
             label: string;
             path: string;

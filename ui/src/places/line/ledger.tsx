@@ -414,6 +414,7 @@ function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'
               <b>{a.label}</b>
               {felled(a.why) === 1 && <span className="text-fix"> {a.why}</span>}
               <p>{a.how}</p>
+              {a.good && <p className="text-ok!">Good: {a.good}</p>}
               <Ways way={a} quad={quad} />
             </li>
           ))}

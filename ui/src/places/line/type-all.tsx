@@ -40,6 +40,7 @@ export function TypeAll({ asks, quad, onClose }: { asks: Ask[]; quad: QuadView; 
               <div>
                 <b className="font-semibold">{a.label}</b>
                 <p className="text-[14px] text-soft">{a.how}</p>
+                {a.good && <p className="text-[14px] text-ok">Good: {a.good}</p>}
               </div>
               <fieldset className={fieldRow} aria-label={a.label}>
                 <Fields
