@@ -3,11 +3,13 @@ package app
 import (
 	"context"
 	"encoding/json"
+	"reflect"
 	"slices"
 	"strings"
 	"time"
 
 	"vividperch/core/check"
+	"vividperch/core/firmware"
 	"vividperch/core/motors"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
@@ -134,7 +136,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		return nil, err
 	}
 	v.Leaves = map[quad.Path]MeantView{}
-	leaves, meant := quad.Leaves(k.Readings, "readings"), meantViews(k.Parts, quad.Leaves(k.Meant(), ""), st)
+	leaves, meant := quad.Leaves(k.Readings, "readings"), meantViews(k.Parts, o.ofInterest(quad.Leaves(k.Meant(), "")), st)
 	v.Back = a.backView(o, undo, leaves)
 	for i, s := range st {
 		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}, Meant: []quad.Path{}}
@@ -203,6 +205,29 @@ func notedAt(k quad.Known, s check.Station) []AskView {
 		out = append(out, AskView{check.Ask{Station: s, Path: p, Label: f.Label, How: f.How, Good: check.Good(k, p)}, entryFor(k, p)})
 	}
 	return out
+}
+
+// ofInterest leaves out what nobody told of what is meant and its firmware could not hold, and the ends of ranges that are on no channel.
+func (o *opened) ofInterest(leaves []quad.Leaf) []quad.Leaf {
+	is := o.known.Sheet.Firmware
+	build, err := firmware.For(quad.Board{Line: is.Line, Version: is.Version, Dictionary: o.file.Taught[is.Line]})
+	unused := map[quad.Path]bool{}
+	for _, l := range leaves {
+		if at, ok := strings.CutSuffix(string(l.Path), ".channel"); ok && l.Path.Under("sheet.sticks") && l.Value == 0 {
+			unused[quad.Path(at)] = true
+		}
+	}
+	return slices.DeleteFunc(leaves, func(l quad.Leaf) bool {
+		if !l.Path.Under("sheet") || !reflect.ValueOf(l.Value).IsZero() {
+			return false
+		}
+		at := quad.Path(l.Path[:strings.LastIndexByte(string(l.Path), '.')])
+		if unused[at] && !strings.HasSuffix(string(l.Path), ".channel") {
+			return true
+		}
+		f, told := quad.FieldAt(l.Path)
+		return told == nil && f.Rare && (err != nil || len(build.Dictionary.SettingsFor(l.Path)) == 0)
+	})
 }
 
 // meantViews of leaves of what is meant, each worked out once for all the stations that rely on it. Lists cannot be typed in one slot and

@@ -47,8 +47,9 @@ type Standing struct {
 	Asks     []check.Ask   `json:"asks"`
 	Accepted int           `json:"accepted"` // fixes that the pilot accepted with a reason; they do not count in Fixes
 	Findings []Judged      `json:"findings"`
-	Why      []string      `json:"why"`    // why it is stale or skipped
-	Relies   []quad.Path   `json:"relies"` // the paths its rules declare, and what was exercised
+	Why      []string      `json:"why"`      // why it is stale or skipped
+	Relies   []quad.Path   `json:"-"`        // the paths its rules declare, and what was exercised
+	Subjects []string      `json:"subjects"` // of these, in words
 	MaySign  bool          `json:"maySign"`
 	SignedBy string        `json:"signedBy,omitempty"`
 	SignedAt *time.Time    `json:"signedAt,omitempty"`
@@ -187,7 +188,7 @@ func Standings(c Case) []Standing {
 }
 
 func standing(s check.Station, c Case, report check.Report) Standing {
-	st := Standing{Station: s, Relies: Relies(s)}
+	st := Standing{Station: s, Relies: Relies(s), Subjects: Subjects(s)}
 	if why, skip := Skip(s, c.Known); skip {
 		st.State, st.Why, st.Word = Skipped, []string{why}, "skipped"
 		return st

@@ -67,7 +67,7 @@ func partsOf(t reflect.Type) *parts {
 		sf := t.Field(i)
 		p := part{
 			name: jsonName(sf), inline: sf.Anonymous, optional: sf.Tag.Get("optional") != "", inherits: sf.Tag.Get("unit") == "inherit",
-			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Good: sf.Tag.Get("good"), Keys: keyWords[sf.Tag.Get("keys")], Asked: sf.Tag.Get("asked") == "yes", Open: sf.Tag.Get("asked") == "later"},
+			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Good: sf.Tag.Get("good"), Keys: keyWords[sf.Tag.Get("keys")], Asked: sf.Tag.Get("asked") == "yes", Open: sf.Tag.Get("asked") == "later", Rare: strings.Contains(sf.Tag.Get("json"), ",omit")},
 		}
 		if because := sf.Tag.Get("because"); because != "" {
 			p.told.Allowed = &Allowed{Least: number(sf.Tag.Get("least")), Most: number(sf.Tag.Get("most")), Because: because, orNothing: sf.Tag.Get("orNothing") != ""}
@@ -163,6 +163,8 @@ type Field struct {
 	// Asked says that nobody means 0 there, or no word: then it is not known, and asked for. Open says the same of what may stay unknown:
 	// a board keeps what it holds, and only a rule that cannot do without asks for it.
 	Asked, Open bool
+	// Rare says that many quads have nothing there: it is left out of what is kept of them where it is zero.
+	Rare bool
 }
 
 // Allowed range of a figure, both ends included, in the unit of its leaf, and why.
@@ -184,6 +186,7 @@ func (f Field) holds(p *part) Field {
 	if in.Private == "" {
 		in.Private = f.Private
 	}
+	in.Rare = in.Rare || f.Rare
 	if p.inherits {
 		in.Unit = f.Unit
 		if in.Allowed == nil && f.Allowed != nil {
@@ -203,7 +206,7 @@ func (f Field) as(t reflect.Type) Field {
 
 // item describes one item of a map.
 func (f Field) item(key string) Field {
-	f.Label = keyed(f.Label, key)
+	f.Label, f.Rare = keyed(f.Label, key), false // a map holds what is there
 	return f
 }
 

@@ -3652,7 +3652,6 @@ export interface components {
             old: components["schemas"]["OldView"][];
             question: string;
             readings: components["schemas"]["ReadingView"][];
-            relies: string[];
             /** Format: date-time */
             signedAt?: string;
             signedBy?: string;
@@ -3662,6 +3661,7 @@ export interface components {
             station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
             /** Format: int64 */
             stops: number;
+            subjects: string[];
             why: string[];
             word: string;
         };

@@ -2,28 +2,7 @@ import { Button } from '../../kit/button'
 import type { Perch, QuadView } from '../../wire/client'
 import { Withdraw } from './withdraw'
 
-const plain: Record<string, string> = {
-  craft: 'layout and rotation',
-  firstPower: 'first power',
-  benchProof: 'bench proof',
-  firstFlight: 'first flight',
-}
-
 const many = (n: number, one: string, more: string) => (n === 0 ? '' : `${n} ${n === 1 ? one : more}`)
-
-/** What a station relies on, by subject, in words. */
-function subjects(relies: string[]): string {
-  const out = new Set<string>()
-  for (const p of relies) {
-    const [room, subject] = p.split('.')
-    if (room === 'board') out.add('what the board holds')
-    else if (room === 'pilot' || subject === 'thresholds') out.add('your own limits')
-    else if (room === 'limits') out.add('local limits')
-    else if (p.startsWith('parts.board')) out.add('board type')
-    else if (subject) out.add(plain[subject] ?? subject.replace(/([A-Z])/g, ' $1').toLowerCase())
-  }
-  return [...out].join(', ')
-}
 
 export function ProofBar(props: {
   quad: QuadView
@@ -57,8 +36,8 @@ export function ProofBar(props: {
         {p.stops + p.fixes === 0 ? 'no problems' : `${[many(p.stops, 'stop', 'stops'), many(p.fixes, 'fix', 'fixes')].filter(Boolean).join(', ')} open`}
         {p.accepted > 0 && `, ${p.accepted} accepted`}
       </span>
-      <span className="min-w-0 flex-[1_1_0]! truncate phone:flex-[1_1_100%]! phone:whitespace-normal" title={p.relies.join('\n')}>
-        Check again if these change: {subjects(p.relies)}
+      <span className="min-w-0 flex-[1_1_0]! truncate phone:flex-[1_1_100%]! phone:whitespace-normal" title={p.subjects.join(', ')}>
+        Check again if these change: {p.subjects.join(', ')}
       </span>
       <span role="status" className={props.tookBack ? 'max-w-75 flex-[0_1_auto]! truncate' : 'sr-only'} title={props.tookBack}>
         {props.tookBack && `Taken back: ${props.tookBack}`}
