@@ -155,7 +155,7 @@ type Field struct {
 	Keys  []string // names that the items of a map may have; nil for any
 	// How a reading is taken, and what a good one looks like.
 	How, Good string
-	Read  bool // a reading; Type is that of its value
+	Read      bool // a reading; Type is that of its value
 	// Private is "phrase" or "home" for what must stay out of exports, logs and differences.
 	Private string
 	// Allowed range of a figure that a pilot sets or types, nil where there is none.
