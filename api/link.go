@@ -7,6 +7,7 @@ import (
 
 	"vividperch/app"
 	"vividperch/bench/protocol"
+	"vividperch/core/inquiry"
 	"vividperch/core/link"
 )
 
@@ -63,6 +64,14 @@ type (
 	receiverSet struct{ Body protocol.ReceiverSet }
 )
 
+func (w whyAsk) answers() map[inquiry.QuestionID]string {
+	given := make(map[inquiry.QuestionID]string, len(w.Given))
+	for question, answer := range w.Given {
+		given[inquiry.QuestionID(question)] = answer
+	}
+	return given
+}
+
 func (p PathQuery) path() link.Path {
 	return link.Path{Body: p.Bodies, Ground: p.Ground, Air: p.Air}
 }
@@ -71,12 +80,8 @@ func linkOperations(h huma.API, a *app.App) {
 	get(h, "link", "/api/quads/{id}/link", "Budget, reach and number of the control link", func(ctx context.Context, in *linkAsk) (*out[*app.LinkView], error) {
 		return answer(a.Link(ctx, in.ID, in.path()))
 	})
-	post(h, "why", "/api/quads/{id}/link/why", "Why it will not bind: where the answers lead", func(ctx context.Context, in *quadWith[whyAsk]) (*out[*link.Inquiry], error) {
-		given := make(map[link.QuestionID]string, len(in.Body.Given))
-		for q, x := range in.Body.Given {
-			given[link.QuestionID(q)] = x
-		}
-		return answer(a.Why(ctx, in.ID, given))
+	post(h, "why", "/api/quads/{id}/link/why", "Why it will not bind: where the answers lead", func(ctx context.Context, in *quadWith[whyAsk]) (*out[*inquiry.Inquiry], error) {
+		return answer(a.Why(ctx, in.ID, in.Body.answers()))
 	})
 	post(h, "lookFor", "/api/quads/{id}/link/look", "Look at the bench for the answer to a question", func(ctx context.Context, in *quadWith[questionAsk]) (*out[*app.Looked], error) {
 		return answer(a.LookFor(ctx, in.ID, link.QuestionID(in.Body.Question)))

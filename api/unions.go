@@ -29,7 +29,7 @@ var unions = map[reflect.Type][]string{
 	reflect.TypeFor[quad.ThrottleProtocol](): quad.ThrottleProtocol("").Enum(),
 	reflect.TypeFor[quad.RateFamily]():       quad.RateFamily("").Enum(),
 	reflect.TypeFor[quad.PortFunction]():     quad.PortFunction("").Enum(),
-	reflect.TypeFor[quad.Origin]():           words(quad.OriginDevice, quad.OriginTyped, quad.OriginRadio, quad.OriginModel),
+	reflect.TypeFor[quad.Origin]():           words(quad.OriginDevice, quad.OriginCable, quad.OriginTyped, quad.OriginRadio, quad.OriginModel),
 	reflect.TypeFor[quad.Source]():           words(quad.Measured, quad.Declared, quad.Assumed),
 	reflect.TypeFor[motors.Turn]():           words(motors.Turns[:]...),
 	reflect.TypeFor[check.Weight]():          words(check.Stop, check.Fix, check.Note),

@@ -6,6 +6,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"vividperch/app"
+	"vividperch/core/inquiry"
 	"vividperch/core/quad"
 )
 
@@ -26,6 +27,9 @@ type (
 )
 
 func wiringOperations(h huma.API, a *app.App) {
+	post(h, "unseen", "/api/unseen", "Why a computer does not see a board: where the answers lead", func(_ context.Context, in *struct{ Body whyAsk }) (*out[*inquiry.Inquiry], error) {
+		return answer(a.Unseen(in.Body.answers()))
+	})
 	get(h, "wiring", "/api/quads/{id}/wiring", "Pads, devices, leads and rails", func(ctx context.Context, in *OnQuad) (*out[*app.WiringView], error) {
 		return answer(a.Wiring(ctx, in.ID))
 	})

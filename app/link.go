@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 
 	"vividperch/core/book"
+	"vividperch/core/inquiry"
 	"vividperch/core/link"
 	"vividperch/core/quad"
 )
@@ -62,7 +63,7 @@ func gearOf(k quad.Known) (link.Gear, error) {
 }
 
 // Why it will not bind: where the answers given so far have led, and what to look at next.
-func (a *App) Why(ctx context.Context, id int64, given map[link.QuestionID]string) (*link.Inquiry, error) {
+func (a *App) Why(ctx context.Context, id int64, given map[link.QuestionID]string) (*inquiry.Inquiry, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err

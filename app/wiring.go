@@ -7,6 +7,7 @@ import (
 	"vividperch/core/airframe"
 	"vividperch/core/book"
 	"vividperch/core/check"
+	"vividperch/core/inquiry"
 	"vividperch/core/quad"
 	"vividperch/core/wiring"
 )
@@ -151,4 +152,10 @@ func (a *App) Solder(ctx context.Context, id int64, device string) error {
 	}
 	_, err = a.draft(ctx, id, book.Change{Entries: []book.Entry{e}})
 	return err
+}
+
+// Unseen asks why a computer does not see a board: where the answers given so far have led, and what to look at next.
+func (a *App) Unseen(given map[inquiry.QuestionID]string) (*inquiry.Inquiry, error) {
+	in, err := wiring.Unseen(given)
+	return &in, err
 }

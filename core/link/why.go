@@ -1,82 +1,77 @@
 package link
 
 import (
-	"math"
 	"slices"
 
-	"vividperch/core/quad"
+	"vividperch/core/inquiry"
 )
 
-// QuestionID of something that can be looked at when it will not bind.
-type QuestionID string
+// Why it will not bind is asked as [inquiry] asks.
+type (
+	QuestionID = inquiry.QuestionID
+	Question   = inquiry.Question
+	Choice     = inquiry.Choice
+	CauseID    = inquiry.CauseID
+	Inquiry    = inquiry.Inquiry
+)
 
-// Question with the answers that can be given to it.
-type Question struct {
-	ID      QuestionID `json:"id"`
-	Words   string     `json:"words"`
-	How     string     `json:"how"`
-	Answers []Choice   `json:"answers"`
-}
-
-// Choice of an answer to a question.
-type Choice struct {
-	ID    string `json:"id"`
-	Words string `json:"words"`
-}
+// Unsure is the answer of somebody who cannot tell.
+const Unsure = inquiry.Unsure
 
 // Questions, the cheapest to look at first.
 var Questions = []Question{
-	{"light", "What does the receiver's light do?", "Pack in, radio on with this model chosen, and you have tried to bind.", nil}, // its answers come from the gear's lights
-	{"modules", "Which modules does this model have on, in the radio?", "The model's page in the radio.", []Choice{
-		{"right", "the one this receiver belongs to"}, {"other", "the other one"}, {"both", "both"}, {"none", "none"},
+	{ID: "light", Words: "What does the receiver's light do?", How: "Pack in, radio on with this model chosen, and you have tried to bind."}, // its answers come from the gear's lights
+	{ID: "modules", Words: "Which modules does this model have on, in the radio?", How: "The model's page in the radio.", Answers: []Choice{
+		{ID: "right", Words: "the one this receiver belongs to"}, {ID: "other", Words: "the other one"}, {ID: "both", Words: "both"}, {ID: "none", Words: "none"},
 	}},
-	{"labels", "Do link, band and region of module and receiver agree?", "The label of each, or its own page.", []Choice{
-		{"same", "all three"}, {"link", "another link"}, {"band", "another band"}, {"region", "another region"},
+	{ID: "labels", Words: "Do link, band and region of module and receiver agree?", How: "The label of each, or its own page.", Answers: []Choice{
+		{ID: "same", Words: "all three"}, {ID: "link", Words: "another link"}, {ID: "band", Words: "another band"}, {ID: "region", Words: "another region"},
 	}},
-	{"versions", "Are both of the same major version?", "The module's page in the radio; the receiver's label or page.", []Choice{
-		{"same", "the same"}, {"other", "another major"},
+	{ID: "versions", Words: "Are both of the same major version?", How: "The module's page in the radio; the receiver's label or page.", Answers: []Choice{
+		{ID: "same", Words: "the same"}, {ID: "other", Words: "another major"},
 	}},
-	{"phrase", "How do the two phrases compare?", "By their fingerprints, below.", []Choice{
-		{"same", "the same fingerprint"}, {"loose", "but for capitals or spaces"}, {"other", "different altogether"},
+	{ID: "phrase", Words: "How do the two phrases compare?", How: "By their fingerprints, below.", Answers: []Choice{
+		{ID: "same", Words: "the same fingerprint"}, {ID: "loose", Words: "but for capitals or spaces"}, {ID: "other", Words: "different altogether"},
 	}},
-	{"number", "Is the model's receiver number the one it was bound with?", "The model's page in the radio; what you noted when you bound it.", []Choice{
-		{"same", "yes"}, {"other", "no, or nobody knows"},
+	{ID: "number", Words: "Is the model's receiver number the one it was bound with?", How: "The model's page in the radio; what you noted when you bound it.", Answers: []Choice{
+		{ID: "same", Words: "yes"}, {ID: "other", Words: "no, or nobody knows"},
 	}},
-	{"mode", "Can the receiver do what the model asks: channels, telemetry?", "The model's page in the radio; the receiver's card.", []Choice{
-		{"can", "yes"}, {"cannot", "no"},
+	{ID: "mode", Words: "Can the receiver do what the model asks: channels, telemetry?", How: "The model's page in the radio; the receiver's card.", Answers: []Choice{
+		{ID: "can", Words: "yes"}, {ID: "cannot", Words: "no"},
 	}},
-	{"power", "Is there a voltage at the receiver's supply pads?", "Meter across its supply pads as it is now; where there is none, once more with the pack in.", []Choice{
-		{"volts", "yes"}, {"packOnly", "only once the pack is in"}, {"none", "no"},
+	{ID: "power", Words: "Is there a voltage at the receiver's supply pads?", How: "Meter across its supply pads as it is now; where there is none, once more with the pack in.", Answers: []Choice{
+		{ID: "volts", Words: "yes"}, {ID: "packOnly", Words: "only once the pack is in"}, {ID: "none", Words: "no"},
 	}},
-	{"own", "Switch your radio off. Does the light change?", "Give it two seconds.", []Choice{
-		{"changes", "it changes"}, {"stays", "it stays lit"},
+	{ID: "own", Words: "Switch your radio off. Does the light change?", How: "Give it two seconds.", Answers: []Choice{
+		{ID: "changes", Words: "it changes"}, {ID: "stays", Words: "it stays lit"},
 	}},
-	{"enters", "Put it into binding once more. Does its light change?", "By its button or by power cycles, as its card says.", []Choice{
-		{"yes", "yes"}, {"no", "no"},
+	{ID: "enters", Words: "Put it into binding once more. Does its light change?", How: "By its button or by power cycles, as its card says.", Answers: []Choice{
+		{ID: "yes", Words: "yes"}, {ID: "no", Words: "no"},
 	}},
-	{"calls", "While the receiver waits, does the radio still call?", "It sounds and shows it.", []Choice{
-		{"calls", "it calls"}, {"stopped", "it has stopped"},
+	{ID: "calls", Words: "While the receiver waits, does the radio still call?", How: "It sounds and shows it.", Answers: []Choice{
+		{ID: "calls", Words: "it calls"}, {ID: "stopped", Words: "it has stopped"},
 	}},
-	{"far", "Carry the radio three paces away and try. Does it bind now?", "Two aerials nearly touching deafen each other.", []Choice{
-		{"no", "no"}, {"binds", "it binds"},
+	{ID: "far", Words: "Carry the radio three paces away and try. Does it bind now?", How: "Two aerials nearly touching deafen each other.", Answers: []Choice{
+		{ID: "no", Words: "no"}, {ID: "binds", Words: "it binds"},
 	}},
-	{"near", "Hold the radio's antenna a hand's breadth from the receiver. Does its light change?", "Lowest power.", []Choice{
-		{"no", "no"}, {"changes", "it changes"},
+	{ID: "near", Words: "Hold the radio's antenna a hand's breadth from the receiver. Does its light change?", How: "Lowest power.", Answers: []Choice{
+		{ID: "no", Words: "no"}, {ID: "changes", Words: "it changes"},
 	}},
 }
 
-// CauseID of why it will not bind.
-type CauseID string
-
-// Cause, what to do about it, and what it shows itself by. A question that is not in Shows is answered as when nothing is
-// wrong: by its first answer; one that Open names may be answered in any way.
+// Cause of why it will not bind, as [inquiry.Cause], and with which gear it can be.
 type Cause struct {
-	ID     CauseID                 `json:"id"`
-	Words  string                  `json:"words"`
-	Remedy string                  `json:"remedy"`
-	Shows  map[QuestionID][]string `json:"-"`
-	Open   []QuestionID            `json:"-"`
-	With   func(Gear) bool         `json:"-"` // nil: with any gear
+	ID     CauseID
+	Words  string
+	Remedy string
+	Shows  map[QuestionID][]string
+	Open   []QuestionID
+	With   func(Gear) bool // nil: with any gear
+}
+
+// Plain is a cause for an inquiry.
+func (c Cause) Plain() inquiry.Cause {
+	return inquiry.Cause{ID: c.ID, Words: c.Words, Remedy: c.Remedy, Shows: c.Shows, Open: c.Open}
 }
 
 func lit(states ...State) []string {
@@ -122,7 +117,7 @@ func QuestionsFor(g Gear) []Question {
 	for _, q := range Questions {
 		if q.ID == "light" {
 			for _, l := range g.Lights {
-				q.Answers = append(q.Answers, Choice{string(l.State), l.Words})
+				q.Answers = append(q.Answers, Choice{ID: string(l.State), Words: l.Words})
 			}
 		}
 		if slices.ContainsFunc(causes, func(c Cause) bool { return c.Shows[q.ID] != nil }) {
@@ -137,84 +132,11 @@ func CausesFor(g Gear) []Cause {
 	return slices.DeleteFunc(slices.Clone(Causes), func(c Cause) bool { return c.With != nil && !c.With(g) })
 }
 
-// may says whether a cause can give an answer to a question.
-func (c Cause) may(q Question, answer string) bool {
-	if list := c.Shows[q.ID]; list != nil {
-		return slices.Contains(list, answer)
-	}
-	return slices.Contains(c.Open, q.ID) || len(q.Answers) > 0 && answer == q.Answers[0].ID
-}
-
-// Unsure is the answer of somebody who cannot tell.
-const Unsure = "unsure"
-
-// Inquiry is where the questions have led.
-type Inquiry struct {
-	Next   *Question `json:"next"` // nil when nothing tells any further
-	Causes []Cause   `json:"causes"`
-	Asked  int       `json:"asked"`
-	Of     int       `json:"of"` // causes in all
-}
-
-// Inquire takes the answers given so far and asks the question that leaves the fewest causes, on the average. Answers that
-// contradict every cause are a Fault at the question that did it. A question or answer that does not exist is a Fault too.
+// Inquire takes the answers given so far, and asks what leaves the fewest causes, see [inquiry.Inquire].
 func Inquire(g Gear, given map[QuestionID]string) (Inquiry, error) {
-	left := CausesFor(g)
-	in := Inquiry{Of: len(left), Asked: len(given)}
-	questions := QuestionsFor(g)
-	for id := range given {
-		if !slices.ContainsFunc(questions, func(q Question) bool { return q.ID == id }) {
-			return in, quad.Faultf("unknown-question", string(id), "is no question here")
-		}
+	var causes []inquiry.Cause
+	for _, c := range CausesFor(g) {
+		causes = append(causes, c.Plain())
 	}
-	for _, q := range questions {
-		answer, ok := given[q.ID]
-		if !ok || answer == Unsure {
-			continue
-		}
-		if !slices.ContainsFunc(q.Answers, func(a Choice) bool { return a.ID == answer }) {
-			return in, quad.Faultf("unknown-answer", string(q.ID), "has no answer %q", answer)
-		}
-		next := slices.DeleteFunc(slices.Clone(left), func(c Cause) bool { return !c.may(q, answer) })
-		if len(next) == 0 {
-			return in, quad.Faultf("contradiction", string(q.ID), "no known cause fits this with the other answers; look again, or answer that you cannot tell")
-		}
-		left = next
-	}
-	in.Causes = left
-	fewest := float64(len(left))
-	for _, q := range questions {
-		if _, asked := given[q.ID]; asked {
-			continue
-		}
-		if x := remaining(q, left); x < fewest-1e-9 {
-			fewest, in.Next = x, &q
-		}
-	}
-	return in, nil
-}
-
-// remaining causes to expect after a question, all of them taken for equally likely, and each for giving any of its answers.
-func remaining(q Question, left []Cause) float64 {
-	weight := make([]float64, len(q.Answers)) // how likely each answer is
-	count := make([]float64, len(q.Answers))
-	for _, c := range left {
-		n := 0.0
-		for _, a := range q.Answers {
-			if c.may(q, a.ID) {
-				n++
-			}
-		}
-		for i, a := range q.Answers {
-			if c.may(q, a.ID) {
-				weight[i] += 1 / n / float64(len(left))
-				count[i]++
-			}
-		}
-	}
-	sum := 0.0
-	for i := range weight {
-		sum += weight[i] * count[i]
-	}
-	return math.Max(sum, 0)
+	return inquiry.Inquire(QuestionsFor(g), causes, given)
 }

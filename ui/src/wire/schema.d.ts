@@ -157,6 +157,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/serial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Text over the cable of the board on the bench, and what it said since */
+        post: operations["benchSerial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/stick": {
         parameters: {
             query?: never;
@@ -185,6 +202,23 @@ export interface paths {
         put?: never;
         /** Plug, fit, switch or tilt */
         post: operations["setThings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cable/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Firmware families whose console is described */
+        get: operations["cableFamilies"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1902,6 +1936,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/unseen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Why a computer does not see a board: where the answers lead */
+        post: operations["unseen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2168,6 +2219,32 @@ export interface components {
             rate: components["schemas"]["Rate"];
             /** Format: double */
             safe: number;
+        };
+        CableSaid: {
+            heard?: string;
+            /** @enum {string} */
+            kind: "heard" | "gone" | "write";
+            seen?: string;
+        };
+        CableView: {
+            /** Format: double */
+            baud: number;
+            changes: components["schemas"]["WriteView"][];
+            hinders: string;
+            is?: components["schemas"]["Identity"];
+            kept: boolean;
+            lines: string[];
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            read: number;
+            says: string;
+            send?: string;
+            sends: string[];
+            sent: string[];
+            stage: string;
+            /** Format: int64 */
+            written: number;
         };
         Capacitor: {
             /** Format: double */
@@ -3928,6 +4005,10 @@ export interface components {
             repair?: "" | "supply" | "antenna" | "button" | "receiver";
             version?: string;
         };
+        ProtocolSerial: {
+            gone?: boolean;
+            text: string;
+        };
         ProtocolStick: {
             /** @enum {string} */
             axis?: "" | "roll" | "pitch" | "throttle" | "yaw";
@@ -4098,7 +4179,7 @@ export interface components {
             bench: boolean;
             label: string;
             /** @enum {string} */
-            origin: "" | "device" | "typed" | "radio" | "model";
+            origin: "" | "device" | "cable" | "typed" | "radio" | "model";
             path: string;
             slots: components["schemas"]["Slot"][];
             value: unknown;
@@ -5157,6 +5238,39 @@ export interface operations {
             };
         };
     };
+    benchSerial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProtocolSerial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProtocolSerial"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     moveStick: {
         parameters: {
             query?: never;
@@ -5210,6 +5324,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cableFamilies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             /** @description Error */
@@ -8953,6 +9096,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Cuts"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    unseen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inquiry"];
                 };
             };
             /** @description Error */
