@@ -207,10 +207,20 @@ func notedAt(k quad.Known, s check.Station) []AskView {
 	return out
 }
 
+// holdsOf says of a place whether a firmware has a setting for it; nil where that firmware is not known. The dictionary is the pilot's own, if
+// he described one.
+func holdsOf(is quad.FirmwareSheet, dictionary string) func(quad.Path) bool {
+	build, err := firmware.For(quad.Board{Line: is.Line, Version: is.Version, Dictionary: dictionary})
+	if err != nil {
+		return nil
+	}
+	return func(p quad.Path) bool { return len(build.Dictionary.SettingsFor(p)) > 0 }
+}
+
 // ofInterest leaves out what nobody told of what is meant and its firmware could not hold, and the ends of ranges that are on no channel.
 func (o *opened) ofInterest(leaves []quad.Leaf) []quad.Leaf {
 	is := o.known.Sheet.Firmware
-	build, err := firmware.For(quad.Board{Line: is.Line, Version: is.Version, Dictionary: o.file.Taught[is.Line]})
+	holds := holdsOf(is, o.file.Taught[is.Line])
 	unused := map[quad.Path]bool{}
 	for _, l := range leaves {
 		if at, ok := strings.CutSuffix(string(l.Path), ".channel"); ok && l.Path.Under("sheet.sticks") && l.Value == 0 {
@@ -226,7 +236,7 @@ func (o *opened) ofInterest(leaves []quad.Leaf) []quad.Leaf {
 			return true
 		}
 		f, told := quad.FieldAt(l.Path)
-		return told == nil && f.Rare && (err != nil || len(build.Dictionary.SettingsFor(l.Path)) == 0)
+		return told == nil && f.Rare && (holds == nil || !holds(l.Path))
 	})
 }
 

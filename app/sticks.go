@@ -23,7 +23,11 @@ func (a *App) Sticks(ctx context.Context, id int64) (*SticksView, error) {
 }
 
 func sticksOf(k quad.Known) *SticksView {
-	return &SticksView{Axes: sticks.Axes(k), Switches: switchesView(k)}
+	is, own := k.Sheet.Firmware, ""
+	if k.Board.Line == is.Line {
+		own = k.Board.Dictionary
+	}
+	return &SticksView{Axes: sticks.Axes(k), Switches: switchesView(k, holdsOf(is, own))}
 }
 
 // SwitchesView is everything that the switches decide, one by one and all together.
@@ -38,9 +42,9 @@ type SwitchesView struct {
 // mostCombinations are listed: more than an eye takes in.
 const mostCombinations = 64
 
-func switchesView(k quad.Known) SwitchesView {
+func switchesView(k quad.Known, holds func(quad.Path) bool) SwitchesView {
 	b := sticks.NewSwitchboard(k)
-	v := SwitchesView{Map: b.Map(k), Loop: nonNil(b.Loop), Taste: sticks.TasteOf(k)}
+	v := SwitchesView{Map: b.Map(k, holds), Loop: nonNil(b.Loop), Taste: sticks.TasteOf(k)}
 	v.Combinations, v.More = b.Combinations(k.Sheet.Sticks)
 	if len(v.Combinations) > mostCombinations {
 		v.Combinations, v.More = v.Combinations[:mostCombinations], true

@@ -1,6 +1,8 @@
 package check
 
 import (
+	"slices"
+
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
 )
@@ -56,6 +58,39 @@ var leaningRules = []Rule{
 					Why:      "How well it knows where it is and where north is was not measured here; touched by mistake it flies by that.",
 					Remedies: []Remedy{off, {Words: "Or leave that switch alone until you have tried it high up, over soft ground, with your hand on the switch back"}},
 					Paths:    []quad.Path{f.Path},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "sticks.on-at-power-up",
+		Station: Sticks,
+		Reads:   []quad.Path{"readings.sticks.switches", "radio.switches", "sheet.sticks.hold", "sheet.sticks.comeHome", "sheet.sticks.mission", "sheet.sticks.selfRight"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			at := sticks.NewSwitchboard(k).AtRest(k.Radio)
+			for _, f := range sticks.Functions(k.Sheet.Sticks) {
+				if !slices.Contains([]sticks.FunctionID{sticks.HoldPlace, sticks.ComeHome, sticks.FlyMission, sticks.RightItself}, f.ID) {
+					continue
+				}
+				if len(sticks.Against(f.Rng, sticks.Captured(k))) == 0 {
+					for _, planned := range quad.SortedKeys(k.Radio.Switches) {
+						if k.Radio.Switches[planned].Channel == f.Rng.Channel {
+							r.ask(quad.Path("readings.sticks.switches." + planned))
+						}
+					}
+				}
+				if f.Rng.Channel > len(at) || !f.Rng.Holds(at[f.Rng.Channel-1]) {
+					continue
+				}
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    quad.Upper(f.Name) + " is on while every switch rests",
+					Figures:  q(round1(at[f.Rng.Channel-1]), "µs") + " on channel " + quad.Number(float64(f.Rng.Channel)) + " at rest; it is on from " + q(f.Rng.From, "µs") + " to " + q(f.Rng.To, "µs") + ".",
+					Why:      "The board will not arm until it is off.",
+					Remedies: by("Put it on a position that the switch does not rest in"),
+					Paths:    []quad.Path{f.Path, "radio.switches"},
 				})
 			}
 			return r

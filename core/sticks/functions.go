@@ -81,9 +81,11 @@ func FunctionPaths() []quad.Path {
 	return out
 }
 
-// offered are functions that a map shows: those of every firmware, and whatever else is on some channel.
-func offered(s quad.SticksSheet) []Function {
-	return slices.DeleteFunc(everyFunction(s), func(f Function) bool { return !f.Rng.Used() && !slices.Contains(everywhere, f.ID) })
+// offered are functions that a map shows: those of every firmware, what this one can hold, and whatever else is on some channel.
+func offered(s quad.SticksSheet, holds func(quad.Path) bool) []Function {
+	return slices.DeleteFunc(everyFunction(s), func(f Function) bool {
+		return !f.Rng.Used() && !slices.Contains(everywhere, f.ID) && (holds == nil || !holds(f.Path+".channel"))
+	})
 }
 
 // everywhere are functions that every firmware has.

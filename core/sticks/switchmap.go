@@ -113,9 +113,9 @@ const mostCells = 12
 // ends of what a range can hold, µs.
 const lowest, highest = 900.0, 2100.0
 
-// Map of what the switches decide.
-func (b Switchboard) Map(k quad.Known) SwitchMap {
-	m := SwitchMap{Meanings: offered(k.Sheet.Sticks), Columns: []Column{}, Loose: []Loose{}}
+// Map of what the switches decide. holds says of a place whether the quad's firmware has a setting for it; where that is not known, nil.
+func (b Switchboard) Map(k quad.Known, holds func(quad.Path) bool) SwitchMap {
+	m := SwitchMap{Meanings: offered(k.Sheet.Sticks, holds), Columns: []Column{}, Loose: []Loose{}}
 	captured := Captured(k)
 	functions := Functions(k.Sheet.Sticks)
 	on := func(channel int) []Function {

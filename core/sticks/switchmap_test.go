@@ -41,7 +41,7 @@ func TestMapIsWhatHappens(t *testing.T) {
 	for n := range 700 {
 		k := drawn(r)
 		k.Sheet.Sticks.SelfLevel.To = min(k.Sheet.Sticks.SelfLevel.To, 2100)
-		m := NewSwitchboard(k).Map(k)
+		m := NewSwitchboard(k).Map(k, nil)
 		for _, c := range m.Columns {
 			var functions []Function
 			for _, f := range Functions(k.Sheet.Sticks) {
@@ -183,7 +183,7 @@ func TestMapOfOneQuad(t *testing.T) {
 		Arm: quad.Range{Channel: 5, From: 1885, To: 2100}, SelfLevel: quad.Range{Channel: 6, From: 1700, To: 2100},
 		Blended: quad.Range{Channel: 6, From: 1300, To: 1700}, Beeper: quad.Range{Channel: 12, From: 1700, To: 2100},
 	}
-	m := NewSwitchboard(k).Map(k)
+	m := NewSwitchboard(k).Map(k, nil)
 	var got strings.Builder
 	for _, c := range m.Columns {
 		fmt.Fprintf(&got, "%s %d captured %v springs %v shared %v\n", c.Name, c.Channel, c.Captured, c.Springs, c.Shared)
