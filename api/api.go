@@ -42,6 +42,7 @@ func New(a *app.App, o Options) (http.Handler, error) {
 	e.HTTPErrorHandler = refuse
 	e.Use(middleware.Recover(), guard(o.Hosts), echo.WrapMiddleware(http.NewCrossOriginProtection().Handler), headers, rates())
 	e.GET("/api/live", echo.WrapHandler(liveSocket(a)))
+	e.GET("/api/cable", echo.WrapHandler(cableSocket(a)))
 	e.POST("/api/archive", echo.WrapHandler(mux), middleware.BodyLimit(book.ArchiveLimit))
 	e.POST(tracesAt+"*", echo.WrapHandler(mux), middleware.BodyLimit(trace.Limit+1))
 	// An answer is made for one look: packing it quickly serves it sooner than packing it tightly.

@@ -56,7 +56,7 @@ func get[I, O any](h huma.API, id, path, summary string, f func(context.Context,
 
 func operations(h huma.API, a *app.App) {
 	for _, room := range []func(huma.API, *app.App){
-		hangarOperations, ownPartsOperations, packsOperations, lineOperations, bookOperations, cardOperations, rehearsalOperations, dictionaryOperations, benchOperations,
+		hangarOperations, ownPartsOperations, packsOperations, cableOperations, lineOperations, bookOperations, cardOperations, rehearsalOperations, dictionaryOperations, benchOperations,
 		airframeOperations, firmwareOperations, wiringOperations, linkOperations, sticksOperations, motorsOperations, linklossOperations, firstflightOperations,
 	} {
 		room(h, a)
@@ -64,6 +64,8 @@ func operations(h huma.API, a *app.App) {
 	// The socket's messages are not operations, but their types cross here too.
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[app.LiveFrame](), true, "")
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[Said](), true, "")
+	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[app.CableView](), true, "")
+	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[CableSaid](), true, "")
 	// Nor are the values of readings, of which the page draws some.
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[quad.Fitted](), true, "")
 	h.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[quad.LossResponse](), true, "")

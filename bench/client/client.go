@@ -175,6 +175,13 @@ func (d *Device) Write(ctx context.Context, name, value string) error {
 	return d.call(ctx, protocol.MethodWrite, protocol.Write{Name: name, Value: value}, nil)
 }
 
+// Serial puts text on the board's USB cable, and gives what it said since.
+func (d *Device) Serial(ctx context.Context, text string) (protocol.Serial, error) {
+	var s protocol.Serial
+	err := d.call(ctx, protocol.MethodSerial, protocol.Serial{Text: text}, &s)
+	return s, err
+}
+
 // Labels are what the radio's module and the receiver say they are.
 func (d *Device) Labels(ctx context.Context) (module, receiver quad.LinkIdentity, err error) {
 	var l protocol.Labels

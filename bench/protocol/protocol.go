@@ -44,6 +44,7 @@ const (
 	MethodVerify   = "verify"   // Which -> Sum
 	MethodReboot   = "reboot"   // Which: out of the bootloader
 	MethodSolder   = "solder"   // Solder -> Live: everything unplugged
+	MethodSerial   = "serial"   // Serial -> Serial: text over the USB cable, and what came back since
 	MethodPlace    = "place"    // Place: puts another quad on the bench; ends every other connection, and whoever asked closes his own
 	MethodStep     = "step"     // Step: only with a stepped clock
 	NotifyLive     = "live"     // device -> product: Live
@@ -146,6 +147,13 @@ type Live struct {
 	// Twist is how the frame pulls in the hand that holds it, as motors without propellers speed up and slow down: clockwise
 	// seen from above is positive, 1 is a firm pull.
 	Twist float64 `json:"twist" unit:"1"`
+}
+
+// Serial is text over the board's USB cable, one way or the other.
+type Serial struct {
+	Text string `json:"text" maxLength:"65536"`
+	// Gone says that the board ended the connection.
+	Gone bool `json:"gone,omitempty"`
 }
 
 // LinkSeen is what eye and ear give of the control link, and what the radio's own screen shows.

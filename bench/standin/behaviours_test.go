@@ -458,6 +458,21 @@ func windowBehaviour(name string) func(*testing.T, quad.Path) {
 		at := quad.Path(strings.Join(parts[:len(parts)-1], "."))
 		want := quad.Range{Channel: 9, From: 1800, To: 2100}
 		b := written(t, kit(), map[quad.Path]string{at: `{"channel": 9, "from": 1800, "to": 2100}`})
+		// What keeps a board from arming while it is on does.
+		blocks := map[string]bool{"hold": true, "home": true, "mission": true, "self-right": true}[name]
+		k := kit()
+		k.Radio.Switches[2].Channel = 8
+		for us, on := range map[float64]bool{1900: true, 1500: false} {
+			k.Radio.Switches[2].Pulses["beeper"] = us
+			d := written(t, k, map[quad.Path]string{at: `{"channel": 8, "from": 1800, "to": 2100}`})
+			if err := d.stick(protocol.Stick{Switch: "beep", Position: "beeper"}); err != nil {
+				t.Fatal(err)
+			}
+			d.Advance(50)
+			if armed := d.hold(armMotion, 300).Armed; armed == (blocks && on) {
+				t.Errorf("with %s at %v µs it arms: %v", name, us, armed)
+			}
+		}
 		got := b.means.windows[name]
 		if got.Channel != want.Channel || math.Abs(got.From-want.From) > 13 || math.Abs(got.To-want.To) > 13 { // the coarsest count is 25 µs
 			t.Errorf("%s is on at %+v, want %+v", name, got, want)

@@ -40,6 +40,7 @@ type Device struct {
 	slack    map[quad.Axis]float64 // the side from which a stick came to rest: 1, -1
 	switches map[string]string
 	sweep    sweeping
+	console  console
 	tilt     [2]float64
 	tiltWas  [2]float64
 	turning  [3]float64      // deg/s that the frame turns at now
@@ -169,7 +170,7 @@ func (d *Device) tick() {
 	d.moveHand()
 	d.air.tick(d.now, d.radio, d.fed(d.wires["receiver"]))
 	d.hear()
-	d.body.Hinder(d.usb || len(d.kit.Hinders) > 0)
+	d.body.Hinder(d.usb || len(d.kit.Hinders) > 0 || d.switchedOn("hold", "home", "mission", "self-right"))
 	held := d.held()
 	d.body.Hold(held[0], held[1], d.turned())
 	if !d.running() || !d.pack {
@@ -497,8 +498,18 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	out.Gates = d.build.Line.InOrder(sticks.Gates(quad.SticksSheet{Order: c.Order, Arm: c.Arm, ArmByStick: c.ByStick, IdleBelow: c.IdleBelow, Ranges: c.Ranges, ArmTilt: c.ArmTilt}, sticks.Moment{
 		Channels: d.channels, Linked: len(d.channels) == 8, Tilt: math.Acos(math.Cos(out.Roll*math.Pi/180)*math.Cos(out.Pitch*math.Pi/180)) * 180 / math.Pi,
 		Still: d.now-max(d.powered, d.movedAt) >= settleTime, USB: d.usb, Pack: d.pack, InLoss: d.body.InLoss(), ArmAtStart: d.body.OnAtStart(), Armed: out.Armed, Calibration: out.Calibration,
-		NeverCalibrated: d.hinders("calibration"), NoFix: d.hinders("fix"), HoldOn: d.hinders("hold"), Expired: d.hinders("expired"), SelfRight: d.hinders("selfRight"), Overload: d.hinders("overload"),
+		NeverCalibrated: d.hinders("calibration"), NoFix: d.hinders("fix"), HoldOn: d.hinders("hold") || d.switchedOn("hold", "home", "mission"), Expired: d.hinders("expired"), SelfRight: d.hinders("selfRight") || d.switchedOn("self-right"), Overload: d.hinders("overload"),
 	}))
+}
+
+// switchedOn says whether a switch has one of these on, as the board hears it.
+func (d *Device) switchedOn(names ...string) bool {
+	for _, name := range names {
+		if w := d.means.windows[name]; w.Channel > 0 && w.Channel <= len(d.channels) && d.channels[w.Channel-1] >= w.From && d.channels[w.Channel-1] <= w.To {
+			return true
+		}
+	}
+	return false
 }
 
 // hinders says whether the kit has something of that name in the way of arming.
@@ -512,6 +523,7 @@ func round(x float64, places int) float64 {
 // power follows what feeds the board: from nothing it starts anew.
 func (d *Device) power(before bool) {
 	if now := d.pack || d.usb; now && !before {
+		d.forget()
 		d.powered = d.now
 		if !d.main.erased {
 			d.main.boot = false // a whole program starts by itself

@@ -62,9 +62,12 @@ type Kit struct {
 	// Fault that comes once, while something is flashed.
 	Fault KitFault `json:"fault"`
 	// Hinders are gates of arming that hold for a reason of their own, by name: calibration, fix, hold, expired, selfRight, overload.
-	Hinders []string   `json:"hinders"`
-	Parts   quad.Parts `json:"parts"`
-	Cells   int        `json:"cells"`
+	Hinders []string `json:"hinders"`
+	Console struct {
+		Late int64 `json:"late"` // ms that every answer over the USB cable takes to come
+	} `json:"console"`
+	Parts quad.Parts `json:"parts"`
+	Cells int        `json:"cells"`
 }
 
 // KitLink is how the two ends of the control link really are; what is empty is as the parts and a sound bench have it.

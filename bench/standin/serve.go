@@ -375,6 +375,7 @@ func (d *Device) methods(s *Server, c *session) handler.Map {
 		protocol.MethodIdentify: ask(d, d.identify),
 		protocol.MethodSettings: ask(d, d.list),
 		protocol.MethodWrite:    act(d, d.write),
+		protocol.MethodSerial:   ask(d, d.serial),
 		protocol.MethodMeter:    ask(d, d.meter),
 		protocol.MethodBoot:     act(d, d.enterBoot),
 		protocol.MethodErase:    act(d, d.erase),

@@ -27,6 +27,8 @@ type Line struct {
 	Vehicle string `json:"vehicle"`
 	// Shape of its lists, nil for the usual one.
 	Shape *Shape `json:"shape"`
+	// Console of its boards, nil where nobody described one.
+	Console *Console `json:"console"`
 	// Separator stands between the parts of a list.
 	Separator string    `json:"separator"`
 	Versions  []Version `json:"versions"` // ascending
@@ -365,6 +367,11 @@ func (l *Line) build() error {
 	}
 	if l.Shape != nil {
 		if err := l.Shape.build(); err != nil {
+			return err
+		}
+	}
+	if l.Console != nil {
+		if err := l.Console.build(); err != nil {
 			return err
 		}
 	}

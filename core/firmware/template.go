@@ -25,7 +25,8 @@ type templatePart struct {
 }
 
 // holes by what they take. {*} takes anything and may stand more than once.
-var holes = map[string]string{"name": `(\S+?)`, "section": `(\S.*?)`, "n": `(\d+)`, "value": `(.*?)`, "hex": `([0-9A-Fa-f]+)`, "*": `(.*?)`}
+var holes = map[string]string{"name": `(\S+?)`, "section": `(\S.*?)`, "n": `(\d+)`, "value": `(.*?)`, "hex": `([0-9A-Fa-f]+)`, "*": `(.*?)`,
+	"line": `(\S+?)`, "version": `(\S+?)`, "target": `(\S+?)`, "number": `(\S+?)`}
 
 var hole = regexp.MustCompile(`\{([^{}]*)\}`)
 

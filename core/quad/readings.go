@@ -14,6 +14,7 @@ type Origin string
 const (
 	OriginDevice Origin = "device" // taken by the server from a device; Bench marks a stand-in
 	OriginTyped  Origin = "typed"
+	OriginCable  Origin = "cable" // read from a board through the browser's serial port
 	OriginRadio  Origin = "radio" // a radio attached to the browser
 	OriginModel  Origin = "model" // computed by the flight model from a hashed input
 )

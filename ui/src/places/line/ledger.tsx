@@ -441,7 +441,7 @@ function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'
 
 function Taken({ reading: r, quad }: { reading: Schemas['ReadingView']; quad: QuadView }) {
   const [open, setOpen] = useState(false)
-  const origin = r.origin === 'device' ? (r.bench ? 'bench' : 'device') : r.origin
+  const origin = r.bench ? (r.origin === 'cable' ? 'bench, by cable' : 'bench') : r.origin
   return (
     <li className="grid grid-cols-[1fr_auto] gap-x-2.5 border-b border-line py-1">
       <span>

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { Button } from '../../kit/button'
+import { Button, TextButton } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { wideLeft } from '../../kit/looks'
 import { useOwnBench } from '../../places/bench/whose'
@@ -11,7 +11,7 @@ import type { QuadAt } from '../../wire/figures'
 export type Controller = Schemas['ControllerState']
 
 /** What the board says it is beside what the sheet wants, thread by thread, and its speed controllers. */
-export function Board({ quad, controllers }: { quad: QuadAt<'firmware'>; controllers: Controller[] }) {
+export function Board({ quad, controllers, onCable }: { quad: QuadAt<'firmware'>; controllers: Controller[]; onCable: () => void }) {
   const is = quad.board
   const want = quad.meant.sheet.firmware
   const rows: [string, string, string][] = [
@@ -79,6 +79,7 @@ export function Board({ quad, controllers }: { quad: QuadAt<'firmware'>; control
               : 'Not read back yet.'
             : 'Give it power on the bench: USB, or the pack with the propellers off (b opens the bench).'}
         </p>
+        <TextButton onClick={onCable}>A real board, by its cable</TextButton>
       </section>
       <SpeedControllers quad={quad} controllers={controllers} busy={busy} asking={asking} onAsk={setAsking} />
     </div>

@@ -14,6 +14,8 @@ import { type Place, places } from './places'
 import { Saved } from './saved'
 import { Writes } from './writes'
 
+const Unseen = lazy(() => import('./unseen').then((m) => ({ default: m.Unseen })))
+const Cable = lazy(() => import('./cable').then((m) => ({ default: m.Cable })))
 const Review = lazy(() => import('./review').then((m) => ({ default: m.Review })))
 
 /**
@@ -153,7 +155,17 @@ export function FirmwareStation({ quad }: StationProps<QuadAt<'firmware'>>) {
           </Suspense>
         )}
         {at === 'write' && <Writes quad={quad} />}
-        {at === 'board' && <Board quad={quad} controllers={controllers} />}
+        {at === 'board' && <Board quad={quad} controllers={controllers} onCable={() => go('cable')} />}
+        {at === 'cable' && (
+          <Suspense fallback={<p aria-busy="true">Opening the cable…</p>}>
+            <Cable quad={quad} family={want.line} onUnseen={() => go('unseen')} />
+          </Suspense>
+        )}
+        {at === 'unseen' && (
+          <Suspense fallback={<p aria-busy="true">Opening the questions…</p>}>
+            <Unseen />
+          </Suspense>
+        )}
         {at === 'flash' && <Flash quad={quad} controllers={controllers} />}
       </div>
     </div>
