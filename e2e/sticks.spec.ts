@@ -266,6 +266,43 @@ test('the switch map, mixes and a card', async ({ page }) => {
   await station(page, 'Link')
 })
 
+test('a switch that rights it and lights its lamp goes from the map to the board and onto the card', async ({ page, request }) => {
+  await page.goto('/quads/1/sticks')
+  await powered(page, request)
+  await captureAll(page, (b) => b.click())
+  await page.goto('/quads/1/sticks?at=map')
+  const meaning = (words: string) => page.getByRole('button', { name: words, exact: true })
+  for (const [words, position] of [
+    ['self-rights', 'left face at beeper'],
+    ['lamp on', 'left face at quiet'],
+  ]) {
+    await meaning(`${words}, on no switch`).hover()
+    await page.mouse.down()
+    await inst(page).getByRole('region', { name: position, exact: true }).hover()
+    await page.mouse.up()
+    await expect(meaning(`${words}, ${position}`)).toBeVisible()
+  }
+  const differs = finding(page, /The board differs from your settings: self-right after a crash, channel/)
+  await expect(differs).toContainText('Settings: 7. Board: 0.')
+  await differs.getByRole('button', { name: 'Write your settings to the board' }).click()
+  await expect(finding(page, /The board differs/)).toHaveCount(0)
+
+  // On where the switch rests, it would not arm: that is said, and mended by another position.
+  await meaning('self-rights, left face at beeper').focus()
+  await page.keyboard.press('Space')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Space')
+  await expect(finding(page, /Self-right is on while every switch rests/)).toContainText('1000 µs on channel 7 at rest')
+  await page.keyboard.press('u')
+  await expect(finding(page, /Self-right is on/)).toHaveCount(0)
+
+  await page.goto('/quads/1/card')
+  const switches = page.getByRole('region', { name: 'Switches' })
+  await expect(switches).toContainText('left face, beeper')
+  await expect(switches).toContainText('self-rights')
+  await expect(switches).toContainText('lamp on')
+})
+
 test('Sanderling is armed by stick, after one calibration that failed', async ({ page, request }) => {
   const bench = async (what: string, data: object) => expect((await request.post(`/api/bench/${what}`, { data })).ok(), what).toBe(true)
   await bench('place', { quad: 'Sanderling' })
