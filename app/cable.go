@@ -46,6 +46,7 @@ type CableView struct {
 	Changes []WriteView `json:"changes"` // that would be written, each with what the board holds
 	Lines   []string    `json:"lines"`   // as they would be sent, and what comes after
 	Hinders string      `json:"hinders"` // why nothing can be written
+	Seen    string      `json:"seen"`    // of the quad, as the changes are those of
 	Written int         `json:"written"`
 	Of      int         `json:"of"`
 	Kept    bool        `json:"kept"` // what was written, by the board
@@ -221,7 +222,7 @@ func (c *Cable) toWrite(ctx context.Context, v *CableView) error {
 		return err
 	}
 	changes, hinders := writes(o.known)
-	v.Changes, v.Hinders = changes, hinders
+	v.Changes, v.Hinders, v.Seen = changes, hinders, o.file.Seen()
 	list := make([]firmware.Change, len(changes))
 	for i, x := range changes {
 		list[i] = firmware.Change(x)

@@ -101,7 +101,7 @@ func TestABoardByCableUnraced(t *testing.T) {
 	if _, err := c.Write(t.Context(), "0.0"); code(err) != "changed" {
 		t.Errorf("over what was not seen: %v", err)
 	}
-	v, err := c.Write(t.Context(), w.view(id).Seen)
+	v, err := c.Write(t.Context(), v.Seen)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -2239,6 +2239,7 @@ export interface components {
             /** Format: int64 */
             read: number;
             says: string;
+            seen: string;
             send?: string;
             sends: string[];
             sent: string[];

@@ -132,7 +132,7 @@ export function Cable({ quad, family, onUnseen }: { quad: QuadView; family: stri
                   </tbody>
                 </Facts>
                 <div className="mt-2.5 flex items-center gap-3">
-                  <Button main disabled={!done || !cable.open || v.of > 0} onClick={() => cable.write(quad.seen)}>
+                  <Button main disabled={!done || !cable.open || v.of > 0} onClick={() => cable.write(v.seen)}>
                     {v.of > 0 && !v.says ? `Writing, ${v.written} of ${v.of}…` : `Write these ${v.changes.length}, line by line`}
                   </Button>
                 </div>
