@@ -23,7 +23,21 @@ type Cable struct {
 	began time.Time // by the wall's clock, whatever the book's says
 	// kept says what of the conversation is in the book already.
 	keptRead, keptWritten bool
+	// would be written, as it was found last, and when: a quad is not opened at every tick.
+	would   wouldWrite
+	foundAt time.Time
 }
+
+// wouldWrite is what a board needs to hold the quad's intended settings.
+type wouldWrite struct {
+	changes []WriteView
+	lines   []string
+	hinders string
+	seen    string
+}
+
+// cableLook is how often a conversation looks what would be written by now.
+const cableLook = time.Second
 
 // CableAsk is what a pilot says before anything is sent.
 type CableAsk struct {
@@ -61,14 +75,7 @@ func (a *App) cableLine(ctx context.Context, family string) (*firmware.Line, err
 	if err != nil {
 		return nil, err
 	}
-	if text, own := taught[family]; own {
-		return firmware.Taught(text)
-	}
-	l, known := firmware.FindLine(family)
-	if !known {
-		return nil, quad.Faultf("no-dictionary", "family", "the firmware family %q is not known; describe it first", quad.Clip(family, 40))
-	}
-	return l, nil
+	return firmware.LineFor(family, taught[family])
 }
 
 // Families that have a console, by name.
@@ -128,21 +135,20 @@ func (c *Cable) Step(ctx context.Context, heard []byte, gone bool) (*CableView, 
 			if err := c.keep(ctx, "a board by cable"); err != nil {
 				return nil, err
 			}
-			c.keptRead = true
+			c.keptRead, c.foundAt = true, time.Time{}
 		case of > 0 && written > 0 && !c.keptWritten:
 			if err := c.keep(ctx, "what was written by cable"); err != nil {
 				return nil, err
 			}
-			c.keptWritten = true
+			c.keptWritten, c.foundAt = true, time.Time{}
 		}
 	}
-	v := c.view(send)
-	if c.keptRead {
-		if err := c.toWrite(ctx, v); err != nil {
+	if c.keptRead && time.Since(c.foundAt) >= cableLook {
+		if err := c.find(ctx); err != nil {
 			return nil, err
 		}
 	}
-	return v, nil
+	return c.view(send), nil
 }
 
 // Write what of the quad's intended settings the board holds otherwise. seen is what the pilot saw of the quad.
@@ -179,16 +185,7 @@ func (c *Cable) keep(ctx context.Context, why string) error {
 	} else if owner != "" {
 		return quad.Faultf("other-board", "", "behind this port is %s, the board of %s. Nothing of it was kept", boardWords(is.Mark()), quad.Clip(owner, 40))
 	}
-	b := boardEntry{Identity: is, Settings: maps.Clone(settings), Before: o.before}
-	was := o.known.Board
-	if was.Is().Same(is) {
-		if build, err := firmware.For(was); err == nil {
-			build.AddSpeed(b.Settings, was.Settings)
-		}
-	} else if was.Read() {
-		b.Before = &firmware.Before{Is: was.Is(), Settings: was.Settings}
-	}
-	entry, err := c.app.entry(book.KindBoard, "board", b)
+	entry, err := c.app.boardRead(o, is, maps.Clone(settings))
 	if err != nil {
 		return err
 	}
@@ -215,31 +212,25 @@ func (c *Cable) keep(ctx context.Context, why string) error {
 	return c.app.keepWith(ctx, c.id, why, append(append([]book.Entry{entry}, mark...), list), readings...)
 }
 
-// toWrite fills in what would be written by now.
-func (c *Cable) toWrite(ctx context.Context, v *CableView) error {
+// find what would be written by now.
+func (c *Cable) find(ctx context.Context) error {
 	o, err := c.app.open(ctx, c.id)
 	if err != nil {
 		return err
 	}
-	changes, hinders := writes(o.known)
-	v.Changes, v.Hinders, v.Seen = changes, hinders, o.file.Seen()
-	list := make([]firmware.Change, len(changes))
-	for i, x := range changes {
-		list[i] = firmware.Change(x)
+	c.foundAt = time.Now()
+	c.would = wouldWrite{seen: o.file.Seen()}
+	c.would.changes, c.would.hinders = writes(o.known)
+	if c.would.lines, err = c.talk.Lines(changesOf(c.would.changes)); err != nil {
+		c.would.hinders = quad.Sentence(quad.AsFault(err).Sentence)
 	}
-	lines, err := c.talk.Lines(list)
-	if err != nil {
-		v.Hinders = quad.Sentence(quad.AsFault(err).Sentence)
-		return nil
-	}
-	v.Lines = nonNil(lines)
 	return nil
 }
 
 func (c *Cable) view(send string) *CableView {
 	v := &CableView{
-		Stage: c.talk.Stage(), Baud: c.line.Console.Baud, Sends: c.line.Console.Sends(nil), Sent: nonNil(c.talk.Sent()), Changes: []WriteView{}, Lines: []string{}, Send: send,
-		Kept: c.keptWritten,
+		Stage: c.talk.Stage(), Baud: c.line.Console.Baud, Sends: c.line.Console.Sends(nil), Sent: nonNil(c.talk.Sent()), Send: send,
+		Changes: nonNil(c.would.changes), Lines: nonNil(c.would.lines), Hinders: c.would.hinders, Seen: c.would.seen, Kept: c.keptWritten,
 	}
 	if is := c.talk.Is(); is.Line != "" {
 		v.Is = &is

@@ -22,16 +22,7 @@ func takeIdentity(ctx context.Context, t *taking) error {
 		return err
 	}
 	is := identity(id)
-	b := boardEntry{Identity: is, Settings: settings, Before: t.opened.before}
-	was := t.known.Board
-	if was.Is().Same(is) {
-		if build, err := firmware.For(was); err == nil {
-			build.AddSpeed(settings, was.Settings)
-		}
-	} else if was.Read() {
-		b.Before = &firmware.Before{Is: was.Is(), Settings: was.Settings}
-	}
-	e, err := t.app.entry(book.KindBoard, "board", b)
+	e, err := t.app.boardRead(t.opened, is, settings)
 	if err != nil {
 		return err
 	}
@@ -41,6 +32,21 @@ func takeIdentity(ctx context.Context, t *taking) error {
 	}
 	t.entries = append(append(t.entries, e), mark...)
 	return t.put(t.path, is)
+}
+
+// boardRead is the entry of a board that says what it is and gave its settings, which are filled up with what its speed controllers held
+// before where they did not answer. Of another firmware than before it remembers what that held.
+func (a *App) boardRead(o *opened, is quad.Identity, settings map[string]string) (book.Entry, error) {
+	b := boardEntry{Identity: is, Settings: settings, Before: o.before}
+	was := o.known.Board
+	if was.Is().Same(is) {
+		if build, err := firmware.For(was); err == nil {
+			build.AddSpeed(settings, was.Settings)
+		}
+	} else if was.Read() {
+		b.Before = &firmware.Before{Is: was.Is(), Settings: was.Settings}
+	}
+	return a.entry(book.KindBoard, "board", b)
 }
 
 func identity(id protocol.Identity) quad.Identity {

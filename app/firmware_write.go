@@ -81,17 +81,21 @@ func writes(k quad.Known) ([]WriteView, string) {
 	return out, ""
 }
 
+func changesOf(list []WriteView) []firmware.Change {
+	out := make([]firmware.Change, len(list))
+	for i, c := range list {
+		out[i] = firmware.Change(c)
+	}
+	return out
+}
+
 // commands are changes as lines to type, or nothing where the family could not write one of them.
 func commands(k quad.Known, changes []WriteView) string {
 	build, err := firmware.For(k.Board)
 	if err != nil || len(changes) == 0 {
 		return ""
 	}
-	list := make([]firmware.Change, len(changes))
-	for i, c := range changes {
-		list[i] = firmware.Change(c)
-	}
-	lines, err := build.Commands(list)
+	lines, err := build.Commands(changesOf(changes))
 	if err != nil {
 		return ""
 	}

@@ -238,12 +238,19 @@ func FindLine(name string) (*Line, bool) {
 
 // Find a build of a shipped line. A version between two that are known is read like the older one of the same
 // minor version.
-func Find(line, version string) (*Build, error) {
-	l, ok := FindLine(line)
-	if !ok {
-		return nil, quad.Faultf("no-dictionary", "line", "the firmware family %q is not known", quad.Clip(line, 40))
+func Find(line, version string) (*Build, error) { return For(quad.Board{Line: line, Version: version}) }
+
+// LineFor gives a firmware line as a pilot's own dictionary describes it; without one, the shipped line of that name. A line that is neither is a
+// Fault.
+func LineFor(name, dictionary string) (*Line, error) {
+	if dictionary != "" {
+		return Taught(dictionary)
 	}
-	return l.At(version)
+	l, ok := FindLine(name)
+	if !ok {
+		return nil, quad.Faultf("no-dictionary", "line", "the firmware family %q is not known", quad.Clip(name, 40))
+	}
+	return l, nil
 }
 
 // At gives the line in one version, exactly or as the newest known patch below it. A version whose major and

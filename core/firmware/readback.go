@@ -114,12 +114,9 @@ func wholesale(b *Build, r ReadBack) []string {
 
 // For finds the build that a board runs: the pilot's own dictionary where one was taught, else a shipped line's.
 func For(b quad.Board) (*Build, error) {
-	if b.Dictionary != "" {
-		l, err := Taught(b.Dictionary)
-		if err != nil {
-			return nil, err
-		}
-		return l.At(b.Version)
+	l, err := LineFor(b.Line, b.Dictionary)
+	if err != nil {
+		return nil, err
 	}
-	return Find(b.Line, b.Version)
+	return l.At(b.Version)
 }
