@@ -303,6 +303,17 @@ var sticksRules = []Rule{
 	},
 }
 
+// plannedOn gives where the captures are of the switches that are planned on a channel, by name.
+func plannedOn(k quad.Known, channel int) []quad.Path {
+	var out []quad.Path
+	for _, name := range quad.SortedKeys(k.Radio.Switches) {
+		if k.Radio.Switches[name].Channel == channel {
+			out = append(out, quad.Path("readings.sticks.switches."+name))
+		}
+	}
+	return out
+}
+
 // rangeRule judges a range by the captured positions of the switch on its channel. One that must (arm)
 // cannot be left out.
 func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Result {
@@ -323,11 +334,9 @@ func rangeRule(k quad.Known, rng quad.Range, field, name string, must bool) Resu
 	}
 	seen := sticks.Against(rng, sticks.Captured(k))
 	if len(seen) == 0 {
-		for _, planned := range quad.SortedKeys(k.Radio.Switches) {
-			if k.Radio.Switches[planned].Channel == rng.Channel {
-				r.ask(quad.Path("readings.sticks.switches." + planned))
-				return r
-			}
+		if planned := plannedOn(k, rng.Channel); len(planned) > 0 {
+			r.ask(planned[0])
+			return r
 		}
 		r.find(Finding{
 			Weight:   Stop,

@@ -1,8 +1,6 @@
 package check
 
 import (
-	"slices"
-
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
 )
@@ -71,15 +69,11 @@ var leaningRules = []Rule{
 			var r Result
 			at := sticks.NewSwitchboard(k).AtRest(k.Radio)
 			for _, f := range sticks.Functions(k.Sheet.Sticks) {
-				if !slices.Contains([]sticks.FunctionID{sticks.HoldPlace, sticks.ComeHome, sticks.FlyMission, sticks.RightItself}, f.ID) {
+				if !f.KeepsFromArming() {
 					continue
 				}
 				if len(sticks.Against(f.Rng, sticks.Captured(k))) == 0 {
-					for _, planned := range quad.SortedKeys(k.Radio.Switches) {
-						if k.Radio.Switches[planned].Channel == f.Rng.Channel {
-							r.ask(quad.Path("readings.sticks.switches." + planned))
-						}
-					}
+					r.ask(plannedOn(k, f.Rng.Channel)...)
 				}
 				if f.Rng.Channel > len(at) || !f.Rng.Holds(at[f.Rng.Channel-1]) {
 					continue

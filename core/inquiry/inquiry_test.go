@@ -29,7 +29,7 @@ func inquiries(t *testing.T) map[string]struct {
 		}
 		var causes []inquiry.Cause
 		for _, c := range link.CausesFor(g) {
-			causes = append(causes, c.Plain())
+			causes = append(causes, c.Cause)
 		}
 		out["why "+name+" does not bind"] = struct {
 			questions   []inquiry.Question

@@ -59,19 +59,10 @@ var Questions = []Question{
 	}},
 }
 
-// Cause of why it will not bind, as [inquiry.Cause], and with which gear it can be.
+// Cause of why it will not bind, and with which gear it can be.
 type Cause struct {
-	ID     CauseID
-	Words  string
-	Remedy string
-	Shows  map[QuestionID][]string
-	Open   []QuestionID
-	With   func(Gear) bool // nil: with any gear
-}
-
-// Plain is a cause for an inquiry.
-func (c Cause) Plain() inquiry.Cause {
-	return inquiry.Cause{ID: c.ID, Words: c.Words, Remedy: c.Remedy, Shows: c.Shows, Open: c.Open}
+	inquiry.Cause
+	With func(Gear) bool // nil: with any gear
 }
 
 func lit(states ...State) []string {
@@ -86,28 +77,28 @@ func one(answer string) []string { return []string{answer} }
 
 // Causes of why it will not bind.
 var Causes = []Cause{
-	{"noSupply", "No supply reaches the receiver", "A broken wire, a cold joint, or the wrong rail: look at Wiring.", map[QuestionID][]string{"light": lit(Off), "power": one("none")}, []QuestionID{"near", "far", "own", "enters"}, nil},
-	{"packOnly", "The receiver's rail is fed by the pack alone, and the pack is out", "Pack in, propellers off.", map[QuestionID][]string{"light": lit(Off), "power": one("packOnly")}, []QuestionID{"near", "far", "own", "enters"}, nil},
-	{"dead", "The receiver has its supply and stays dark: its firmware is gone, or it is broken", "Flash it by its page or a cable; if it stays dark, replace it.", map[QuestionID][]string{"light": lit(Off), "power": one("volts")}, []QuestionID{"near", "far", "own", "enters"}, nil},
-	{"page", "It sits on its wireless page, where it listens to no radio", "Take its power and give it again with the radio already on.", map[QuestionID][]string{"light": lit(OnPage)}, []QuestionID{"enters"}, func(g Gear) bool { return g.Timing.Page > 0 }},
-	{"elsewhere", "It is bound to another radio, which is on", "Switch that radio off, and bind it to yours.", map[QuestionID][]string{"light": lit(Bound), "own": one("stays")}, []QuestionID{"phrase", "number", "near", "far", "enters"}, nil},
-	{"unheard", "It is bound, and the board does not hear it", "Not the link: its port, its wire or its inversion. Look at Wiring.", map[QuestionID][]string{"light": lit(Bound)}, []QuestionID{"enters"}, nil},
-	{"otherLink", "Module and receiver speak different links", "Choose the module of the receiver's link, or fit a receiver of the module's.", map[QuestionID][]string{"light": lit(Searching), "labels": one("link")}, []QuestionID{"versions"}, nil},
-	{"otherBand", "Module and receiver are on different bands", "They never meet: fit a receiver of the module's band.", map[QuestionID][]string{"light": lit(Searching), "labels": one("band")}, nil, nil},
-	{"otherRegion", "Module and receiver carry firmware for different regions", "Flash one of them for the region you fly in, with the other's major version.", map[QuestionID][]string{"light": lit(Searching), "labels": one("region")}, nil, nil},
-	{"wrongModule", "The model has the other module on", "Switch it off in the model and the right one on.", map[QuestionID][]string{"light": lit(Searching), "modules": one("other")}, nil, nil},
-	{"moduleOff", "The model has no module on: nothing is sent", "Switch the right module on in the model.", map[QuestionID][]string{"light": lit(Searching), "modules": one("none")}, []QuestionID{"calls"}, nil},
-	{"bothModules", "The model has both modules on, and they drown each other", "Switch the other one off.", map[QuestionID][]string{"light": lit(Searching, Stranger, Binding), "modules": one("both")}, nil, nil},
-	{"noAntenna", "An antenna is off or broken: they hear each other at a hand's breadth only", "Look at both antennas and their connectors before the module sends again.", map[QuestionID][]string{"light": lit(Searching), "near": one("changes")}, nil, nil},
-	{"phraseLoose", "The phrases differ in capitals or spaces only", "Copy one to the other, letter by letter, and power-cycle the receiver.", map[QuestionID][]string{"light": lit(Stranger), "phrase": one("loose")}, nil, func(g Gear) bool { return g.Has(Phrase) }},
-	{"phraseOther", "The phrases are different", "Give both the same phrase, and power-cycle the receiver.", map[QuestionID][]string{"light": lit(Stranger), "phrase": one("other")}, nil, func(g Gear) bool { return g.Has(Phrase) }},
-	{"major", "Module and receiver are of different major versions", "Update the older one.", map[QuestionID][]string{"light": lit(Stranger), "versions": one("other")}, nil, nil},
-	{"numberOther", "The model has another receiver number than the one it was bound with", "Put the number back, or bind it anew with this one.", map[QuestionID][]string{"light": lit(Stranger), "number": one("other")}, nil, func(g Gear) bool { return g.Numbers > 0 }},
-	{"mode", "The model asks for channels or telemetry that the receiver cannot do", "Choose what its card allows, and bind again.", map[QuestionID][]string{"light": lit(Stranger), "mode": one("cannot")}, nil, func(g Gear) bool { return g.Has(Button) }},
-	{"tooNear", "Radio and receiver stand so near that they deafen each other", "Bind from three paces, on the lowest power.", map[QuestionID][]string{"light": lit(Binding), "far": one("binds")}, nil, func(g Gear) bool { return g.Has(Button) || g.Has(Cycles) }},
-	{"windowPast", "The radio has stopped calling before the receiver was ready", "Have it call again once the receiver waits, within its window.", map[QuestionID][]string{"light": lit(Binding), "calls": one("stopped")}, nil, func(g Gear) bool { return g.Has(Button) || g.Has(Cycles) }},
-	{"buttonShort", "The button does not hold: worn, or let go too soon", "Hold it down hard, from before the power comes until the light changes.", map[QuestionID][]string{"light": lit(Stranger), "enters": one("no")}, nil, func(g Gear) bool { return g.Has(Button) }},
-	{"cyclesSlow", "The power cycles are not counted: the capacitors keep the receiver alive through a short off", "Leave the pack out longer each time, but within its limit; or power the receiver alone.", map[QuestionID][]string{"light": lit(Stranger), "enters": one("no")}, []QuestionID{"phrase"}, func(g Gear) bool { return g.Has(Cycles) }},
+	{inquiry.Cause{ID: "noSupply", Words: "No supply reaches the receiver", Remedy: "A broken wire, a cold joint, or the wrong rail: look at Wiring.", Shows: map[QuestionID][]string{"light": lit(Off), "power": one("none")}, Open: []QuestionID{"near", "far", "own", "enters"}}, nil},
+	{inquiry.Cause{ID: "packOnly", Words: "The receiver's rail is fed by the pack alone, and the pack is out", Remedy: "Pack in, propellers off.", Shows: map[QuestionID][]string{"light": lit(Off), "power": one("packOnly")}, Open: []QuestionID{"near", "far", "own", "enters"}}, nil},
+	{inquiry.Cause{ID: "dead", Words: "The receiver has its supply and stays dark: its firmware is gone, or it is broken", Remedy: "Flash it by its page or a cable; if it stays dark, replace it.", Shows: map[QuestionID][]string{"light": lit(Off), "power": one("volts")}, Open: []QuestionID{"near", "far", "own", "enters"}}, nil},
+	{inquiry.Cause{ID: "page", Words: "It sits on its wireless page, where it listens to no radio", Remedy: "Take its power and give it again with the radio already on.", Shows: map[QuestionID][]string{"light": lit(OnPage)}, Open: []QuestionID{"enters"}}, func(g Gear) bool { return g.Timing.Page > 0 }},
+	{inquiry.Cause{ID: "elsewhere", Words: "It is bound to another radio, which is on", Remedy: "Switch that radio off, and bind it to yours.", Shows: map[QuestionID][]string{"light": lit(Bound), "own": one("stays")}, Open: []QuestionID{"phrase", "number", "near", "far", "enters"}}, nil},
+	{inquiry.Cause{ID: "unheard", Words: "It is bound, and the board does not hear it", Remedy: "Not the link: its port, its wire or its inversion. Look at Wiring.", Shows: map[QuestionID][]string{"light": lit(Bound)}, Open: []QuestionID{"enters"}}, nil},
+	{inquiry.Cause{ID: "otherLink", Words: "Module and receiver speak different links", Remedy: "Choose the module of the receiver's link, or fit a receiver of the module's.", Shows: map[QuestionID][]string{"light": lit(Searching), "labels": one("link")}, Open: []QuestionID{"versions"}}, nil},
+	{inquiry.Cause{ID: "otherBand", Words: "Module and receiver are on different bands", Remedy: "They never meet: fit a receiver of the module's band.", Shows: map[QuestionID][]string{"light": lit(Searching), "labels": one("band")}}, nil},
+	{inquiry.Cause{ID: "otherRegion", Words: "Module and receiver carry firmware for different regions", Remedy: "Flash one of them for the region you fly in, with the other's major version.", Shows: map[QuestionID][]string{"light": lit(Searching), "labels": one("region")}}, nil},
+	{inquiry.Cause{ID: "wrongModule", Words: "The model has the other module on", Remedy: "Switch it off in the model and the right one on.", Shows: map[QuestionID][]string{"light": lit(Searching), "modules": one("other")}}, nil},
+	{inquiry.Cause{ID: "moduleOff", Words: "The model has no module on: nothing is sent", Remedy: "Switch the right module on in the model.", Shows: map[QuestionID][]string{"light": lit(Searching), "modules": one("none")}, Open: []QuestionID{"calls"}}, nil},
+	{inquiry.Cause{ID: "bothModules", Words: "The model has both modules on, and they drown each other", Remedy: "Switch the other one off.", Shows: map[QuestionID][]string{"light": lit(Searching, Stranger, Binding), "modules": one("both")}}, nil},
+	{inquiry.Cause{ID: "noAntenna", Words: "An antenna is off or broken: they hear each other at a hand's breadth only", Remedy: "Look at both antennas and their connectors before the module sends again.", Shows: map[QuestionID][]string{"light": lit(Searching), "near": one("changes")}}, nil},
+	{inquiry.Cause{ID: "phraseLoose", Words: "The phrases differ in capitals or spaces only", Remedy: "Copy one to the other, letter by letter, and power-cycle the receiver.", Shows: map[QuestionID][]string{"light": lit(Stranger), "phrase": one("loose")}}, func(g Gear) bool { return g.Has(Phrase) }},
+	{inquiry.Cause{ID: "phraseOther", Words: "The phrases are different", Remedy: "Give both the same phrase, and power-cycle the receiver.", Shows: map[QuestionID][]string{"light": lit(Stranger), "phrase": one("other")}}, func(g Gear) bool { return g.Has(Phrase) }},
+	{inquiry.Cause{ID: "major", Words: "Module and receiver are of different major versions", Remedy: "Update the older one.", Shows: map[QuestionID][]string{"light": lit(Stranger), "versions": one("other")}}, nil},
+	{inquiry.Cause{ID: "numberOther", Words: "The model has another receiver number than the one it was bound with", Remedy: "Put the number back, or bind it anew with this one.", Shows: map[QuestionID][]string{"light": lit(Stranger), "number": one("other")}}, func(g Gear) bool { return g.Numbers > 0 }},
+	{inquiry.Cause{ID: "mode", Words: "The model asks for channels or telemetry that the receiver cannot do", Remedy: "Choose what its card allows, and bind again.", Shows: map[QuestionID][]string{"light": lit(Stranger), "mode": one("cannot")}}, func(g Gear) bool { return g.Has(Button) }},
+	{inquiry.Cause{ID: "tooNear", Words: "Radio and receiver stand so near that they deafen each other", Remedy: "Bind from three paces, on the lowest power.", Shows: map[QuestionID][]string{"light": lit(Binding), "far": one("binds")}}, func(g Gear) bool { return g.Has(Button) || g.Has(Cycles) }},
+	{inquiry.Cause{ID: "windowPast", Words: "The radio has stopped calling before the receiver was ready", Remedy: "Have it call again once the receiver waits, within its window.", Shows: map[QuestionID][]string{"light": lit(Binding), "calls": one("stopped")}}, func(g Gear) bool { return g.Has(Button) || g.Has(Cycles) }},
+	{inquiry.Cause{ID: "buttonShort", Words: "The button does not hold: worn, or let go too soon", Remedy: "Hold it down hard, from before the power comes until the light changes.", Shows: map[QuestionID][]string{"light": lit(Stranger), "enters": one("no")}}, func(g Gear) bool { return g.Has(Button) }},
+	{inquiry.Cause{ID: "cyclesSlow", Words: "The power cycles are not counted: the capacitors keep the receiver alive through a short off", Remedy: "Leave the pack out longer each time, but within its limit; or power the receiver alone.", Shows: map[QuestionID][]string{"light": lit(Stranger), "enters": one("no")}, Open: []QuestionID{"phrase"}}, func(g Gear) bool { return g.Has(Cycles) }},
 }
 
 // QuestionsFor a gear, in order: those that tell some of its causes apart, with the answers that it can give.
@@ -136,7 +127,7 @@ func CausesFor(g Gear) []Cause {
 func Inquire(g Gear, given map[QuestionID]string) (Inquiry, error) {
 	var causes []inquiry.Cause
 	for _, c := range CausesFor(g) {
-		causes = append(causes, c.Plain())
+		causes = append(causes, c.Cause)
 	}
 	return inquiry.Inquire(QuestionsFor(g), causes, given)
 }

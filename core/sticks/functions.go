@@ -50,6 +50,14 @@ type Function struct {
 	Rng  quad.Range `json:"range"`
 }
 
+// KeepsFromArming says whether a board will not arm while the function is on, see [Gates].
+func (f Function) KeepsFromArming() bool {
+	return slices.Contains(holding, f.ID) || f.ID == RightItself
+}
+
+// holding are the functions that fly by themselves: the gate of that name looks at them.
+var holding = []FunctionID{HoldPlace, ComeHome, FlyMission}
+
 // everyFunction that a sheet may put on a channel, in the order of their weight.
 func everyFunction(s quad.SticksSheet) []Function {
 	return []Function{

@@ -87,9 +87,9 @@ func Gates(s quad.SticksSheet, m Moment) []Gate {
 			armOn = s.Arm.Holds(m.Channels[s.Arm.Channel-1])
 		}
 	}
-	on := func(ranges ...quad.Range) bool {
-		return m.Linked && slices.ContainsFunc(ranges, func(r quad.Range) bool {
-			return r.Channel <= len(m.Channels) && r.Used() && r.Holds(m.Channels[r.Channel-1])
+	on := func(ids ...FunctionID) bool {
+		return m.Linked && slices.ContainsFunc(Functions(s), func(f Function) bool {
+			return slices.Contains(ids, f.ID) && f.Rng.Channel <= len(m.Channels) && f.Rng.Holds(m.Channels[f.Rng.Channel-1])
 		})
 	}
 	us := func(x float64) string { return quad.Quantity(math.Round(x), "µs") }
@@ -111,8 +111,8 @@ func Gates(s quad.SticksSheet, m Moment) []Gate {
 		still,
 		{Name: "calibration", Group: Senses, Holds: m.NeverCalibrated, Sentence: "Its level was never calibrated, and it wants that.", Remedy: "Lay it level and calibrate, at Senses."},
 		{Name: "fix", Group: Senses, Holds: m.NoFix, Sentence: "It wants a satellite fix before it arms, and has none.", Remedy: "Wait under open sky, or fly without a return."},
-		{Name: "hold", Group: Hands, Holds: m.HoldOn || on(s.Hold, s.ComeHome, s.Mission), Sentence: "A position hold, a way home or a mission is switched on already.", Remedy: "Put its switch off; switch it on in the air."},
-		{Name: "selfRight", Group: Hands, Holds: m.SelfRight || on(s.SelfRight), Sentence: "Self-righting is switched on.", Remedy: "Put its switch off."},
+		{Name: "hold", Group: Hands, Holds: m.HoldOn || on(holding...), Sentence: "A position hold, a way home or a mission is switched on already.", Remedy: "Put its switch off; switch it on in the air."},
+		{Name: "selfRight", Group: Hands, Holds: m.SelfRight || on(RightItself), Sentence: "Self-righting is switched on.", Remedy: "Put its switch off."},
 		{Name: "usb", Group: Machine, Holds: m.USB, Sentence: "USB is attached.", Remedy: "Pull the cable; it must not be tied to a computer when it arms."},
 		{Name: "expired", Group: Machine, Holds: m.Expired, Sentence: "Its build has expired.", Remedy: "Flash a newer one, at Firmware."},
 		{Name: "overload", Group: Machine, Holds: m.Overload, Sentence: "The board cannot keep its loop rate.", Remedy: "Set a slower loop, at Motors."},
