@@ -68,11 +68,7 @@ func cableSocket(a *app.App) http.Handler {
 			return wsjson.Write(write, conn, v) == nil
 		}
 		refused := func(err error) *app.CableView {
-			says := "It could not be done."
-			if f := quad.AsFault(err); f != nil {
-				says = sentence(f.Sentence)
-			}
-			return &app.CableView{Says: says, Stage: "done", Sends: []string{}, Sent: []string{}, Changes: []app.WriteView{}, Lines: []string{}}
+			return &app.CableView{Says: saysOf(err, "It could not be done."), Stage: "done", Sends: []string{}, Sent: []string{}, Changes: []app.WriteView{}, Lines: []string{}}
 		}
 		q := r.URL.Query()
 		id, err := strconv.ParseInt(q.Get("quad"), 10, 64)

@@ -61,6 +61,14 @@ const (
 	motionsPerSecond = 50
 )
 
+// saysOf an error what a pilot is told over a socket: its sentence where it is a Fault, else what is always true.
+func saysOf(err error, always string) string {
+	if f := quad.AsFault(err); f != nil {
+		return sentence(f.Sentence)
+	}
+	return always
+}
+
 // liveSocket streams what the bench shows and takes motions. Origin is checked by the guard before.
 func liveSocket(a *app.App) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
@@ -103,12 +111,8 @@ func liveSocket(a *app.App) http.Handler {
 					}
 				}
 				if err := hear(ctx, a, b, s); err != nil {
-					says := "The bench did not do it."
-					if f := quad.AsFault(err); f != nil {
-						says = sentence(f.Sentence)
-					}
 					select {
-					case refused <- says:
+					case refused <- saysOf(err, "The bench did not do it."):
 					default:
 					}
 				}

@@ -4,12 +4,12 @@ import { Button, TextButton } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { wideLeft } from '../../kit/looks'
 import { Select } from '../../kit/select'
-import { Facts } from '../../kit/table'
 import { Tick } from '../../kit/tick'
 import { useOwnBench } from '../../places/bench/whose'
 import { showError } from '../../shell/message'
 import { hasSerial, useCable } from '../../wire/cable'
 import { answerOf, type QuadView, server } from '../../wire/client'
+import { Differing } from './writes'
 
 const stages = [
   ['open', 'woken'],
@@ -113,24 +113,7 @@ export function Cable({ quad, family, onUnseen }: { quad: QuadView; family: stri
             {!v.hinders && v.changes.length === 0 && !v.kept && <p className="text-ok">It holds what your settings say.</p>}
             {v.changes.length > 0 && !v.kept && (
               <>
-                <Facts aria-label="What would be written" className="mt-2">
-                  <thead>
-                    <tr>
-                      <th scope="col">Setting</th>
-                      <th scope="col">The board holds</th>
-                      <th scope="col">You mean</th>
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {v.changes.map((c) => (
-                      <tr key={c.name}>
-                        <th scope="row">{c.name}</th>
-                        <td>{c.before}</td>
-                        <td>{c.after}</td>
-                      </tr>
-                    ))}
-                  </tbody>
-                </Facts>
+                <Differing changes={v.changes} aria-label="What would be written" className="mt-2" />
                 <div className="mt-2.5 flex items-center gap-3">
                   <Button main disabled={!done || !cable.open || v.of > 0} onClick={() => cable.write(v.seen)}>
                     {v.of > 0 && !v.says ? `Writing, ${v.written} of ${v.of}…` : `Write these ${v.changes.length}, line by line`}

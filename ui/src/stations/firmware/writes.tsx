@@ -1,8 +1,9 @@
+import type { ComponentProps } from 'react'
 import { Button, textLook } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { Facts } from '../../kit/table'
 import { showError } from '../../shell/message'
-import { acts, useAct } from '../../wire/client'
+import { acts, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 
 /** What must be written so that the board matches your settings, raw. */
@@ -40,31 +41,36 @@ export function Writes({ quad }: { quad: QuadAt<'firmware'> }) {
           {quad.board.hinders}
         </p>
       )}
-      {changes.length > 0 && (
-        <Facts>
-          <thead>
-            <tr>
-              <th scope="col">Setting</th>
-              <th scope="col">On the board</th>
-              <th scope="col">Your settings</th>
-            </tr>
-          </thead>
-          <tbody>
-            {changes.map((c) => (
-              <tr key={c.name}>
-                <th scope="row">{c.name}</th>
-                <td className="text-soft">{c.before || 'nothing'}</td>
-                <td>
-                  <b>{c.after}</b>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </Facts>
-      )}
+      {changes.length > 0 && <Differing changes={changes} />}
       <p className="text-soft" style={{ marginTop: 8 }}>
         What is on the board is saved before. Then each is written, all are read back and compared, raw.
       </p>
     </section>
+  )
+}
+
+/** Raw settings that the board holds otherwise than they are meant. */
+export function Differing({ changes, ...table }: { changes: Schemas['WriteView'][] } & ComponentProps<typeof Facts>) {
+  return (
+    <Facts {...table}>
+      <thead>
+        <tr>
+          <th scope="col">Setting</th>
+          <th scope="col">On the board</th>
+          <th scope="col">Your settings</th>
+        </tr>
+      </thead>
+      <tbody>
+        {changes.map((c) => (
+          <tr key={c.name}>
+            <th scope="row">{c.name}</th>
+            <td className="text-soft">{c.before || 'nothing'}</td>
+            <td>
+              <b>{c.after}</b>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </Facts>
   )
 }
