@@ -33,10 +33,12 @@ type Entry struct {
 	Slots []quad.Slot `json:"slots"`
 }
 
-// AskView is a reading that is still wanted.
+// AskView is what is still wanted: a reading, or what nobody told.
 type AskView struct {
 	check.Ask
 	Entry
+	// Nought is the value to set where there is 0, off or none; nothing where that is no answer.
+	Nought json.RawMessage `json:"nought,omitempty"`
 }
 
 // Perch is a station on the wire.
@@ -142,7 +144,7 @@ func (a *App) view(o *opened) (*QuadView, error) {
 		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}, Meant: []quad.Path{}}
 		p.Findings, p.Why, p.Asks = nonNil(p.Findings), nonNil(p.Why), []AskView{}
 		for _, ask := range s.Asks {
-			p.Asks = append(p.Asks, AskView{ask, entryFor(k, ask.Path)})
+			p.Asks = append(p.Asks, AskView{ask, entryFor(k, ask.Path), quad.Nought(&k, ask.Path)})
 		}
 		own := proof.Subject(s.Station)
 		for _, l := range leaves {
@@ -202,7 +204,7 @@ func notedAt(k quad.Known, s check.Station) []AskView {
 		if taken, _ := quad.Get(k, p); err != nil || taken != nil {
 			continue
 		}
-		out = append(out, AskView{check.Ask{Station: s, Path: p, Label: f.Label, How: f.How, Good: check.Good(k, p)}, entryFor(k, p)})
+		out = append(out, AskView{check.Ask{Station: s, Path: p, Label: f.Label, How: f.How, Good: check.Good(k, p)}, entryFor(k, p), nil})
 	}
 	return out
 }

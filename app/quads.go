@@ -143,6 +143,7 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 	}
 	m.Limits.Registration, m.Limits.RemoteID = strings.TrimSpace(n.Registration), strings.TrimSpace(n.RemoteID)
 	m.Sheet.Firmware = quad.FirmwareSheet{Line: n.Line, Version: n.Version, Target: n.Target}
+	m.Sheet.Untell(func(quad.Path) bool { return false })
 	taught, err := a.taught(ctx)
 	if err != nil {
 		return 0, err
@@ -157,6 +158,9 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 		m.Sheet.Firmware = quad.FirmwareSheet{Line: b.Line, Version: b.Version, Target: b.Target}
 		m.Sheet.Firmware.Other = b.Unmapped
 		m.FollowBoard()
+		if build, err := firmware.For(b); err == nil && b.Dictionary != "" {
+			m.Sheet.Untell(build.Dictionary.Tells) // a family that the pilot teaches may hold more than he taught so far
+		}
 		known = entries
 		for _, r := range readings {
 			e, err := a.readingEntry(r, 1)

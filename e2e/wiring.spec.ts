@@ -131,6 +131,7 @@ test('Godwit is wired by the plan, and a crossed wire is found', async ({ page, 
   const kept = page.waitForResponse(/\/edit$/)
   await colour.press('Enter')
   expect((await kept).ok()).toBe(true)
+  await expect(page.getByRole('button', { name: /^Undo: .*violet/ })).toBeVisible()
   const file = page.waitForEvent('download')
   await page.getByRole('button', { name: 'As SVG' }).click()
   const svg = readFileSync(await (await file).path(), 'utf8')

@@ -198,6 +198,7 @@ func Run(rules []Rule, k quad.Known, c Context) Report {
 		if why == "" {
 			why = res.Again
 		}
+		res.ask(quad.UntoldGaps(&k, r.Reads)...) // its zeros are nobody's
 		for _, f := range res.Findings {
 			// What nobody told is asked for, and not judged.
 			if untold := quad.Untold(&k, f.Paths); len(untold) > 0 {
@@ -250,7 +251,7 @@ func howTold(p quad.Path) string {
 	case p.Under("radio"):
 		return "Nobody told it: as the radio's model is set up."
 	}
-	return "Nobody told it: as it is set on the board; a settings list brought in at Firmware tells it with all the others."
+	return "Nobody told it: as it is set on the board, 0 or off too; a settings list brought in at Firmware tells it with all the others."
 }
 
 func subjectOf(paths []quad.Path) string {

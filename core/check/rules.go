@@ -135,8 +135,8 @@ func differences(k *quad.Known, mapped []mappedAt) []quad.Difference {
 	var out []quad.Difference
 	for i := range mapped {
 		p, onSheet, onBoard := mapped[i].path, mapped[i].sheet.In(k), mapped[i].board.In(k)
-		if onBoard == nil || onSheet == nil {
-			continue // one side does not have this item, such as a port the board lacks
+		if onBoard == nil || onSheet == nil || len(k.Sheet.Gaps) > 0 && len(quad.UntoldGaps(k, []quad.Path{p})) > 0 {
+			continue // nobody told it, or one side does not have this item, such as a port the board lacks
 		}
 		if silent, holds := build.Dictionary.Silent(&k.Sheet, p, onBoard); silent && holds {
 			continue

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"vividperch/core/check"
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
 
@@ -44,5 +45,52 @@ func TestWhatNobodyToldIsAskedFor(t *testing.T) {
 	}
 	if tried < 40 {
 		t.Errorf("only %d places were tried", tried)
+	}
+}
+
+// A 0 that nobody told is no 0: wherever one may stand, the rules that look there ask for it, and none of them judges by it; typed, it is as
+// good as any other value.
+func TestANoughtThatNobodyToldIsAskedFor(t *testing.T) {
+	k := sound(t)
+	places := k.Sheet.AllGaps()
+	if len(places) < 30 {
+		t.Fatalf("only %d places", len(places))
+	}
+	for _, place := range places {
+		at := quad.Path("sheet." + place)
+		without := k
+		must(t, quad.Set(&without, at, []byte("null")))
+		report := check.All(without, check.Context{Now: today})
+		if !slices.ContainsFunc(report.Asks, func(a check.Ask) bool { return a.Path == at }) {
+			t.Errorf("%s is not asked for", at)
+		}
+		for _, f := range report.Findings {
+			if slices.ContainsFunc(f.Paths, at.Touches) {
+				t.Errorf("%s is not told and judged: %s", at, f.Title)
+			}
+		}
+		if _, err := flight.NewInput(without); err != nil {
+			t.Errorf("%s: the board was read, and the model does not fly what it holds: %v", at, err)
+		}
+		told := without
+		must(t, quad.Set(&told, at, quad.Nought(&without, at)))
+		for _, a := range check.All(told, check.Context{Now: today}).Asks {
+			if a.Path == at {
+				t.Errorf("%s is told to be 0 and asked for still", at)
+			}
+		}
+	}
+}
+
+// Without a read-back a flight goes by the sheet: then the model refuses to fly by what nobody told, and says what that is.
+func TestNoFlightByNoughtsOfNobody(t *testing.T) {
+	k := sound(t)
+	k.Board = quad.Board{}
+	if _, err := flight.NewInput(k); err != nil {
+		t.Fatal(err)
+	}
+	must(t, quad.Set(&k, "sheet.feel.rollGains.integral", []byte("null")))
+	if _, err := flight.NewInput(k); err == nil || quad.AsFault(err).Place != "sheet.feel.rollGains.integral" || flight.Whole(k) {
+		t.Errorf("flew all the same: %v", err)
 	}
 }

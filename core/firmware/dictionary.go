@@ -267,6 +267,13 @@ func (d *Dictionary) Paths() []quad.Path {
 	return out
 }
 
+// Tells says whether the dictionary has a setting for anything at, in or around a place, by its path within the sheet.
+func (d *Dictionary) Tells(p quad.Path) bool {
+	return slices.ContainsFunc(d.Entries, func(e Entry) bool {
+		return slices.ContainsFunc(e.paths(), func(of quad.Path) bool { return inSheet(of).Touches(p) })
+	})
+}
+
 func orYesNo(oneOf []string) []string {
 	if len(oneOf) == 0 {
 		return []string{"false", "true"}

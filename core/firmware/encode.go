@@ -82,8 +82,11 @@ func (d *Dictionary) held(name string, other, base map[string]string) string {
 	return raw
 }
 
-// untold says that a place is one at which nobody means 0, or no word, and that nobody told more.
+// untold says that a place is one at which nobody means 0, or no word, and that nobody told more; or that nobody told the 0 that stands there.
 func (d *Dictionary) untold(s *quad.Sheet, p quad.Path) bool {
+	if s.Gap(inSheet(p)) {
+		return true
+	}
 	if !d.asked[p] {
 		return false
 	}

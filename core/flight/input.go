@@ -9,6 +9,7 @@ package flight
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
@@ -157,6 +158,17 @@ func NewInput(k quad.Known) (Input, error) {
 	if !ok {
 		return Input{}, quad.Faultf("no-pack", "parts.packs", "no pack is assigned; nothing flies without one")
 	}
+	if open := untold(&k); len(open) > 0 {
+		f, err := quad.FieldAt(open[0])
+		if err != nil {
+			return Input{}, err
+		}
+		more := ""
+		if n := len(open) - 1; n > 0 {
+			more = ", nor what is set at " + quad.Count(n, "other place", "other places")
+		}
+		return Input{}, quad.Faultf("not-told", string(open[0]), "%s is not told%s; a flight would go by noughts that are nobody's", strings.ToLower(f.Label), more)
+	}
 	sheet := k.Sheet
 	if k.Board.Read() {
 		sheet = k.Board.Sheet
@@ -184,7 +196,19 @@ func NewInput(k quad.Known) (Input, error) {
 	return in, in.check()
 }
 
-// Whole says whether a quad has what every flight needs: outputs for four corners, one each, arms, and packs with cells.
+// untold are the places that a flight goes by and nobody told. Of a board that was read nothing is untold.
+func untold(k *quad.Known) []quad.Path {
+	if k.Board.Read() {
+		return nil
+	}
+	return quad.UntoldGaps(k, goesBy)
+}
+
+// goesBy are the places of the sheet that [SettingsOf] takes and of which 0 means something.
+var goesBy = []quad.Path{"sheet.feel", "sheet.sticks", "sheet.motors.reversible", "sheet.motors.outputs", "sheet.senses.boardRoll", "sheet.senses.boardPitch", "sheet.senses.boardYaw"}
+
+// Whole says whether a quad has what every flight needs: outputs for four corners, one each, arms, and packs with cells, and settings that
+// somebody told.
 func Whole(k quad.Known) bool {
 	corners := map[quad.Corner]bool{}
 	for _, o := range k.Sheet.Motors.Outputs {
@@ -194,6 +218,9 @@ func Whole(k quad.Known) bool {
 		if p.Cells == 0 {
 			return false
 		}
+	}
+	if len(untold(&k)) > 0 {
+		return false
 	}
 	f := k.Parts.Frame
 	if f.ArmFront <= 0 || f.ArmSide <= 0 && k.Sheet.Craft.Layout != quad.LayoutPlus {

@@ -12,13 +12,16 @@ import (
 func Changes(a, b Meant) []Edit {
 	var out []Edit
 	changes(reflect.ValueOf(a), reflect.ValueOf(b), "", &out)
-	return out
+	return append(out, gapEdits(a.Sheet, b.Sheet, out)...)
 }
 
 func changes(a, b reflect.Value, at Path, out *[]Edit) {
 	switch a.Kind() {
 	case reflect.Struct:
 		for i := range a.NumField() {
+			if a.Field(i).Type() == gapsType {
+				continue // told or not is no value
+			}
 			changes(a.Field(i), b.Field(i), join(at, Path(jsonName(a.Type().Field(i)))), out)
 		}
 	case reflect.Map:
@@ -100,7 +103,7 @@ func Reconcile(seen, now Meant, wanted []Edit) ([]Disagreement, error) {
 
 func rawAt(m Meant, p Path) json.RawMessage {
 	v, err := Get(m, p)
-	if err != nil || v == nil {
+	if err != nil || v == nil || m.Sheet.gapAt(p) {
 		return json.RawMessage("null")
 	}
 	return asJSON(reflect.ValueOf(v))
@@ -113,7 +116,10 @@ func at(m Meant, p Path, f Field) string {
 		return "nothing"
 	}
 	if f.Type.Kind() != reflect.Struct {
-		return Leaf{Value: v, Unit: f.Unit, Private: f.Private}.Words()
+		return Leaf{Value: v, Unit: f.Unit, Private: f.Private, Untold: m.Sheet.gapAt(p)}.Words()
+	}
+	if m.Sheet.gapAt(p) {
+		return Leaf{Untold: true}.Words()
 	}
 	var words []string
 	for _, l := range Leaves(v, "") {

@@ -40,7 +40,7 @@ func Compare(a, b Meant) []Difference {
 	for _, l := range after {
 		seen[l.Path] = true
 		o, had := old[l.Path]
-		if had && reflect.DeepEqual(o.Value, l.Value) {
+		if had && reflect.DeepEqual(o.Value, l.Value) && o.Untold == l.Untold {
 			continue
 		}
 		if !had && l.Untold {
@@ -100,6 +100,9 @@ func NewEdit(m Meant, path Path, after json.RawMessage) (Edit, error) {
 	now, err := Get(m, path)
 	if err != nil {
 		return Edit{}, err
+	}
+	if m.Sheet.gapAt(path) {
+		now = nil
 	}
 	before, err := json.Marshal(now)
 	if err != nil {

@@ -49,6 +49,7 @@ type part struct {
 	inline   bool
 	optional bool
 	inherits bool  // its unit and its range are those of its group
+	apart    bool  // kept with the others, and no path reaches it
 	told     Field // by its own tags, outside of any group
 }
 
@@ -66,13 +67,13 @@ func partsOf(t reflect.Type) *parts {
 	for i := range t.NumField() {
 		sf := t.Field(i)
 		p := part{
-			name: jsonName(sf), inline: sf.Anonymous, optional: sf.Tag.Get("optional") != "", inherits: sf.Tag.Get("unit") == "inherit",
-			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Good: sf.Tag.Get("good"), Keys: keyWords[sf.Tag.Get("keys")], Asked: sf.Tag.Get("asked") == "yes", Open: sf.Tag.Get("asked") == "later", Rare: strings.Contains(sf.Tag.Get("json"), ",omit")},
+			name: jsonName(sf), apart: sf.Type == gapsType, inline: sf.Anonymous, optional: sf.Tag.Get("optional") != "", inherits: sf.Tag.Get("unit") == "inherit",
+			told: Field{Type: sf.Type, Label: sf.Tag.Get("label"), Unit: sf.Tag.Get("unit"), Private: sf.Tag.Get("private"), How: sf.Tag.Get("how"), Good: sf.Tag.Get("good"), Keys: keyWords[sf.Tag.Get("keys")], Asked: sf.Tag.Get("asked") == "yes", Open: sf.Tag.Get("asked") == "later", Gap: sf.Tag.Get("gap") != "", Rare: strings.Contains(sf.Tag.Get("json"), ",omit")},
 		}
 		if because := sf.Tag.Get("because"); because != "" {
 			p.told.Allowed = &Allowed{Least: number(sf.Tag.Get("least")), Most: number(sf.Tag.Get("most")), Because: because, orNothing: sf.Tag.Get("orNothing") != ""}
 		}
-		if p.name != "" {
+		if p.name != "" && !p.apart {
 			out.by[p.name] = i
 		}
 		out.list = append(out.list, p)
@@ -100,7 +101,7 @@ type Leaf struct {
 	Bench bool
 	// Private says what must stay out of exports, logs and differences: "phrase" or "home".
 	Private string
-	// Untold says that nothing is told there, though something is asked for.
+	// Untold says that nothing is told there, though something is asked for, or that nobody told the zero that stands there.
 	Untold bool
 }
 
@@ -112,11 +113,24 @@ func Leaves(root any, prefix Path) []Leaf {
 	for v.Kind() == reflect.Pointer {
 		v = v.Elem()
 	}
-	walk(v, prefix, Field{}, &out)
+	w := walker{out: &out}
+	w.walk(v, prefix, Field{})
 	return out
 }
 
-func walk(v reflect.Value, at Path, f Field, out *[]Leaf) {
+// walker gathers leaves. Inside of a sheet it knows its gaps, whose paths begin at sheet.
+type walker struct {
+	out   *[]Leaf
+	sheet Path
+	gaps  Gaps
+}
+
+// gap says whether nobody told the leaf at a path.
+func (w *walker) gap(at Path) bool {
+	return len(w.gaps) > 0 && slices.ContainsFunc(w.gaps, func(g Path) bool { return at.Under(join(w.sheet, g)) })
+}
+
+func (w *walker) walk(v reflect.Value, at Path, f Field) {
 	t := v.Type()
 	switch {
 	case isReading(t):
@@ -125,24 +139,30 @@ func walk(v reflect.Value, at Path, f Field, out *[]Leaf) {
 		}
 		r := v.Interface().(reading)
 		from, bench := r.origin()
-		*out = append(*out, Leaf{Path: at, Label: f.Label, Unit: f.Unit, Private: f.Private, Value: r.payload(), Read: true, At: r.taken(), From: from, Bench: bench})
+		*w.out = append(*w.out, Leaf{Path: at, Label: f.Label, Unit: f.Unit, Private: f.Private, Value: r.payload(), Read: true, At: r.taken(), From: from, Bench: bench})
 	case t.Kind() == reflect.Struct && t != timeType:
+		if t == sheetType {
+			w.sheet, w.gaps = at, v.FieldByName("Gaps").Interface().(Gaps)
+		}
 		for i, p := range partsOf(t).list {
 			switch {
 			case p.inline:
-				walk(v.Field(i), at, f, out)
-			case p.name != "" && p.name != "-":
-				walk(v.Field(i), join(at, Path(p.name)), f.holds(&p), out)
+				w.walk(v.Field(i), at, f)
+			case p.name != "" && p.name != "-" && !p.apart:
+				w.walk(v.Field(i), join(at, Path(p.name)), f.holds(&p))
 			}
+		}
+		if t == sheetType {
+			w.gaps = nil
 		}
 	case t.Kind() == reflect.Map:
 		keys := v.MapKeys()
 		slices.SortFunc(keys, func(a, b reflect.Value) int { return strings.Compare(a.String(), b.String()) })
 		for _, k := range keys {
-			walk(v.MapIndex(k), at+"."+Path(k.String()), f.item(k.String()), out)
+			w.walk(v.MapIndex(k), at+"."+Path(k.String()), f.item(k.String()))
 		}
 	default:
-		*out = append(*out, Leaf{Path: at, Label: f.Label, Unit: f.Unit, Private: f.Private, Value: v.Interface(), Untold: (f.Asked || f.Open) && v.IsZero()})
+		*w.out = append(*w.out, Leaf{Path: at, Label: f.Label, Unit: f.Unit, Private: f.Private, Value: v.Interface(), Untold: (f.Asked || f.Open) && v.IsZero() || w.gap(at)})
 	}
 }
 
@@ -163,6 +183,8 @@ type Field struct {
 	// Asked says that nobody means 0 there, or no word: then it is not known, and asked for. Open says the same of what may stay unknown:
 	// a board keeps what it holds, and only a rule that cannot do without asks for it.
 	Asked, Open bool
+	// Gap says that 0 means something there, so that the sheet keeps apart whether somebody told it: see [Gaps].
+	Gap bool
 	// Rare says that many quads have nothing there: it is left out of what is kept of them where it is zero.
 	Rare bool
 }
@@ -250,9 +272,10 @@ func FieldAt(p Path) (Field, error) {
 	return f.as(t), nil
 }
 
-// Untold lists those of some paths at which something is asked for and nothing is told, in k.
+// Untold lists, of some paths, those at which something is asked for and nothing is told in k, and the gaps of its sheet at or around or
+// below them.
 func Untold(k *Known, paths []Path) []Path {
-	var out []Path
+	out := UntoldGaps(k, paths)
 	for _, p := range paths {
 		f, err := FieldAt(p)
 		if err != nil || !f.Asked {
@@ -260,6 +283,17 @@ func Untold(k *Known, paths []Path) []Path {
 		}
 		if v, err := Get(k, p); err == nil && (v == nil || reflect.ValueOf(v).IsZero()) {
 			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// UntoldGaps lists the gaps of k's sheet at, around or below some paths.
+func UntoldGaps(k *Known, paths []Path) []Path {
+	var out []Path
+	for _, gap := range k.Sheet.Gaps {
+		if at := join("sheet", gap); slices.ContainsFunc(paths, at.Touches) {
+			out = append(out, at)
 		}
 	}
 	return out
@@ -337,7 +371,8 @@ func step(v reflect.Value, seg string, p Path) (reflect.Value, error) {
 }
 
 // Set decodes raw JSON into the leaf or subtree at p below root, which must be a pointer to a struct. Map
-// items are created. A null removes a map item and clears a reading. Errors are Faults at p.
+// items are created. A null removes a map item, clears a reading and makes a place of a sheet a gap where it can be one;
+// whatever else is set there tells it. Errors are Faults at p.
 func Set(root any, p Path, raw []byte) error {
 	v := reflect.ValueOf(root)
 	if v.Kind() != reflect.Pointer {
@@ -368,6 +403,9 @@ func set(v reflect.Value, segs []string, p Path, raw []byte) error {
 		i, ok := partsOf(v.Type()).by[segs[0]]
 		if !ok {
 			return unknownPath(p)
+		}
+		if v.Type() == sheetType {
+			return v.Addr().Interface().(*Sheet).set(i, segs, p, raw)
 		}
 		return set(v.Field(i), segs[1:], p, raw)
 	case reflect.Map:

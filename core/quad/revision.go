@@ -133,9 +133,12 @@ func aliasBomb(raw []byte) error {
 	return nil
 }
 
-// Valid checks that enumerated leaves hold one of their words (or nothing).
+// Valid checks that enumerated leaves hold one of their words (or nothing), and that what nobody told holds nothing.
 func (m Meant) Valid() error {
-	return validEnums(reflect.ValueOf(m), "")
+	if err := validEnums(reflect.ValueOf(m), ""); err != nil {
+		return err
+	}
+	return m.Sheet.validGaps()
 }
 
 func validEnums(v reflect.Value, at Path) error {

@@ -23,7 +23,7 @@ func shape(t reflect.Type, at Path, f Field, out *[]Shaped) {
 		*out = append(*out, Shaped{at, f.as(value.Type)})
 	case t.Kind() == reflect.Struct && t != timeType:
 		for _, p := range partsOf(t).list {
-			if p.name != "" && p.name != "-" {
+			if p.name != "" && p.name != "-" && !p.apart {
 				shape(p.told.Type, join(at, Path(p.name)), f.holds(&p), out)
 			}
 		}

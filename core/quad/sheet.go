@@ -15,6 +15,8 @@ type Sheet struct {
 	Watch    WatchSheet    `json:"watch"`
 	Loss     LossSheet     `json:"loss"`
 	Picture  PictureSheet  `json:"picture"`
+	// Gaps are the places of all these that nobody told.
+	Gaps Gaps `json:"gaps,omitempty"`
 }
 
 type FirmwareSheet struct {
@@ -47,8 +49,8 @@ type WiringSheet struct {
 type LinkSheet struct {
 	// Language that the board takes the receiver to speak; not told, it is left to the board.
 	Language  Language `json:"language,omitempty" asked:"later" label:"Language of the receiver, for the board"`
-	Inverted  bool     `json:"inverted" label:"Receiver's serial frame inverted"`
-	Telemetry bool     `json:"telemetry" label:"Telemetry wanted"`
+	Inverted  bool     `json:"inverted" gap:"yes" label:"Receiver's serial frame inverted"`
+	Telemetry bool     `json:"telemetry" gap:"yes" label:"Telemetry wanted"`
 	// Phrase that radio and receiver share. Whoever has it can fly the quad.
 	Phrase string `json:"phrase" label:"Shared phrase" private:"phrase"`
 	// Strength is where the board looks for the link's strength, and on which channel when it is a spare one.
@@ -77,20 +79,20 @@ func (r Range) Holds(us float64) bool { return r.Used() && us >= r.From && us <=
 
 type SticksSheet struct {
 	Order string `json:"order" asked:"yes" label:"Channel order the board expects"`
-	Arm   Range  `json:"arm" label:"Arm"`
+	Arm   Range  `json:"arm" gap:"yes" label:"Arm"`
 	// ArmByStick arms by throttle down and yaw to the right for a second, and disarms by yaw to the left.
-	ArmByStick bool  `json:"armByStick" label:"Armed by stick"`
-	SelfLevel  Range `json:"selfLevel" label:"Self-level"`
-	Beeper     Range `json:"beeper" label:"Beeper"`
+	ArmByStick bool  `json:"armByStick" gap:"yes" label:"Armed by stick"`
+	SelfLevel  Range `json:"selfLevel" gap:"yes" label:"Self-level"`
+	Beeper     Range `json:"beeper" gap:"yes" label:"Beeper"`
 	// Blended levels near the centre of the sticks and lets go near their ends. Self-level wins over it where both are on.
-	Blended Range `json:"blended" label:"Blended"`
+	Blended Range `json:"blended" gap:"yes" label:"Blended"`
 	// Authority is full authority at idle: with the throttle at rest the controller still corrects.
-	Authority       Range `json:"authority" label:"Authority at idle"`
-	AuthorityAlways bool  `json:"authorityAlways" label:"Authority at idle, always"`
+	Authority       Range `json:"authority" gap:"yes" label:"Authority at idle"`
+	AuthorityAlways bool  `json:"authorityAlways" gap:"yes" label:"Authority at idle, always"`
 	// Ranges the board maps to 1000, 1500 and 2000 µs, for a radio whose travel cannot be mended. One of
 	// zeros maps nothing.
-	Ranges    StickRanges `json:"ranges" label:"Range mapping"`
-	Deadband  float64     `json:"deadband" unit:"µs" label:"Deadband" least:"0" most:"100" because:"more than 100 µs is a tenth of the stick"`
+	Ranges    StickRanges `json:"ranges" gap:"yes" label:"Range mapping"`
+	Deadband  float64     `json:"deadband" gap:"yes" unit:"µs" label:"Deadband" least:"0" most:"100" because:"more than 100 µs is a tenth of the stick"`
 	IdleBelow float64     `json:"idleBelow" asked:"yes" unit:"µs" label:"Throttle counts as at rest below" least:"0" most:"1500" because:"above the middle it would never count as flying"`
 	// ArmTilt is the lean beyond which it does not arm; 0 was never told.
 	ArmTilt float64 `json:"armTilt" unit:"deg" label:"Arms up to this lean; 0 is left to the firmware" least:"0" most:"180" because:"180° is upside down"`
@@ -137,7 +139,7 @@ func (r StickRanges) Of(a Axis) Ends {
 
 type OutputPlan struct {
 	Corner   Corner `json:"corner" asked:"yes" label:"Corner it drives"`
-	Reversed bool   `json:"reversed" label:"Reversed in its speed controller"`
+	Reversed bool   `json:"reversed" gap:"yes" label:"Reversed in its speed controller"`
 	// BothWays says that its speed controller is told of reversible thrust.
 	BothWays bool `json:"bothWays,omitempty" label:"Told of reversible thrust"`
 	// Switching is how often its speed controller switches the winding; 0 is left to it.
@@ -149,11 +151,11 @@ type OutputPlan struct {
 
 type MotorsSheet struct {
 	// Reversible motors turn both ways in flight: then the throttle rests in its middle.
-	Reversible bool                  `json:"reversible" label:"Reversible thrust: the throttle rests in its middle"`
+	Reversible bool                  `json:"reversible" gap:"yes" label:"Reversible thrust: the throttle rests in its middle"`
 	Outputs    map[string]OutputPlan `json:"outputs" label:"Motor on output *"`
 	Protocol   ThrottleProtocol      `json:"protocol" asked:"yes" label:"Throttle protocol"`
-	BitRate    float64               `json:"bitRate" unit:"kbit/s" label:"Digital throttle bit rate" least:"0" most:"2400" because:"the fastest digital throttle sends 2400 kbit/s"`
-	TwoWay     bool                  `json:"twoWay" label:"Speed controllers answer with their rotation"`
+	BitRate    float64               `json:"bitRate" gap:"yes" unit:"kbit/s" label:"Digital throttle bit rate" least:"0" most:"2400" because:"the fastest digital throttle sends 2400 kbit/s"`
+	TwoWay     bool                  `json:"twoWay" gap:"yes" label:"Speed controllers answer with their rotation"`
 	LoopRate   float64               `json:"loopRate" asked:"yes" unit:"Hz" label:"Control loop rate" least:"0" most:"32000" because:"no gyro is read faster than 32 kHz"`
 	Poles      int                   `json:"poles" asked:"yes" unit:"count" label:"Motor poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
 	Idle       float64               `json:"idle" asked:"yes" unit:"%" label:"Idle throttle" least:"0" most:"30" because:"above 30 % a quad flies by itself"`
@@ -182,11 +184,11 @@ type MotorBus struct {
 }
 
 type SensesSheet struct {
-	BoardRoll  float64 `json:"boardRoll" unit:"deg" label:"Board rolled on its mount, right side down" least:"-180" most:"180" because:"half a turn either way"`
-	BoardPitch float64 `json:"boardPitch" unit:"deg" label:"Board pitched on its mount, nose up" least:"-180" most:"180" because:"half a turn either way"`
-	BoardYaw   float64 `json:"boardYaw" unit:"deg" label:"Board turned on its mount, clockwise" least:"-360" most:"360" because:"one turn"`
-	Barometer  bool    `json:"barometer" label:"Barometer used"`
-	Satellite  bool    `json:"satellite" label:"Satellite receiver used"`
+	BoardRoll  float64 `json:"boardRoll" gap:"yes" unit:"deg" label:"Board rolled on its mount, right side down" least:"-180" most:"180" because:"half a turn either way"`
+	BoardPitch float64 `json:"boardPitch" gap:"yes" unit:"deg" label:"Board pitched on its mount, nose up" least:"-180" most:"180" because:"half a turn either way"`
+	BoardYaw   float64 `json:"boardYaw" gap:"yes" unit:"deg" label:"Board turned on its mount, clockwise" least:"-360" most:"360" because:"one turn"`
+	Barometer  bool    `json:"barometer" gap:"yes" label:"Barometer used"`
+	Satellite  bool    `json:"satellite" gap:"yes" label:"Satellite receiver used"`
 }
 
 // Mount of the board as the sheet tells it.
@@ -221,15 +223,15 @@ func (m Mount) Words() string {
 type Rates struct {
 	Centre float64 `json:"centre" asked:"yes" unit:"deg/s" label:"Centre sensitivity" least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
 	Peak   float64 `json:"peak" asked:"yes" unit:"deg/s" label:"Peak rate" least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
-	Bend   float64 `json:"bend" unit:"1" label:"Bend" least:"0" most:"1" because:"a share"`
+	Bend   float64 `json:"bend" gap:"yes" unit:"1" label:"Bend" least:"0" most:"1" because:"a share"`
 }
 
 // Gains of one axis: differential throttle, in per cent of full, per rotation error, its integral and the
 // rotation's change.
 type Gains struct {
 	Proportional float64 `json:"proportional" asked:"yes" unit:"%/(deg/s)" label:"Proportional gain" least:"0" most:"10" because:"at 10 every degree per second asks for a tenth of full throttle"`
-	Integral     float64 `json:"integral" unit:"%/deg" label:"Integral gain" least:"0" most:"50" because:"at 50 a degree of error takes half the throttle"`
-	Derivative   float64 `json:"derivative" unit:"%/(deg/s²)" label:"Derivative gain" least:"0" most:"1" because:"noise alone would saturate the motors"`
+	Integral     float64 `json:"integral" gap:"yes" unit:"%/deg" label:"Integral gain" least:"0" most:"50" because:"at 50 a degree of error takes half the throttle"`
+	Derivative   float64 `json:"derivative" gap:"yes" unit:"%/(deg/s²)" label:"Derivative gain" least:"0" most:"1" because:"noise alone would saturate the motors"`
 }
 
 type FeelSheet struct {
@@ -250,7 +252,7 @@ type FeelSheet struct {
 }
 
 type WatchSheet struct {
-	Cells       int     `json:"cells" unit:"count" label:"Cells the alarm counts on" least:"0" most:"12" because:"packs have 1 to 12 cells; 0 counts by itself"`
+	Cells       int     `json:"cells" gap:"yes" unit:"count" label:"Cells the alarm counts on" least:"0" most:"12" because:"packs have 1 to 12 cells; 0 counts by itself"`
 	WarnPerCell float64 `json:"warnPerCell" asked:"yes" unit:"V" label:"Warn below, per cell" least:"0" most:"4.4" because:"a full cell has at most 4.35 V"`
 	LandPerCell float64 `json:"landPerCell" asked:"yes" unit:"V" label:"Land below, per cell" least:"0" most:"4.4" because:"a full cell has at most 4.35 V"`
 }

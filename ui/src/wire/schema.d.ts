@@ -2009,6 +2009,7 @@ export interface components {
             good?: string;
             how: string;
             label: string;
+            nought?: unknown;
             path: string;
             rule: string;
             slots: components["schemas"]["Slot"][];
@@ -4430,6 +4431,7 @@ export interface components {
             craft: components["schemas"]["CraftSheet"];
             feel: components["schemas"]["FeelSheet"];
             firmware: components["schemas"]["FirmwareSheet"];
+            gaps?: string[];
             link: components["schemas"]["LinkSheet"];
             loss: components["schemas"]["LossSheet"];
             motors: components["schemas"]["MotorsSheet"];

@@ -392,6 +392,27 @@ function TypesAll({ asks, quad }: { asks: Schemas['AskView'][]; quad: QuadView }
   )
 }
 
+/** Tells in one act that nothing is set at all those places at which 0, off or none is an answer. */
+function NoneSet({ asks, quad }: { asks: Schemas['AskView'][]; quad: QuadView }) {
+  const list = asks.filter((a) => a.nought !== undefined)
+  const tell = useAct(quad.id, () =>
+    acts.edit(
+      quad.id,
+      quad.version,
+      list.map((a) => ({ path: asNamed(a.path), value: a.nought })),
+    ),
+  )
+  if (list.length < 2) return null
+  return (
+    <p className="text-[14px] text-soft">
+      Looked, and nothing is set there: {list.map((a) => a.label.toLowerCase()).join('; ')}?{' '}
+      <TextButton disabled={tell.isPending} onClick={() => tell.mutate(undefined)}>
+        Set all {list.length} to 0, off or none
+      </TextButton>
+    </p>
+  )
+}
+
 function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'][]; quad: QuadView }) {
   // A cause that felled several is said once, before them.
   const felled = (why: string | undefined) => (why ? asks.filter((a) => a.why === why).length : 0)
@@ -423,6 +444,7 @@ function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'
       {[...new Set(untold.map((a) => a.how))].map((how) => (
         <section key={how} aria-label={`${name}: ${how}`}>
           <p className="text-[14px] text-soft">{how}</p>
+          <NoneSet asks={untold.filter((a) => a.how === how)} quad={quad} />
           <ul>
             {untold
               .filter((a) => a.how === how)
