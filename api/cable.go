@@ -16,9 +16,9 @@ import (
 	"vividperch/core/quad"
 )
 
-// CableSaid is what a page sends over a cable's socket: what its port gave, that the port is gone, or that the changes shown are to be written.
+// CableSaid is what a page sends over a cable's socket: what its port gave, that the port is open, that it is gone, or that the changes shown are to be written.
 type CableSaid struct {
-	Kind CableSaidKind `json:"kind" enum:"heard,gone,write"`
+	Kind CableSaidKind `json:"kind" enum:"heard,gone,opened,write"`
 	// Heard are bytes, each as the character of its number.
 	Heard string `json:"heard,omitempty"`
 	Seen  string `json:"seen,omitempty"` // of the quad, where something is to be written
@@ -28,9 +28,10 @@ type CableSaid struct {
 type CableSaidKind string
 
 const (
-	CableHeard CableSaidKind = "heard"
-	CableGone  CableSaidKind = "gone"
-	CableWrite CableSaidKind = "write"
+	CableHeard  CableSaidKind = "heard"
+	CableOpened CableSaidKind = "opened"
+	CableGone   CableSaidKind = "gone"
+	CableWrite  CableSaidKind = "write"
 )
 
 const (
@@ -122,9 +123,12 @@ func cableSocket(a *app.App) http.Handler {
 			if !begun {
 				continue
 			}
-			if s.Kind == CableWrite {
+			switch s.Kind {
+			case CableWrite:
 				v, err = c.Write(ctx, s.Seen)
-			} else {
+			case CableOpened:
+				v, err = c.Opened(ctx)
+			default:
 				v, err = c.Step(ctx, bytesOf(s.Heard), s.Kind == CableGone)
 			}
 			if err != nil {

@@ -63,7 +63,9 @@ type CableView struct {
 	Seen    string      `json:"seen"`    // of the quad, as the changes are those of
 	Written int         `json:"written"`
 	Of      int         `json:"of"`
-	Kept    bool        `json:"kept"` // what was written, by the board
+	// Kept says that the board keeps what was written; Apart that it starts anew, and its port is to be opened again to see that.
+	Kept  bool `json:"kept"`
+	Apart bool `json:"apart"`
 	Says    string      `json:"says"` // what ended it; empty while it goes on
 	// Send is to be put on the cable now.
 	Send string `json:"send,omitempty"`
@@ -121,6 +123,12 @@ func (a *App) Cable(ctx context.Context, id int64, ask CableAsk) (*Cable, *Cable
 
 // Begin has time run from now on: the port is open.
 func (c *Cable) Begin() { c.began = time.Now() }
+
+// Opened tells that the port is open again after the board started anew.
+func (c *Cable) Opened(ctx context.Context) (*CableView, error) {
+	c.talk.Opened()
+	return c.Step(ctx, nil, false)
+}
 
 // Step brings what has arrived at the port since, and whether the port is gone, and gives where it has come to.
 func (c *Cable) Step(ctx context.Context, heard []byte, gone bool) (*CableView, error) {
@@ -230,7 +238,7 @@ func (c *Cable) find(ctx context.Context) error {
 func (c *Cable) view(send string) *CableView {
 	v := &CableView{
 		Stage: c.talk.Stage(), Baud: c.line.Console.Baud, Sends: c.line.Console.Sends(nil), Sent: nonNil(c.talk.Sent()), Send: send,
-		Changes: nonNil(c.would.changes), Lines: nonNil(c.would.lines), Hinders: c.would.hinders, Seen: c.would.seen, Kept: c.keptWritten,
+		Changes: nonNil(c.would.changes), Lines: nonNil(c.would.lines), Hinders: c.would.hinders, Seen: c.would.seen, Kept: c.keptWritten, Apart: c.talk.Apart(),
 	}
 	if is := c.talk.Is(); is.Line != "" {
 		v.Is = &is

@@ -22,6 +22,14 @@ func (w *world) overCable(c *app.Cable, v *app.CableView) *app.CableView {
 		if v, err = c.Step(w.t.Context(), []byte(answer.Text), err != nil || answer.Gone); err != nil {
 			w.t.Fatal(err)
 		}
+		if v.Apart {
+			if v.Kept {
+				w.t.Error("said to keep it before it was read again")
+			}
+			if v, err = c.Opened(w.t.Context()); err != nil {
+				w.t.Fatal(err)
+			}
+		}
 		if v.Says != "" || v.Stage == firmware.StageDone && v.Send == "" {
 			return v
 		}
@@ -95,7 +103,7 @@ func TestABoardByCableUnraced(t *testing.T) {
 	w.edit(id, "sheet.sticks.deadband", "5")
 	c, v = open(id)
 	v = w.overCable(c, v)
-	if len(v.Changes) == 0 || !strings.Contains(strings.Join(v.Lines, "|"), "hear.dead = 5|") || v.Lines[len(v.Lines)-1] != "keep" {
+	if len(v.Changes) == 0 || !strings.Contains(strings.Join(v.Lines, "|"), "hear.dead = 5|") || !strings.HasSuffix(strings.Join(v.Lines, "|"), "|keep|#|which|every setting") {
 		t.Fatalf("would write %+v by %q", v.Changes, v.Lines)
 	}
 	if _, err := c.Write(t.Context(), "0.0"); code(err) != "changed" {

@@ -68,7 +68,7 @@ test('a board is read and set by its cable, and a pulled cable loses nothing', a
   await cable(page)
     .getByRole('button', { name: /^Write these/ })
     .click()
-  await expect(cable(page)).toContainText('What was written was read back as it was meant, and the board keeps it.')
+  await expect(cable(page)).toContainText('What was written was read once more, and the board keeps it.')
   await things({ usb: false })
   await things({ usb: true })
   await prepare(page)

@@ -19,7 +19,9 @@ func pipe(t *testing.T, d *Device, c *firmware.Conversation, from time.Duration)
 		d.Advance(20)
 		answer, err := d.serial(protocol.Serial{Text: send})
 		if err != nil || answer.Gone {
-			c.Closed()
+			if c.Closed(); c.Apart() {
+				c.Opened() // its socket is there all the time
+			}
 		}
 		send = c.Step(at, []byte(answer.Text))
 		if c.Fault() != nil || c.Stage() == firmware.StageDone && send == "" {

@@ -134,12 +134,13 @@ const (
 	StageWrite     Stage = "write"
 	StageReadAgain Stage = "readAgain"
 	StageKeep      Stage = "keep"
+	StageConfirm   Stage = "confirm"
 	StageDone      Stage = "done"
 )
 
 // Enum implements [quad.Enumeration].
 func (Stage) Enum() []string {
-	return []string{string(StageOpen), string(StageIdentity), string(StageRead), string(StageWrite), string(StageReadAgain), string(StageKeep), string(StageDone)}
+	return []string{string(StageOpen), string(StageIdentity), string(StageRead), string(StageWrite), string(StageReadAgain), string(StageKeep), string(StageConfirm), string(StageDone)}
 }
 
 // words of a stage, for a sentence about what it failed in.
@@ -153,6 +154,8 @@ func (s Stage) words() string {
 		return "when it was asked for its settings"
 	case StageWrite:
 		return "to a line that was written"
+	case StageConfirm:
+		return "after it started anew; read it again to see whether it kept what was written"
 	}
 	return "when it was told to keep what was written"
 }
@@ -174,6 +177,11 @@ func (c *Console) Sends(commands []string) []string {
 		}
 		add(c.Read.Send)
 		add(c.Keep.Send)
+		if c.Keep.Closes { // it starts anew, and is asked whether it kept it
+			add(c.Open.Send)
+			add(c.Identity.Send)
+			add(c.Read.Send)
+		}
 	}
 	return out
 }

@@ -33,6 +33,8 @@ type Conversation struct {
 	after   map[string]string
 	changes []Change
 	written int
+	// apart says that the board ended the connection, as it does when it starts anew, and the port is not open again yet.
+	apart bool
 }
 
 // exchange is one thing that is sent, and what is done with its answer.
@@ -41,6 +43,8 @@ type exchange struct {
 	send  string
 	step  ConsoleStep
 	then  func(answer string) *quad.Fault
+	// again is how often it is sent once more where nothing answers: what a board hears while it starts is lost.
+	again int
 }
 
 // What a conversation bears: an answer that comes at the slowest speed, and how long the line is quiet behind a prompt that is one.
@@ -49,6 +53,8 @@ const (
 	longest    = 3 * time.Minute
 	settled    = 80 * time.Millisecond
 	unprompted = 600 * time.Millisecond // of silence, where a console has no prompt
+	restart    = time.Minute            // until the port of a board that starts anew is open again
+	knocks     = 5                      // at a board that has just started
 )
 
 // Converse begins a conversation with a board of a line; a line whose dictionary tells of no console is a Fault.
@@ -118,7 +124,7 @@ func (c *Conversation) wasRead(answer string) *quad.Fault {
 	return fault
 }
 
-// Write some changes, each line by itself, then read all of it again and have the board keep it. is and held are the board and the settings
+// Write some changes, each line by itself, then read all of it again and have the board keep it; one that starts anew by it is read once more. is and held are the board and the settings
 // that the pilot saw when he chose the changes: another board behind the port, or one that holds something else by now, is a Fault, and nothing
 // is sent.
 func (c *Conversation) Write(is quad.Identity, held map[string]string, changes []Change) error {
@@ -154,8 +160,45 @@ func (c *Conversation) Write(is quad.Identity, held map[string]string, changes [
 	}
 	c.coming = append(c.coming,
 		exchange{stage: StageReadAgain, send: c.console.Read.Send, step: c.console.Read, then: c.readAgain},
-		exchange{stage: StageKeep, send: c.console.Keep.Send, step: c.console.Keep, then: func(string) *quad.Fault { return nil }})
+		exchange{stage: StageKeep, send: c.console.Keep.Send, step: c.console.Keep, then: c.keeps})
 	return nil
+}
+
+// keeps says whether the board did not refuse to keep what was written.
+func (c *Conversation) keeps(answer string) *quad.Fault {
+	if word := c.refusal(answer); word != "" {
+		return StageKeep.fault("refused", "it says %q where it was to keep what was written; read it again to see what it holds", quad.Clip(strings.TrimSpace(answer), 60))
+	}
+	return nil
+}
+
+// confirm what the board keeps, once it has started anew: that it is the same one, and holds what was written.
+func (c *Conversation) confirm() {
+	written := c.is
+	open := exchange{stage: StageConfirm, send: c.console.Open.Send, step: c.console.Open, then: func(string) *quad.Fault { return nil }, again: knocks}
+	who := exchange{stage: StageConfirm, send: c.console.Identity.Send, step: c.console.Identity, then: func(answer string) *quad.Fault {
+		fault := c.identified(answer)
+		if fault == nil && !c.is.Same(written) {
+			return StageConfirm.fault("other-board", "another board is behind the port than the one that was written; read that one again to see whether it kept what was written")
+		}
+		return fault
+	}}
+	if open.send == "" {
+		who.again = knocks
+	} else {
+		c.coming = append(c.coming, open)
+	}
+	c.coming = append(c.coming, who, exchange{stage: StageConfirm, send: c.console.Read.Send, step: c.console.Read, then: c.kept})
+}
+
+// kept compares what the board holds after its new start with what was written.
+func (c *Conversation) kept(answer string) *quad.Fault {
+	settings, fault := c.list(answer)
+	if fault != nil {
+		return fault
+	}
+	c.after = settings
+	return c.holds(StageConfirm, "It was told to keep it, and did not")
 }
 
 // Lines are some changes as they would be sent, one by one, and what is sent after them.
@@ -177,13 +220,21 @@ func (c *Conversation) Lines(changes []Change) ([]string, error) {
 
 // taken says whether the board took a line.
 func (c *Conversation) taken(line, answer string) *quad.Fault {
-	for _, word := range c.console.Write.Refused {
-		if strings.Contains(strings.ToLower(answer), strings.ToLower(word)) {
-			return StageWrite.fault("refused", "it refused %q: %q. Nothing was kept: a new start of the board undoes what was written", quad.Clip(line, 60), quad.Clip(strings.TrimSpace(answer), 60))
-		}
+	if c.refusal(answer) != "" {
+		return StageWrite.fault("refused", "it refused %q: %q. Nothing was kept: a new start of the board undoes what was written", quad.Clip(line, 60), quad.Clip(strings.TrimSpace(answer), 60))
 	}
 	c.written++
 	return nil
+}
+
+// refusal that an answer has, by its words; nothing where the board took what was sent.
+func (c *Conversation) refusal(answer string) string {
+	for _, word := range c.console.Write.Refused {
+		if strings.Contains(strings.ToLower(answer), strings.ToLower(word)) {
+			return word
+		}
+	}
+	return ""
 }
 
 func (c *Conversation) readAgain(answer string) *quad.Fault {
@@ -192,19 +243,24 @@ func (c *Conversation) readAgain(answer string) *quad.Fault {
 		return fault
 	}
 	c.after = settings
+	return c.holds(StageReadAgain, "Nothing was kept: a new start of the board undoes it")
+}
+
+// holds says whether what was read last is what was written; so is told with the first that is not.
+func (c *Conversation) holds(stage Stage, so string) *quad.Fault {
 	b, err := c.build()
 	if err != nil {
 		return quad.AsFault(err)
 	}
 	for _, x := range c.changes {
-		got, want := settings[x.Name], x.After
+		got, want := c.after[x.Name], x.After
 		if f := b.Facts.Find(x.Name); f != nil {
 			if canonical, err := f.Canonical(got); err == nil {
 				got = canonical
 			}
 		}
 		if got != want {
-			return StageReadAgain.fault("not-held", "it holds %q at %s, where %q was written. Nothing was kept: a new start of the board undoes it", quad.Clip(got, 40), x.Name, quad.Clip(want, 40))
+			return stage.fault("not-held", "it holds %q at %s, where %q was written. %s", quad.Clip(got, 40), x.Name, quad.Clip(want, 40), so)
 		}
 	}
 	return nil
@@ -214,6 +270,12 @@ func (c *Conversation) readAgain(answer string) *quad.Fault {
 // called whenever something arrives, and several times a second while nothing does.
 func (c *Conversation) Step(at time.Duration, heard []byte) (send string) {
 	if c.fault != nil {
+		return ""
+	}
+	if c.apart {
+		if at-c.last > restart {
+			c.fail(StageConfirm.fault("not-back", "it started anew and did not come back within a minute; read it again to see whether it kept what was written"))
+		}
 		return ""
 	}
 	if len(heard) > 0 {
@@ -245,18 +307,26 @@ func (c *Conversation) Step(at time.Duration, heard []byte) (send string) {
 		return next.send
 	case c.now == nil:
 		c.heard = nil // nobody asked it anything
+	case at-c.last > c.now.step.silence() && c.now.again > 0:
+		c.now.again--
+		c.last, c.heard = at, nil
+		return c.now.send
 	case at-c.last > c.now.step.silence() || at-c.began > longest:
 		c.fail(c.now.stage.fault("no-answer", "it did not answer %s", c.now.stage.words()))
 	}
 	return ""
 }
 
-// Closed tells that the port is gone: the cable was pulled, or the board ended the connection.
+// Closed tells that the port is gone: the cable was pulled, or the board ended the connection. Where it was told to keep what was written that
+// is no proof that it heard it: the conversation then waits for [Conversation.Opened].
 func (c *Conversation) Closed() {
 	switch {
-	case c.fault != nil || c.Stage() == StageDone:
+	case c.fault != nil || c.apart || c.Stage() == StageDone:
 	case c.now != nil && c.now.step.Closes:
-		c.now, c.coming = nil, nil
+		c.now, c.apart = nil, true
+		c.confirm()
+	case c.now != nil && (c.now.stage == StageConfirm || c.now.stage == StageKeep):
+		c.fail(c.now.stage.fault("cable", "the connection broke before it was seen that the board keeps what was written; read it again to see what it holds"))
 	default:
 		says := "the connection broke before anything was written"
 		if n := len(c.changes); n > 0 {
@@ -266,12 +336,21 @@ func (c *Conversation) Closed() {
 	}
 }
 
+// Opened tells that the port is open again after the board ended the connection. At any other time it means nothing.
+func (c *Conversation) Opened() { c.apart = false }
+
+// Apart says that the port is to be opened again: the board starts anew.
+func (c *Conversation) Apart() bool { return c.apart && c.fault == nil }
+
 func (c *Conversation) fail(f *quad.Fault) { c.fault, c.now, c.coming = f, nil, nil }
 
 // answered says whether what was heard is a whole answer: its last line is the prompt alone, and nothing came behind it for a moment.
 func (c *Conversation) answered(at time.Duration) bool {
 	quiet := at - c.last
 	if c.now.step.Await == "" {
+		if c.now.step.Closes {
+			return quiet >= unprompted && c.refusal(string(c.heard)) != "" // or it says nothing more, and is gone
+		}
 		return quiet >= unprompted && at-c.began >= unprompted
 	}
 	if quiet < settled {

@@ -45,10 +45,28 @@ type listener struct {
 	pull  int // the cable is pulled at this many bytes of answers; 0 is never
 	ends  string
 
+	deaf    bool          // the cable is pulled as it is told to keep: it never hears that
+	forgets bool          // it says that it keeps what was written, and does not
+	asleep  time.Duration // that it takes to start anew, in which it hears nothing
+	stays   bool          // it never comes back
+	is      string        // who is there after it started anew; nothing for itself
+
 	in, out string
 	from    time.Duration
 	given   int
 	gone    bool
+	up      time.Duration // when it runs again
+}
+
+// restart is the board as it comes back: with what it kept, or what it held in the beginning.
+func (l *listener) restart(at time.Duration) {
+	held := newListener().held
+	held["title"] = l.held["title"]
+	maps.Copy(held, l.kept)
+	l.held, l.in, l.out, l.gone, l.deaf, l.up = held, "", "", false, false, at+l.asleep
+	if l.is != "" {
+		l.says = l.is
+	}
 }
 
 func newListener() *listener {
@@ -56,6 +74,9 @@ func newListener() *listener {
 }
 
 func (l *listener) hear(text string, at time.Duration) {
+	if at < l.up {
+		return
+	}
 	l.in += text
 	for {
 		line, rest, whole := strings.Cut(l.in, "\r")
@@ -96,7 +117,13 @@ func (l *listener) hear(text string, at time.Duration) {
 				l.held[name] = value
 			}
 		case line == "thus keep":
-			l.kept = maps.Clone(l.held)
+			if l.deaf {
+				l.out, l.gone = "", true
+				return
+			}
+			if !l.forgets {
+				l.kept = maps.Clone(l.held)
+			}
 			l.out += "kept" + l.ends
 			l.gone = true
 			return
@@ -136,6 +163,10 @@ func talk(t *testing.T, c *Conversation, l *listener, from time.Duration) time.D
 		}
 		if closed {
 			c.Closed()
+			if c.Apart() && !l.stays {
+				l.restart(at)
+				c.Opened()
+			}
 		}
 		if c.Fault() != nil || c.Stage() == StageDone {
 			return at
@@ -162,6 +193,7 @@ func TestConversation(t *testing.T) {
 		"bare line ends": func(l *listener) { l.ends = "\n" }, "old line ends": func(l *listener) { l.ends = "\r" },
 		"speaks unasked":        func(l *listener) { l.out = "boot 1.2\r\nready\r\nok>" },
 		"the prompt is a value": func(l *listener) { l.held["title"] = "ok>" },
+		"starts slowly":         func(l *listener) { l.asleep = 8 * time.Second },
 		"all of it":             func(l *listener) { l.echo, l.slow, l.late = true, 2, time.Second },
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -221,6 +253,9 @@ func TestConversationsThatEnd(t *testing.T) {
 		{"a value that it refuses", "refused", func(*listener) {}, []Change{{Name: "idle", Before: "50", After: "60"}, {Name: "lean", Before: "45", After: "70"}}},
 		{"a setting that it does not know any more", "refused", func(l *listener) { l.raw["let lean be 35"] = "What?\nok>" }, change},
 		{"a value that it takes and does not hold", "not-held", func(l *listener) { l.drops["lean"] = true }, change},
+		{"it never hears that it is to keep it", "not-held", func(l *listener) { l.deaf = true }, change},
+		{"it says that it keeps it, and does not", "not-held", func(l *listener) { l.forgets = true }, change},
+		{"it refuses to keep it", "refused", func(l *listener) { l.raw["thus keep"] = "too full\nok>" }, change},
 		{"silence in the middle of writing", "no-answer", func(l *listener) { l.hush = "let lean be 35" }, change},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -251,9 +286,10 @@ func TestConversationsThatEnd(t *testing.T) {
 	}
 }
 
-// A cable that is pulled at any byte ends it: the board keeps all of the changes or none.
+// A cable that is pulled at any byte ends it: the board keeps all of the changes or none, and where the conversation ends without a fault it keeps
+// them.
 func TestCablePulledAtAnyByte(t *testing.T) {
-	whole := 0
+	whole, sure := 0, 0
 	for pull := 1; ; pull++ {
 		board := newListener()
 		board.pull, board.slow = pull, 7
@@ -262,17 +298,25 @@ func TestCablePulledAtAnyByte(t *testing.T) {
 			t.Fatal(err)
 		}
 		at := talk(t, c, board, 0)
+		wrote := false
 		if c.Fault() == nil {
 			if err := c.Write(c.Is(), c.Settings(), []Change{{Name: "idle", Before: "50", After: "60"}, {Name: "lean", Before: "45", After: "35"}}); err != nil {
 				t.Fatal(err)
 			}
+			wrote = true
 			talk(t, c, board, at)
 		}
-		if f := c.Fault(); f != nil && f.Code != "cable" {
+		if f := c.Fault(); f != nil && f.Code != "cable" && f.Code != "not-held" {
 			t.Fatalf("pulled at %d: %v", pull, f)
 		}
-		if n := len(board.kept); n > 0 && (board.kept["idle"] != "60" || board.kept["lean"] != "35") {
+		kept := board.kept["idle"] == "60" && board.kept["lean"] == "35"
+		if len(board.kept) > 0 && !kept {
 			t.Fatalf("pulled at %d it keeps %v", pull, board.kept)
+		}
+		if c.Fault() == nil && wrote {
+			if sure++; !kept {
+				t.Fatalf("pulled at %d it is said to keep what it does not", pull)
+			}
 		}
 		if whole = board.given; c.Fault() == nil && board.pull > whole {
 			break
@@ -281,8 +325,8 @@ func TestCablePulledAtAnyByte(t *testing.T) {
 			t.Fatal("it never came through")
 		}
 	}
-	if whole < 150 {
-		t.Errorf("only %d bytes went over the cable", whole)
+	if whole < 250 || sure == 0 {
+		t.Errorf("only %d bytes went over the cable, %d times it came through", whole, sure)
 	}
 }
 
@@ -357,10 +401,50 @@ func mustLine(t *testing.T, name string) *Line {
 	return l
 }
 
+// A board that was told to keep what was written is believed only once it was read again: where it does not come back, where another one does,
+// or the cable is out before that, the conversation says that it is not known.
+func TestKeptIsWhatIsReadAgain(t *testing.T) {
+	change := []Change{{Name: "idle", Before: "50", After: "60"}}
+	for name, c := range map[string]struct {
+		spoil func(*listener)
+		code  string
+		kept  bool // in truth
+	}{
+		"sound":             {func(*listener) {}, "", true},
+		"it stays away":     {func(l *listener) { l.stays = true }, "not-back", true},
+		"it never wakes":    {func(l *listener) { l.asleep = time.Hour }, "no-answer", true},
+		"another comes":     {func(l *listener) { l.is = "Sedge 3.1.0 on REED4 no. 78" }, "other-board", true},
+		"it has forgotten":  {func(l *listener) { l.forgets = true }, "not-held", false},
+		"it was never told": {func(l *listener) { l.deaf = true }, "not-held", false},
+	} {
+		t.Run(name, func(t *testing.T) {
+			board := newListener()
+			c.spoil(board)
+			talked, err := Converse(sedge(t))
+			if err != nil {
+				t.Fatal(err)
+			}
+			at := talk(t, talked, board, 0)
+			if err := talked.Write(talked.Is(), talked.Settings(), change); err != nil {
+				t.Fatal(err)
+			}
+			talk(t, talked, board, at)
+			code := ""
+			if f := talked.Fault(); f != nil {
+				code = f.Code
+			}
+			if code != c.code || (board.kept["idle"] == "60") != c.kept {
+				t.Errorf("ended with %v; the board keeps %v", talked.Fault(), board.kept)
+			}
+		})
+	}
+}
+
 // Whatever arrives whenever, a conversation ends, and sends nothing but what was shown.
 func FuzzConversation(f *testing.F) {
 	f.Add([]byte("ok>\x00Sedge 3.1.0 on REED4 no. 77\nok>\x00let idle be 50\nok>\x00ok>\x00let idle be 60\nok>\x00kept"), uint16(90))
 	f.Add([]byte("hello\r\nok>"), uint16(2000))
+	f.Add([]byte("ok>\x00Sedge 3.1.0 on REED4 no. 77\nok>\x00let idle be 50\nok>\x00ok>\x00let idle be 60\nok>\x00gone\x00back\x00ok>\x00Sedge 3.1.0 on REED4 no. 77\nok>\x00let idle be 60\nok>"), uint16(90))
 	f.Fuzz(func(t *testing.T, answers []byte, pause uint16) {
 		c, err := Converse(sedge(t))
 		if err != nil {
@@ -378,7 +462,16 @@ func FuzzConversation(f *testing.F) {
 				}
 				at += time.Duration(pause) * time.Millisecond
 			}
+			switch part {
+			case "gone":
+				c.Closed()
+			case "back":
+				c.Opened()
+			}
 			c.Step(at, []byte(part))
+			if taken, of := c.Written(); c.Stage() == StageDone && c.Fault() == nil && of > 0 && (taken < of || c.Settings()["idle"] != "60") {
+				t.Fatalf("done, with %d of %d written and %v held", taken, of, c.Settings())
+			}
 			if c.Stage() == StageDone && c.Fault() == nil {
 				_ = c.Write(c.Is(), c.Settings(), []Change{{Name: "idle", Before: c.Settings()["idle"], After: "60"}})
 			}

@@ -6,7 +6,8 @@ export type CableView = Schemas['CableView']
 
 /** Bytes are text here, each the character of its number. */
 export type Port = {
-  open: (baud: number, heard: (text: string) => void, gone: () => void) => Promise<void>
+  /** Again is the same port after its board started anew: nobody is asked which it is. */
+  open: (baud: number, heard: (text: string) => void, gone: () => void, again?: boolean) => Promise<void>
   send: (text: string) => Promise<void>
   close: () => void
 }
@@ -28,8 +29,9 @@ export function serialPort(): Port {
   let port: NativePort | null = null
   let reader: ReadableStreamDefaultReader<Uint8Array> | null = null
   return {
-    open: async (baud, heard, gone) => {
-      port = (await native()?.requestPort()) ?? null
+    open: async (baud, heard, gone, again) => {
+      if (!again) port = (await native()?.requestPort()) ?? null
+      else await port?.close().catch(() => undefined) // what is left of it
       if (!port) throw new Error('This browser has no serial ports for pages.')
       await port.open({ baudRate: baud })
       reader = port.readable?.getReader() ?? null
@@ -67,6 +69,7 @@ export function benchPort(): Port {
   let over = false
   return {
     open: async (_baud, heard, gone) => {
+      over = false
       const ask = async () => {
         const text = out
         out = ''
@@ -99,15 +102,35 @@ export function benchPort(): Port {
   }
 }
 
+/** How long until a port is tried again whose board starts anew, ms. */
+const retry = 700
+
 /** A conversation with the board behind a port, for one quad. */
 export function useCable(quad: number, onKept: () => void) {
   const [view, setView] = useState<CableView | null>(null)
-  const [open, setOpen] = useState(false)
+  const [isOpen, setOpen] = useState(false)
   const socket = useRef<WebSocket | null>(null)
   const port = useRef<Port | null>(null)
   const kept = useRef('')
+  const reopening = useRef(0)
   const tell = (said: Schemas['CableSaid']) => socket.current?.readyState === WebSocket.OPEN && socket.current.send(JSON.stringify(said))
+  const open = async (baud: number, again?: boolean) => {
+    await port.current?.open(
+      baud,
+      (heard) => tell({ kind: 'heard', heard }),
+      () => tell({ kind: 'gone' }),
+      again,
+    )
+    tell({ kind: 'opened' })
+  }
+  // A board that starts anew is away for a while: its port is tried until it is there, or the conversation has given up.
+  const reopen = (baud: number) => {
+    clearTimeout(reopening.current)
+    reopening.current = window.setTimeout(() => void open(baud, true).catch(() => port.current && reopen(baud)), retry)
+  }
   const end = () => {
+    clearTimeout(reopening.current)
+    reopening.current = 0
     port.current?.close()
     socket.current?.close()
     port.current = null
@@ -118,7 +141,7 @@ export function useCable(quad: number, onKept: () => void) {
   useEffect(() => end, [])
   return {
     view,
-    open,
+    open: isOpen,
     /** Asks what would be sent; nothing is. */
     prepare: (family: string, where: 'bench' | 'serial') => {
       end()
@@ -129,6 +152,11 @@ export function useCable(quad: number, onKept: () => void) {
       socket.current = s
       s.onmessage = (e) => {
         const v = JSON.parse(String(e.data)) as CableView
+        if (v.apart && !reopening.current) reopen(v.baud)
+        if (!v.apart) {
+          clearTimeout(reopening.current)
+          reopening.current = 0
+        }
         if (v.send) void port.current?.send(v.send)
         setView(v)
         const now = `${v.read} ${v.kept}`
@@ -139,13 +167,8 @@ export function useCable(quad: number, onKept: () => void) {
     },
     /** Opens the port, and lets the conversation begin. */
     begin: async () => {
-      await port.current?.open(
-        view?.baud ?? 115200,
-        (heard) => tell({ kind: 'heard', heard }),
-        () => tell({ kind: 'gone' }),
-      )
+      await open(view?.baud ?? 115200)
       setOpen(true)
-      tell({ kind: 'heard', heard: '' })
     },
     write: (seen: string) => tell({ kind: 'write', seen }),
     end: () => {

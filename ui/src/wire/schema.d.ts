@@ -2224,10 +2224,11 @@ export interface components {
         CableSaid: {
             heard?: string;
             /** @enum {string} */
-            kind: "heard" | "gone" | "write";
+            kind: "heard" | "gone" | "opened" | "write";
             seen?: string;
         };
         CableView: {
+            apart: boolean;
             /** Format: double */
             baud: number;
             changes: components["schemas"]["WriteView"][];

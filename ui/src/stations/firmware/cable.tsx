@@ -17,7 +17,8 @@ const stages = [
   ['read', 'read whole'],
   ['write', 'written line by line'],
   ['readAgain', 'read again, compared'],
-  ['keep', 'keeps it'],
+  ['keep', 'told to keep it'],
+  ['confirm', 'started anew and read once more'],
 ] as const
 
 /** A real board by its cable: identified, read, and set line by line. Nothing is sent that was not shown. */
@@ -108,7 +109,7 @@ export function Cable({ quad, family, onUnseen }: { quad: QuadView; family: stri
               </b>
               : {v.read} settings read and saved.
             </p>
-            {v.kept && <p className="text-ok">What was written was read back as it was meant, and the board keeps it.</p>}
+            {v.kept && <p className="text-ok">What was written was read once more, and the board keeps it.</p>}
             {v.hinders && <p className="text-stop">{v.hinders}</p>}
             {!v.hinders && v.changes.length === 0 && !v.kept && <p className="text-ok">It holds what your settings say.</p>}
             {v.changes.length > 0 && !v.kept && (
