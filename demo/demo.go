@@ -35,7 +35,7 @@ type Quad struct {
 }
 
 // Names of the quads, in the order of the hangar.
-var Names = []string{"dunlin", "sanderling", "whimbrel", "godwit", "turnstone"}
+var Names = []string{"dunlin", "sanderling", "whimbrel", "godwit", "turnstone", "knot"}
 
 // Load a quad by file name.
 func Load(name string) (Quad, error) {
@@ -132,7 +132,7 @@ func Kit(name string) (standin.Kit, error) {
 }
 
 // kits by name, each with the quad whose parts it has.
-var kits = map[string]string{"dunlin": "dunlin", "dunlin-first": "dunlin", "whimbrel": "whimbrel", "whimbrel-new": "whimbrel", "godwit": "godwit", "sanderling": "sanderling", "turnstone": "turnstone"}
+var kits = map[string]string{"dunlin": "dunlin", "dunlin-first": "dunlin", "whimbrel": "whimbrel", "whimbrel-new": "whimbrel", "godwit": "godwit", "sanderling": "sanderling", "turnstone": "turnstone", "knot": "knot"}
 
 // Kits are the benches' quads, in the order in which they are offered.
-var Kits = []string{"dunlin", "dunlin-first", "whimbrel", "whimbrel-new", "godwit", "sanderling", "turnstone"}
+var Kits = []string{"dunlin", "dunlin-first", "whimbrel", "whimbrel-new", "godwit", "sanderling", "turnstone", "knot"}

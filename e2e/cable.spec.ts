@@ -2,9 +2,10 @@
 // bench's board stands in for it, through one more port in the page's list.
 import type { Page } from '@playwright/test'
 import { choose } from './choose.ts'
-import { expect, test } from './program.ts'
+import { expect, station, test } from './program.ts'
 
 const cable = (page: Page) => page.getByRole('region', { name: 'By cable' })
+const ledger = (page: Page) => page.getByRole('complementary', { name: 'Ledger' })
 const sent = (page: Page) => page.getByRole('region', { name: 'What is sent' })
 
 async function prepare(page: Page, quad = 1): Promise<void> {
@@ -98,4 +99,46 @@ test('a console that takes its time over every answer is waited for, and another
   await page.goto('/quads/1/firmware?at=cable')
   await cable(page).getByRole('combobox', { name: 'Port' }).click()
   await expect(page.getByRole('option', { name: 'this quad is not on the bench' })).toHaveAttribute('data-disabled')
+})
+
+test('Knot is read by its cable, one setting of it is changed, written over a console that echoes, and read back', async ({ page, request }) => {
+  await page.goto('/')
+  await page.getByRole('article', { name: 'Knot' }).getByRole('link', { name: 'Knot', exact: true }).click()
+  await expect(page).toHaveURL(/quads\/\d+/)
+  const knot = Number(/quads\/(\d+)/.exec(page.url())?.[1])
+  expect((await request.post('/api/bench/place', { data: { quad: 'Knot' } })).ok()).toBe(true)
+  await expect.poll(async () => ((await (await request.get('/api/bench')).json()) as { board: { quad: string } }).board.quad).toBe('Knot')
+  expect((await request.post('/api/bench/things', { data: { usb: true, pack: false } })).ok()).toBe(true)
+
+  // The console says again whatever it hears; none of that is taken for an answer.
+  const echo = page.waitForResponse(async (r) => r.url().endsWith('/api/bench/serial') && /which\r\n/.test(((await r.json()) as { text: string }).text))
+  await prepare(page, knot)
+  await cable(page).getByRole('button', { name: 'Open the port and send it' }).click()
+  await echo
+  await expect(cable(page)).toContainText('Marram 7.1.0 on LIMPET1, number 0312: ')
+  await expect(cable(page)).toContainText('It holds what your settings say.')
+
+  // One change at its station, and one line to write.
+  await station(page, 'Feel')
+  await ledger(page)
+    .getByText(/^Intended settings/)
+    .click()
+  await ledger(page)
+    .getByRole('button', { name: /^Throttle limit, compressed: 80 %\. Change it/ })
+    .click()
+  await ledger(page).getByRole('textbox').fill('65 %')
+  await ledger(page).getByRole('textbox').press('Enter')
+  await expect(page.getByRole('button', { name: /^Undo: Throttle limit, compressed: 80 % becomes 65 %/ })).toBeVisible()
+  await prepare(page, knot)
+  await cable(page).getByRole('button', { name: 'Open the port and send it' }).click()
+  await expect(cable(page).getByRole('table', { name: 'What would be written' }).getByRole('row', { name: /push\.most/ })).toContainText('65')
+  await expect(sent(page).getByText('push.most = 65')).toBeVisible()
+  await cable(page).getByRole('button', { name: 'Write these 1, line by line' }).click()
+  await expect(cable(page)).toContainText('What was written was read once more, and the board keeps it.')
+  expect(await sent(page).getByRole('listitem').allTextContents()).toEqual([
+    ...['#', 'which', 'every setting', 'push.most = 65', 'every setting', 'keep'],
+    ...['#', 'which', 'every setting'],
+  ])
+  await page.goto(`/quads/${knot}/firmware`)
+  await expect(ledger(page).getByRole('list', { name: 'Readings' })).toContainText('bench, by cable')
 })

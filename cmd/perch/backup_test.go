@@ -98,7 +98,7 @@ func TestBackupAndRestore(t *testing.T) {
 	p.end(t)
 
 	for _, folder := range []string{elsewhere, data} {
-		if code, out, said := perch(t, "restore", backup, "--data", folder); code != 0 || !strings.Contains(out, "Restored 5 quads") {
+		if code, out, said := perch(t, "restore", backup, "--data", folder); code != 0 || !strings.Contains(out, "Restored 6 quads") {
 			t.Fatalf("restore to %s: exit %d, %s%s", folder, code, out, said)
 		}
 		p = start(t, folder, "--bench", "none")

@@ -25,7 +25,7 @@ type input struct {
 	Readings string `help:"Readings, as a YAML or JSON list of path and value." type:"path"`
 	Board    string `help:"Settings list read back from the board; without one the sheet is taken as written through its dictionary." type:"path"`
 	Actual   string `help:"How the quad really is, made up: takes the place of what was observed." type:"path"`
-	Demo     string `help:"Judge a quad of the demo world instead." enum:",dunlin,whimbrel,godwit,sanderling,turnstone" default:""`
+	Demo     string `help:"Judge a quad of the demo world instead." enum:",dunlin,whimbrel,godwit,sanderling,turnstone,knot" default:""`
 	JSON     bool   `help:"Answer as JSON."`
 }
 
