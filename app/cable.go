@@ -64,9 +64,9 @@ type CableView struct {
 	Written int         `json:"written"`
 	Of      int         `json:"of"`
 	// Kept says that the board keeps what was written; Apart that it starts anew, and its port is to be opened again to see that.
-	Kept  bool `json:"kept"`
-	Apart bool `json:"apart"`
-	Says    string      `json:"says"` // what ended it; empty while it goes on
+	Kept  bool   `json:"kept"`
+	Apart bool   `json:"apart"`
+	Says  string `json:"says"` // what ended it; empty while it goes on
 	// Send is to be put on the cable now.
 	Send string `json:"send,omitempty"`
 }

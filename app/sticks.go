@@ -15,6 +15,7 @@ import (
 type SticksView struct {
 	Axes     []sticks.AxisState `json:"axes"`
 	Switches SwitchesView       `json:"switches"`
+	Profiles []ProfileView      `json:"profiles"` // the first, and those that its firmware can hold
 }
 
 // Sticks of a quad.
@@ -27,7 +28,8 @@ func sticksOf(k quad.Known) *SticksView {
 	if k.Board.Line == is.Line {
 		own = k.Board.Dictionary
 	}
-	return &SticksView{Axes: sticks.Axes(k), Switches: switchesView(k, holdsOf(is, own))}
+	holds := holdsOf(is, own)
+	return &SticksView{Axes: sticks.Axes(k), Switches: switchesView(k, holds), Profiles: profilesOf(k, holds)}
 }
 
 // SwitchesView is everything that the switches decide, one by one and all together.

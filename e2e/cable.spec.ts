@@ -131,7 +131,11 @@ test('Knot is read by its cable, one setting of it is changed, written over a co
   await expect(page.getByRole('button', { name: /^Undo: Throttle limit, compressed: 80 % becomes 65 %/ })).toBeVisible()
   await prepare(page, knot)
   await cable(page).getByRole('button', { name: 'Open the port and send it' }).click()
-  await expect(cable(page).getByRole('table', { name: 'What would be written' }).getByRole('row', { name: /push\.most/ })).toContainText('65')
+  await expect(
+    cable(page)
+      .getByRole('table', { name: 'What would be written' })
+      .getByRole('row', { name: /push\.most/ }),
+  ).toContainText('65')
   await expect(sent(page).getByText('push.most = 65')).toBeVisible()
   await cable(page).getByRole('button', { name: 'Write these 1, line by line' }).click()
   await expect(cable(page)).toContainText('What was written was read once more, and the board keeps it.')

@@ -266,7 +266,7 @@ test('the switch map, mixes and a card', async ({ page }) => {
   await station(page, 'Link')
 })
 
-test('a switch that rights it and lights its lamp goes from the map to the board and onto the card', async ({ page, request }) => {
+test('a switch that rights it, lights its lamp and hands it to a guest goes from the map to the board and onto the card', async ({ page, request }) => {
   await page.goto('/quads/1/sticks')
   await powered(page, request)
   await captureAll(page, (b) => b.click())
@@ -275,6 +275,7 @@ test('a switch that rights it and lights its lamp goes from the map to the board
   for (const [words, position] of [
     ['self-rights', 'left face at beeper'],
     ['lamp on', 'left face at quiet'],
+    ['second profile', 'left face at beeper'],
   ]) {
     await meaning(`${words}, on no switch`).hover()
     await page.mouse.down()
@@ -282,6 +283,33 @@ test('a switch that rights it and lights its lamp goes from the map to the board
     await page.mouse.up()
     await expect(meaning(`${words}, ${position}`)).toBeVisible()
   }
+
+  // Of a profile that a switch chooses all must be told: it begins as the first, and is made a guest's.
+  const ledger = page.getByRole('complementary', { name: 'Ledger' })
+  await expect(ledger.locator('[data-ask="sheet.feel.second.throttleLimit"]')).toBeVisible()
+  await inst(page).getByRole('button', { name: 'Profiles', exact: true }).click()
+  const profiles = page.getByRole('table', { name: 'Profiles' })
+  await expect(profiles.getByRole('columnheader', { name: /Second profile/ })).toContainText('left face at beeper')
+  await profiles.getByRole('button', { name: 'Begin as the first' }).first().click()
+  await expect(finding(page, /The second profile is as the first/)).toBeVisible()
+  await expect(ledger.locator('[data-ask^="sheet.feel.second"]')).toHaveCount(0)
+  const name = profiles.getByRole('textbox', { name: 'Name of the second profile' })
+  await name.fill('a guest')
+  await name.press('Enter')
+  await expect(page.getByRole('button', { name: /^Undo: Second profile, name: .*a guest/ })).toBeVisible()
+  for (const [label, to] of [
+    ['Roll, peak rate', '300'],
+    ['Throttle limit, compressed', '55 %'],
+  ] as const) {
+    await profiles.getByRole('button', { name: new RegExp(`^${label}, the second profile .a guest.: `) }).click()
+    const typed = profiles.getByRole('textbox', { name: new RegExp(label) })
+    await typed.fill(to)
+    await typed.press('Enter')
+    await expect(typed).toHaveCount(0)
+  }
+  await expect(finding(page, /The second profile is as the first/)).toHaveCount(0)
+  await expect(page.getByRole('img', { name: 'Roll at full stick: the first profile 670 °/s, the second profile (a guest) 300 °/s' })).toBeVisible()
+  await inst(page).getByRole('button', { name: 'Switch map', exact: true }).click()
   const differs = finding(page, /The board differs from your settings: self-right after a crash, channel/)
   await expect(differs).toContainText('Settings: 7. Board: 0.')
   await differs.getByRole('button', { name: 'Write your settings to the board' }).click()
@@ -301,6 +329,10 @@ test('a switch that rights it and lights its lamp goes from the map to the board
   await expect(switches).toContainText('left face, beeper')
   await expect(switches).toContainText('self-rights')
   await expect(switches).toContainText('lamp on')
+  await expect(switches).toContainText('second profile')
+  const guest = page.getByRole('region', { name: 'Profiles' }).getByRole('row', { name: /^A guest/ })
+  await expect(guest).toContainText('left face at beeper: roll, peak rate 300 °/s, throttle limit, compressed 55 %')
+  await expect(page.getByRole('region', { name: 'Profiles' })).toContainText('in every other position, at power-up')
 })
 
 test('Sanderling is armed by stick, after one calibration that failed', async ({ page, request }) => {

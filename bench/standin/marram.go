@@ -78,6 +78,9 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 			m.windows[name] = window("gate." + gate)
 		}
 		m.control.Reverses = r.word("out.ways") == "both"
+		for _, other := range []string{"second", "third"} {
+			m.answers(window("gate."+other), curve(other+".roll"), curve(other+".pitch"), curve(other+".yaw"), r.number(other+".lean")/10, r.number(other+".push")/100)
+		}
 		m.control.Blended, m.control.Blend = window("gate.blend"), r.number("lean.blend")/100
 		m.control.Authority, m.control.Firm = window("gate.firm"), r.word("push.firm") == "yes"
 		m.warn, m.land = r.number("volt.warn")+r.number("volt.warn.part")/100, r.number("volt.land")+r.number("volt.land.part")/100

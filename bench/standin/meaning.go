@@ -137,3 +137,10 @@ func whole(x float64) string { return strconv.Itoa(int(math.Round(x))) }
 
 // boardTilt is the lean beyond which a board does not arm whose line has no setting for it, deg.
 const boardTilt = 25.0
+
+// answers has other rates and limits answer the hands while a channel is inside a range. One on no channel answers never.
+func (m *meaning) answers(when quad.Range, roll, pitch, yaw quad.Rates, lean, most float64) {
+	if when.Channel > 0 {
+		m.control.Others = append(m.control.Others, flight.Profile{When: when, Rates: [3]quad.Rates{roll, pitch, yaw}, AngleLimit: lean, Limit: most})
+	}
+}

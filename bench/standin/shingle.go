@@ -81,6 +81,9 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		m.control.IdleBelow, m.control.ArmTilt = 3000, 180
 	}
 	if two {
+		for _, other := range []string{"Second", "Third"} {
+			m.answers(window("Mode"+other), turn("Roll"+other+"Turn"), turn("Pitch"+other+"Turn"), turn("Yaw"+other+"Turn"), r.number("Lean"+other+"Most")*180/math.Pi, r.number("Turn"+other+"Throttle"))
+		}
 		m.control.ByStick = r.word("ArmByStick") == "yes"
 		m.control.Idle, m.control.AngleLimit = r.number("MotorIdle"), r.number("LeanMost")*180/math.Pi
 	} else {

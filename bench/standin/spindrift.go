@@ -66,6 +66,10 @@ func spindriftMeaning(r raws, after func(string) bool) meaning {
 		Family: quad.CentrePeak, Layout: quad.LayoutX, Rotation: quad.FrontLeftClockwise, Policy: quad.PolicyLand,
 	}
 	if nine {
+		for _, n := range []string{"2", "3"} {
+			name := map[string]string{"2": "second", "3": "third"}[n]
+			m.answers(window("when-"+name), turn("roll-turn-"+n), turn("pitch-turn-"+n), turn("yaw-turn-"+n), r.number("lean-most-deg-"+n), r.number("throttle-most-"+n)/100)
+		}
 		m.control.IdleBelow, m.control.AngleLimit, m.control.LandPush = r.number("throttle-rest-below"), r.number("lean-most-deg"), r.number("loss-push")/100
 	}
 	if r.word("turn-curve") == "plain" {

@@ -13,7 +13,7 @@ var feelRules = []Rule{
 	{
 		ID:      "feel.throttle-limit",
 		Station: Feel,
-		Reads:   reads("sheet.feel.throttleLimit", "readings.airframe.weight"),
+		Reads:   reads(append(profilesOf("throttleLimit"), "sheet.feel.throttleLimit", "readings.airframe.weight")...),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			weight, ok := r.weighed(k)
@@ -23,10 +23,10 @@ var feelRules = []Rule{
 			if _, _, ok := driveFor(k.Parts, airframe.RestCell); !ok {
 				return missingDrive(k)
 			}
-			limit := k.Sheet.Feel.ThrottleLimit
 			for _, name := range quad.SortedKeys(k.Parts.Packs) {
 				pack := k.Parts.Packs[name]
 				mass := airframe.MassWith(k.Parts, pack, weight)
+				limit := 0.0
 				at := func(cell float64) float64 {
 					d, err := airframe.NewDrive(k.Parts, pack, cell*float64(pack.Cells), airframe.Density)
 					if err != nil || mass <= 0 {
@@ -34,23 +34,31 @@ var feelRules = []Rule{
 					}
 					return d.Lifts(limit/100, mass)
 				}
-				ratio := at(airframe.RestCell)
-				if ratio >= feel.LeastLimitedRatio {
-					continue
+				for i, hands := range feel.Profiles(&k.Sheet) {
+					if limit = hands.ThrottleLimit; i > 0 && limit == 0 {
+						continue // nobody told it, which another rule asks for
+					}
+					ratio := at(airframe.RestCell)
+					if ratio >= feel.LeastLimitedRatio {
+						continue
+					}
+					f := Finding{
+						Weight:   Fix,
+						Title:    "The throttle limit leaves too little to stop a descent",
+						Subject:  name,
+						Figures:  "At " + q(limit, "%") + " it lifts " + q(round2(ratio), "1") + " times its weight with " + name + "; 1.4 is the least.",
+						Why:      "A quad that cannot stop sinking lands hard.",
+						Remedies: by("Raise the limit"),
+						Paths:    []quad.Path{hands.At + ".throttleLimit"},
+					}
+					if i > 0 {
+						f.Title, f.Subject = "The throttle limit of "+hands.Words+" leaves too little to stop a descent", name+" "+string(hands.At)
+					}
+					if ratio < feel.LiftsRatio || at(flight.LowCell) < feel.LiftsLow {
+						f.Weight = Stop
+					}
+					r.find(f)
 				}
-				f := Finding{
-					Weight:   Fix,
-					Title:    "The throttle limit leaves too little to stop a descent",
-					Subject:  name,
-					Figures:  "At " + q(limit, "%") + " it lifts " + q(round2(ratio), "1") + " times its weight with " + name + "; 1.4 is the least.",
-					Why:      "A quad that cannot stop sinking lands hard.",
-					Remedies: by("Raise the limit"),
-					Paths:    []quad.Path{"sheet.feel.throttleLimit"},
-				}
-				if ratio < feel.LiftsRatio || at(flight.LowCell) < feel.LiftsLow {
-					f.Weight = Stop
-				}
-				r.find(f)
 			}
 			return r
 		},
@@ -58,7 +66,7 @@ var feelRules = []Rule{
 	{
 		ID:      "feel.rates-alike",
 		Station: Feel,
-		Reads:   []quad.Path{"sheet.feel.roll.peak", "sheet.feel.pitch.peak", "sheet.feel.yaw.peak"},
+		Reads:   append(profilesOf("roll", "pitch", "yaw"), "sheet.feel.roll.peak", "sheet.feel.pitch.peak", "sheet.feel.yaw.peak"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			s := k.Sheet.Feel
@@ -73,21 +81,27 @@ var feelRules = []Rule{
 					Paths:    []quad.Path{"sheet.feel.roll", "sheet.feel.pitch"},
 				})
 			}
-			for _, a := range []struct {
-				name  string
-				path  quad.Path
-				rates quad.Rates
-			}{{"Roll", "sheet.feel.roll", s.Roll}, {"Pitch", "sheet.feel.pitch", s.Pitch}, {"Yaw", "sheet.feel.yaw", s.Yaw}} {
-				if peak := a.rates.Peak; peak < 60 {
-					r.find(Finding{
-						Weight:   Fix,
-						Title:    a.name + " hardly turns at full stick",
-						Subject:  string(a.path),
-						Figures:  q(math.Round(peak), "deg/s") + "; 60 is the least that can save a tipping quad.",
-						Why:      "You cannot catch it.",
-						Remedies: by("Raise the peak rate"),
-						Paths:    []quad.Path{a.path + ".peak"},
-					})
+			for i, hands := range feel.Profiles(&k.Sheet) {
+				for _, a := range []struct {
+					axis  quad.Axis
+					rates quad.Rates
+				}{{quad.Roll, hands.Roll}, {quad.Pitch, hands.Pitch}, {quad.Yaw, hands.Yaw}} {
+					at := hands.At + quad.Path("."+string(a.axis))
+					if peak := a.rates.Peak; peak < 60 && (i == 0 || peak > 0) {
+						f := Finding{
+							Weight:   Fix,
+							Title:    quad.Upper(string(a.axis)) + " hardly turns at full stick",
+							Subject:  string(at),
+							Figures:  q(math.Round(peak), "deg/s") + "; 60 is the least that can save a tipping quad.",
+							Why:      "You cannot catch it.",
+							Remedies: by("Raise the peak rate"),
+							Paths:    []quad.Path{at + ".peak"},
+						}
+						if i > 0 {
+							f.Title += " in " + hands.Words
+						}
+						r.find(f)
+					}
 				}
 			}
 			return r

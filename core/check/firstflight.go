@@ -6,6 +6,7 @@ import (
 	"strconv"
 
 	"vividperch/core/airframe"
+	"vividperch/core/feel"
 	"vividperch/core/flight"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
@@ -60,7 +61,7 @@ var firstFlightRules = []Rule{
 	{
 		ID:      "first-flight.wind",
 		Station: FirstFlight,
-		Reads:   judgedBy("wind", "readings.firstFlight.wind", "readings.firstFlight.gust", "sheet.feel.angleLimit", "parts.frame.dragArea", "readings.airframe.weight"),
+		Reads:   judgedBy("wind", append(profilesOf("angleLimit"), "readings.firstFlight.wind", "readings.firstFlight.gust", "sheet.feel.angleLimit", "parts.frame.dragArea", "readings.airframe.weight")...),
 		Days:    1,
 		Ages:    []quad.Path{"readings.firstFlight.wind", "readings.firstFlight.gust"},
 		Judge: func(k quad.Known) Result {
@@ -80,9 +81,10 @@ var firstFlightRules = []Rule{
 			if r.ask(untold...); !ok || len(untold) > 0 {
 				return r
 			}
-			able := flight.LevelSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit)
+			lean := feel.LeastLean(feel.Profiles(&k.Sheet))
+			able := flight.LevelSpeed(k.Parts, weight, lean)
 			most, whose := Limit(k, "wind")
-			holds := flight.HoldsAgainst(k.Parts, weight, k.Sheet.Feel.AngleLimit)
+			holds := flight.HoldsAgainst(k.Parts, weight, lean)
 			strongest := math.Max(wind.Value, gust.Value)
 			f := Finding{
 				Title:    "The wind is strong for a first hover",
@@ -300,5 +302,5 @@ func WindMost(k quad.Known) float64 {
 		return 0
 	}
 	most, _ := Limit(k, "wind")
-	return math.Min(most, flight.HoldsAgainst(k.Parts, w.Value, k.Sheet.Feel.AngleLimit))
+	return math.Min(most, flight.HoldsAgainst(k.Parts, w.Value, feel.LeastLean(feel.Profiles(&k.Sheet))))
 }

@@ -15,7 +15,7 @@ import (
 // where the station's rules look.
 var all = sync.OnceValue(func() []Rule {
 	byStation := [][]Rule{
-		airframeRules, firstPowerRules, firmwareRules, wiringRules, slices.Concat(linkRules, linkEndRules), slices.Concat(sticksRules, switchRules, leaningRules),
+		airframeRules, firstPowerRules, firmwareRules, wiringRules, slices.Concat(linkRules, linkEndRules), slices.Concat(sticksRules, switchRules, leaningRules, profileRules),
 		append(motorsRules, busRule), sensesRules, feelRules, powerWatchRules, append(linkLossRules, carriesOnRule), pictureRules, benchProofRules, firstFlightRules,
 	}
 	var out []Rule

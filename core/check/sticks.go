@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"vividperch/core/feel"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/core/senses"
@@ -156,7 +157,7 @@ var sticksRules = []Rule{
 	{
 		ID:      "sticks.centre",
 		Station: Sticks,
-		Reads:   []quad.Path{"readings.sticks.axes", "sheet.sticks.deadband", "sheet.sticks.ranges", "sheet.feel.angleLimit", "parts.frame.dragArea", "readings.airframe.weight"},
+		Reads:   append(profilesOf("angleLimit"), "readings.sticks.axes", "sheet.sticks.deadband", "sheet.sticks.ranges", "sheet.feel.angleLimit", "parts.frame.dragArea", "readings.airframe.weight"),
 		Voids:   []Event{Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -171,7 +172,7 @@ var sticksRules = []Rule{
 				if off > sticks.CentreTolerance && off > k.Sheet.Sticks.Deadband {
 					asks, weight := "It turns slowly by itself.", Fix
 					if a != quad.Yaw {
-						lean := math.Abs(sticks.Map(centre, k.Sheet.Sticks.Deadband)) * k.Sheet.Feel.AngleLimit
+						lean := math.Abs(sticks.Map(centre, k.Sheet.Sticks.Deadband)) * feel.MostLean(feel.Profiles(&k.Sheet))
 						asks = fmt.Sprintf("In self-level it leans by %s and drifts off", q(round1(lean), "deg"))
 						if w := k.Readings.Airframe.Weight; w != nil {
 							// A hold takes a stick for a speed; what leans by as much goes as fast.

@@ -34,6 +34,8 @@ type controller struct {
 	last      Sticks     // the frame read last
 	asked     command    // what it meant
 	gesture   gesture
+	first     Settings    // with the first profile, which counts while the radio is lost; s has what counts now
+	chosen    Settings    // with the profile that the frame read last chose
 	rest      sticks.Rest // of the throttle
 	way       float64     // that the rotors turn with reversible thrust: 1 forward, -1 backward
 
@@ -51,7 +53,7 @@ const (
 
 // newController that runs every h seconds.
 func newController(in Input, h float64) controller {
-	c := controller{s: in.Settings, tiltRoll: in.Actual.TiltRoll * math.Pi / 180, tiltPitch: in.Actual.TiltPitch * math.Pi / 180, h: h, perH: 1 / h, seenShare: 1}
+	c := controller{s: in.Settings.answering(&in.AtRest), first: in.Settings, chosen: in.Settings.answering(&in.AtRest), tiltRoll: in.Actual.TiltRoll * math.Pi / 180, tiltPitch: in.Actual.TiltPitch * math.Pi / 180, h: h, perH: 1 / h, seenShare: 1}
 	if c.s.GyroCutoff > 0 {
 		c.seenShare = lowPass(c.s.GyroCutoff, h)
 	}
@@ -115,8 +117,12 @@ func (c *controller) read(s *Sticks) command {
 	} else {
 		cmd.throttle = c.s.Curve.At(cmd.throttle)
 	}
+	if len(c.s.Others) > 0 {
+		c.chosen = c.first.answering(&s.Channels)
+	}
 	// Stick forward is positive and lowers the nose.
-	cmd.rates = [3]float64{feel.Rate(c.s.Family, c.s.Rates[0], cmd.roll), -feel.Rate(c.s.Family, c.s.Rates[1], cmd.pitch), feel.Rate(c.s.Family, c.s.Rates[2], cmd.yaw)}
+	rates := &c.chosen.Rates
+	cmd.rates = [3]float64{feel.Rate(c.s.Family, rates[0], cmd.roll), -feel.Rate(c.s.Family, rates[1], cmd.pitch), feel.Rate(c.s.Family, rates[2], cmd.yaw)}
 	return cmd
 }
 
@@ -150,6 +156,12 @@ func (c *controller) loop(of *Stepper, duty *[4]float64) {
 		c.inLoss = true
 	}
 	cmd := &c.asked
+	if len(c.s.Others) > 0 {
+		c.s = c.chosen
+		if c.inLoss {
+			c.s = c.first
+		}
+	}
 	if c.inLoss {
 		switch c.s.Policy {
 		case quad.PolicyLand:

@@ -30,7 +30,12 @@ var aspects = []struct {
 		return []any{in.AtRest, in.Mixes, s.Arm, s.SelfLevel, s.Blended, s.Blend, s.Authority, s.Firm, s.ArmTilt, s.ByStick}
 	}},
 	{"the gains", func(_ Input, s Settings) any { return []any{s.Gains, s.AngleLimit, s.Pull} }},
-	{"the rates", func(_ Input, s Settings) any { return []any{s.Family, s.Rates} }},
+	{"the rates", func(_ Input, s Settings) any {
+		if len(s.Others) == 0 {
+			return []any{s.Family, s.Rates}
+		}
+		return []any{s.Family, s.Rates, s.Others}
+	}},
 	{"the throttle", func(_ Input, s Settings) any { return []any{s.Idle, s.Limit, s.Curve, s.Protocol} }},
 	{"the filters", func(in Input, s Settings) any { return []any{s.LoopRate, s.GyroCutoff, s.DerivativeCutoff, in.Noise} }},
 	{"what happens without a radio", func(in Input, s Settings) any { return []any{in.OnLoss, in.Preset, s.Guard, s.Policy, s.LandPush} }},

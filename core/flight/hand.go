@@ -84,7 +84,7 @@ func newFlyer(in Input, card Card, who Hand) *flyer {
 	if who == (Hand{}) {
 		who = Steady
 	}
-	p := &flyer{Hand: who, card: card, set: in.Settings, mass: in.Mass, atRest: in.AtRest, mixes: in.Mixes, noise: newNoise(in.Seed, 4)}
+	p := &flyer{Hand: who, card: card, set: in.Settings.answering(&in.AtRest), mass: in.Mass, atRest: in.AtRest, mixes: in.Mixes, noise: newNoise(in.Seed, 4)}
 	for i, us := range p.atRest {
 		if us == 0 {
 			p.atRest[i] = 1500 // nothing is known of it

@@ -87,10 +87,11 @@ type Settings struct {
 	Family     quad.RateFamily        `json:"family"`
 	Rates      [3]quad.Rates          `json:"rates"` // roll, pitch, yaw; deg/s
 	Gains      [3]quad.Gains          `json:"gains"`
-	AngleLimit float64                `json:"angleLimit"` // deg
-	Pull       float64                `json:"pull"`       // 1/s
-	Board      quad.Mount             `json:"board"`      // as it is told to lie
-	Guard      float64                `json:"guard"`      // s
+	AngleLimit float64                `json:"angleLimit"`       // deg
+	Others     []Profile              `json:"others,omitempty"` // that a switch puts in place of these rates and limits; the last that is on counts
+	Pull       float64                `json:"pull"`             // 1/s
+	Board      quad.Mount             `json:"board"`            // as it is told to lie
+	Guard      float64                `json:"guard"`            // s
 	Policy     quad.Policy            `json:"policy"`
 	LandPush   float64                `json:"landPush"` // 0..1
 	Curve      feel.ThrottleCurve     `json:"curve"`
@@ -107,6 +108,24 @@ func (s Settings) loopRate() float64 {
 		return fastest
 	}
 	return s.LoopRate
+}
+
+// Profile of the hands that counts while a channel is inside its range, as long as the radio is there.
+type Profile struct {
+	When       quad.Range    `json:"when"`
+	Rates      [3]quad.Rates `json:"rates"`      // roll, pitch, yaw; deg/s
+	AngleLimit float64       `json:"angleLimit"` // deg
+	Limit      float64       `json:"limit"`      // 0..1
+}
+
+// answering are the settings with the rates and limits of the profile that some pulses choose.
+func (s Settings) answering(arrives *quad.Pulses) Settings {
+	for _, p := range s.Others {
+		if c := p.When.Channel; c >= 1 && c <= len(arrives) && p.When.Holds(arrives[c-1]) {
+			s.Rates, s.AngleLimit, s.Limit = p.Rates, p.AngleLimit, p.Limit
+		}
+	}
+	return s
 }
 
 // SettingsOf takes a sheet (usually a board's, decoded) as the controller's settings.
@@ -129,6 +148,9 @@ func SettingsOf(s quad.Sheet) Settings {
 	out.ByStick, out.Reverses = s.Sticks.ArmByStick, s.Motors.Reversible
 	for letter, plan := range s.Motors.Outputs {
 		out.Places[letter] = plan.Corner
+	}
+	for _, p := range feel.Profiles(&s)[1:] {
+		out.Others = append(out.Others, Profile{When: p.When, Rates: [3]quad.Rates{p.Roll, p.Pitch, p.Yaw}, AngleLimit: p.AngleLimit, Limit: p.ThrottleLimit / 100})
 	}
 	return out
 }
@@ -201,7 +223,11 @@ func untold(k *quad.Known) []quad.Path {
 	if k.Board.Read() {
 		return nil
 	}
-	return quad.UntoldGaps(k, goesBy)
+	out := quad.UntoldGaps(k, goesBy)
+	for _, p := range feel.Profiles(&k.Sheet)[1:] {
+		out = append(out, quad.Untold(k, []quad.Path{p.At + ".angleLimit", p.At + ".throttleLimit", p.At + ".roll.peak", p.At + ".pitch.peak", p.At + ".yaw.peak"})...)
+	}
+	return out
 }
 
 // goesBy are the places of the sheet that [SettingsOf] takes and of which 0 means something.
@@ -324,6 +350,13 @@ func (in Input) figures() []figure {
 		{a.TiltRoll, 360, "actual.tiltRoll", "the tilt"}, {a.TiltPitch, 360, "actual.tiltPitch", "the tilt"},
 		{a.Board.Roll, 720, "actual.board.roll", "the mount"}, {a.Board.Pitch, 720, "actual.board.pitch", "the mount"}, {a.Board.Yaw, 720, "actual.board.yaw", "the mount"},
 		{set.Board.Roll, 720, "sheet.senses.boardRoll", "the mount"}, {set.Board.Pitch, 720, "sheet.senses.boardPitch", "the mount"}, {set.Board.Yaw, 720, "sheet.senses.boardYaw", "the mount"},
+	}
+	for i, p := range set.Others {
+		at := [2]string{"sheet.feel.second", "sheet.feel.third"}[min(i, 1)]
+		out = append(out, figure{p.Limit, 1, at + ".throttleLimit", "the throttle limit"}, figure{p.AngleLimit, 90, at + ".angleLimit", "the angle limit"})
+		for _, r := range p.Rates {
+			out = append(out, figure{r.Centre, 1e4, at, "a rate"}, figure{r.Peak, 1e4, at, "a rate"}, figure{r.Bend, 1, at, "a bend"})
+		}
 	}
 	for i, axis := range [3]string{"roll", "pitch", "yaw"} {
 		at := "sheet.feel." + axis

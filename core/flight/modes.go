@@ -199,7 +199,7 @@ func hoverThrottle(in Input) (float64, error) {
 	if err != nil {
 		return 0, err
 	}
-	if p, ok := s.drive.Hover(in.Mass); !ok || motors.Throttle(p.Duty, in.Settings.Idle, in.Settings.Limit) > 0.98 {
+	if p, ok := s.drive.Hover(in.Mass); !ok || motors.Throttle(p.Duty, in.Settings.Idle, s.control.s.Limit) > 0.98 {
 		return 0, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
 	}
 	stick, _ := s.hovers(in.Mass)

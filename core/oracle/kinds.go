@@ -59,6 +59,15 @@ var sorts = []struct {
 		return nil
 	}},
 	{"throttle first", func(w *world) error { w.k.Sheet.Sticks.Order, w.k.Radio.Order = "TAER", "TAER"; return nil }},
+	{"profiles", func(w *world) error { // it flies with the second: its switch rests there
+		f := &w.k.Sheet.Feel
+		f.Second = quad.Profile{Roll: f.Roll, Pitch: f.Pitch, Yaw: f.Yaw, AngleLimit: f.AngleLimit, ThrottleLimit: f.ThrottleLimit}
+		f.Second.Roll.Peak, f.Second.Pitch.Peak = 0.8*f.Roll.Peak, 0.8*f.Pitch.Peak
+		f.Third = f.Second
+		f.Third.ThrottleLimit = 0.9 * f.ThrottleLimit
+		w.k.Sheet.Sticks.SecondProfile, w.k.Sheet.Sticks.ThirdProfile = quad.Range{Channel: 7, From: 900, To: 1400}, quad.Range{Channel: 7, From: 1700, To: 2100}
+		return nil
+	}},
 	{"landing", func(w *world) error { w.k.Sheet.Loss.Policy = quad.PolicyLand; w.landsSoftly(); return nil }},
 	{"reversible", func(w *world) error {
 		w.k.Sheet.Motors.Reversible, w.k.Parts.Propeller.Reversed = true, 0.95

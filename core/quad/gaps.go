@@ -29,6 +29,9 @@ func (s *Sheet) AllGaps() Gaps {
 }
 
 func gapsIn(v reflect.Value, at Path, f Field, out *Gaps) {
+	if f.Rare {
+		return // nothing there is nothing
+	}
 	if f.Gap {
 		*out = append(*out, at)
 		return

@@ -112,6 +112,9 @@ type SticksSheet struct {
 	Record      Range `json:"record,omitzero" label:"Camera records"`
 	Mark        Range `json:"mark,omitzero" label:"Mark in the recording"`
 	Quiet       Range `json:"quiet,omitzero" label:"Sounds and lamp off"`
+	// Where another profile than the first answers the hands, see [FeelSheet]; where both are on, the third.
+	SecondProfile Range `json:"secondProfile,omitzero" label:"Second profile"`
+	ThirdProfile  Range `json:"thirdProfile,omitzero" label:"Third profile"`
 }
 
 // StickRanges has the range mapping of each stick channel.
@@ -234,6 +237,18 @@ type Gains struct {
 	Derivative   float64 `json:"derivative" gap:"yes" unit:"%/(deg/s²)" label:"Derivative gain" least:"0" most:"1" because:"noise alone would saturate the motors"`
 }
 
+// Profile is how the quad answers other hands, or the same ones elsewhere: indoors, a guest's. A switch chooses it; what it does not name is as in
+// the first one, and so is all of it while the radio is lost.
+type Profile struct {
+	Name          string  `json:"name,omitempty" label:"Name"`
+	Roll          Rates   `json:"roll" label:"Roll"`
+	Pitch         Rates   `json:"pitch" label:"Pitch"`
+	Yaw           Rates   `json:"yaw" label:"Yaw"`
+	AngleLimit    float64 `json:"angleLimit" asked:"yes" unit:"deg" label:"Angle limit of self-level" least:"0" most:"89" because:"at 90° nothing carries the weight"`
+	ThrottleLimit float64 `json:"throttleLimit" asked:"yes" unit:"%" label:"Throttle limit, compressed" least:"0" most:"100" because:"a share of full"`
+}
+
+// FeelSheet is how the quad answers the hands. Its rates, its angle limit and its throttle limit are those of the first profile.
 type FeelSheet struct {
 	Family        RateFamily `json:"family" asked:"yes" label:"Rate family"`
 	Roll          Rates      `json:"roll" label:"Roll"`
@@ -249,6 +264,10 @@ type FeelSheet struct {
 	// ThrottleMiddle and ThrottleBend bend the throttle: how much more than half the stick gives in its middle, and how flat it is there.
 	ThrottleMiddle float64 `json:"throttleMiddle,omitempty" unit:"%" label:"Throttle in the middle of the stick, above half" least:"-50" most:"50" because:"half above or below"`
 	ThrottleBend   float64 `json:"throttleBend,omitempty" unit:"%" label:"Throttle bend, flatter about the middle" least:"0" most:"100" because:"a share of full"`
+	// Profile names the first; Second and Third are what a switch puts in its place.
+	Profile string  `json:"profile,omitempty" label:"Name of the first profile"`
+	Second  Profile `json:"second,omitzero" label:"Second profile"`
+	Third   Profile `json:"third,omitzero" label:"Third profile"`
 }
 
 type WatchSheet struct {

@@ -29,6 +29,8 @@ const (
 	RecordCamera  FunctionID = "record"
 	MarkRecord    FunctionID = "mark"
 	KeepQuiet     FunctionID = "quiet"
+	SecondProfile FunctionID = "secondProfile"
+	ThirdProfile  FunctionID = "thirdProfile"
 )
 
 // Enum implements [quad.Enumeration].
@@ -77,6 +79,8 @@ func everyFunction(s quad.SticksSheet) []Function {
 		{RecordCamera, "sheet.sticks.record", "the camera", "camera records", "camera rests", s.Record},
 		{MarkRecord, "sheet.sticks.mark", "mark", "marks the recording", "no mark", s.Mark},
 		{KeepQuiet, "sheet.sticks.quiet", "quiet", "sounds and lamp off", "sounds and lamp as set", s.Quiet},
+		{SecondProfile, "sheet.sticks.secondProfile", "the second profile", "second profile", "not the second profile", s.SecondProfile},
+		{ThirdProfile, "sheet.sticks.thirdProfile", "the third profile", "third profile", "not the third profile", s.ThirdProfile},
 	}
 }
 

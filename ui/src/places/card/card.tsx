@@ -138,6 +138,29 @@ export function FieldCard() {
             </Facts>
           </section>
         )}
+        {q.profiles.length > 1 && (
+          <section aria-label="Profiles">
+            <h2>Profiles</h2>
+            <Facts>
+              <tbody>
+                {q.profiles.map((p, i) => (
+                  <tr key={p.at}>
+                    <th scope="row">{upper(p.name || p.words.replace(/^the /, ''))}</th>
+                    <td>
+                      {i === 0 ? 'in every other position' : p.chosen.join('; or ') || 'no switch reaches it'}
+                      {p.rest && ', at power-up'}
+                      {p.figures.some((f) => f.differs) &&
+                        `: ${p.figures
+                          .filter((f) => f.differs)
+                          .map((f) => `${f.label.toLowerCase()} ${f.words}`)
+                          .join(', ')}`}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </Facts>
+          </section>
+        )}
         <div className="flex flex-wrap items-center gap-2.5 print:hidden">
           <Link className={buttonLook({ main: true })} to={`/quads/${id}/book`}>
             Note the flight

@@ -7,13 +7,14 @@ import type { StationProps } from '../props'
 import { Hands } from './hands'
 import { SwitchMap } from './map'
 import { Modes } from './modes'
+import { Profiles } from './profiles'
 import { RadioPlan } from './radio'
 import { RadioLook } from './radio-look'
 import { useRadioHere, useSource } from './source'
 
-const places = ['hands', 'map', 'radio', 'modes'] as const
+const places = ['hands', 'map', 'profiles', 'radio', 'modes'] as const
 type Place = (typeof places)[number]
-const words: Record<Place, string> = { hands: 'Hands', map: 'Switch map', radio: 'Radio plan', modes: 'Modes flown' }
+const words: Record<Place, string> = { hands: 'Hands', map: 'Switch map', profiles: 'Profiles', radio: 'Radio plan', modes: 'Modes flown' }
 
 /** From the hand to what the board does: captured, mapped and planned. */
 export function SticksStation({ quad, perch }: StationProps<QuadAt<'sticks'>>) {
@@ -49,6 +50,7 @@ export function SticksStation({ quad, perch }: StationProps<QuadAt<'sticks'>>) {
       {at === 'hands' && kind === 'radio' && here && <RadioLook />}
       {at === 'hands' && <Hands quad={quad} perch={perch} source={source} />}
       {at === 'map' && <SwitchMap quad={quad} source={source} />}
+      {at === 'profiles' && <Profiles quad={quad} />}
       {at === 'radio' && <RadioPlan quad={quad} />}
       {at === 'modes' && <Modes quad={quad} />}
     </div>
