@@ -86,6 +86,9 @@ func linkOperations(h huma.API, a *app.App) {
 	post(h, "lookFor", "/api/quads/{id}/link/look", "Look at the bench for the answer to a question", func(ctx context.Context, in *quadWith[questionAsk]) (*out[*app.Looked], error) {
 		return answer(a.LookFor(ctx, in.ID, link.QuestionID(in.Body.Question)))
 	})
+	post(h, "checkLinkImage", "/api/quads/{id}/link/image", "Check an Intel HEX image for a receiver or a radio module", func(ctx context.Context, in *quadWith[imageBody]) (*out[*app.LinkImageView], error) {
+		return answer(a.CheckLinkImage(ctx, in.ID, []byte(in.Body.Text)))
+	})
 	post(h, "phrases", "/api/quads/{id}/link/phrases", "Keep the fingerprints of phrases", func(ctx context.Context, in *quadWith[phrasesBody]) (*out[*app.QuadView], error) {
 		return answer(a.Phrases(ctx, in.ID, app.PhrasesAsk{Module: in.Body.Module, Receiver: in.Body.Receiver}))
 	})

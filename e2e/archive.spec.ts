@@ -70,7 +70,7 @@ test('an archive goes out and comes back, all of it', async ({ page }) => {
     .getByLabel('Archive of a quad')
     .setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from(out.replace('"idle":', '"idle":1')) })
   await expect(refusal(page)).toContainText('changed or damaged')
-  await expect(page.getByRole('article')).toHaveCount(6)
+  await expect(page.getByRole('article')).toHaveCount(7)
 })
 
 test('a quad is begun from a pasted list and parts, with no bench', async ({ page, request }) => {
@@ -82,7 +82,7 @@ test('a quad is begun from a pasted list and parts, with no bench', async ({ pag
   await page.goto('/hangar')
   await page.getByRole('button', { name: 'Begin a quad' }).click()
   const begin = page.getByRole('dialog', { name: 'Begin a quad' })
-  await begin.getByLabel('Name').fill('Knot')
+  await begin.getByLabel('Name').fill('Ruff')
   await begin.getByLabel('Motors').fill('2207 1700')
   await expect(begin.locator('option').first()).toHaveAttribute('value', 'Sandpiper 2207 1700')
   await begin.getByLabel('Motors').fill('Sandpiper 2207 1700')
@@ -104,10 +104,10 @@ test('a quad is begun from a pasted list and parts, with no bench', async ({ pag
   await expect(page.getByRole('region', { name: 'Next' })).toBeHidden()
 
   await page.getByRole('link', { name: 'Hangar' }).click()
-  await page.getByRole('button', { name: 'Clone Knot' }).click()
-  await page.getByRole('dialog').getByLabel('Name').fill('Ruff')
+  await page.getByRole('button', { name: 'Clone Ruff' }).click()
+  await page.getByRole('dialog').getByLabel('Name').fill('Reeve')
   await page.getByRole('button', { name: 'Clone it' }).click()
-  await expect(page.getByRole('banner')).toContainText('Ruff revision 1')
+  await expect(page.getByRole('banner')).toContainText('Reeve revision 1')
 })
 
 test('states are compared, one place is restored, a revision is tagged', async ({ page, request }) => {

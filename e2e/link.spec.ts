@@ -2,6 +2,7 @@
 // capital are told apart without being shown; a binding is guided step by step; numbers that clash and an update of the radio
 // are seen over the whole fleet; a flight is held against the budget; the facts of a link are made one's own.
 import type { Page } from '@playwright/test'
+import { linkImage } from './image.ts'
 import { expect, LoneBench, Program, perch, station, test } from './program.ts'
 
 const on = async (page: Page, at: string) => {
@@ -186,4 +187,47 @@ test('numbers, an update and a flight over the fleet', async ({ page }) => {
   await expect(page.getByRole('navigation', { name: 'From the hand to the quad' })).toContainText('your own facts')
   await page.getByRole('button', { name: 'Back to what is shipped' }).click()
   await expect(page.getByRole('navigation', { name: 'From the hand to the quad' })).toContainText('facts as shipped')
+})
+
+test('an image for the receiver is judged before it goes on, noted, and what it changed is looked at again', async ({ page, request }) => {
+  expect((await request.post('/api/bench/things', { data: { pack: true, radio: true } })).ok()).toBe(true)
+  await on(page, 'fleet')
+  await page.getByRole('button', { name: 'New firmware for it' }).click()
+  const place = page.getByRole('region', { name: 'An image for receiver or module' })
+  const give = (name: string, text: string) =>
+    place.getByLabel('Choose an image for the receiver or the radio module').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) })
+  const sound = { end: 'R', target: 'TW-DART', link: 'Tidewire', version: '6.2.1' } as const
+
+  await give('letter.hex', 'dear receiver')
+  await expect(place.getByRole('alert')).toContainText('Does not begin with a colon')
+  await give('groyne.hex', linkImage({ ...sound, link: 'Groyne' }))
+  await expect(place).toContainText('It is for Groyne; the receiver is Tidewire.')
+  // Which hardware it is nobody has told yet: it is asked for, and only then it is said whether the image fits.
+  await give('receiver.hex', linkImage(sound))
+  await expect(place).toContainText('Say what hardware the receiver is')
+  await expect(place.getByRole('button', { name: 'It is on: note it' })).toHaveCount(0)
+  await place.getByRole('textbox', { name: 'Receiver, hardware, as images are made for it' }).fill('TW-DART')
+  await place.getByRole('button', { name: 'Save' }).click()
+  await expect(place).toContainText('It is for this receiver.')
+  await expect(place.getByRole('list', { name: 'What follows from it' })).toContainText('It carries no phrase')
+  await give('old.hex', linkImage({ ...sound, version: '5.9.2' }))
+  await expect(place.getByRole('list', { name: 'What follows from it' })).toContainText('another major version does not hear this one')
+  await give('receiver.hex', linkImage(sound))
+  await place.getByRole('button', { name: 'Through the flight controller' }).click()
+  await expect(place.getByRole('list', { name: 'Through the flight controller' })).toContainText('Propellers off, pack out, USB in')
+
+  // Once it is on, what was known of it counts no more: it is read again, as another version.
+  const ledger = page.getByRole('complementary', { name: 'Ledger' })
+  const asked = ledger.locator('[data-ask="readings.link.receiver"]')
+  await expect(asked).toHaveCount(0)
+  expect((await request.post('/api/bench/receiver', { data: { version: '6.2.1' } })).ok()).toBe(true)
+  await place.getByRole('button', { name: 'It is on: note it' }).click()
+  await expect(place.getByRole('status')).toContainText('Noted.')
+  await expect(asked).toBeVisible()
+  await expect(ledger).toContainText('checks are needed again: new firmware in receiver or radio module came after the last one')
+  await asked.getByRole('button', { name: 'Read from the bench' }).click()
+  await expect(asked).toHaveCount(0)
+  await expect(ledger.getByRole('list', { name: 'Readings' })).toContainText('6.2.1')
+  await page.goto('/quads/1/book')
+  await expect(page.getByRole('main')).toContainText('Tidewire 6.2.1 on the receiver')
 })

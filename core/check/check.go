@@ -29,11 +29,13 @@ const (
 	Flash    Event = "flash"
 	Solder   Event = "solder"
 	NewMount Event = "remount"
-	NewBoard Event = "board" // noted by the program alone, when a pilot says that the board was replaced
+	// LinkFlash is new firmware in the receiver or in the radio module.
+	LinkFlash Event = "linkFlash"
+	NewBoard  Event = "board" // noted by the program alone, when a pilot says that the board was replaced
 )
 
 // Events a pilot can note, in the order they are offered.
-var Events = []Event{Crash, Repair, Solder, Flash, NewMount}
+var Events = []Event{Crash, Repair, Solder, Flash, LinkFlash, NewMount}
 
 // voids says whether the event is among those that make readings void. A replaced board was soldered in, runs other
 // firmware and sits anew: it counts as all three.
@@ -56,6 +58,8 @@ func (e Event) Words() string {
 		return "a repair"
 	case Flash:
 		return "a flash outside this program"
+	case LinkFlash:
+		return "new firmware in receiver or radio module"
 	case Solder:
 		return "soldering"
 	case NewMount:

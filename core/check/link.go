@@ -148,7 +148,7 @@ var linkRules = []Rule{
 		ID:      "link.channels-move",
 		Station: Link,
 		Reads:   []quad.Path{"readings.link.channelsMove"},
-		Voids:   []Event{Flash, Repair},
+		Voids:   []Event{Flash, LinkFlash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			confirm(&r, k.Readings.Link.ChannelsMove, "readings.link.channelsMove", true, Finding{

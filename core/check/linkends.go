@@ -21,7 +21,7 @@ var linkEndRules = []Rule{
 			"readings.link.module", "readings.link.receiver", "parts.radioModule.link", "parts.radioModule.version", "parts.radioModule.band", "parts.radioModule.region",
 			"parts.receiver.link", "parts.receiver.version", "parts.receiver.band", "parts.receiver.region",
 		},
-		Voids: []Event{Flash, Repair},
+		Voids: []Event{Flash, LinkFlash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m, v := k.Parts.RadioModule, k.Parts.Receiver
@@ -35,7 +35,7 @@ var linkEndRules = []Rule{
 		Station: Link,
 		Reads:   []quad.Path{"readings.link.modulePhrase", "readings.link.receiverPhrase", "readings.link.channelsMove", "parts.receiver.link"},
 		By:      []quad.Path{"pilot.gear"},
-		Voids:   []Event{Flash},
+		Voids:   []Event{Flash, LinkFlash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			a, b := k.Readings.Link.ModulePhrase, k.Readings.Link.ReceiverPhrase

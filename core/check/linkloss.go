@@ -16,7 +16,7 @@ var linkLossRules = []Rule{
 		Station: LinkLoss,
 		Reads:   []quad.Path{"readings.loss.output", "sheet.loss.policy", "sheet.loss.guard", "sheet.sticks.arm", "radio.switches", "readings.sticks.switches"},
 		Days:    30,
-		Voids:   []Event{Flash, Repair},
+		Voids:   []Event{Flash, LinkFlash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.Loss.Output
@@ -117,7 +117,7 @@ var linkLossRules = []Rule{
 		Station: LinkLoss,
 		Reads:   []quad.Path{"readings.loss.response", "sheet.loss.guard", "sheet.loss.policy"},
 		Days:    1,
-		Voids:   []Event{Flash, Repair},
+		Voids:   []Event{Flash, LinkFlash, Repair},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			m := k.Readings.Loss.Response

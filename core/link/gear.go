@@ -25,6 +25,8 @@ type Gear struct {
 	Lights    []Light   `json:"lights"`
 	Beeps     []Beep    `json:"beeps"`
 	Ways      []Way     `json:"ways"`
+	// Images are the ways in which firmware gets onto its receivers and radio modules.
+	Images []FlashWay `json:"images,omitempty"`
 }
 
 // Update is how a receiver's firmware is changed.
@@ -235,6 +237,9 @@ func (g Gear) check() error {
 		}
 	}
 	if err := g.checkLights(); err != nil {
+		return err
+	}
+	if err := g.checkImages(); err != nil {
 		return err
 	}
 	return g.checkWays()

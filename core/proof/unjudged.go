@@ -24,6 +24,8 @@ var Unjudged = map[quad.Path]Excuse{
 	"parts.speedController.name": {check.Airframe, "a name"},
 	"parts.board.name":           {check.Firmware, "a name"},
 	"parts.receiver.name":        {check.Link, "a name"},
+	"parts.receiver.target":      {check.Link, "images are judged by it before they are put on"},
+	"parts.radioModule.target":   {check.Link, "as the receiver's"},
 	"parts.video.name":           {check.Picture, "a name"},
 	"parts.estimates":            {"", "told wherever its figures are leaned on; the figures themselves are judged"},
 	"parts.propeller.nutTorque":  {check.FirstFlight, "told to the pilot who fits the propellers; nothing is computed from it"},

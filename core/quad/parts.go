@@ -129,6 +129,7 @@ type Receiver struct {
 	Link      string `json:"link" asked:"yes" label:"Link"`
 	Version   string `json:"version" asked:"yes" label:"Version"`
 	Band      string `json:"band" asked:"yes" label:"Band"`
+	Target    string `json:"target,omitempty" label:"Hardware, as images are made for it"`
 	Inverted  bool   `json:"inverted" label:"Sends an inverted frame"`
 	Telemetry bool   `json:"telemetry" label:"Sends telemetry"`
 	// Language it speaks to the board, and how fast where it is another speed than the language's usual one; not told, neither is judged.
@@ -152,6 +153,7 @@ type RadioModule struct {
 	Power   float64 `json:"power" asked:"yes" unit:"mW" label:"Power" least:"0" most:"10000" because:"10 W is more than any module sends"`
 	// External is in the bay at the radio's back, not built in.
 	External     bool         `json:"external" label:"In the radio's bay, not built in"`
+	Target       string       `json:"target,omitempty" label:"Hardware, as images are made for it"`
 	Region       string       `json:"region" label:"Region of the module's firmware"`
 	Gain         float64      `json:"gain" unit:"dBi" label:"Gain of its antenna" least:"-20" most:"30" because:"nobody walks about with 30 dBi"`
 	Polarisation Polarisation `json:"polarisation" label:"Polarisation of its antenna"`

@@ -167,7 +167,8 @@ export const useHistory = (quad: QuadView, path: string, open: boolean) =>
     placeholderData: (before) => before,
   })
 
-export const useFleet = (seen: string) => useQuery({ queryKey: ['fleet', seen], queryFn: () => answerOf(server.GET('/api/fleet')) })
+export const useFleet = (seen: string) =>
+  useQuery({ queryKey: ['fleet', seen], queryFn: () => answerOf(server.GET('/api/fleet')), placeholderData: (before) => before })
 
 export const useGear = () => useQuery({ queryKey: ['gear'], queryFn: () => answerOf(server.GET('/api/gear')) })
 
@@ -222,6 +223,7 @@ export const dictionaries = {
 /** Where what a window showed and what stands now have gone apart. */
 export const reconcile = (id: number, seen: unknown, values: Change[]) => answerOf(server.POST('/api/quads/{id}/apart', { ...at(id), body: { seen, values } }))
 
+export const checkLinkImage = (id: number, text: string) => answerOf(server.POST('/api/quads/{id}/link/image', { ...at(id), body: { text } }))
 export const checkImage = (id: number, text: string) => answerOf(server.POST('/api/quads/{id}/image', { ...at(id), body: { text } }))
 
 export const bench = {

@@ -21,6 +21,7 @@ const events = [
   ['repair', 'A repair'],
   ['solder', 'Soldering'],
   ['flash', 'Flashed outside this program'],
+  ['linkFlash', 'New firmware in receiver or radio module'],
   ['remount', 'Swapped parts'],
 ] as const
 

@@ -1,5 +1,6 @@
 import { lazy, Suspense, useState } from 'react'
 import { useSearchParams } from 'react-router'
+import { TextButton } from '../../kit/button'
 import { join } from '../../kit/join'
 import { stage } from '../../kit/looks'
 import { AsTable } from '../../shell/as-table'
@@ -14,9 +15,10 @@ import { metres } from './words'
 
 const Reach = lazy(() => import('./reach').then((m) => ({ default: m.Reach })))
 const Fleet = lazy(() => import('./fleet').then((m) => ({ default: m.Fleet })))
+const LinkImage = lazy(() => import('./image').then((m) => ({ default: m.LinkImage })))
 const Own = lazy(() => import('./gear').then((m) => ({ default: m.Own })))
 
-const places = ['bind', 'why', 'reach', 'fleet', 'gear'] as const
+const places = ['bind', 'why', 'reach', 'fleet', 'gear', 'image'] as const
 export type Place = (typeof places)[number]
 
 /** From the pilot's hand to the quad: the radio and who flies with it, the binding, the receiver, the air between. */
@@ -103,12 +105,18 @@ export function LinkStation({ quad, perch }: StationProps) {
         />
       </nav>
       <div className="min-h-0 flex-1 overflow-y-auto border-t border-line px-1 pt-3 pb-1 [&_textarea]:w-full [&_textarea]:text-[14px]">
+        {(at === 'fleet' || at === 'why') && (
+          <div className="float-right pl-4">
+            <TextButton onClick={() => go('image')}>New firmware for it</TextButton>
+          </div>
+        )}
         {link.error && <p role="alert">{link.error.message}</p>}
         <Suspense fallback={<p aria-busy="true">Opening…</p>}>
           {v && at === 'bind' && <Bind quad={quad} view={v} onWhy={() => go('why')} />}
           {v && at === 'why' && <Why quad={quad} view={v} />}
           {v && at === 'reach' && <Reach quad={quad} view={v} path={path} setPath={setPath} />}
           {at === 'fleet' && <Fleet quad={quad} view={v} />}
+          {at === 'image' && <LinkImage quad={quad} />}
           {at === 'gear' && <Own name={receiver.link} />}
         </Suspense>
       </div>
