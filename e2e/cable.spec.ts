@@ -146,3 +146,83 @@ test('Knot is read by its cable, one setting of it is changed, written over a co
   await page.goto(`/quads/${knot}/firmware`)
   await expect(ledger(page).getByRole('list', { name: 'Readings' })).toContainText('bench, by cable')
 })
+
+/** A serial port as the browser gives one, whose cable ends at the board on the bench: bytes in two streams, gone when the board starts anew. */
+function serialOfTheBench() {
+  let asked = 0
+  const port = {
+    readable: null as ReadableStream<Uint8Array> | null,
+    writable: null as WritableStream<Uint8Array> | null,
+    tries: 0,
+    async open({ baudRate }: { baudRate: number }) {
+      if (port.readable) throw new DOMException('The port is already open.', 'InvalidStateError')
+      if (baudRate !== 115200) throw new Error(`opened at ${baudRate}`)
+      // After a new start it is not there at once.
+      if (++port.tries === 2) throw new DOMException('Failed to open serial port.', 'NetworkError')
+      let out = ''
+      let over = false
+      port.writable = new WritableStream({
+        write: (bytes) => {
+          out += Array.from(bytes, (b: number) => String.fromCharCode(b)).join('')
+        },
+      })
+      port.readable = new ReadableStream<Uint8Array>({
+        async pull(to) {
+          for (;;) {
+            const text = out
+            out = ''
+            const answer = await fetch('/api/bench/serial', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ text }) })
+            if (over) return
+            const said = (await answer.json()) as { text?: string; gone?: boolean }
+            if (!answer.ok || said.gone) {
+              to.error(new DOMException('The device has been lost.', 'NetworkError'))
+              return
+            }
+            if (said.text) {
+              to.enqueue(Uint8Array.from(said.text, (c) => c.charCodeAt(0)))
+              return
+            }
+            await new Promise((r) => setTimeout(r, 40))
+          }
+        },
+        cancel: () => {
+          over = true
+        },
+      })
+    },
+    async close() {
+      port.readable = null
+      port.writable = null
+    },
+  }
+  Object.defineProperty(navigator, 'serial', {
+    value: {
+      requestPort: async () => {
+        if (++asked > 1) throw new DOMException('Asked twice.', 'SecurityError')
+        return port
+      },
+    },
+  })
+}
+
+test('through the browser’s own serial port a board is read, written, starts anew and is read again', async ({ page, request }) => {
+  await page.addInitScript(serialOfTheBench)
+  expect((await request.post('/api/bench/things', { data: { usb: true } })).ok()).toBe(true)
+  await page.goto('/quads/1/sticks')
+  const quad = (await (await request.get('/api/quads/1')).json()) as { version: number }
+  expect((await request.post('/api/quads/1/edit', { data: { version: quad.version, values: [{ path: 'sheet.sticks.deadband', value: 6 }] } })).ok()).toBe(true)
+  await page.goto('/quads/1/firmware?at=cable')
+  await expect(cable(page).getByRole('combobox', { name: 'Port' })).toHaveText('a serial port of this computer')
+  await cable(page).getByRole('checkbox', { name: 'The propellers are off' }).check()
+  await cable(page).getByRole('button', { name: 'Show what would be sent' }).click()
+  await cable(page).getByRole('button', { name: 'Open the port and send it' }).click()
+  await expect(cable(page)).toContainText('Marram 7.0.2 on HARRIER4, number 2041: ')
+  await cable(page)
+    .getByRole('button', { name: /^Write these/ })
+    .click()
+  await expect(cable(page)).toContainText('What was written was read once more, and the board keeps it.')
+  await page.goto('/quads/1/firmware')
+  const readings = page.getByRole('complementary', { name: 'Ledger' }).getByRole('list', { name: 'Readings' })
+  await expect(readings).toContainText('cable')
+  await expect(readings).not.toContainText('bench, by cable')
+})
