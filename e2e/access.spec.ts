@@ -119,12 +119,16 @@ test('axe finds nothing at any station', async ({ page }) => {
   await page.keyboard.press('n')
   await page.keyboard.press('v')
   await look(page, 'table behind the drawing')
-  for (const at of ['map', 'radio', 'modes']) {
+  for (const at of ['map', 'profiles', 'radio', 'modes']) {
     await page.goto(`/quads/1/sticks?at=${at}`)
     if (at === 'map') await page.getByRole('button', { name: 'Propose a plan' }).click()
     if (at === 'modes') await expect(page.getByRole('list', { name: 'What each mode made of it' })).toBeVisible()
     await look(page, `sticks, ${at}`)
   }
+  await page.goto('/quads/1/senses?at=plate')
+  for (const box of await page.getByLabel(/^(roll|pitch), °/).all()) await box.fill('1')
+  await expect(page.getByRole('region', { name: 'The plate made level' }).getByRole('img')).toHaveCount(2)
+  await look(page, 'senses, plate')
   // Sanderling has stops, fixes and a skipped station.
   await page.goto('/quads/2/sticks')
   await expect(page.getByRole('complementary', { name: 'Ledger' }).getByRole('article').first()).toBeVisible()
@@ -136,7 +140,7 @@ test('axe finds nothing at any other place', async ({ page, request }) => {
   // The places of Link: a binding that is followed, a question with an answer behind it, the plot, the masts, the file.
   await request.post('/api/bench/things', { data: { pack: true, radio: true } })
   expect((await request.post('/api/quads/1/link/bind', { data: { way: 'cycles' } })).ok()).toBe(true)
-  for (const at of ['bind', 'why', 'reach', 'fleet', 'gear']) {
+  for (const at of ['bind', 'why', 'reach', 'fleet', 'gear', 'image']) {
     await page.goto(`/quads/1/link?at=${at}`)
     if (at === 'bind') await expect(page.locator('ol > [aria-current=step]')).toBeVisible()
     if (at === 'why') await page.getByRole('button', { name: 'two short flashes, a long pause' }).click()

@@ -1919,6 +1919,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/senses/plate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Level a plate with the shims at hand, and tell the board's own error from it */
+        post: operations["levelPlate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheet.schema.json": {
         parameters: {
             query?: never;
@@ -3161,6 +3178,12 @@ export interface components {
             shape?: string;
             version: string;
         };
+        Level: {
+            /** Format: double */
+            pitch: number;
+            /** Format: double */
+            roll: number;
+        };
         Light: {
             blink: number[];
             /** @enum {string} */
@@ -3867,6 +3890,41 @@ export interface components {
             conflict: components["schemas"]["Conflict"];
             plan: components["schemas"]["Plan"];
             works: boolean;
+        };
+        Plate: {
+            /** Format: double */
+            afterFive: number;
+            board: components["schemas"]["Level"];
+            /** Format: double */
+            drift: number;
+            /** Format: double */
+            error: number;
+            plate: components["schemas"]["Level"];
+            sides: components["schemas"]["PlateSide"][];
+            within: boolean;
+        };
+        PlateAsk: {
+            /** Format: double */
+            across: number;
+            /** Format: double */
+            along: number;
+            shims: number[];
+            stands: components["schemas"]["Level"];
+            turned: components["schemas"]["Level"];
+        };
+        PlateSide: {
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            left: number;
+            pieces: number[];
+            /** Format: double */
+            tilt: number;
+            under: string;
+            /** Format: double */
+            wanted: number;
+            /** Format: double */
+            width: number;
         };
         Point: {
             /** Format: double */
@@ -9155,6 +9213,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    levelPlate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plate"];
                 };
             };
             /** @description Error */

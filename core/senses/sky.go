@@ -1,0 +1,187 @@
+package senses
+
+import (
+	"math"
+	"slices"
+
+	"gonum.org/v1/gonum/stat"
+	"gonum.org/v1/gonum/stat/distuv"
+
+	"vividperch/core/quad"
+)
+
+// Count of satellites seen after an equal wait, with the video on or off.
+type Count struct {
+	Satellites float64 `json:"satellites"`
+	VideoOn    bool    `json:"videoOn"`
+}
+
+// Compared counts with and without the video.
+type Compared struct {
+	Pairs int     `json:"pairs"`
+	Lost  float64 `json:"lost"` // to the video, mean of the pairs; negative where there are more with it
+	// Least and Most are the 95 % interval of it; nil with fewer than two pairs.
+	Least *float64 `json:"least,omitempty"`
+	Most  *float64 `json:"most,omitempty"`
+	Tells bool     `json:"tells"` // the interval leaves 0 out
+}
+
+// Alternated compares counts that were taken by turns at one spot. Counts climb by themselves after power-on, so that each with the video is compared
+// with the mean of its neighbours without it, before and after: what climbs steadily falls out. Fewer than two alternations are a Fault.
+func Alternated(list []Count) (Compared, error) {
+	for i, c := range list {
+		if !(c.Satellites >= 0 && c.Satellites <= 80) {
+			return Compared{}, quad.Faultf("bad-count", "", "no sky has %s satellites", quad.Number(c.Satellites))
+		}
+		if i > 0 && c.VideoOn == list[i-1].VideoOn {
+			return Compared{}, quad.Faultf("not-alternated", "", "the video must change from each count to the next")
+		}
+	}
+	var lost []float64
+	for i := 1; i+1 < len(list); i++ {
+		if d := (list[i-1].Satellites+list[i+1].Satellites)/2 - list[i].Satellites; list[i].VideoOn {
+			lost = append(lost, d)
+		} else {
+			lost = append(lost, -d)
+		}
+	}
+	if len(lost) < 2 {
+		return Compared{}, quad.Faultf("too-few", "", "alternate at least twice: off, on, off, on")
+	}
+	mean, sigma := stat.MeanStdDev(lost, nil)
+	// Neighbours share a count, so that they are worth fewer than they are: half of them, and one.
+	worth := float64(len(lost)+1) / 2
+	half := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: max(1, worth-1)}.Quantile(0.975) * sigma / math.Sqrt(worth)
+	least, most := mean-half, mean+half
+	return Compared{Pairs: len(lost), Lost: mean, Least: &least, Most: &most, Tells: least > 0 || most < 0}, nil
+}
+
+// rangingError of a satellite receiver, m, one sigma, by default.
+const rangingError = 2.5
+
+// HorizontalWithin is the radius (m) that 95 % of its positions lie in: twice the horizontal dilution times the error of one range.
+func HorizontalWithin(dilution float64) float64 { return 2 * dilution * rangingError }
+
+// DilutionFor is the greatest horizontal dilution with which it comes down within a radius, m.
+func DilutionFor(radius float64) float64 { return radius / (2 * rangingError) }
+
+// LeastSatellites for a flight that leans on them: four solve, four may be lost.
+const LeastSatellites = 8
+
+// HeightSample at a time since the first, s, m.
+type HeightSample struct {
+	At     float64 `json:"at" unit:"s"`
+	Height float64 `json:"height" unit:"m"`
+}
+
+// Heights of a barometer at rest.
+type Heights struct {
+	Noise float64 `json:"noise" unit:"m"`    // one sigma about the drift
+	Drift float64 `json:"drift" unit:"m"`    // over five minutes, by the median of all slopes
+	Jump  float64 `json:"jump" unit:"m"`     // at the spin-up; 0 where none was told
+	Spans float64 `json:"spans" unit:"s"`    // of the run
+	Rate  float64 `json:"rate" unit:"m/min"` // of the drift
+	Spun  bool    `json:"spun"`              // a spin-up was told, and is inside the run
+}
+
+// AtRest judges heights that were recorded at rest; spun is when the motors were spun up, or a negative time. Two minutes are the least.
+func AtRest(list []HeightSample, spun float64) (Heights, error) {
+	if len(list) < 60 || len(list) > MostSamples {
+		return Heights{}, quad.Faultf("bad-run", "", "%d samples; 60 to %d tell it", len(list), MostSamples)
+	}
+	for i, s := range list {
+		switch {
+		case math.IsNaN(s.Height) || math.Abs(s.Height) > 12000:
+			return Heights{}, quad.Faultf("not-a-height", "", "holds what is no height")
+		case i > 0 && !(s.At > list[i-1].At):
+			return Heights{}, quad.Faultf("no-time", "", "the samples do not follow each other in time")
+		}
+	}
+	out := Heights{Spans: list[len(list)-1].At - list[0].At}
+	if out.Spans < 120 {
+		return Heights{}, quad.Faultf("too-short", "", "%.0f s; two minutes are the least, five are better", out.Spans)
+	}
+	still := list
+	if spun > list[0].At && spun < list[len(list)-1].At {
+		cut, _ := slices.BinarySearchFunc(list, spun, func(s HeightSample, at float64) int { return cmpFloat(s.At, at) })
+		if out.Spun = cut >= 30 && len(list)-cut >= 10; out.Spun {
+			still = list[:cut]
+		}
+	}
+	// The median of the slopes between the thirds: one gust through the door changes it little.
+	third := len(still) / 3
+	var slopes []float64
+	for i := range third {
+		a, b := still[i], still[len(still)-third+i]
+		slopes = append(slopes, (b.Height-a.Height)/(b.At-a.At))
+	}
+	slope := median(slopes)
+	out.Drift, out.Rate = slope*300, slope*60
+	over := func(s HeightSample) float64 { return s.Height - slope*s.At }
+	var rest []float64
+	for _, s := range still {
+		rest = append(rest, over(s))
+	}
+	level := median(rest)
+	for i := range rest {
+		rest[i] = math.Abs(rest[i] - level)
+	}
+	out.Noise = 1.4826 * median(rest)
+	if out.Spun {
+		var after []float64
+		for _, s := range list[len(still):] {
+			after = append(after, over(s))
+		}
+		out.Jump = median(after) - level
+	}
+	return out, nil
+}
+
+// Current through the wires near a compass, A, and what it showed then with the quad standing still, µT.
+type Current struct {
+	Amperes float64 `json:"amperes"`
+	Shown   Vector  `json:"shown" unit:"µT"`
+}
+
+// Interference of the motors' current with a compass.
+type Interference struct {
+	PerAmpere Vector  `json:"perAmpere" unit:"µT/A"`
+	Within    float64 `json:"within" unit:"µT/A"` // 95 %, of its length
+	Length    float64 `json:"length" unit:"µT/A"`
+}
+
+// Disturbs fits what a compass shows over the current, axis by axis. The current must have changed by an ampere at the least.
+func Disturbs(list []Current) (Interference, error) {
+	if len(list) < 5 || len(list) > MostSamples {
+		return Interference{}, quad.Faultf("bad-run", "", "%d samples; 5 to %d tell it", len(list), MostSamples)
+	}
+	var amperes []float64
+	for _, c := range list {
+		if !c.Shown.finite() || !(c.Amperes >= 0 && c.Amperes <= 500) {
+			return Interference{}, quad.Faultf("not-a-current", "", "holds what is no current, or no field")
+		}
+		amperes = append(amperes, c.Amperes)
+	}
+	if slices.Max(amperes)-slices.Min(amperes) < 1 {
+		return Interference{}, quad.Faultf("no-current", "", "the current hardly changed; spin up, propellers off or strapped down")
+	}
+	out, variance := Interference{}, 0.0
+	n, spreadOf := float64(len(list)), stat.Variance(amperes, nil)
+	for axis := range 3 {
+		var shown []float64
+		for _, c := range list {
+			shown = append(shown, c.Shown[axis])
+		}
+		offset, slope := stat.LinearRegression(amperes, shown, nil, false)
+		out.PerAmpere[axis] = slope
+		left := 0.0
+		for i, a := range amperes {
+			d := shown[i] - offset - slope*a
+			left += d * d
+		}
+		variance += left / max(1, n-2) / (spreadOf * (n - 1))
+	}
+	out.Length = out.PerAmpere.norm()
+	out.Within = distuv.StudentsT{Mu: 0, Sigma: 1, Nu: max(1, n-2)}.Quantile(0.975) * math.Sqrt(variance)
+	return out, nil
+}
