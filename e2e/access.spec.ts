@@ -126,7 +126,9 @@ test('axe finds nothing at any station', async ({ page }) => {
     await look(page, `sticks, ${at}`)
   }
   await page.goto('/quads/1/senses?at=plate')
-  for (const box of await page.getByLabel(/^(roll|pitch), °/).all()) await box.fill('1')
+  const lean = page.getByLabel(/^(roll|pitch), °/)
+  await expect(lean).toHaveCount(4)
+  for (const box of await lean.all()) await box.fill('1')
   await expect(page.getByRole('region', { name: 'The plate made level' }).getByRole('img')).toHaveCount(2)
   await look(page, 'senses, plate')
   // Sanderling has stops, fixes and a skipped station.
