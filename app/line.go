@@ -39,6 +39,46 @@ type AskView struct {
 	Entry
 	// Nought is the value to set where there is 0, off or none; nothing where that is no answer.
 	Nought json.RawMessage `json:"nought,omitempty"`
+	// Left is the value that the firmware has where nobody changed it, and LeftWords what that is; nothing where that is not known.
+	Left      json.RawMessage `json:"left,omitempty"`
+	LeftWords string          `json:"leftWords,omitempty"`
+}
+
+// leftBy gives what the firmware of a quad has at a place of its settings where nobody changed it. Only the families that the product knows tell.
+func leftBy(is quad.FirmwareSheet) func(quad.Path) (json.RawMessage, string) {
+	usual, known := quad.Known{}, false
+	return func(p quad.Path) (json.RawMessage, string) {
+		if !p.Under("sheet") {
+			return nil, ""
+		}
+		if !known {
+			build, err := firmware.Find(is.Line, is.Version)
+			if err != nil {
+				return nil, ""
+			}
+			if usual.Sheet, err = build.Usual(); err != nil {
+				return nil, ""
+			}
+			known = true
+			usual.Sheet.Untell(build.Dictionary.Tells)
+		}
+		v, err := quad.Get(&usual, p)
+		f, named := quad.FieldAt(p)
+		if err != nil || v == nil || named != nil || len(quad.Untold(&usual, []quad.Path{p})) > 0 || f.Open && reflect.ValueOf(v).IsZero() {
+			return nil, ""
+		}
+		raw, err := json.Marshal(v)
+		if err != nil {
+			return nil, ""
+		}
+		words := quad.Words(v, f.Unit)
+		if r, ranged := v.(quad.Range); ranged && !r.Used() {
+			words = "no channel"
+		} else if f.Type.Kind() == reflect.Struct {
+			words = "as it comes"
+		}
+		return raw, words
+	}
 }
 
 // Perch is a station on the wire.
@@ -140,11 +180,14 @@ func (a *App) view(o *opened) (*QuadView, error) {
 	v.Leaves = map[quad.Path]MeantView{}
 	leaves, meant := quad.Leaves(k.Readings, "readings"), meantViews(k.Parts, o.ofInterest(quad.Leaves(k.Meant(), "")), st)
 	v.Back = a.backView(o, undo, leaves)
+	left := leftBy(k.Sheet.Firmware)
 	for i, s := range st {
 		p := Perch{StationInfo: s.Station.Info(), Number: i + 1, Standing: s, Readings: []ReadingView{}, Meant: []quad.Path{}}
 		p.Findings, p.Why, p.Asks = nonNil(p.Findings), nonNil(p.Why), []AskView{}
 		for _, ask := range s.Asks {
-			p.Asks = append(p.Asks, AskView{ask, entryFor(k, ask.Path), quad.Nought(&k, ask.Path)})
+			one := AskView{Ask: ask, Entry: entryFor(k, ask.Path), Nought: quad.Nought(&k, ask.Path)}
+			one.Left, one.LeftWords = left(ask.Path)
+			p.Asks = append(p.Asks, one)
 		}
 		own := proof.Subject(s.Station)
 		for _, l := range leaves {
@@ -204,7 +247,7 @@ func notedAt(k quad.Known, s check.Station) []AskView {
 		if taken, _ := quad.Get(k, p); err != nil || taken != nil {
 			continue
 		}
-		out = append(out, AskView{check.Ask{Station: s, Path: p, Label: f.Label, How: f.How, Good: check.Good(k, p)}, entryFor(k, p), nil})
+		out = append(out, AskView{Ask: check.Ask{Station: s, Path: p, Label: f.Label, How: f.How, Good: check.Good(k, p)}, Entry: entryFor(k, p)})
 	}
 	return out
 }

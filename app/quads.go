@@ -143,7 +143,11 @@ func (a *App) Begin(ctx context.Context, n NewQuad) (int64, error) {
 	}
 	m.Limits.Registration, m.Limits.RemoteID = strings.TrimSpace(n.Registration), strings.TrimSpace(n.RemoteID)
 	m.Sheet.Firmware = quad.FirmwareSheet{Line: n.Line, Version: n.Version, Target: n.Target}
-	m.Sheet.Untell(func(quad.Path) bool { return false })
+	lacks := func(quad.Path) bool { return false }
+	if build, err := firmware.Find(n.Line, n.Version); err == nil {
+		lacks = build.Lacks
+	}
+	m.Sheet.Untell(lacks)
 	taught, err := a.taught(ctx)
 	if err != nil {
 		return 0, err

@@ -8,6 +8,8 @@ import (
 	"image/color"
 	"image/jpeg"
 	"image/png"
+	"maps"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -323,5 +325,95 @@ func TestPhotosAreMadeAnewUnraced(t *testing.T) {
 	}
 	if _, err := w.Photo(t.Context(), id, list[0].ID+1000); code(err) != "no-entry" {
 		t.Errorf("a photo that is none: %v", err)
+	}
+}
+
+// Of a quad begun without a list nobody told where 0 means something; a whole list tells all of that. A list of changes alone tells what it
+// names; the rest is asked for, with what the firmware comes with, and set to that in one act. A list through a dictionary that the pilot taught
+// tells just what he taught so far.
+func TestAListTellsWhatNobodyToldUnraced(t *testing.T) {
+	t.Parallel()
+	onlyUnraced(t)
+	w := newWorld(t)
+	q, err := demo.Load("dunlin")
+	if err != nil {
+		t.Fatal(err)
+	}
+	from := w.dunlin()
+	id, err := w.Begin(t.Context(), app.NewQuad{Name: "Reeve", Parts: app.PartsOf{Board: from}, Line: "Marram", Version: "7.0.2", Target: "HARRIER4"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	v := w.view(id)
+	if n := len(v.Meant.Sheet.Gaps); n < 30 {
+		t.Fatalf("only %d places are said to be told by nobody", n)
+	}
+	asked := func(v *app.QuadView) (n int) {
+		for _, p := range v.Line {
+			for _, a := range p.Asks {
+				if a.Nought != nil {
+					n++
+				}
+			}
+		}
+		return n
+	}
+	if n := asked(v); n < 30 {
+		t.Errorf("%d of them are asked for", n)
+	}
+	list := firmware.WriteList(q.Board, nil)
+	if _, err := w.ReadList(t.Context(), id, list, false); err != nil {
+		t.Fatal(err)
+	}
+	if v, err = w.TakeList(t.Context(), id, w.view(id).Version, list, false); err != nil {
+		t.Fatal(err)
+	}
+	if n := len(v.Meant.Sheet.Gaps); n == 0 || slices.Contains(v.Meant.Sheet.Gaps, "sticks.arm") || v.Meant.Sheet.Sticks.Arm.Channel != 5 {
+		t.Errorf("a list of changes leaves %v", v.Meant.Sheet.Gaps)
+	}
+	build, err := firmware.Find("Marram", "7.0.2")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var left []app.SetValue
+	seen := map[quad.Path]bool{}
+	for _, p := range v.Line {
+		for _, a := range p.Asks {
+			if a.Left != nil && !seen[a.Path] {
+				seen[a.Path], left = true, append(left, app.SetValue{Path: a.Path, Value: a.Left})
+			}
+		}
+	}
+	if v, err = w.Edit(t.Context(), id, v.Version, left); err != nil {
+		t.Fatal(err)
+	}
+	if d := v.Meant.Sheet.Feel.RollGains; len(v.Meant.Sheet.Gaps) != 0 || asked(v) != 0 || d != (quad.Gains{Proportional: 0.045, Integral: 0.12, Derivative: 0.0006}) {
+		t.Errorf("as it comes it is %+v, and nobody told %v", d, v.Meant.Sheet.Gaps)
+	}
+
+	whole, err := w.Begin(t.Context(), app.NewQuad{Name: "Whinchat", Parts: app.PartsOf{Board: from}, Line: "Marram", Version: "7.0.2", Target: "HARRIER4"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	all := build.Facts.Defaults()
+	maps.Copy(all, q.Board)
+	if v, err = w.TakeList(t.Context(), whole, w.view(whole).Version, firmware.WriteList(all, nil), false); err != nil {
+		t.Fatal(err)
+	}
+	if len(v.Meant.Sheet.Gaps) != 0 || asked(v) != 0 || v.Meant.Sheet.Feel.YawGains.Derivative != 0 {
+		t.Errorf("with its whole list in, nobody told %v", v.Meant.Sheet.Gaps)
+	}
+
+	taught := "line: Rush\nversions: [{version: 1.0.0}]\nsettings:\n  - {name: spare, kind: whole, min: 0, max: 100, default: \"0\"}\nentries:\n  - {kind: scalar, setting: spare, path: sheet.sticks.deadband}\n"
+	if _, err := w.Teach(t.Context(), 0, taught); err != nil {
+		t.Fatal(err)
+	}
+	other, err := w.Begin(t.Context(), app.NewQuad{Name: "Ruff", Parts: app.PartsOf{Board: from}, Line: "Rush", Version: "1.0.0", Target: "HARRIER4", List: "spare = 0\n"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	gaps := w.view(other).Meant.Sheet.Gaps
+	if slices.Contains(gaps, "sticks.deadband") || !slices.Contains(gaps, "feel.yawGains.derivative") {
+		t.Errorf("a list of one setting leaves %v", gaps)
 	}
 }

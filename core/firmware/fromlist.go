@@ -31,6 +31,9 @@ func BoardFromList(is quad.Identity, taught string, text []byte, at time.Time) (
 	return Board(ReadBack{Is: is, Settings: settings, Taught: taught, At: at}), nil
 }
 
+// Usual is the sheet of a board that nobody has changed: only mapped places are set.
+func (b *Build) Usual() (quad.Sheet, error) { return b.Dictionary.Decode(b.Facts.Defaults()) }
+
 // Lines reads the settings of a list that was put together line by line, as quad.Board and quad.Sheet keep
 // what has no subject. Later lines win.
 func Lines(lines []string) (map[string]string, error) {

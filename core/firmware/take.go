@@ -26,6 +26,7 @@ func (b *Build) Take(meant quad.Sheet, rows []Row, chosen, held map[string]strin
 	if err != nil {
 		return quad.Sheet{}, err
 	}
+	sheet.Tell(b.Lacks)
 	sheet.Firmware.Line, sheet.Firmware.Version, sheet.Firmware.Other = b.Line.Name, b.Version.Version, nil
 	for _, name := range quad.SortedKeys(settings) {
 		now, known := held[name]
@@ -34,6 +35,13 @@ func (b *Build) Take(meant quad.Sheet, rows []Row, chosen, held map[string]strin
 		}
 	}
 	return sheet, nil
+}
+
+// Lacks says whether boards of the family have no setting for a place within the sheet, so that nothing is set there: that is known of the families
+// that the product knows, and not of one that a pilot taught, who may have taught a part of it.
+func (b *Build) Lacks(p quad.Path) bool {
+	_, shipped := FindLine(b.Line.Name)
+	return shipped && !b.Dictionary.Tells(p)
 }
 
 // apart says whether a setting with this value has no subject on the sheet that could hold it.
@@ -49,6 +57,7 @@ func (b *Build) Load(meant quad.Sheet, settings map[string]string) (quad.Sheet, 
 	if err != nil {
 		return quad.Sheet{}, err
 	}
+	sheet.Tell(b.Lacks)
 	other, err := Lines(meant.Firmware.Other)
 	if err != nil {
 		return quad.Sheet{}, err

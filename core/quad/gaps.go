@@ -53,8 +53,13 @@ func gapsIn(v reflect.Value, at Path, f Field, out *Gaps) {
 
 // told takes what lies under a path, or around it, out of the gaps. What the sheet shares with others is not written to.
 func (s *Sheet) told(p Path) {
-	if slices.ContainsFunc(s.Gaps, p.Touches) {
-		s.Gaps = slices.DeleteFunc(slices.Clone(s.Gaps), p.Touches)
+	s.Tell(p.Touches)
+}
+
+// Tell takes out of the gaps those that are said to be told.
+func (s *Sheet) Tell(told func(Path) bool) {
+	if slices.ContainsFunc(s.Gaps, told) {
+		s.Gaps = slices.DeleteFunc(slices.Clone(s.Gaps), told)
 	}
 }
 

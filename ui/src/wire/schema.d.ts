@@ -2043,6 +2043,8 @@ export interface components {
             good?: string;
             how: string;
             label: string;
+            left?: unknown;
+            leftWords?: string;
             nought?: unknown;
             path: string;
             rule: string;

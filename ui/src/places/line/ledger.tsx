@@ -392,24 +392,31 @@ function TypesAll({ asks, quad }: { asks: Schemas['AskView'][]; quad: QuadView }
   )
 }
 
-/** Tells in one act that nothing is set at all those places at which 0, off or none is an answer. */
-function NoneSet({ asks, quad }: { asks: Schemas['AskView'][]; quad: QuadView }) {
-  const list = asks.filter((a) => a.nought !== undefined)
-  const tell = useAct(quad.id, () =>
-    acts.edit(
-      quad.id,
-      quad.version,
-      list.map((a) => ({ path: asNamed(a.path), value: a.nought })),
-    ),
-  )
-  if (list.length < 2) return null
+/** Tells many places in one act: that nothing is set where 0, off or none is an answer, or that all is as the firmware comes. */
+function TellMany({ asks, quad }: { asks: Schemas['AskView'][]; quad: QuadView }) {
+  const tell = useAct(quad.id, (values: Change[]) => acts.edit(quad.id, quad.version, values))
+  const none = asks.filter((a) => a.nought !== undefined)
+  const left = asks.filter((a) => a.left !== undefined)
+  const { line, version } = quad.meant.sheet.firmware
   return (
-    <p className="text-[14px] text-soft">
-      Looked, and nothing is set there: {list.map((a) => a.label.toLowerCase()).join('; ')}?{' '}
-      <TextButton disabled={tell.isPending} onClick={() => tell.mutate(undefined)}>
-        Set all {list.length} to 0, off or none
-      </TextButton>
-    </p>
+    <>
+      {none.length > 1 && (
+        <p className="text-[14px] text-soft">
+          Looked, and nothing is set there: {none.map((a) => a.label.toLowerCase()).join('; ')}?{' '}
+          <TextButton disabled={tell.isPending} onClick={() => tell.mutate(none.map((a) => ({ path: asNamed(a.path), value: a.nought })))}>
+            Set all {none.length} to 0, off or none
+          </TextButton>
+        </p>
+      )}
+      {left.length > 1 && (
+        <p className="text-[14px] text-soft">
+          Your list holds changes alone, and none of these?{' '}
+          <TextButton disabled={tell.isPending} onClick={() => tell.mutate(left.map((a) => ({ path: asNamed(a.path), value: a.left })))}>
+            Set all {left.length} as {line} {version} comes
+          </TextButton>
+        </p>
+      )}
+    </>
   )
 }
 
@@ -444,13 +451,16 @@ function AllWanted({ name, asks, quad }: { name: string; asks: Schemas['AskView'
       {[...new Set(untold.map((a) => a.how))].map((how) => (
         <section key={how} aria-label={`${name}: ${how}`}>
           <p className="text-[14px] text-soft">{how}</p>
-          <NoneSet asks={untold.filter((a) => a.how === how)} quad={quad} />
+          <TellMany asks={untold.filter((a) => a.how === how)} quad={quad} />
           <ul>
             {untold
               .filter((a) => a.how === how)
               .map((a) => (
                 <li key={a.path} data-ask={a.path} className="flex flex-wrap items-baseline justify-between gap-x-3 border-b border-line py-1">
-                  <b className="font-semibold">{a.label}</b>
+                  <span>
+                    <b className="font-semibold">{a.label}</b>
+                    {a.leftWords && <span className="text-soft"> comes as {a.leftWords}</span>}
+                  </span>
                   <Ways way={a} quad={quad} />
                 </li>
               ))}
