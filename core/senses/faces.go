@@ -18,11 +18,7 @@ func (v Vector) dot(o Vector) float64  { return v[0]*o[0] + v[1]*o[1] + v[2]*o[2
 func (v Vector) angle(o Vector) float64 {
 	return math.Acos(max(-1, min(1, v.dot(o)/(v.norm()*o.norm()))))
 }
-func (v Vector) finite() bool { return !math.IsNaN(v.norm()) && !math.IsInf(v.norm(), 0) }
-func of(m mat.Vector) (out Vector) {
-	out[0], out[1], out[2] = m.AtVec(0), m.AtVec(1), m.AtVec(2)
-	return out
-}
+func (v Vector) finite() bool           { return !math.IsNaN(v.norm()) && !math.IsInf(v.norm(), 0) }
 func degreesOf(radians float64) float64 { return radians * 180 / math.Pi }
 func spread(list []float64) (out float64) { // one sigma about the mean
 	mean := 0.0
