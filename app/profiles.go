@@ -1,9 +1,6 @@
 package app
 
 import (
-	"reflect"
-	"strings"
-
 	"vividperch/core/feel"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
@@ -39,53 +36,21 @@ const curveSteps = 20
 
 // profilesOf a quad: the first, and those that its firmware can hold or that are told. One alone where there is no other.
 func profilesOf(k quad.Known, holds func(quad.Path) bool) []ProfileView {
-	used := feel.Profiles(&k.Sheet)
-	all := k.Sheet
-	for _, r := range []*quad.Range{&all.Sticks.SecondProfile, &all.Sticks.ThirdProfile} {
-		if !r.Used() {
-			r.Channel = 1 // so that it is listed; it is not looked at
-		}
-	}
-	b := sticks.NewSwitchboard(k)
-	rest := feel.Chosen(used, b.AtRest(k.Radio))
+	used, b := feel.Profiles(&k.Sheet), sticks.NewSwitchboard(k)
+	rest := used[feel.Chosen(used, b.AtRest(k.Radio))].At
 	var out []ProfileView
-	for i, hands := range feel.Profiles(&all) {
-		v := ProfileView{At: hands.At, Named: hands.At + ".name", Words: hands.Words, Name: hands.Name, Used: i == 0, Chosen: []string{}, Figures: []ProfileFigure{}}
-		if i == 0 {
-			v.Named = "sheet.feel.profile"
-		} else {
-			v.When = [2]quad.Path{"sheet.sticks.secondProfile", "sheet.sticks.thirdProfile"}[i-1]
-			for _, u := range used[1:] {
-				v.Used = v.Used || u.At == hands.At
-			}
-			if !v.Used && (holds == nil || !holds(hands.At+".angleLimit")) {
-				continue
-			}
+	for _, hands := range feel.AllProfiles(&k.Sheet) {
+		if !hands.Used() && (holds == nil || !holds(hands.At+".angleLimit")) {
+			continue
 		}
-		if v.Used {
-			v.Rest = used[rest].At == hands.At
-			for _, a := range b.Arrivals(hands.When) {
-				if a.Inside && len(a.At) > 0 {
-					v.Chosen = append(v.Chosen, a.Words())
-				}
-			}
+		v := ProfileView{
+			At: hands.At, Named: hands.Named, Words: hands.Words, Name: hands.Name, When: hands.Path, Used: hands.Used(), Rest: hands.At == rest,
+			Chosen: []string{}, Figures: profileFigures(used[0], hands),
 		}
-		first := feel.Profiles(&all)[0]
-		before := quad.Leaves(first.Profile, "")
-		for n, l := range quad.Leaves(hands.Profile, hands.At) {
-			if l.Path == hands.At+".name" {
-				continue
+		for _, a := range b.Arrivals(hands.When) {
+			if a.Inside && len(a.At) > 0 {
+				v.Chosen = append(v.Chosen, a.Words())
 			}
-			slots, err := quad.Slots(l.Path)
-			if err != nil {
-				continue
-			}
-			if path, bend := strings.CutSuffix(string(l.Path), ".bend"); bend {
-				if peak, err := quad.Get(k, quad.Path(path+".peak")); err == nil && peak == 0.0 {
-					l.Untold = true // of an axis of which nothing is told
-				}
-			}
-			v.Figures = append(v.Figures, ProfileFigure{Path: l.Path, Label: before[n].Label, Words: l.Words(), Differs: i > 0 && !l.Untold && !reflect.DeepEqual(l.Value, before[n].Value), Slots: slots})
 		}
 		for _, rates := range []quad.Rates{hands.Roll, hands.Pitch, hands.Yaw} {
 			curve := []float64{}
@@ -97,6 +62,28 @@ func profilesOf(k quad.Known, holds func(quad.Path) bool) []ProfileView {
 			v.Curves = append(v.Curves, curve)
 		}
 		out = append(out, v)
+	}
+	return out
+}
+
+// profileFigures of one profile beside the first. Of an axis without a peak nothing is told, its bend neither.
+func profileFigures(first, hands feel.Hands) []ProfileFigure {
+	differs := map[quad.Path]bool{}
+	for _, d := range feel.Differ(first, hands) {
+		differs[hands.At+"."+d.Place] = true
+	}
+	bare := map[quad.Path]bool{}
+	for axis, rates := range map[quad.Path]quad.Rates{".roll": hands.Roll, ".pitch": hands.Pitch, ".yaw": hands.Yaw} {
+		bare[hands.At+axis+".bend"] = rates.Peak == 0
+	}
+	out := []ProfileFigure{}
+	for _, l := range quad.Leaves(hands.Profile, hands.At) {
+		slots, err := quad.Slots(l.Path)
+		if err != nil || l.Path == hands.At+".name" {
+			continue
+		}
+		l.Untold = l.Untold || bare[l.Path]
+		out = append(out, ProfileFigure{Path: l.Path, Label: l.Label, Words: l.Words(), Differs: differs[l.Path] && !l.Untold, Slots: slots})
 	}
 	return out
 }

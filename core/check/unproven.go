@@ -75,7 +75,7 @@ var leaningRules = []Rule{
 				if len(sticks.Against(f.Rng, sticks.Captured(k))) == 0 {
 					r.ask(plannedOn(k, f.Rng.Channel)...)
 				}
-				if f.Rng.Channel > len(at) || !f.Rng.Holds(at[f.Rng.Channel-1]) {
+				if !f.Rng.On(&at) {
 					continue
 				}
 				r.find(Finding{

@@ -1,27 +1,38 @@
 package feel
 
-import "vividperch/core/quad"
+import (
+	"slices"
+
+	"vividperch/core/quad"
+)
 
 // Hands are what one profile makes of the sticks.
 type Hands struct {
 	Words string     // "the first profile (race)"
 	Name  string     // the pilot's, or nothing
 	At    quad.Path  // of its figures
+	Named quad.Path  // of its name
 	When  quad.Range // that chooses it; that of the first holds nothing
+	Path  quad.Path  // of that range; nothing for the first
 	quad.Profile
 }
 
+// Used says whether it is the first, or on a channel.
+func (h Hands) Used() bool { return h.Path == "" || h.When.Used() }
+
 // Profiles of a sheet: the first, and behind it those that are on a channel. Of several that are on, the last counts.
 func Profiles(s *quad.Sheet) []Hands {
+	return slices.DeleteFunc(AllProfiles(s), func(h Hands) bool { return !h.Used() })
+}
+
+// AllProfiles of a sheet, in their order, on a channel or not.
+func AllProfiles(s *quad.Sheet) []Hands {
 	f := &s.Feel
-	out := []Hands{{"the first profile", f.Profile, "sheet.feel", quad.Range{}, quad.Profile{Name: f.Profile, Roll: f.Roll, Pitch: f.Pitch, Yaw: f.Yaw, AngleLimit: f.AngleLimit, ThrottleLimit: f.ThrottleLimit}}}
-	for _, p := range []Hands{
-		{"the second profile", f.Second.Name, "sheet.feel.second", s.Sticks.SecondProfile, f.Second},
-		{"the third profile", f.Third.Name, "sheet.feel.third", s.Sticks.ThirdProfile, f.Third},
-	} {
-		if p.When.Used() {
-			out = append(out, p)
-		}
+	first := quad.Profile{Name: f.Profile, Roll: f.Roll, Pitch: f.Pitch, Yaw: f.Yaw, AngleLimit: f.AngleLimit, ThrottleLimit: f.ThrottleLimit}
+	out := []Hands{
+		{"the first profile", f.Profile, "sheet.feel", "sheet.feel.profile", quad.Range{}, "", first},
+		{"the second profile", f.Second.Name, "sheet.feel.second", "sheet.feel.second.name", s.Sticks.SecondProfile, "sheet.sticks.secondProfile", f.Second},
+		{"the third profile", f.Third.Name, "sheet.feel.third", "sheet.feel.third.name", s.Sticks.ThirdProfile, "sheet.sticks.thirdProfile", f.Third},
 	}
 	for i := range out {
 		if out[i].Name != "" {
@@ -35,7 +46,7 @@ func Profiles(s *quad.Sheet) []Hands {
 func Chosen(list []Hands, arrives quad.Pulses) int {
 	at := 0
 	for i, p := range list {
-		if c := p.When.Channel; c >= 1 && c <= len(arrives) && p.When.Holds(arrives[c-1]) {
+		if p.When.On(&arrives) {
 			at = i
 		}
 	}

@@ -219,12 +219,13 @@ type Header struct {
 
 const (
 	headerMagic = "PERCHIMG"
-	headerSize  = 64
+	// HeaderSize of every image, whatever its mark, in bytes.
+	HeaderSize = 64
 )
 
 // Header reads and checks the image's own header.
 func (img Image) Header() (Header, error) {
-	if len(img.Segments) == 0 || len(img.Segments[0].Data) < headerSize {
+	if len(img.Segments) == 0 || len(img.Segments[0].Data) < HeaderSize {
 		return Header{}, quad.Faultf("hex-no-header", "", "is too small to say what it is for")
 	}
 	raw := img.Segments[0].Data
@@ -233,22 +234,23 @@ func (img Image) Header() (Header, error) {
 	}
 	word := func(from, to int) string { return strings.TrimRight(string(raw[from:to]), "\x00") }
 	h := Header{Target: word(8, 28), Line: word(28, 44), Version: word(44, 60), CRC: binary.BigEndian.Uint32(raw[60:64])}
-	if got := img.payloadCRC(); got != h.CRC {
-		return Header{}, quad.Faultf("hex-crc", "", "its CRC-32 is %08X, but its header says %08X: the image is damaged", got, h.CRC)
-	}
-	return h, nil
+	return h, img.CheckPayload(h.CRC)
 }
 
-func (img Image) payloadCRC() uint32 {
+// CheckPayload says whether what follows the header has the CRC-32 that the header tells, gaps left out; an image shorter than a header has none.
+func (img Image) CheckPayload(told uint32) error {
 	crc := crc32.NewIEEE()
 	for i, s := range img.Segments {
 		data := s.Data
 		if i == 0 {
-			data = data[headerSize:]
+			data = data[min(HeaderSize, len(data)):]
 		}
 		crc.Write(data)
 	}
-	return crc.Sum32()
+	if got := crc.Sum32(); got != told {
+		return quad.Faultf("hex-crc", "", "its CRC-32 is %08X, but its header says %08X: the image is damaged", got, told)
+	}
+	return nil
 }
 
 // BuildImage makes an image for a board: the header, then the payload. Words too long for the header are a
@@ -257,13 +259,13 @@ func BuildImage(h Header, address uint32, payload []byte) (Image, error) {
 	if len(h.Target) > 20 || len(h.Line) > 16 || len(h.Version) > 16 {
 		return Image{}, quad.Faultf("header-words", "", "target, line and version must have at most 20, 16 and 16 bytes")
 	}
-	raw := make([]byte, headerSize, headerSize+len(payload))
+	raw := make([]byte, HeaderSize, HeaderSize+len(payload))
 	copy(raw, headerMagic)
 	copy(raw[8:28], h.Target)
 	copy(raw[28:44], h.Line)
 	copy(raw[44:60], h.Version)
 	binary.BigEndian.PutUint32(raw[60:], crc32.ChecksumIEEE(payload))
-	return Image{Segments: []Segment{{Address: address, Data: append(raw, payload...)}}, Start: address + headerSize, HasStart: true}, nil
+	return Image{Segments: []Segment{{Address: address, Data: append(raw, payload...)}}, Start: address + HeaderSize, HasStart: true}, nil
 }
 
 // Block of an image's bytes.

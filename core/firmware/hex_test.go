@@ -202,16 +202,16 @@ func TestMadeUpImagesFitTheirBoards(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		for _, size := range []int{1, 5000, m.Room() - headerSize} {
+		for _, size := range []int{1, 5000, m.Room() - HeaderSize} {
 			img, err := ParseHex(WriteHex(made(t, target, size)))
 			if err != nil {
 				t.Fatal(err)
 			}
-			if h, err := img.ForBoard(target); err != nil || h.Target != target || img.Size() != size+headerSize {
+			if h, err := img.ForBoard(target); err != nil || h.Target != target || img.Size() != size+HeaderSize {
 				t.Errorf("%s with %d bytes: %+v, %v", target, size, h, err)
 			}
 		}
-		if _, err := made(t, target, m.Room()-headerSize+1).ForBoard(target); code(err) != fmt.Sprintf("hex-range address %08X", m.Start()) {
+		if _, err := made(t, target, m.Room()-HeaderSize+1).ForBoard(target); code(err) != fmt.Sprintf("hex-range address %08X", m.Start()) {
 			t.Errorf("%s takes a byte too much: %v", target, err)
 		}
 	}
@@ -220,7 +220,7 @@ func TestMadeUpImagesFitTheirBoards(t *testing.T) {
 func TestForBoard(t *testing.T) {
 	img := sampleImage(t)
 	h, err := img.ForBoard("HARRIER4")
-	if err != nil || h.Version != "7.0.2" || h.CRC != crc32.ChecksumIEEE(img.Segments[0].Data[headerSize:]) {
+	if err != nil || h.Version != "7.0.2" || h.CRC != crc32.ChecksumIEEE(img.Segments[0].Data[HeaderSize:]) {
 		t.Errorf("a sound image: %+v, %v", h, err)
 	}
 	at := func(address uint32) Image {

@@ -105,11 +105,11 @@ func (c *controller) read(s *Sticks) command {
 		throttle: sticks.MapThrottle(us[2]),
 		yaw:      sticks.Map(us[3], c.s.Deadband),
 		rest:     c.rest.Holds(us[2]),
-		arm:      held(c.s.Arm, s),
-		level:    held(c.s.SelfLevel, s),
-		firm:     c.s.Firm || held(c.s.Authority, s),
+		arm:      c.s.Arm.On(&s.Channels),
+		level:    c.s.SelfLevel.On(&s.Channels),
+		firm:     c.s.Firm || c.s.Authority.On(&s.Channels),
 	}
-	if !cmd.level && held(c.s.Blended, s) && c.s.Blend > 0 {
+	if !cmd.level && c.s.Blended.On(&s.Channels) && c.s.Blend > 0 {
 		cmd.blend = max(0, 1-max(math.Abs(cmd.roll), math.Abs(cmd.pitch))/c.s.Blend)
 	}
 	if c.s.Reverses {
@@ -124,10 +124,6 @@ func (c *controller) read(s *Sticks) command {
 	rates := &c.chosen.Rates
 	cmd.rates = [3]float64{feel.Rate(c.s.Family, rates[0], cmd.roll), -feel.Rate(c.s.Family, rates[1], cmd.pitch), feel.Rate(c.s.Family, rates[2], cmd.yaw)}
 	return cmd
-}
-
-func held(r quad.Range, s *Sticks) bool {
-	return r.Channel >= 1 && r.Channel <= len(s.Channels) && r.Holds(s.Channels[r.Channel-1])
 }
 
 // hear what reaches the board: a frame, or none.

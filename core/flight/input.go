@@ -121,7 +121,7 @@ type Profile struct {
 // answering are the settings with the rates and limits of the profile that some pulses choose.
 func (s Settings) answering(arrives *quad.Pulses) Settings {
 	for _, p := range s.Others {
-		if c := p.When.Channel; c >= 1 && c <= len(arrives) && p.When.Holds(arrives[c-1]) {
+		if p.When.On(arrives) {
 			s.Rates, s.AngleLimit, s.Limit = p.Rates, p.AngleLimit, p.Limit
 		}
 	}

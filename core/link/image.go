@@ -42,10 +42,7 @@ type Image struct {
 
 // The header of 64 bytes at the lowest address of an image: mark, end, target, link, version, region, print, and the CRC-32 (IEEE) of what
 // follows it.
-const (
-	imageMark   = "PERCHLNK"
-	imageHeader = 64
-)
+const imageMark = "PERCHLNK"
 
 // fields of the header, from and to.
 var imageFields = map[string][2]int{"target": {9, 25}, "link": {25, 37}, "version": {37, 45}, "region": {45, 56}, "print": {56, 60}}
@@ -56,7 +53,7 @@ func ReadImage(text []byte) (Image, error) {
 	if err != nil {
 		return Image{}, err
 	}
-	if len(img.Segments) == 0 || len(img.Segments[0].Data) < imageHeader {
+	if len(img.Segments) == 0 || len(img.Segments[0].Data) < firmware.HeaderSize {
 		return Image{}, quad.Faultf("hex-no-header", "", "is too small to say what it is for")
 	}
 	raw := img.Segments[0].Data
@@ -84,23 +81,12 @@ func ReadImage(text []byte) (Image, error) {
 	default:
 		return Image{}, quad.Faultf("hex-no-header", "", "does not say whether it is for a receiver or for a radio module")
 	}
-	crc := crc32.NewIEEE()
-	for i, s := range img.Segments {
-		data := s.Data
-		if i == 0 {
-			data = data[imageHeader:]
-		}
-		crc.Write(data)
-	}
-	if got := crc.Sum32(); got != out.CRC {
-		return Image{}, quad.Faultf("hex-crc", "", "its CRC-32 is %08X, but its header says %08X: the image is damaged", got, out.CRC)
-	}
-	return out, nil
+	return out, img.CheckPayload(out.CRC)
 }
 
 // BuildImage puts a header before a payload. Its words must fit the header.
 func BuildImage(of Image, address uint32, payload []byte) (firmware.Image, error) {
-	raw := make([]byte, imageHeader, imageHeader+len(payload))
+	raw := make([]byte, firmware.HeaderSize, firmware.HeaderSize+len(payload))
 	copy(raw, imageMark)
 	raw[8] = 'R'
 	if of.End == EndModule {

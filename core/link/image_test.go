@@ -60,7 +60,7 @@ func TestImagesThatAreNone(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	damaged.Segments[0].Data[imageHeader] ^= 1
+	damaged.Segments[0].Data[firmware.HeaderSize] ^= 1
 	for code, text := range map[string]string{
 		"image-for-board": string(firmware.WriteHex(board)), "hex-no-header": string(payload), "hex-cut": strings.Join(lines[:3], "\n"), "hex-mark": "an image",
 		"hex-crc": string(firmware.WriteHex(damaged)),

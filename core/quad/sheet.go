@@ -77,6 +77,11 @@ func (r Range) Used() bool { return r.Channel > 0 }
 // Holds says whether a pulse is inside.
 func (r Range) Holds(us float64) bool { return r.Used() && us >= r.From && us <= r.To }
 
+// On says whether what arrives on its channel is inside; on a channel that no link has it never is.
+func (r Range) On(arrives *Pulses) bool {
+	return r.Channel >= 1 && r.Channel <= len(arrives) && r.Holds(arrives[r.Channel-1])
+}
+
 type SticksSheet struct {
 	Order string `json:"order" asked:"yes" label:"Channel order the board expects"`
 	Arm   Range  `json:"arm" gap:"yes" label:"Arm"`

@@ -145,7 +145,7 @@ func ellipsoid(samples []Vector, weights []float64, centre Vector, size float64)
 func (c *Compass) Corrected(s Vector) Vector {
 	d, out := s.minus(c.Offset), Vector{}
 	for i := range 3 {
-		out[i] = Vector(c.Matrix[i]).dot(d)
+		out[i] = dot(c.Matrix[i], d)
 	}
 	return out
 }
@@ -196,7 +196,7 @@ func (c *Compass) cover(samples []Vector, weights []float64) {
 	for _, d := range directions {
 		near := false
 		for i, s := range samples {
-			if weights[i] > 0 && c.Corrected(s).dot(d) > math.Cos(reaches*math.Pi/180)*c.Corrected(s).norm() {
+			if weights[i] > 0 && dot(c.Corrected(s), d) > math.Cos(reaches*math.Pi/180)*c.Corrected(s).norm() {
 				near = true
 				break
 			}

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"gonum.org/v1/gonum/mat"
+	"gonum.org/v1/gonum/stat"
 
 	"vividperch/core/quad"
 )
@@ -11,25 +12,14 @@ import (
 // Vector in body axes: forward, right, down.
 type Vector [3]float64
 
-func (v Vector) norm() float64         { return math.Sqrt(v[0]*v[0] + v[1]*v[1] + v[2]*v[2]) }
+func (v Vector) norm() float64         { return math.Sqrt(dot(v, v)) }
 func (v Vector) minus(o Vector) Vector { return Vector{v[0] - o[0], v[1] - o[1], v[2] - o[2]} }
 func (v Vector) over(x float64) Vector { return Vector{v[0] / x, v[1] / x, v[2] / x} }
-func (v Vector) dot(o Vector) float64  { return v[0]*o[0] + v[1]*o[1] + v[2]*o[2] }
 func (v Vector) angle(o Vector) float64 {
-	return math.Acos(max(-1, min(1, v.dot(o)/(v.norm()*o.norm()))))
+	return math.Acos(max(-1, min(1, dot(v, o)/(v.norm()*o.norm()))))
 }
 func (v Vector) finite() bool           { return !math.IsNaN(v.norm()) && !math.IsInf(v.norm(), 0) }
 func degreesOf(radians float64) float64 { return radians * 180 / math.Pi }
-func spread(list []float64) (out float64) { // one sigma about the mean
-	mean := 0.0
-	for _, x := range list {
-		mean += x / float64(len(list))
-	}
-	for _, x := range list {
-		out += (x - mean) * (x - mean)
-	}
-	return math.Sqrt(out / max(1, float64(len(list)-1)))
-}
 
 // FaceName of one of the six attitudes, by what points at the ground.
 type FaceName string
@@ -66,7 +56,7 @@ func FaceOf(samples []Vector) (Face, error) {
 		}
 	}
 	for _, a := range axes {
-		f.Stirs = max(f.Stirs, spread(a))
+		f.Stirs = max(f.Stirs, stat.StdDev(a, nil))
 	}
 	if f.Stirs > restless {
 		return f, quad.Faultf("moved", "", "it was moved while it was looked at: %.3f g of stir, %.2f at most", f.Stirs, restless)

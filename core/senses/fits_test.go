@@ -15,7 +15,7 @@ func shownBy(r *rand.Rand, m [3][3]float64, offset, there Vector, noise float64)
 	out := make([]Vector, 200)
 	for n := range out {
 		for i := range 3 {
-			out[n][i] = Vector(m[i]).dot(there) + offset[i] + noise*r.NormFloat64()
+			out[n][i] = dot(m[i], there) + offset[i] + noise*r.NormFloat64()
 		}
 	}
 	return out
@@ -125,7 +125,7 @@ func (k iron) samples(r *rand.Rand, n int, wanted func(Vector) bool) []Vector {
 		}
 		var s Vector
 		for i := range 3 {
-			s[i] = k.field*Vector(k.soft[i]).dot(d) + k.offset[i] + k.noise*r.NormFloat64()
+			s[i] = k.field*dot(k.soft[i], d) + k.offset[i] + k.noise*r.NormFloat64()
 		}
 		if r.Float64() < k.spoilt {
 			s[r.IntN(3)] += 25 * r.NormFloat64()

@@ -1,8 +1,10 @@
 package senses
 
 import (
+	"cmp"
 	"math"
 	"slices"
+	"strings"
 
 	"vividperch/core/quad"
 )
@@ -55,37 +57,34 @@ func ShimFor(tilt, width float64, atHand []float64) (Shim, error) {
 		return math.Copysign(1, tilt) * (math.Abs(tilt) - math.Atan(height/width)*180/math.Pi)
 	}
 	thick := slices.Clone(atHand)
-	slices.SortFunc(thick, func(a, b float64) int { return -cmpFloat(a, b) })
-	var try func(from int, pieces []float64, height float64)
-	try = func(from int, pieces []float64, height float64) {
-		if l := left(height); math.Abs(l) < math.Abs(best.Left)-0.01 || len(pieces) == len(best.Pieces) && math.Abs(l) < math.Abs(best.Left) {
-			best.Pieces, best.Height, best.Left = slices.Clone(pieces), height, l
-		}
-		if len(pieces) == mostPieces {
-			return
-		}
-		for i := from; i < len(thick); i++ {
-			try(i, append(pieces, thick[i]), height+thick[i])
-		}
-	}
-	for most := range mostPieces + 1 { // fewer first
-		saved := best
-		try(0, nil, 0)
-		if len(best.Pieces) > most && len(saved.Pieces) <= most && math.Abs(saved.Left)-math.Abs(best.Left) <= 0.01 {
-			best = saved
+	slices.SortFunc(thick, func(a, b float64) int { return cmp.Compare(b, a) })
+	for count := 1; count <= mostPieces; count++ {
+		stack := best
+		eachStack(thick, count, func(pieces []float64, height float64) {
+			if l := left(height); math.Abs(l) < math.Abs(stack.Left) {
+				stack.Pieces, stack.Height, stack.Left = slices.Clone(pieces), height, l
+			}
+		})
+		if math.Abs(stack.Left) < math.Abs(best.Left)-0.01 { // one piece more must be worth it
+			best = stack
 		}
 	}
 	return best, nil
 }
 
-func cmpFloat(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
+// eachStack of so many pieces of some thicknesses, thickest first, with its height. What it is given is its own until it returns.
+func eachStack(thick []float64, count int, look func(pieces []float64, height float64)) {
+	var pile func(from int, pieces []float64, height float64)
+	pile = func(from int, pieces []float64, height float64) {
+		if len(pieces) == count {
+			look(pieces, height)
+			return
+		}
+		for i := from; i < len(thick); i++ {
+			pile(i, append(pieces, thick[i]), height+thick[i])
+		}
 	}
-	return 0
+	pile(0, make([]float64, 0, count), 0)
 }
 
 // AngleOfDrift is the level error (deg) that carries a quad off by some metres in some seconds from rest, in still air and before drag tells: the
@@ -112,7 +111,8 @@ type Plate struct {
 	Error     float64 `json:"error" unit:"deg"`
 	Drift     float64 `json:"drift" unit:"m/s²"`
 	AfterFive float64 `json:"afterFive" unit:"m"`
-	Within    bool    `json:"within"` // half a degree, as a level is wanted
+	Within    bool    `json:"within"` // each way within Most, as a level is wanted
+	Most      float64 `json:"most" unit:"deg"`
 }
 
 // PlateSide is one direction of a plate.
@@ -121,6 +121,25 @@ type PlateSide struct {
 	Tilt  float64 `json:"tilt" unit:"deg"`
 	Width float64 `json:"width" unit:"mm"`
 	Under string  `json:"under"` // the side that the shims go under; nothing where none is wanted
+	Words string  `json:"words"` // what to put where
+}
+
+// levelEnough is a tilt under which nobody looks for shims, deg.
+const levelEnough = 0.05
+
+// words of what to put where.
+func (s PlateSide) words() string {
+	switch {
+	case len(s.Pieces) > 0:
+		var of []string
+		for _, p := range s.Pieces {
+			of = append(of, quad.Quantity(p, "mm"))
+		}
+		return strings.Join(of, " + ") + " under the " + s.Under
+	case math.Abs(s.Tilt) < levelEnough:
+		return "level as it stands"
+	}
+	return "nothing at hand makes it better"
 }
 
 // Level a plate, and tell the board's own error from it.
@@ -145,9 +164,11 @@ func (a PlateAsk) Level(gravity float64) (Plate, error) {
 				out.Under = side.other
 			}
 		}
+		out.Words = out.words()
 		p.Sides = append(p.Sides, out)
 	}
 	p.Error = Tilt(p.Board.Roll, p.Board.Pitch)
+	p.Most = LevelTolerance
 	p.Drift = Drift(p.Error, gravity)
 	p.AfterFive = p.Drift * 25 / 2
 	p.Within = math.Abs(p.Board.Roll) <= LevelTolerance && math.Abs(p.Board.Pitch) <= LevelTolerance

@@ -1,6 +1,7 @@
 package senses
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -103,7 +104,7 @@ func AtRest(list []HeightSample, spun float64) (Heights, error) {
 	}
 	still := list
 	if spun > list[0].At && spun < list[len(list)-1].At {
-		cut, _ := slices.BinarySearchFunc(list, spun, func(s HeightSample, at float64) int { return cmpFloat(s.At, at) })
+		cut, _ := slices.BinarySearchFunc(list, spun, func(s HeightSample, at float64) int { return cmp.Compare(s.At, at) })
 		if out.Spun = cut >= 30 && len(list)-cut >= 10; out.Spun {
 			still = list[:cut]
 		}

@@ -3901,6 +3901,8 @@ export interface components {
             drift: number;
             /** Format: double */
             error: number;
+            /** Format: double */
+            most: number;
             plate: components["schemas"]["Level"];
             sides: components["schemas"]["PlateSide"][];
             within: boolean;
@@ -3927,6 +3929,7 @@ export interface components {
             wanted: number;
             /** Format: double */
             width: number;
+            words: string;
         };
         Point: {
             /** Format: double */

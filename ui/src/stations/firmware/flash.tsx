@@ -8,6 +8,7 @@ import { useOwnBench } from '../../places/bench/whose'
 import { showError } from '../../shell/message'
 import { acts, bench, checkImage, type Schemas, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
+import { imageText } from '../../wire/image-file'
 import { useLive } from '../../wire/live'
 import type { Controller } from './board'
 
@@ -25,13 +26,9 @@ export function Flash({ quad, controllers }: { quad: QuadAt<'firmware'>; control
     setSeen(null)
     setWrong('')
     if (!f) return
-    if (f.size > 2_000_000) {
-      setWrong(`${f.name} has ${(f.size / 1e6).toFixed(0)} MB; an image is at most 2 MB. Nothing was read.`)
-      return
-    }
-    const t = await f.text()
-    setText(t)
     try {
+      const t = await imageText(f)
+      setText(t)
       const v = await checkImage(quad.id, t)
       setSeen(v)
       setWhole(v.whole)

@@ -5,6 +5,7 @@ import { fieldRow, steps, two } from '../../kit/looks'
 import { Segments } from '../../kit/segments'
 import { onConflict } from '../../places/line/conflict'
 import { acts, checkLinkImage, type QuadView, type Schemas, useAct } from '../../wire/client'
+import { imageText } from '../../wire/image-file'
 import { asNamed } from '../../wire/path'
 
 /** An image for the receiver or the radio module: judged before it goes on, brought there step by step, noted, and looked at again after. */
@@ -12,8 +13,10 @@ export function LinkImage({ quad }: { quad: QuadView }) {
   const [text, setText] = useState('')
   const [seen, setSeen] = useState<Schemas['LinkImageView'] | null>(null)
   const [wrong, setWrong] = useState('')
-  const check = async (t: string) => {
+  const check = async (read: Promise<string>) => {
     try {
+      const t = await read
+      setText(t)
       setSeen(await checkLinkImage(quad.id, t))
     } catch (e) {
       setWrong(e instanceof Error ? e.message : String(e))
@@ -22,14 +25,7 @@ export function LinkImage({ quad }: { quad: QuadView }) {
   const pick = async (f?: File) => {
     setSeen(null)
     setWrong('')
-    if (!f) return
-    if (f.size > 2_000_000) {
-      setWrong(`${f.name} has ${(f.size / 1e6).toFixed(0)} MB; an image is at most 2 MB. Nothing was read.`)
-      return
-    }
-    const t = await f.text()
-    setText(t)
-    await check(t)
+    if (f) await check(imageText(f))
   }
   return (
     <section aria-label="An image for receiver or module" className={two}>
@@ -61,7 +57,7 @@ export function LinkImage({ quad }: { quad: QuadView }) {
               <br />
               <b className={seen.fits ? 'text-ok' : 'text-stop'}>{seen.says}</b>
             </p>
-            {seen.asks && seen.label && <Told quad={quad} path={seen.asks} label={seen.label} onTold={() => void check(text)} />}
+            {seen.asks && seen.label && <Told quad={quad} path={seen.asks} label={seen.label} onTold={() => void check(Promise.resolve(text))} />}
             {seen.with.length > 0 && (
               <ul className="list-disc pl-4.5" aria-label="What follows from it">
                 {seen.with.map((w) => (

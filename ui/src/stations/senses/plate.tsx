@@ -112,7 +112,7 @@ export function LevelPlate({ quad }: { quad: QuadView }) {
               <b className={v.within ? 'text-ok' : 'text-fix'}>
                 roll {degrees(v.board.roll)}, pitch {degrees(v.board.pitch)}
               </b>
-              ; half a degree each is the most.
+              ; {v.most}° each is the most.
             </p>
             <p className="text-soft">
               In the air that pushes it by {v.drift.toFixed(2)} m/s²: {v.afterFive.toFixed(1)} m in five seconds, in still air and with nobody's hand against
@@ -146,14 +146,9 @@ function Side({ side: s, name, ends }: { side: Schemas['PlateSide']; name: strin
   const span = box.w - 2 * box.left
   const rise = Math.max(-34, Math.min(34, Math.tan((10 * s.tilt * Math.PI) / 180) * (span / 2)))
   const under = s.under === ends[0] ? box.left : box.w - box.left
-  const words = s.pieces.length
-    ? `${s.pieces.map((p) => `${p} mm`).join(' + ')} under the ${s.under}`
-    : Math.abs(s.tilt) < 0.05
-      ? 'level as it stands'
-      : 'nothing at hand makes it better'
   return (
     <figure className="m-0 mb-3">
-      <svg width={box.w} height={box.h} role="img" aria-label={`${name}: the bench leans by ${degrees(s.tilt)}; ${words}, which leaves ${degrees(s.left)}`}>
+      <svg width={box.w} height={box.h} role="img" aria-label={`${name}: the bench leans by ${degrees(s.tilt)}; ${s.words}, which leaves ${degrees(s.left)}`}>
         <path
           d={`M${box.left - 14} ${box.base - rise}L${box.w - box.left + 14} ${box.base + rise}`}
           stroke="var(--wire)"
@@ -182,7 +177,7 @@ function Side({ side: s, name, ends }: { side: Schemas['PlateSide']; name: strin
         </text>
       </svg>
       <figcaption className="text-[14px]">
-        <b>{name}</b>: the bench leans by {degrees(s.tilt)} (drawn ten times as steep). <b className="text-act">{words}</b>
+        <b>{name}</b>: the bench leans by {degrees(s.tilt)} (drawn ten times as steep). <b className="text-act">{s.words}</b>
         {s.pieces.length > 0 && `: ${s.height.toFixed(2)} mm of ${s.wanted.toFixed(2)} mm`}, leaves {degrees(s.left)}.
       </figcaption>
     </figure>
