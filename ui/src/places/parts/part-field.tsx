@@ -51,7 +51,10 @@ export function PartField({ kind, label, required, wish }: { kind: Kind; label: 
           </option>
         ))}
       </datalist>
-      <span id={`${id}-says`}>{typed && found.data && !found.isFetching && (known ? known.words : 'your own: its figures are asked for')}</span>
+      {/* As high before it says anything: what stands beside or below it must not move from under a finger. */}
+      <span id={`${id}-says`} className="min-h-[1lh]">
+        {typed && found.data && !found.isFetching && (known ? known.words : 'your own: its figures are asked for')}
+      </span>
     </div>
   )
 }
