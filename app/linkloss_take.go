@@ -120,7 +120,7 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 		return err
 	}
 	asSet := stopped && response.After <= t.known.Sheet.Loss.Guard+linkloss.Stop
-	lands := t.known.Sheet.Loss.Policy == quad.PolicyLand
+	lands := t.known.Sheet.Loss.Policy.Descends()
 	if lands {
 		asSet = response.Motors == quad.WentOver
 	}

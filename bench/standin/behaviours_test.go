@@ -325,11 +325,31 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 			}
 		}
 	},
-	"sheet.sticks.armPause":       figureBehaviour("arms again, s", "0.7", 0.7),
-	"sheet.loss.landTime":         figureBehaviour("settles for, s", "12.5", 12.5),
-	"sheet.loss.back":             figureBehaviour("believes after, s", "1.5", 1.5),
-	"sheet.loss.rearm":            figureBehaviour("arms after a loss, s", "12", 12),
-	"sheet.loss.near":             figureBehaviour("home from, m", "25", 25),
+	"sheet.sticks.armPause": figureBehaviour("arms again, s", "0.7", 0.7),
+	"sheet.loss.landTime":   figureBehaviour("settles for, s", "12.5", 12.5),
+	"sheet.loss.back":       figureBehaviour("believes after, s", "1.5", 1.5),
+	"sheet.loss.rearm":      figureBehaviour("arms after a loss, s", "12", 12),
+	"sheet.loss.near":       figureBehaviour("home from, m", "25", 25),
+	"sheet.loss.way": func(t *testing.T, p quad.Path) {
+		for _, way := range []quad.HomeWay{quad.WayAsIs, quad.WaySet, quad.WayHighest} {
+			if got := written(t, kit(), map[quad.Path]string{p: `"` + string(way) + `"`}).means.control.Nav.Way; got != way {
+				t.Errorf("told %s it comes home %s", way, got)
+			}
+		}
+	},
+	"sheet.loss.atHome": func(t *testing.T, p quad.Path) {
+		for _, at := range []quad.AtHome{quad.HomeLands, quad.HomeDrops} {
+			if got := written(t, kit(), map[quad.Path]string{p: `"` + string(at) + `"`}).means.control.Nav.AtHome; got != at {
+				t.Errorf("told %s, at home it %s", at, got)
+			}
+		}
+	},
+	"sheet.loss.wayHeight":        meant("35", func(m meaning) float64 { return m.control.Nav.WayHeight }, 35),
+	"sheet.loss.homeSpeed":        meant("7.5", func(m meaning) float64 { return m.control.Nav.Speed }, 7.5),
+	"sheet.loss.satellites":       meant("9", func(m meaning) float64 { return float64(m.control.Nav.Satellites) }, 9),
+	"sheet.senses.compass":        meant("true", func(m meaning) float64 { return flag(m.compass) }, 1),
+	"sheet.senses.compassTurned":  figureBehaviour("compass turned, deg", "270", 270),
+	"sheet.senses.declination":    figureBehaviour("declination, deg", "-2.5", -2.5),
 	"sheet.motors.linear":         figureBehaviour("even, share", "30", 0.3),
 	"sheet.motors.sag":            figureBehaviour("sag, share", "55", 0.55),
 	"sheet.motors.room":           figureBehaviour("room, share", "7", 0.07),

@@ -37,6 +37,7 @@ type meaning struct {
 	loop                  float64 // Hz
 	poles                 int
 	barometer, satellite  bool
+	compass               bool
 	// What no eye, ear or meter reaches, by names of the stand-in's own: what else switches mean, figures, and words.
 	windows map[string]quad.Range
 	figures map[string]float64

@@ -45,13 +45,13 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		cells: int(r.number("CellCount")), warn: r.number("WarnVolts"), land: r.number("LandVolts") + r.number("LandHundredths")/100, scale: r.number("VoltGain") / 11,
 		video: r.number("VideoMhz"), levelRoll: r.number("LevelRoll") * 180 / math.Pi, levelPitch: r.number("LevelPitch") * 180 / math.Pi,
 		reversed: map[string]bool{}, protocol: shingleSignals[r.word("MotorSignal")], loop: r.number("LoopHz"), poles: int(r.number("MotorPoles")),
-		barometer: r.bit("SensorFlags", 0), satellite: r.bit("SensorFlags", 1),
+		barometer: r.bit("SensorFlags", 0), satellite: r.bit("SensorFlags", 1), compass: r.bit("SensorFlags", 2),
 		frame: digital(r.number("MotorKbit"), r.bit("MotorFlags", 0)),
 	}
 	m.figures = map[string]float64{
 		"even, share": r.number("MotorCurveBend"), "up to, share": r.number("MotorCurveMost"), "from, share": r.number("MotorCurveLeast"), "late, share": r.number("MotorCurveLag"),
 		"bus, kbit/s": r.number("CanBitrate"), "bus, own number": r.number("CanNode"), "bus, first": r.number("CanEsc"), "bus, how many": r.number("CanMotors"), "bus, silent ms": r.number("CanTimeout"),
-		"goes on": r.number("LossOptions"),
+		"goes on": r.number("LossOptions"), "compass turned, deg": r.number("CompassTurned"),
 	}
 	m.words = map[string]string{
 		"bus": r.word("CanOn"), "checks": r.word("ArmChecks"), "crash": r.word("LossCrash"), "pack empty": r.word("LossBattery"), "lost its place": r.word("LossEstimate"),
@@ -104,8 +104,23 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 	if r.word("SpinPlan") == "1" {
 		m.control.Rotation = quad.FrontLeftClockwise
 	}
-	if r.word("LossPlan") == "0" {
+	switch r.word("LossPlan") {
+	case "0":
 		m.control.Policy = quad.PolicyDrop
+	case "2":
+		m.control.Policy = quad.PolicyReturn
+	}
+	m.control.Nav = flight.Navigation{Hold: m.windows["hold"], ComeHome: m.windows["home"], WayHeight: r.number("HomeHeight") / 100, Speed: r.number("HomeSpeed") / 100, AtHome: quad.HomeDrops}
+	switch r.word("HomeHeightKind") {
+	case "0":
+		m.control.Nav.Way = quad.WayAsIs
+	case "1":
+		m.control.Nav.Way = quad.WaySet
+	default:
+		m.control.Nav.Way = quad.WayHighest
+	}
+	if r.word("HomeThen") == "1" {
+		m.control.Nav.AtHome = quad.HomeLands
 	}
 	for i, seat := range r.words("MotorSeat") {
 		letter := string(rune('A' + i))

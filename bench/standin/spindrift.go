@@ -41,10 +41,10 @@ func spindriftMeaning(r raws, after func(string) bool) meaning {
 		video: r.number("video-mhz"), milliwatt: r.number("video-mw"),
 		levelRoll: r.number("level-roll-cd") / 100, levelPitch: r.number("level-pitch-cd") / 100,
 		reversed: map[string]bool{}, protocol: spindriftSignals[r.word("throttle-signal")], loop: r.number("loop-hz"), poles: int(r.number("motor-poles")),
-		barometer: r.bit("sensors", 0), satellite: r.bit("sensors", 1),
+		barometer: r.bit("sensors", 0), satellite: r.bit("sensors", 1), compass: r.bit("sensors", 2),
 		frame: digital(r.number("frames-kbit"), r.bit("motor-options", 0)),
 	}
-	m.figures = map[string]float64{"kick, share": r.number("motor-start") / 100, "home from, m": r.number("loss-near-m"), "arms after a loss, s": r.number("loss-rearm-s")}
+	m.figures = map[string]float64{"kick, share": r.number("motor-start") / 100, "home from, m": r.number("loss-near-m"), "arms after a loss, s": r.number("loss-rearm-s"), "declination, deg": r.number("compass-away") / 10, "compass turned, deg": r.number("compass-turned-deg")}
 	m.words, m.windows = map[string]string{"wants a fix": r.word("when-fixed-arm")}, map[string]quad.Range{}
 	for _, name := range []string{"hold", "home", "mission", "height", "heading", "mark", "camera", "lamp", "quiet"} {
 		m.windows[name] = window("when-" + name)
@@ -84,8 +84,19 @@ func spindriftMeaning(r raws, after func(string) bool) meaning {
 	if r.word("turning-plan") == "right-first" {
 		m.control.Rotation = quad.FrontLeftCounterClockwise
 	}
-	if r.word("loss-plan") == "drop" {
+	switch r.word("loss-plan") {
+	case "drop":
 		m.control.Policy = quad.PolicyDrop
+	case "home":
+		m.control.Policy = quad.PolicyReturn
+	}
+	m.control.Nav = flight.Navigation{
+		Hold: m.windows["hold"], ComeHome: m.windows["home"], WayHeight: r.number("home-height-m"), Speed: r.number("home-speed-cms") / 100, AtHome: quad.HomeLands,
+		Near: r.number("loss-near-m"), Satellites: int(r.number("fix-satellites")),
+		Way: map[string]quad.HomeWay{"here": quad.WayAsIs, "height": quad.WaySet, "highest": quad.WayHighest}[r.word("home-height-from")],
+	}
+	if r.word("home-then") == "sink" {
+		m.control.Nav.AtHome = quad.HomeDrops
 	}
 	for i, letter := range []string{"A", "B", "C", "D"} {
 		m.control.Places[letter] = spindriftCorners[r.word("seat-"+letter)]

@@ -2,6 +2,7 @@ package check_test
 
 import (
 	"encoding/json"
+	"slices"
 	"strings"
 
 	"vividperch/core/check"
@@ -264,8 +265,8 @@ var fixtures = []fixture{
 	{rule: "wiring.board-differs", name: "speeds told, and held", set: set("sheet.wiring.ports.1", `{"function":"configure","baud":115.2}`, "board.sheet.wiring.ports.1", `{"function":"configure","baud":115.2}`, "sheet.wiring.ports.2", `{"function":"receiver","baud":115.2}`, "board.sheet.wiring.ports.2", `{"function":"receiver","baud":115.2}`, "sheet.wiring.ports.3", `{"function":"nothing","baud":115.2}`, "board.sheet.wiring.ports.3", `{"function":"nothing","baud":115.2}`, "sheet.wiring.ports.4", `{"function":"nothing","baud":115.2}`, "board.sheet.wiring.ports.4", `{"function":"nothing","baud":115.2}`, "sheet.wiring.ports.5", `{"function":"nothing","baud":115.2}`, "board.sheet.wiring.ports.5", `{"function":"nothing","baud":115.2}`, "sheet.wiring.ports.6", `{"function":"nothing","baud":115.2}`, "board.sheet.wiring.ports.6", `{"function":"nothing","baud":115.2}`)},
 	{rule: "wiring.board-differs", name: "a speed that nobody told is left to the board", set: set("board.sheet.wiring.ports.3.baud", "57.6")},
 	{rule: "link.board-differs", name: "a channel of strength, and held", set: set("sheet.link.strength", `"channel"`, "board.sheet.link.strength", `"channel"`, "sheet.link.strengthChannel", `12`, "board.sheet.link.strengthChannel", `12`, "parts.receiver.strength", `"channel"`, "parts.receiver.strengthChannel", "12")},
-	{rule: "link-loss.board-differs", name: "all told, and held", set: set("sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "board.sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "sheet.loss.ground", `"land"`, "board.sheet.loss.ground", `"land"`, "sheet.loss.fence", `"land"`, "board.sheet.loss.fence", `"land"`, "sheet.loss.battery", `"land"`, "board.sheet.loss.battery", `"land"`, "sheet.loss.estimate", `"land"`, "board.sheet.loss.estimate", `"land"`)},
-	{rule: "first-flight.board-differs", name: "all told, and held", set: set("sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "board.sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "sheet.loss.ground", `"land"`, "board.sheet.loss.ground", `"land"`, "sheet.loss.fence", `"land"`, "board.sheet.loss.fence", `"land"`, "sheet.loss.battery", `"land"`, "board.sheet.loss.battery", `"land"`, "sheet.loss.estimate", `"land"`, "board.sheet.loss.estimate", `"land"`)},
+	{rule: "link-loss.board-differs", name: "all told, and held", set: set("sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "board.sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "sheet.loss.ground", `"land"`, "board.sheet.loss.ground", `"land"`, "sheet.loss.fence", `"land"`, "board.sheet.loss.fence", `"land"`, "sheet.loss.battery", `"land"`, "board.sheet.loss.battery", `"land"`, "sheet.loss.estimate", `"land"`, "board.sheet.loss.estimate", `"land"`, "sheet.loss.way", `"asIs"`, "board.sheet.loss.way", `"asIs"`, "sheet.loss.atHome", `"lands"`, "board.sheet.loss.atHome", `"lands"`)},
+	{rule: "first-flight.board-differs", name: "all told, and held", set: set("sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "board.sheet.loss.during", `{"roll":"keep","pitch":"keep","throttle":"rest","yaw":"keep","switches":"keep"}`, "sheet.loss.ground", `"land"`, "board.sheet.loss.ground", `"land"`, "sheet.loss.fence", `"land"`, "board.sheet.loss.fence", `"land"`, "sheet.loss.battery", `"land"`, "board.sheet.loss.battery", `"land"`, "sheet.loss.estimate", `"land"`, "board.sheet.loss.estimate", `"land"`, "sheet.loss.way", `"asIs"`, "board.sheet.loss.way", `"asIs"`, "sheet.loss.atHome", `"lands"`, "board.sheet.loss.atHome", `"lands"`)},
 	{rule: "wiring.language", name: "the board expects another", set: set("sheet.link.language", `"serialFrame"`), weight: check.Stop, says: "The receiver: two-way serial. Your settings: serial frame."},
 	{rule: "wiring.language", name: "its speed just within what a byte bears", set: set("parts.receiver.speed", "404")},
 	{rule: "wiring.language", name: "its speed just beyond", set: set("parts.receiver.speed", "402"), weight: check.Stop, says: "402 kBd"},
@@ -567,9 +568,55 @@ var fixtures = []fixture{
 	{rule: "senses.gyro-still", name: "turns", set: set("readings.senses.gyroStill", "4"), weight: check.Stop, says: "4 °/s"},
 	{rule: "senses.gyro-still", name: "still enough", set: set("readings.senses.gyroStill", "0.9")},
 	{rule: "senses.gyro-still", name: "not read", set: set("readings.senses.gyroStill", "null"), ask: "readings.senses.gyroStill"},
-	{rule: "senses.return-leans", name: "nothing to lean on", set: set("sheet.loss.policy", `"return"`), weight: check.Stop, says: "No satellite receiver is soldered on and the barometer is switched off"},
-	{rule: "senses.return-leans", name: "switched off", set: set("sheet.loss.policy", `"return"`, "parts.wires.satellite.port", `"4"`, "sheet.senses.barometer", "true"), weight: check.Stop, says: "The satellite receiver is switched off"},
-	{rule: "senses.return-leans", name: "both there and on", set: set("sheet.loss.policy", `"return"`, "parts.wires.satellite.port", `"4"`, "sheet.senses.satellite", "true", "sheet.senses.barometer", "true")},
+	{rule: "senses.return-leans", name: "nothing to lean on", set: set("sheet.loss.policy", `"return"`), weight: check.Stop, says: "No satellite receiver is soldered on, the barometer is switched off and the compass is switched off"},
+	{rule: "senses.return-leans", name: "switched off", set: homing("sheet.senses.satellite", "false", "readings.loss.response", "null"), weight: check.Stop, says: "The satellite receiver is switched off"},
+	{rule: "senses.return-leans", name: "no compass", set: homing("sheet.senses.compass", "false", "readings.loss.response", "null"), weight: check.Stop, says: "The compass is switched off"},
+	{rule: "senses.return-leans", name: "a switch that brings it home", set: homing("sheet.loss.policy", `"drop"`, "sheet.senses.barometer", "false", "sheet.sticks.hold.channel", "0", "sheet.sticks.comeHome", `{"channel":9,"from":1700,"to":2100}`), weight: check.Stop, says: "The barometer is switched off"},
+	{rule: "senses.return-leans", name: "a switch that holds its place", set: homing("sheet.loss.policy", `"drop"`, "sheet.senses.compass", "false"), weight: check.Stop, says: "The compass is switched off"},
+	{rule: "senses.return-leans", name: "all there and on", set: homing()},
+	{rule: "senses.compass", name: "turned well", set: homing()},
+	{rule: "senses.compass", name: "not turned", set: homing("readings.senses.compass", "null"), ask: "readings.senses.compass"},
+	{rule: "senses.compass", name: "beside a magnet", set: homing("readings.senses.compass", `{"field":140,"residual":1,"covered":92}`), weight: check.Fix, says: "the earth has 22 to 67"},
+	{rule: "senses.compass", name: "no sphere", set: homing("readings.senses.compass", `{"field":48,"residual":4,"covered":92}`), weight: check.Fix, says: "8 % of the field"},
+	{rule: "senses.compass", name: "one side", set: homing("readings.senses.compass", `{"field":48,"residual":0.5,"covered":55}`), weight: check.Fix, says: "55 % of all directions"},
+	{rule: "senses.heading", name: "as it points", set: homing()},
+	{rule: "senses.heading", name: "not looked at", set: homing("readings.senses.heading", "null", "readings.senses.headingAside", "null"), ask: "readings.senses.heading"},
+	{rule: "senses.heading", name: "looked at one way only", set: homing("readings.senses.headingAside", "null"), ask: "readings.senses.headingAside"},
+	{rule: "senses.heading", name: "a little off", set: homing("readings.senses.heading", `{"shown":68,"known":60}`, "readings.senses.headingAside", `{"shown":158,"known":150}`), weight: check.Fix, says: "8° off"},
+	{rule: "senses.heading", name: "twenty degrees off", set: homing("readings.senses.heading", `{"shown":80,"known":60}`, "readings.senses.headingAside", `{"shown":170,"known":150}`), weight: check.Stop, says: "20° off"},
+	{rule: "senses.heading", name: "turned on its mount", set: homing("readings.senses.heading", `{"shown":152,"known":60}`, "readings.senses.headingAside", `{"shown":241,"known":150}`), weight: check.Stop, says: "The compass is turned on its mount"},
+	{rule: "senses.heading", name: "told since", set: homing("readings.senses.heading", `{"shown":152,"known":60}`, "readings.senses.headingAside", `{"shown":242,"known":150}`, "sheet.senses.compassTurned", "90")},
+	{rule: "senses.heading", name: "declination added since", set: homing("readings.senses.heading", `{"shown":53,"known":60}`, "readings.senses.headingAside", `{"shown":143,"known":150}`, "sheet.senses.declination", "7")},
+	{rule: "senses.heading", name: "a needle points to magnetic north", set: homing("readings.senses.heading", `{"shown":68,"known":60,"needle":true,"declination":8}`, "readings.senses.headingAside", `{"shown":158,"known":150,"needle":true,"declination":8}`)},
+	{rule: "senses.heading", name: "iron pulls it one way", set: homing("readings.senses.heading", `{"shown":68,"known":60}`, "readings.senses.headingAside", `{"shown":142,"known":150}`), weight: check.Fix, says: "not alike in both directions"},
+	{rule: "senses.heading", name: "on its back", set: homing("readings.senses.heading", `{"shown":300,"known":60}`, "readings.senses.headingAside", `{"shown":210,"known":150}`), weight: check.Stop, says: "the other way round"},
+	{rule: "senses.heading", name: "leans slowly", set: homing("readings.senses.heading", `{"shown":69,"known":60}`, "readings.senses.headingAside", `{"shown":159,"known":150}`, "sheet.feel.levelStrength", "2.5"), weight: check.Stop, says: "9° off"},
+	{rule: "senses.interference", name: "little", set: homing()},
+	{rule: "senses.interference", name: "not measured", set: homing("readings.senses.interference", "null"), ask: "readings.senses.interference"},
+	{rule: "senses.interference", name: "a lead beside it", set: homing("readings.senses.interference", `{"perAmpere":0.12}`), weight: check.Fix, says: "of heading; 8 % is the most"},
+	{rule: "senses.interference", name: "a lead under it", set: homing("readings.senses.interference", `{"perAmpere":0.6}`), weight: check.Stop, says: "up to"},
+	{rule: "senses.interference", name: "with what the heading is off anyhow", set: homing("readings.senses.interference", `{"perAmpere":0.12}`, "readings.senses.heading", `{"shown":66,"known":60}`), weight: check.Stop, says: "up to"},
+	{rule: "senses.interference", name: "where the field is strong", set: homing("readings.senses.interference", `{"perAmpere":0.12}`, "limits.field", "40")},
+	{rule: "senses.interference", name: "leans slowly", set: homing("readings.senses.interference", `{"perAmpere":0.12}`, "sheet.feel.levelStrength", "2.5"), weight: check.Stop, says: "up to"},
+	{rule: "senses.interference", name: "not weighed", set: homing("readings.airframe.weight", "null"), ask: "readings.airframe.weight"},
+	{rule: "senses.sky", name: "enough of them", set: homing()},
+	{rule: "senses.sky", name: "not counted", set: homing("readings.senses.satellites", "null"), ask: "readings.senses.satellites"},
+	{rule: "senses.sky", name: "fewer than it wants", set: homing("readings.senses.satellites", `{"satellites":7,"dilution":1.2}`, "sheet.loss.satellites", "9"), weight: check.Stop, says: "it wants 9"},
+	{rule: "senses.sky", name: "few", set: homing("readings.senses.satellites", `{"satellites":6,"dilution":1.2}`), weight: check.Fix, says: "four to lose"},
+	{rule: "senses.sky", name: "coarse", set: homing("readings.senses.satellites", `{"satellites":9,"dilution":8}`), weight: check.Fix, says: "within 40 m"},
+	{rule: "senses.sky", name: "nobody paced the place", set: homing("readings.firstFlight.clear", "null"), ask: "readings.firstFlight.clear"},
+	{rule: "senses.sky", name: "the video costs them", set: homing("readings.senses.videoTrial", `{"pairs":3,"lost":4.2,"least":2.1,"most":6.3}`), weight: check.Fix, says: "4.2 of them, 2.1 to 6.3"},
+	{rule: "senses.sky", name: "the video may cost none", set: homing("readings.senses.videoTrial", `{"pairs":3,"lost":1.2,"least":-2.1,"most":4.3}`)},
+	{rule: "senses.home", name: "known", set: homing()},
+	{rule: "senses.home", name: "not looked at", set: homing("readings.senses.homeKnown", "null"), ask: "readings.senses.homeKnown"},
+	{rule: "senses.home", name: "not known", set: homing("readings.senses.homeKnown", "false"), weight: check.Stop, says: "before it knows home"},
+	{rule: "senses.home", name: "by a switch", set: homing("readings.senses.homeKnown", "false", "sheet.loss.policy", `"drop"`, "sheet.sticks.comeHome", `{"channel":9,"from":1700,"to":2100}`), weight: check.Stop, says: "before it knows home"},
+	{rule: "senses.home", name: "a hold needs none", set: homing("readings.senses.homeKnown", "null", "sheet.loss.policy", `"drop"`)},
+	{rule: "senses.height", name: "stays", set: homing()},
+	{rule: "senses.height", name: "not looked at", set: homing("readings.senses.heights", "null"), ask: "readings.senses.heights"},
+	{rule: "senses.height", name: "in the wind", set: homing("readings.senses.heights", `{"noise":0.9,"drift":1}`), weight: check.Fix, says: "By 0.9 m"},
+	{rule: "senses.height", name: "warms up", set: homing("readings.senses.heights", `{"noise":0.1,"drift":-6}`), weight: check.Fix, says: "By 6 m in five minutes"},
+	{rule: "senses.height", name: "jumps", set: homing("readings.senses.heights", `{"noise":0.1,"drift":1,"jump":-3}`), weight: check.Fix, says: "By 3 m"},
 
 	{rule: "feel.throttle-limit", name: "so low that it does not lift", set: set("sheet.feel.throttleLimit", "25"), weight: check.Stop, says: "1.4 is the least"},
 	{rule: "feel.throttle-limit", name: "too low", set: set("sheet.feel.throttleLimit", "33"), weight: check.Fix, says: "1.4 is the least"},
@@ -634,6 +681,26 @@ var fixtures = []fixture{
 	{rule: "link-loss.land-throttle", name: "what lands without a limit falls under one", set: set("sheet.loss.policy", `"land"`, "sheet.loss.landThrottle", "20", "sheet.feel.throttleLimit", "50"), weight: check.Fix, says: "20 % set"},
 	{rule: "link-loss.land-throttle", name: "a limit below hover is another rule's", set: set("sheet.loss.policy", `"land"`, "sheet.loss.landThrottle", "20", "sheet.feel.throttleLimit", "15")},
 	{rule: "link-loss.land-throttle", name: "not weighed", set: set("sheet.loss.policy", `"land"`, "readings.airframe.weight", "null"), ask: "readings.airframe.weight"},
+	{rule: "link-loss.return", name: "over everything, and under what is allowed", set: homing()},
+	{rule: "link-loss.return", name: "not told how high", set: homing("sheet.loss.way", `""`), ask: "sheet.loss.way"},
+	{rule: "link-loss.return", name: "no figure for it", set: homing("sheet.loss.wayHeight", "0"), ask: "sheet.loss.wayHeight"},
+	{rule: "link-loss.return", name: "not told what then", set: homing("sheet.loss.atHome", `""`), ask: "sheet.loss.atHome"},
+	{rule: "link-loss.return", name: "nobody looked what stands there", set: homing("readings.loss.obstacle", "null"), ask: "readings.loss.obstacle"},
+	{rule: "link-loss.return", name: "not weighed", set: homing("readings.airframe.weight", "null"), ask: "readings.airframe.weight"},
+	{rule: "link-loss.return", name: "no wind told", set: homing("readings.firstFlight.wind", "null"), ask: "readings.firstFlight.wind"},
+	{rule: "link-loss.return", name: "too high", set: homing("sheet.loss.wayHeight", "150"), weight: check.Fix, says: "120 m allowed"},
+	{rule: "link-loss.return", name: "allowed there", set: homing("sheet.loss.wayHeight", "150", "limits.height", "400")},
+	{rule: "link-loss.return", name: "over the tops by little", set: homing("readings.loss.obstacle", "26"), weight: check.Fix, says: "10 m more than what stands there"},
+	{rule: "link-loss.return", name: "into the poplars", set: homing("readings.loss.obstacle", "34"), weight: check.Stop, says: "34 m high"},
+	{rule: "link-loss.return", name: "as high as it is", set: homing("readings.loss.obstacle", "12", "sheet.loss.way", `"asIs"`), weight: check.Stop, says: "as high as it is"},
+	{rule: "link-loss.return", name: "as high as it is, over nothing", set: homing("readings.loss.obstacle", "0", "sheet.loss.way", `"asIs"`)},
+	{rule: "link-loss.return", name: "against the wind", set: homing("readings.firstFlight.wind", "20"), weight: check.Stop, says: "20 m/s"},
+	{rule: "link-loss.return", name: "leans little", set: homing("sheet.feel.angleLimit", "10", "readings.firstFlight.wind", "9"), weight: check.Stop, says: "9 m/s"},
+	{rule: "link-loss.return", name: "a large frame", set: homing("parts.frame.dragArea", "900", "readings.firstFlight.wind", "9"), weight: check.Stop, says: "9 m/s"},
+	{rule: "link-loss.return", name: "slower than set", set: homing("sheet.loss.homeSpeed", "25"), weight: check.Note, says: "25 m/s set"},
+	{rule: "link-loss.return", name: "it stops its motors", set: homing("sheet.loss.policy", `"drop"`, "sheet.loss.way", `""`)},
+	{rule: "link-loss.land-throttle", name: "a return that it refuses climbs away", set: homing("sheet.loss.landThrottle", "60"), weight: check.Stop, says: "holds it in the air"},
+	{rule: "link-loss.response", name: "stopped where it should come home", set: homing("readings.loss.response", `{"motors":"stopped","after":1.1}`), weight: check.Stop, says: "stopped after"},
 	{rule: "link-loss.no-rearm", name: "arms itself", set: set("readings.loss.rearms", "true"), weight: check.Stop, says: "arms by itself"},
 	{rule: "link-loss.no-rearm", name: "not tried", set: set("readings.loss.rearms", "null"), ask: "readings.loss.rearms"},
 
@@ -727,5 +794,42 @@ func init() {
 			fixture{rule: "sticks.reversed-range", name: string(p), set: set(string(p), `{"channel":12,"from":2000,"to":1700}`), weight: check.Stop, says: "ends before it begins"},
 			fixture{rule: "sticks.reversed-range", name: "just so: " + string(p), set: set(string(p), `{"channel":12,"from":1700,"to":1700}`)},
 		)
+	}
+}
+
+// homing is a quad that comes home and holds its place, sound in all of it, and what else.
+func homing(more ...string) map[quad.Path]string {
+	return set(append([]string{
+		"sheet.loss.policy", `"return"`, "sheet.loss.way", `"set"`, "sheet.loss.wayHeight", "30", "sheet.loss.atHome", `"lands"`, "sheet.loss.landThrottle", "17",
+		"sheet.senses.satellite", "true", "sheet.senses.barometer", "true", "sheet.senses.compass", "true", "parts.wires.satellite.port", `"4"`,
+		"sheet.sticks.hold", `{"channel":8,"from":1700,"to":2100}`,
+		"readings.senses.compass", `{"field":48,"residual":0.5,"covered":92}`,
+		"readings.senses.heading", `{"shown":61,"known":60}`, "readings.senses.headingAside", `{"shown":152,"known":150}`,
+		"readings.senses.interference", `{"perAmpere":0.02}`, "readings.senses.satellites", `{"satellites":14,"dilution":0.9}`,
+		"readings.senses.homeKnown", "true", "readings.senses.heights", `{"noise":0.1,"drift":0.8,"jump":0.3}`,
+		"readings.loss.obstacle", "12", "readings.loss.response", `{"motors":"wentToLanding"}`,
+	}, more...)...)
+}
+
+// What a hold leans on is judged for each that leans on it alone, and for nothing else.
+func init() {
+	for _, bad := range []struct {
+		rule  string
+		pairs []string
+	}{
+		{"senses.compass", []string{"readings.senses.compass", "null"}},
+		{"senses.heading", []string{"readings.senses.heading", "null"}},
+		{"senses.interference", []string{"readings.senses.interference", "null"}},
+		{"senses.sky", []string{"readings.senses.satellites", "null"}},
+		{"senses.height", []string{"readings.senses.heights", "null"}},
+	} {
+		drop, noHold := []string{"sheet.loss.policy", `"drop"`}, []string{"sheet.sticks.hold.channel", "0"}
+		bySwitch := []string{"sheet.sticks.comeHome", `{"channel":9,"from":1700,"to":2100}`}
+		for name, leans := range map[string][]string{
+			"for a return alone": noHold, "for a hold alone": drop, "for a switch alone": slices.Concat(drop, noHold, bySwitch),
+		} {
+			fixtures = append(fixtures, fixture{rule: bad.rule, name: name, set: homing(append(slices.Clone(bad.pairs), leans...)...), ask: quad.Path(bad.pairs[0])})
+		}
+		fixtures = append(fixtures, fixture{rule: bad.rule, name: "for nothing", set: homing(append(slices.Clone(bad.pairs), slices.Concat(drop, noHold)...)...)})
 	}
 }

@@ -67,7 +67,7 @@ func goodHere(k quad.Known, p quad.Path) string {
 		switch l := meant.Loss; {
 		case l.Guard > 0 && l.Policy == quad.PolicyDrop:
 			return "All four stop, " + q(l.Guard, "s") + " after the radio is off."
-		case l.Guard > 0 && l.Policy == quad.PolicyLand:
+		case l.Guard > 0 && l.Policy.Descends():
 			return "All four go to the landing throttle, " + q(l.Guard, "s") + " after the radio is off."
 		}
 	case p == "readings.picture.frequency":

@@ -126,10 +126,7 @@ var linkLossRules = []Rule{
 				return r
 			}
 			policy := k.Sheet.Loss.Policy
-			if policy == quad.PolicyReturn {
-				return r // nothing here has seen one
-			}
-			lands := policy == quad.PolicyLand
+			lands := policy.Descends() // on a bench, where there is no home to go to, a return comes down too
 			switch most := k.Sheet.Loss.Guard + linkloss.Stop; {
 			case lands && m.Value.Motors == quad.StoppedAfter:
 				r.find(Finding{
@@ -177,7 +174,7 @@ var linkLossRules = []Rule{
 		Reads:   reads("sheet.loss.policy", "sheet.loss.landThrottle", "sheet.motors.idle", "sheet.feel.throttleLimit", "readings.airframe.weight", "parts.frame.dragArea"),
 		Judge: func(k quad.Known) Result {
 			var r Result
-			if k.Sheet.Loss.Policy != quad.PolicyLand {
+			if !k.Sheet.Loss.Policy.Descends() {
 				return r
 			}
 			weight, ok := r.weighed(k)

@@ -131,35 +131,4 @@ var sensesRules = []Rule{
 			return r
 		},
 	},
-	{
-		ID:      "senses.return-leans",
-		Station: Senses,
-		Reads:   []quad.Path{"sheet.loss.policy", "sheet.senses.satellite", "sheet.senses.barometer", "parts.wires.satellite.port"},
-		Judge: func(k quad.Known) Result {
-			var r Result
-			if k.Sheet.Loss.Policy != quad.PolicyReturn {
-				return r
-			}
-			var lacks []string
-			if k.Parts.Wires["satellite"].Port == "" {
-				lacks = append(lacks, "no satellite receiver is soldered on")
-			} else if !k.Sheet.Senses.Satellite {
-				lacks = append(lacks, "the satellite receiver is switched off")
-			}
-			if !k.Sheet.Senses.Barometer {
-				lacks = append(lacks, "the barometer is switched off")
-			}
-			if len(lacks) > 0 {
-				r.find(Finding{
-					Weight:   Stop,
-					Title:    "Return leans on a sense it does not have",
-					Figures:  quad.Upper(quad.And(lacks)) + ".",
-					Why:      "It would fly off to nowhere, or not hold its height on the way.",
-					Remedies: []Remedy{{Words: "Drop on a loss instead", Edits: []Edit{{"sheet.loss.policy", `"drop"`}}}},
-					Paths:    []quad.Path{"sheet.loss.policy", "sheet.senses.satellite", "sheet.senses.barometer"},
-				})
-			}
-			return r
-		},
-	},
 }

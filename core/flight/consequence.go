@@ -134,7 +134,7 @@ func Oscillates(in Input) (bool, error) {
 	hover, _ := s.hovers(in.Mass)
 	p := newFlyer(in, HoverCard, Steady)
 	p.hover = hover
-	s.begin(100, p)
+	s.begin(100, 0, p)
 	s.now.wx, s.now.wy, s.now.wz = 0.5, 0.5, 0.2
 	f := in.frame(0, hover)
 	var sum [3]float64

@@ -42,6 +42,7 @@ type controller struct {
 	// What one loop needs of the settings, worked out once; the time between two loops is always the same.
 	gains     [3]quad.Gains // duty per deg/s, per deg and per deg/s²
 	h, perH   float64       // s from one loop to the next, and its inverse
+	nav       *navigator    // nil where nothing can make it navigate
 	seenShare float64       // of the way that the filter goes in one loop
 	slowShare float64       // the same of the change of rotation
 }
@@ -71,6 +72,10 @@ func newController(in Input, h float64) controller {
 		roll, pitch := other.Shows(0, 0)
 		c.tiltRoll, c.tiltPitch = c.tiltRoll-roll*math.Pi/180, c.tiltPitch-pitch*math.Pi/180
 	}
+	if in.Settings.navigates() {
+		n := newNavigator(in, h)
+		c.nav = &n
+	}
 	for i, a := range quad.Axes {
 		c.channel[i] = quad.ChannelIn(in.Settings.Order, a) - 1
 	}
@@ -89,6 +94,7 @@ type command struct {
 	throttle         float64    // 0..1, and -1..1 with reversible thrust
 	rest             bool       // throttle counts as at rest
 	arm, level       bool
+	hold, home       bool
 	// blend is how much of self-level is in it, 0..1: all of it at the centre of the sticks, none where blended lets go.
 	blend float64
 	firm  bool // authority at idle
@@ -108,6 +114,8 @@ func (c *controller) read(s *Sticks) command {
 		arm:      c.s.Arm.On(&s.Channels),
 		level:    c.s.SelfLevel.On(&s.Channels),
 		firm:     c.s.Firm || c.s.Authority.On(&s.Channels),
+		hold:     c.s.Nav.Hold.On(&s.Channels),
+		home:     c.s.Nav.ComeHome.On(&s.Channels),
 	}
 	if !cmd.level && c.s.Blended.On(&s.Channels) && c.s.Blend > 0 {
 		cmd.blend = max(0, 1-max(math.Abs(cmd.roll), math.Abs(cmd.pitch))/c.s.Blend)
@@ -160,7 +168,7 @@ func (c *controller) loop(of *Stepper, duty *[4]float64) {
 	}
 	if c.inLoss {
 		switch c.s.Policy {
-		case quad.PolicyLand:
+		case quad.PolicyLand, quad.PolicyReturn: // a return that cannot be flown comes down so
 			cmd = &command{throttle: c.s.LandPush, arm: c.armed, level: true}
 		default:
 			cmd, c.gesture = &command{rest: true}, gesture{}
@@ -171,7 +179,15 @@ func (c *controller) loop(of *Stepper, duty *[4]float64) {
 		cmd = &byHand
 		c.gesture.follow(cmd, c.seen, c.h)
 	}
-	c.arm(cmd, of)
+	if c.nav != nil {
+		if by := c.nav.steer(c, cmd, of); by != nil {
+			cmd = by
+		}
+	}
+	was := c.armed
+	if c.arm(cmd, of); c.armed && !was && c.nav != nil {
+		c.nav.arms(of)
+	}
 	if !c.armed {
 		c.integral, c.slow, c.want = [3]float64{}, [3]float64{}, [3]float64{}
 		c.lastRate, *duty = c.seen, [4]float64{}

@@ -30,6 +30,7 @@ const (
 	FaultThrust    Fault = "thrust"    // too little thrust for the wind
 	FaultArmSwitch Fault = "armSwitch" // the arm switch is on, or never reaches, at power-up
 	FaultLoss      Fault = "loss"      // what the receiver puts out hides that the radio is gone
+	FaultHeading   Fault = "heading"   // what it takes for its heading is not
 	FaultOneWay    Fault = "oneWay"    // reversible thrust told to some of the speed controllers, or to the board alone
 	FaultWhole     Fault = "whole"     // everything that is known against it, together
 )
@@ -98,6 +99,19 @@ func init() {
 			return math.Hypot(roll, pitch) > 0, nil
 		}},
 		{FaultGains, "Gains too high for its thrust", ForwardFlight, isolateGains},
+		{FaultHeading, "A heading that is off", PositionHold, func(c *Consequence, in Input, _ quad.Rotation) (bool, error) {
+			c.Faulty.Actual.Place.HeadingOff, c.Faulty.Actual.Place.Backwards = in.Actual.Place.HeadingOff, in.Actual.Place.Backwards
+			c.With, c.Without = fmt.Sprintf("it takes its heading to be %.0f° more than it is", in.Actual.Place.HeadingOff), "it knows its heading"
+			if in.Actual.Place.Backwards {
+				c.With = "its heading runs the other way round"
+			}
+			for _, one := range []*Input{&c.Faulty, &c.Sound} { // flown with a hold, whatever is on a switch
+				if !one.Settings.Nav.Hold.Used() {
+					one.Settings.Nav.Hold = quad.Range{Channel: aside, From: 1700, To: 2100}
+				}
+			}
+			return in.Actual.Place.HeadingOff != 0 || in.Actual.Place.Backwards, nil
+		}},
 		{FaultLoss, "The radio is lost, and nothing notices", RadioLost, func(c *Consequence, _ Input, _ quad.Rotation) (bool, error) {
 			c.Sound.OnLoss = quad.LossSilence
 			c.With, c.Without = "the receiver puts out "+lossWords[c.Faulty.OnLoss], "it falls silent, and the board notices"

@@ -39,6 +39,12 @@ var aspects = []struct {
 	{"the throttle", func(_ Input, s Settings) any { return []any{s.Idle, s.Limit, s.Curve, s.Protocol} }},
 	{"the filters", func(in Input, s Settings) any { return []any{s.LoopRate, s.GyroCutoff, s.DerivativeCutoff, in.Noise} }},
 	{"what happens without a radio", func(in Input, s Settings) any { return []any{in.OnLoss, in.Preset, s.Guard, s.Policy, s.LandPush} }},
+	{"how it navigates", func(in Input, s Settings) any {
+		if !in.navigatesIn(FirstHover) {
+			return nil
+		}
+		return []any{in.Actual.Place, s.Nav}
+	}},
 	{"the model of flight", func(in Input, _ Settings) any { return []any{Version, in.Seed, in.Ideal, in.Rate} }},
 }
 

@@ -37,7 +37,7 @@ const (
 // wants of a hand: sticks from -1 to 1, throttle from 0 to 1 (-1 to 1 with reversible thrust), and its switches.
 type wants struct {
 	roll, pitch, yaw, throttle float64 // pitch forward is positive and lowers the nose
-	level, blended             bool
+	level, blended, hold       bool
 	arm                        bool
 }
 
@@ -163,6 +163,9 @@ func (p *flyer) frame() Sticks {
 	put(p.set.SelfLevel, p.want.level)
 	if p.set.Blended.Channel != p.set.SelfLevel.Channel || p.want.blended {
 		put(p.set.Blended, p.want.blended)
+	}
+	if p.want.hold {
+		put(p.set.Nav.Hold, true)
 	}
 	put(p.set.Arm, p.want.arm)
 	mix(&s.Channels, p.mixes)

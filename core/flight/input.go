@@ -94,6 +94,7 @@ type Settings struct {
 	Guard      float64                `json:"guard"`            // s
 	Policy     quad.Policy            `json:"policy"`
 	LandPush   float64                `json:"landPush"` // 0..1
+	Nav        Navigation             `json:"nav,omitzero"`
 	Curve      feel.ThrottleCurve     `json:"curve"`
 	LoopRate   float64                `json:"loopRate"` // Hz; 0 is that of the model
 	Protocol   quad.ThrottleProtocol  `json:"protocol"` // nothing: duties arrive as they are
@@ -146,6 +147,10 @@ func SettingsOf(s quad.Sheet) Settings {
 		out.GyroCutoff, out.DerivativeCutoff = line.Control.Gyro, line.Control.Derivative
 	}
 	out.ByStick, out.Reverses = s.Sticks.ArmByStick, s.Motors.Reversible
+	out.Nav = Navigation{
+		Hold: s.Sticks.Hold, ComeHome: s.Sticks.ComeHome, Way: s.Loss.Way, WayHeight: s.Loss.WayHeight, Speed: s.Loss.HomeSpeed,
+		AtHome: s.Loss.AtHome, Near: s.Loss.Near, Satellites: s.Loss.Satellites,
+	}
 	for letter, plan := range s.Motors.Outputs {
 		out.Places[letter] = plan.Corner
 	}
@@ -351,6 +356,12 @@ func (in Input) figures() []figure {
 		{a.Board.Roll, 720, "actual.board.roll", "the mount"}, {a.Board.Pitch, 720, "actual.board.pitch", "the mount"}, {a.Board.Yaw, 720, "actual.board.yaw", "the mount"},
 		{set.Board.Roll, 720, "sheet.senses.boardRoll", "the mount"}, {set.Board.Pitch, 720, "sheet.senses.boardPitch", "the mount"}, {set.Board.Yaw, 720, "sheet.senses.boardYaw", "the mount"},
 	}
+	place, nav := &a.Place, &set.Nav
+	out = append(out,
+		figure{place.Dilution, 100, "readings.senses.satellites", "the dilution"}, figure{place.HeadingOff, 360, "readings.senses.heading", "the heading"},
+		figure{place.PerAmpere, 100, "readings.senses.interference", "the interference"}, figure{place.Horizontal, 100, "readings.senses.heading", "the field along the ground"},
+		figure{place.HeightNoise, 100, "readings.senses.heights", "the height's noise"}, figure{place.HeightDrift, 1e3, "readings.senses.heights", "the height's drift"}, figure{place.HeightJump, 1e3, "readings.senses.heights", "the height's jump"},
+		figure{nav.WayHeight, 1e3, "sheet.loss.wayHeight", "the height on the way home"}, figure{nav.Speed, 40, "sheet.loss.homeSpeed", "the speed on the way home"}, figure{nav.Near, 1e4, "sheet.loss.near", "the distance from which it comes home"})
 	for i, p := range set.Others {
 		at := [2]string{"sheet.feel.second", "sheet.feel.third"}[min(i, 1)]
 		out = append(out, figure{p.Limit, 1, at + ".throttleLimit", "the throttle limit"}, figure{p.AngleLimit, 90, at + ".angleLimit", "the angle limit"})

@@ -30,7 +30,7 @@ func TestLandingsAreWhatFlightEndsIn(t *testing.T) {
 			}
 			f := newFlyer(try, HoverCard, Steady)
 			f.hover, _ = s.hovers(try.Mass)
-			s.begin(400, f)
+			s.begin(400, 0, f)
 			held := try.frame(0, f.hover)
 			s.Step(held)
 			for range 12 * Rate {

@@ -26,7 +26,7 @@ func TestStepOfTheLinearisedAxis(t *testing.T) {
 	s := mustNew(t, in)
 	p := newFlyer(in, HoverCard, Steady)
 	p.hover, _ = s.hovers(in.Mass)
-	s.begin(1000, p)
+	s.begin(1000, 0, p)
 	d := s.drive
 	hover, _ := d.Hover(in.Mass)
 	w := hover.Rotation
@@ -80,7 +80,7 @@ func TestRatesAreTracked(t *testing.T) {
 		s := mustNew(t, in)
 		p := newFlyer(in, HoverCard, Steady)
 		p.hover, _ = s.hovers(in.Mass)
-		s.begin(1000, p)
+		s.begin(1000, 0, p)
 		f := in.frame(0, p.hover)
 		f.Channels[4] = 1900
 		which := [3]quad.Axis{quad.Roll, quad.Pitch, quad.Yaw}[axis]
@@ -181,7 +181,7 @@ func TestHoverPower(t *testing.T) {
 	s := mustNew(t, in)
 	p := newFlyer(in, HoverCard, Steady)
 	p.hover, _ = s.hovers(in.Mass)
-	s.begin(1000, p)
+	s.begin(1000, 0, p)
 	f := in.frame(0, p.hover)
 	f.Channels[4], f.Channels[5] = 1900, 2000
 	for range 100 {

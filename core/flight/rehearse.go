@@ -95,6 +95,9 @@ func (s Scenario) Steady() Flight { return Flight{Scenario: s, Card: HoverCard, 
 
 // Hash fingerprints an input, what is flown with it, and the model's version. An input with a figure that is none has no hash.
 func Hash(in Input, f Flight) string {
+	if !in.navigatesIn(f.Scenario) {
+		in.Settings.Nav, in.Actual.Place = Navigation{}, quad.PlaceActual{}
+	}
 	raw, err := json.Marshal(struct {
 		In      Input
 		Flight  Flight
@@ -104,6 +107,14 @@ func Hash(in Input, f Flight) string {
 		return "" // a non-finite figure; New refuses it with its place
 	}
 	return quad.Hash(raw)[:16]
+}
+
+// navigatesIn says whether how it navigates can make a difference in a scenario: one that holds or loses the radio, or any where a switch lies so.
+func (in *Input) navigatesIn(s Scenario) bool {
+	script, _ := ScriptOf(s)
+	at := in.AtRest
+	mix(&at, in.Mixes)
+	return s == PositionHold || script.losesRadio() || in.Settings.Nav.Hold.On(&at) || in.Settings.Nav.ComeHome.On(&at)
 }
 
 // HashInput fingerprints the first hover with an input.
@@ -121,14 +132,14 @@ type Watching struct {
 	Rate   float64     // Hz, of Record; at most that of the model
 }
 
-// Fly flies a scenario in the model and says how it went. It is bounded: no scenario is longer than half a minute of flight.
+// Fly flies a scenario in the model and says how it went. It is bounded: no scenario is longer than two minutes of flight.
 func Fly(in Input, f Flight, look Watching) (*Run, error) {
 	script, known := ScriptOf(f.Scenario)
 	if !known {
 		return nil, quad.Faultf("no-scenario", "scenario", "there is no scenario %q", string(f.Scenario))
 	}
-	if f.Scenario == RadioLost && in.Settings.Policy == quad.PolicyReturn {
-		return nil, quad.Faultf("no-return", "sheet.loss.policy", "none of the firmware families known here comes home by itself, so there is nothing to fly; stop motors and descend can be flown")
+	if f.Scenario == PositionHold && !in.Settings.Nav.Hold.Used() {
+		return nil, quad.Faultf("no-hold", "sheet.sticks.hold", "no switch puts it into a position hold, so there is none to fly")
 	}
 	hash := Hash(in, f)
 	if set := &in.Settings; set.ByStick && !set.Arm.Used() {
@@ -145,7 +156,7 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 	watch := newWatcher(script)
 	if script.Begins > 0 {
 		run.Opened = 0
-		s.begin(script.Begins, p)
+		s.begin(script.Begins, script.Away, p)
 	}
 	rate := in.rate()
 	perMove, perFrame := rate/handRate, rate/framesPerSecond
@@ -176,7 +187,7 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 			if f.Failure != "" {
 				f.Failure.fails(s, p, in.Seed, now, &failing)
 			}
-			if f.Scenario == RadioLost && watch.lostAt == 0 && t >= lossFrom && (t >= lossUntil || p.steadily(now)) {
+			if script.losesRadio() && watch.lostAt == 0 && t >= lossFrom && (t >= lossUntil || p.steadily(now)) {
 				watch.lostAt = t
 			}
 			if watch.lostAt > 0 {
@@ -233,10 +244,15 @@ func (s *Stepper) hovers(mass float64) (forward, backward float64) {
 	return forward, stick(mass / share)
 }
 
-// begin a flight in the air: hovering level at a height, armed.
-func (s *Stepper) begin(height float64, p *flyer) {
+// begin a flight in the air: hovering level at a height, armed, some way north of where it took off.
+func (s *Stepper) begin(height, away float64, p *flyer) {
 	s.Hold(0, 0, [3]float64{})
 	s.now.pz = -height - s.body.feet
+	if n := s.control.nav; n != nil {
+		n.arms(s)
+		n.began(s.control.s.throttleOf(p.hover))
+	}
+	s.now.px = away
 	s.control.armed, s.control.heard, s.control.wantedOff = true, true, true
 	s.control.way = 1
 	s.settle(s.control.s.throttleOf(p.hover))
@@ -277,6 +293,7 @@ func Corrected(in Input, rotation quad.Rotation) Input {
 		out.Actual.Hands[c] = rotation.Wants(c)
 	}
 	out.Actual.TiltRoll, out.Actual.TiltPitch, out.Actual.Board = 0, 0, in.Settings.Board
+	out.Actual.Place = quad.PlaceActual{Fixed: true, Satellites: max(12, in.Settings.Nav.Satellites), Dilution: 1, Horizontal: in.Actual.Place.Horizontal}
 	out.Actual.Sticks, out.Actual.Channels = map[quad.Axis]quad.Ends{}, map[quad.Axis]int{}
 	for _, a := range quad.Axes {
 		out.Actual.Sticks[a] = quad.Ends{Low: 1000, Centre: 1500, High: 2000}

@@ -20,6 +20,8 @@ const (
 	DiveRecovery  Scenario = "dive"
 	RadioLost     Scenario = "loss"
 	InvertedHover Scenario = "inverted"
+	PositionHold  Scenario = "hold"
+	LostFarOut    Scenario = "far"
 )
 
 // Script of a scenario: what is flown, in words, and for how long at most.
@@ -30,21 +32,28 @@ type Script struct {
 	Lasts    float64  `json:"lasts" unit:"s"`
 	// Begins is how high it hovers when the scenario begins, m; 0 stands on its feet, disarmed.
 	Begins float64 `json:"begins" unit:"m"`
+	// Away is how far north of where it took off it then is, m.
+	Away float64 `json:"away" unit:"m"`
 
 	fly func(p *flyer, t, h float64, seen State)
 }
 
 // Scripts in the order in which a pilot meets them.
 var Scripts = []Script{
-	{FirstHover, "First hover", "Arm, nudge it each way on its feet, hover at a metre, yaw both ways, a brief throttle, land.", longest, 0, (*flyer).firstHover},
-	{ModeTour, "Mode tour", "From hover: right and left in self-level, in blended where it is set, and a short turn in acro.", 14, 12, (*flyer).modeTour},
-	{FlipsAndRolls, "Flips and rolls", "In acro: one roll to the right, caught; one flip forward, caught.", 10, 25, (*flyer).flips},
-	{PunchOut, "Punch-out", "From hover full throttle for a second and a half, closed for half a second, caught.", 7, 4, (*flyer).punchOut},
-	{ForwardFlight, "Forward flight", "Six seconds with the stick four fifths forward, into the wind, holding height; then stopped.", 13, 15, (*flyer).forward},
-	{DiveRecovery, "Dive and recovery", "Nose down, the throttle closed for nearly three seconds, then opened and caught.", 10, 90, (*flyer).dive},
-	{RadioLost, "Radio lost", "Forward at walking pace, five metres up, holding height; then the radio is gone.", 20, 5, (*flyer).lost},
-	{InvertedHover, "Inverted hover", "Half a roll with the thrust turned round, five seconds on its back at the same height, and back.", 14, 15, (*flyer).invertedHover},
+	{FirstHover, "First hover", "Arm, nudge it each way on its feet, hover at a metre, yaw both ways, a brief throttle, land.", longest, 0, 0, (*flyer).firstHover},
+	{ModeTour, "Mode tour", "From hover: right and left in self-level, in blended where it is set, and a short turn in acro.", 14, 12, 0, (*flyer).modeTour},
+	{FlipsAndRolls, "Flips and rolls", "In acro: one roll to the right, caught; one flip forward, caught.", 10, 25, 0, (*flyer).flips},
+	{PunchOut, "Punch-out", "From hover full throttle for a second and a half, closed for half a second, caught.", 7, 4, 0, (*flyer).punchOut},
+	{ForwardFlight, "Forward flight", "Six seconds with the stick four fifths forward, into the wind, holding height; then stopped.", 13, 15, 0, (*flyer).forward},
+	{DiveRecovery, "Dive and recovery", "Nose down, the throttle closed for nearly three seconds, then opened and caught.", 10, 90, 0, (*flyer).dive},
+	{RadioLost, "Radio lost", "Forward at walking pace, five metres up, holding height; then the radio is gone.", 20, 5, 0, (*flyer).lost},
+	{InvertedHover, "Inverted hover", "Half a roll with the thrust turned round, five seconds on its back at the same height, and back.", 14, 15, 0, (*flyer).invertedHover},
+	{PositionHold, "Position hold", "Ten metres up, the hold switched on, hands off the sticks for forty seconds.", 40, 10, 0, (*flyer).holdsStill},
+	{LostFarOut, "Radio lost far out", "Eighty metres out and twenty up, hovering; then the radio is gone.", 110, 20, 80, (*flyer).lostFar},
 }
+
+// losesRadio says whether the radio goes in it.
+func (s Script) losesRadio() bool { return s.Scenario == RadioLost || s.Scenario == LostFarOut }
 
 // ScriptOf a scenario; ok is false for one that nobody wrote.
 func ScriptOf(s Scenario) (Script, bool) {
@@ -267,6 +276,20 @@ func (p *flyer) dive(t, h float64, seen State) {
 func (p *flyer) lost(t, h float64, seen State) {
 	p.caught(p.begins, seen, h)
 	p.want.pitch = max(-0.3, min(0.3, 0.15*(1.5-seen.Velocity[0])))
+}
+
+func (p *flyer) holdsStill(t, h float64, seen State) {
+	if t < 1 {
+		p.caught(p.begins, seen, h)
+		return
+	}
+	p.want = wants{level: true, arm: true, hold: true, throttle: 0.5}
+}
+
+func (p *flyer) lostFar(t, h float64, seen State) {
+	p.caught(p.begins, seen, h)
+	p.want.pitch = max(-0.5, min(0.5, -0.1*seen.Velocity[0]))
+	p.want.roll = max(-0.5, min(0.5, -0.1*seen.Velocity[1]))
 }
 
 // almostClosed is a throttle just above rest, where the controller still has the motors.

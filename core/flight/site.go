@@ -1,6 +1,8 @@
 package flight
 
 import (
+	"math"
+
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
 	"vividperch/core/quad"
@@ -30,4 +32,14 @@ func LevelSpeed(p quad.Parts, weight, limit float64) float64 {
 // [LevelSpeed]. 0 when nothing is known.
 func HoldsAgainst(p quad.Parts, weight, limit float64) float64 {
 	return holdsOf * LevelSpeed(p, weight, limit)
+}
+
+// HomeAgainst is the wind (m/s) against which a quad still comes home: as [HoldsAgainst], but leaning no further than it does by itself.
+func HomeAgainst(p quad.Parts, weight, limit float64) float64 {
+	return HoldsAgainst(p, weight, math.Min(limit, leansMost))
+}
+
+// HomeSpeed is how fast (m/s over ground) it comes home against a wind, leaning as far as it does by itself.
+func HomeSpeed(p quad.Parts, weight, limit, wind float64) float64 {
+	return math.Max(0, LevelSpeed(p, weight, math.Min(limit, leansMost))-wind)
 }

@@ -263,6 +263,14 @@ func (s *Stepper) Disarm() {
 // InLoss says whether the controller believes the radio is gone.
 func (s *Stepper) InLoss() bool { return s.control.inLoss }
 
+// Phase in which it navigates; nothing while the sticks fly it.
+func (s *Stepper) Phase() Phase {
+	if s.control.nav == nil {
+		return ByHand
+	}
+	return s.control.nav.phase
+}
+
 // Hinder keeps the controller from arming while on, as an attached USB cable does.
 func (s *Stepper) Hinder(on bool) { s.control.hindered = on }
 

@@ -24,6 +24,7 @@ const (
 	AnswersWrong Outcome = "answersWrong" // it lands, but does something else than the stick asks
 	NotHeld      Outcome = "notHeld"      // it hops and comes down
 	Stands       Outcome = "stands"       // a motor falls out of step and stands, in the air
+	Circles      Outcome = "circles"      // a hold that does not come to rest
 	Leaps        Outcome = "leaps"        // a motor runs hard as it is armed, with the throttle at rest
 )
 
@@ -61,6 +62,9 @@ type watcher struct {
 	hunted             float64
 	leapt              float64 // duty of the motor that ran hardest while the throttle was at rest
 	leaptAt            int     // its corner
+	late               float64 // m from where it began, the most of the last [lateTime] of a hold
+	refused, gaveUp    bool    // to come home
+	rests              float64 // s, when it lay on the ground with its motors off; 0 not yet
 }
 
 func newWatcher(s Script) *watcher {
@@ -68,7 +72,7 @@ func newWatcher(s Script) *watcher {
 }
 
 // leaves is how far (m) each scenario may get before it counts as gone.
-var leaves = map[Scenario]float64{FirstHover: 25, ModeTour: 60, FlipsAndRolls: 60, PunchOut: 60, ForwardFlight: 400, DiveRecovery: 200, RadioLost: 60, InvertedHover: 40}
+var leaves = map[Scenario]float64{FirstHover: 25, ModeTour: 60, FlipsAndRolls: 60, PunchOut: 60, ForwardFlight: 400, DiveRecovery: 200, RadioLost: 60, InvertedHover: 40, PositionHold: 100, LostFarOut: 250}
 
 func (w *watcher) over(of *Stepper, s State, p *flyer) bool {
 	w.everArmed = w.everArmed || s.Armed
@@ -220,6 +224,22 @@ func (w *watcher) overAir(of *Stepper, s State, p *flyer) bool {
 		}
 		asked = asked && (s.Time < 1.9 || s.Time > 9.5)
 	}
+	if n := of.control.nav; n != nil {
+		w.refused = w.refused || n.phase == Refused
+		w.gaveUp = w.gaveUp || n.phase == ComesDown && n.set.AtHome != quad.HomeDrops
+	}
+	if w.scenario == PositionHold && s.Time > 40-lateTime {
+		w.late = math.Max(w.late, math.Hypot(s.North, s.East))
+	}
+	if w.scenario == LostFarOut && w.lostAt > 0 && !s.Armed && of.touches() {
+		if w.rests == 0 {
+			w.rests = s.Time
+		}
+		if w.hit == 0 {
+			w.outcome, w.moment = Landed, w.rests
+		}
+		return s.Time > w.rests+1
+	}
 	if w.scenario == FlipsAndRolls {
 		asked = asked && (s.Time < 0.9 || between(s.Time, 3, 4.4) || s.Time > 7)
 	}
@@ -231,6 +251,9 @@ func (w *watcher) overAir(of *Stepper, s State, p *flyer) bool {
 		return s.Time > w.ended
 	case w.hit > 0:
 		w.outcome, w.moment, w.ended = Crashed, w.hit, s.Time+1.5
+		if w.scenario == LostFarOut && w.hardest < softly*of.body.mass {
+			w.outcome = Landed // with its motors still on
+		}
 	case asked && s.Tilt > p.set.AngleLimit+45 && s.Tilt > 80 && w.moment == 0:
 		w.outcome, w.moment = Tumbled, s.Time
 	case w.far > leaves[w.scenario] || s.Height > 200:
@@ -404,6 +427,10 @@ func (w *watcher) airSummary(out *quad.Rehearsal, s State, p *flyer) {
 			break
 		}
 	}
+	if w.scenario == LostFarOut && (w.outcome == Landed || w.outcome == Crashed) {
+		w.homeSummary(out, s, p)
+		return
+	}
 	switch w.outcome {
 	case Crashed:
 		out.Sentence = fmt.Sprintf("%sAfter %.1f s it hits the ground at %.0f m/s.", stood, w.hit, math.Sqrt(2*w.hardest/math.Max(0.01, p.mass)))
@@ -446,11 +473,48 @@ func (w *watcher) airSummary(out *quad.Rehearsal, s State, p *flyer) {
 			return
 		}
 		out.Sentence = fmt.Sprintf("It turns over, stays on its back for %.0f s and comes back; it loses %.1f m.", w.onBack, math.Max(0, w.begins-w.lowest))
-	case RadioLost:
+	case PositionHold:
+		out.Sentence = fmt.Sprintf("It holds its place within %.1f m, its height within %.1f m.", w.far, math.Max(w.top-w.begins, w.begins-w.lowest))
+		switch {
+		case w.refused:
+			out.Outcome, out.Sentence = string(NotHeld), fmt.Sprintf("It does not hold: it knows no position. It drifts %.1f m away.", w.far)
+		case w.late > circling:
+			out.Outcome, out.Sentence = string(Circles), fmt.Sprintf("It does not come to rest: at the end it is still up to %.1f m from where it should hold.", w.late)
+		}
+	case RadioLost, LostFarOut:
 		out.Sentence = fmt.Sprintf("%.0f s after the radio is gone it is still in the air, %.0f m away and %.0f m up.", s.Time-w.lostAt, w.far, s.Height)
 		out.Outcome = string(FlewAway)
 	default:
 		out.Sentence = fmt.Sprintf("It does what is asked in every mode and ends level, %.1f m from where it began.", math.Hypot(s.North, s.East))
+	}
+}
+
+const (
+	// lateTime is the end of a hold that tells whether it has come to rest, s, and circling how far (m) it is then from where it should be
+	// if it has not: a good sky alone makes three.
+	lateTime = 10.0
+	circling = 6.0
+	// softly is the energy of a kilogram that lands, J: 2 m/s.
+	softly = 2.0
+)
+
+// homeSummary of a quad that has come down after the radio was lost far out.
+func (w *watcher) homeSummary(out *quad.Rehearsal, s State, p *flyer) {
+	at := fmt.Sprintf("%.0f m from where it took off, %.0f s after the radio was gone", math.Hypot(s.North, s.East), math.Max(w.moment, w.hit)-w.lostAt)
+	speed := math.Sqrt(2 * w.hardest / math.Max(0.01, p.mass))
+	how := "lands"
+	if w.outcome == Crashed {
+		how = fmt.Sprintf("comes down at %.0f m/s", speed)
+	}
+	switch {
+	case w.refused:
+		out.Sentence = "It does not come home, for it does not know where that is, and " + how + " " + at + "."
+	case w.gaveUp:
+		out.Sentence = "It sets out for home, loses its way, gives up and " + how + " " + at + "."
+	case p.set.Policy == quad.PolicyReturn:
+		out.Sentence = "It comes home and " + how + " " + at + "."
+	default:
+		out.Sentence = quad.Upper(how) + " " + at + "."
 	}
 }
 

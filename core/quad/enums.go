@@ -36,6 +36,12 @@ func (Rotation) Enum() []string { return enum(FrontLeftClockwise, FrontLeftCount
 func (Policy) Enum() []string { return enum(PolicyDrop, PolicyLand, PolicyReturn) }
 
 // Enum implements [Enumeration].
+func (HomeWay) Enum() []string { return enum(WayAsIs, WaySet, WayHighest) }
+
+// Enum implements [Enumeration].
+func (AtHome) Enum() []string { return enum(HomeLands, HomeDrops) }
+
+// Enum implements [Enumeration].
 func (Reaction) Enum() []string { return enum(ReactNothing, ReactLand, ReactReturn, ReactDrop) }
 
 // Enum implements [Enumeration].

@@ -29,7 +29,7 @@ func (s *Sheet) AllGaps() Gaps {
 }
 
 func gapsIn(v reflect.Value, at Path, f Field, out *Gaps) {
-	if f.Rare {
+	if f.Rare && !f.Gap {
 		return // nothing there is nothing
 	}
 	if f.Gap {

@@ -159,7 +159,7 @@ func TestUntoldByGroup(t *testing.T) {
 	if err := Set(&k, "sheet.feel.roll.bend", []byte("0")); err != nil {
 		t.Fatal(err)
 	}
-	for p, want := range map[Path]int{"sheet.sticks.arm.from": 1, "sheet.senses": 5, "sheet.feel.roll.bend": 0, "sheet.feel.pitch.bend": 1, "parts": 0} {
+	for p, want := range map[Path]int{"sheet.sticks.arm.from": 1, "sheet.senses": 8, "sheet.feel.roll.bend": 0, "sheet.feel.pitch.bend": 1, "parts": 0} {
 		if got := UntoldGaps(&k, []Path{p}); len(got) != want {
 			t.Errorf("%s: %v, expected %d", p, got, want)
 		}

@@ -283,6 +283,15 @@ type SensesReadings struct {
 	Level     *Reading[Level]   `json:"level,omitempty" label:"Roll and pitch shown on the level plate" how:"Motor plane parallel to a plate made level both ways: the roll and the pitch that the board shows." good:"Within half a degree of 0 and 0."`
 	BoardLies *Reading[Mount]   `json:"boardLies,omitempty" label:"How the board lies on the frame" how:"Three moves by hand, about thirty degrees each and back: nose down, right side down, turned to the right. Which way the board says that it turned tells how it lies. By eye: where its arrow points, and which face is up." good:"As your settings have it, to a few degrees."`
 	GyroStill *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts." good:"Under 1 °/s, on every axis." least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
+	// What a hold or a return leans on.
+	Compass      *Reading[CompassRun]  `json:"compass,omitempty" label:"Compass turned every way" how:"Outdoors, ten metres from cars and fences, nothing magnetic on you: turn the quad slowly through every direction for a minute, nose, tail, sides, belly and back to the north and to the south." good:"A field of 22 to 67 µT, the samples within 4 % of it, four fifths of all directions seen."`
+	Heading      *Reading[HeadingSeen] `json:"heading,omitempty" label:"Heading against a known direction" how:"Outdoors, pack on, motors off: point the nose at something whose direction you know from a map, level, and read the heading that the board shows." good:"Within 5° of it."`
+	HeadingAside *Reading[HeadingSeen] `json:"headingAside,omitempty" label:"Heading against a second direction, across the first" how:"Turn the nose to something about a right angle aside, and read the heading again: a compass that lies on its back is right one way and wrong across it." good:"Off by as much as at the first, to 5°."`
+	Interference *Reading[Disturbance] `json:"interference,omitempty" label:"Compass disturbed by the motors' current" how:"Strapped down outdoors, nose still: note what the compass shows at rest and at some throttles, with the current. Or note how far it moves for each ampere." good:"At hover under 8 % of the field along the ground: under 5° of heading."`
+	Satellites   *Reading[Sky]         `json:"satellites,omitempty" label:"Satellites at the site" how:"Pack on, open sky: wait until the count stays for a minute, then note it and the horizontal dilution." good:"Eight or more, and a dilution that the clear radius allows."`
+	HomeKnown    *Reading[bool]        `json:"homeKnown,omitempty" label:"It knows home before it takes off" how:"Armed at the place where it is to come back to, look at what the board says of home: its distance is 0 to 3 m, its arrow swings as you turn." good:"Yes, each time, before the throttle is opened."`
+	VideoTrial   *Reading[VideoTrial]  `json:"videoTrial,omitempty" label:"Satellites with and without the video" how:"On one spot, equal waits: count with the video off, on, off, on. What climbs by itself falls out of it." good:"No fewer with it than without."`
+	Heights      *Reading[HeightRest]  `json:"heights,omitempty" label:"Height shown at rest" how:"Five minutes untouched, out of sun and wind, then spun up: how much the height shown trembles, drifts and jumps." good:"Trembles by less than 0.3 m, drifts less than 2 m, jumps less than 1 m."`
 }
 
 // Level is what a board shows while the frame stands on a plate that is level both ways.
@@ -306,6 +315,98 @@ type LossReadings struct {
 	Output   *Reading[LossOutput]   `json:"output,omitempty" label:"What the receiver puts out without a radio" how:"Props off. Radio off, watch the channels: gone, frozen, or jumped to a preset." good:"Gone: a receiver that falls silent hides nothing."`
 	Response *Reading[LossResponse] `json:"response,omitempty" label:"What the motors do when the radio is off" how:"Props off, Finger on Cut power, armed at idle: radio off. Time it until the last motor stops; where it is to land, all four go to the landing throttle instead." good:"As your failsafe says, each time you try it."`
 	Rearms   *Reading[bool]         `json:"rearms,omitempty" label:"It arms by itself when the radio comes back" how:"Radio on again with the arm switch still on: watch whether anything turns." good:"No: nothing turns until the switch was off once."`
+	Obstacle *Reading[float64]      `json:"obstacle,omitempty" unit:"m" label:"Highest thing between it and home" how:"Look over the ground that you mean to fly over, and what stands between: trees, masts, roofs. Tell the highest, above where it takes off; 0 where nothing does." good:"Ten metres and more below the height of the way home." least:"0" most:"1000" because:"nothing higher stands near a quad"`
+}
+
+// CompassRun is what a fit of a compass that was turned every way came to.
+type CompassRun struct {
+	Field    float64 `json:"field" unit:"µT" label:"Field" least:"0" most:"1000" because:"only a magnet has more"`
+	Residual float64 `json:"residual" unit:"µT" label:"Samples off it by, one sigma" least:"0" most:"1000" because:"only a magnet has more"`
+	Covered  float64 `json:"covered" unit:"%" label:"Of all directions seen" least:"0" most:"100" because:"a share of all"`
+}
+
+// Words for it.
+func (c CompassRun) Words() string {
+	return Quantity(c.Field, "µT") + " to " + Quantity(c.Residual, "µT") + ", " + Quantity(c.Covered, "%") + " of all directions"
+}
+
+// HeadingSeen is what a board showed with its nose pointed in a known direction.
+type HeadingSeen struct {
+	Shown float64 `json:"shown" unit:"deg" label:"Heading shown" least:"0" most:"360" because:"one turn"`
+	Known float64 `json:"known" unit:"deg" label:"Direction that it pointed in" least:"0" most:"360" because:"one turn"`
+	// Needle says that the direction is by a compass needle, which points to magnetic north; Declination is then that of the place, east positive.
+	Needle      bool    `json:"needle,omitempty" label:"By a compass needle, not a map" optional:"yes"`
+	Declination float64 `json:"declination,omitempty" unit:"deg" label:"Declination there, east positive" optional:"yes" least:"-180" most:"180" because:"half a turn either way"`
+	// Turned and Added are what the board was told of its compass then.
+	Turned float64 `json:"turned,omitempty" unit:"deg" label:"The compass was told as turned by" optional:"yes" least:"-360" most:"360" because:"one turn"`
+	Added  float64 `json:"added,omitempty" unit:"deg" label:"The board then added a declination of" optional:"yes" least:"-180" most:"180" because:"half a turn either way"`
+}
+
+// Words for it.
+func (h HeadingSeen) Words() string {
+	return Quantity(h.Shown, "deg") + " shown for " + Quantity(h.Known, "deg")
+}
+
+// Off is how far clockwise of where its nose points a board takes itself to point (-180 to 180), once it is told what some settings tell it of its
+// compass.
+func (h HeadingSeen) Off(s SensesSheet) float64 {
+	known := h.Known
+	if h.Needle {
+		known += h.Declination
+	}
+	return math.Remainder(h.Shown-known-(s.CompassTurned-h.Turned)+(s.Declination-h.Added), 360)
+}
+
+// Disturbance of a compass by a current.
+type Disturbance struct {
+	PerAmpere float64 `json:"perAmpere" unit:"µT/A" label:"For each ampere" least:"0" most:"100" because:"only a magnet moves it more"`
+	Within    float64 `json:"within,omitempty" unit:"µT/A" label:"To within, 95 %" optional:"yes" least:"0" most:"100" because:"only a magnet moves it more"`
+}
+
+// Words for it.
+func (d Disturbance) Words() string {
+	w := Quantity(d.PerAmpere, "µT/A")
+	if d.Within > 0 {
+		w += ", to " + Quantity(d.Within, "µT/A")
+	}
+	return w
+}
+
+// Sky is what a satellite receiver showed once its count had settled.
+type Sky struct {
+	Satellites int     `json:"satellites" unit:"count" label:"Satellites" least:"0" most:"80" because:"no sky has more than eighty"`
+	Dilution   float64 `json:"dilution" unit:"1" label:"Horizontal dilution" least:"0" most:"100" because:"a hundred is no position"`
+	After      float64 `json:"after,omitempty" unit:"s" label:"First position after" optional:"yes" least:"0" most:"3600" because:"after an hour it has none"`
+}
+
+// Words for it.
+func (s Sky) Words() string {
+	return Count(s.Satellites, "satellite", "satellites") + ", dilution " + Number(s.Dilution)
+}
+
+// VideoTrial of satellites by turns.
+type VideoTrial struct {
+	Pairs int     `json:"pairs" unit:"count" label:"Pairs" least:"0" most:"100" because:"a hundred pairs take hours"`
+	Lost  float64 `json:"lost" unit:"count" label:"Lost to the video" least:"-80" most:"80" because:"no sky has more than eighty"`
+	Least float64 `json:"least" unit:"count" label:"At least" least:"-1000" most:"1000" because:"no sky has as many"`
+	Most  float64 `json:"most" unit:"count" label:"At most" least:"-1000" most:"1000" because:"no sky has as many"`
+}
+
+// Words for it.
+func (v VideoTrial) Words() string {
+	return Number(v.Lost) + " lost to the video, " + Number(v.Least) + " to " + Number(v.Most)
+}
+
+// HeightRest is what a height did that should have stayed.
+type HeightRest struct {
+	Noise float64 `json:"noise" unit:"m" label:"Trembles by, one sigma" least:"0" most:"100" because:"more is no height"`
+	Drift float64 `json:"drift" unit:"m" label:"Drifts in five minutes" least:"-1000" most:"1000" because:"more is no height"`
+	Jump  float64 `json:"jump,omitempty" unit:"m" label:"Jumps at spin-up" optional:"yes" least:"-1000" most:"1000" because:"more is no height"`
+}
+
+// Words for it.
+func (h HeightRest) Words() string {
+	return "trembles " + Quantity(h.Noise, "m") + ", drifts " + Quantity(h.Drift, "m") + ", jumps " + Quantity(h.Jump, "m")
 }
 
 // LossResponse is what the motors did after the radio was gone.

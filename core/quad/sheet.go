@@ -197,6 +197,11 @@ type SensesSheet struct {
 	BoardYaw   float64 `json:"boardYaw" gap:"yes" unit:"deg" label:"Board turned on its mount, clockwise" least:"-360" most:"360" because:"one turn"`
 	Barometer  bool    `json:"barometer" gap:"yes" label:"Barometer used"`
 	Satellite  bool    `json:"satellite" gap:"yes" label:"Satellite receiver used"`
+	Compass    bool    `json:"compass,omitempty" gap:"yes" label:"Compass used"`
+	// CompassTurned is how the compass stands on its mount, as seen from above. Declination is what the board adds to what the compass shows, where it
+	// does not know that from where it is: east positive.
+	CompassTurned float64 `json:"compassTurned,omitempty" gap:"yes" unit:"deg" label:"Compass turned on its mount, clockwise" least:"-360" most:"360" because:"one turn"`
+	Declination   float64 `json:"declination,omitempty" gap:"yes" unit:"deg" label:"Declination that the board adds, east positive" least:"-180" most:"180" because:"half a turn either way"`
 }
 
 // Mount of the board as the sheet tells it.
@@ -291,6 +296,13 @@ type LossSheet struct {
 	Back     float64 `json:"back,omitempty" unit:"s" label:"The radio counts as back after" least:"0" most:"60" because:"a minute is no delay but a refusal"`
 	Rearm    float64 `json:"rearm,omitempty" unit:"s" label:"Does not arm after a loss for" least:"0" most:"600" because:"ten minutes are no pause but a refusal"`
 	Near     float64 `json:"near,omitempty" unit:"m" label:"Comes home only from beyond" least:"0" most:"10000" because:"beyond ten kilometres nothing comes home"`
+	// How it comes home: how high on the way, how high where that is set, how fast, what it does there, and how many satellites it wants before it
+	// counts as knowing where it is.
+	Way        HomeWay `json:"way,omitempty" asked:"later" label:"Height on the way home"`
+	WayHeight  float64 `json:"wayHeight,omitempty" unit:"m" label:"Height set for the way home" least:"0" most:"1000" because:"a kilometre is no height for a quad"`
+	HomeSpeed  float64 `json:"homeSpeed,omitempty" unit:"m/s" label:"Speed on the way home" least:"0" most:"40" because:"nothing comes home faster than 40 m/s"`
+	AtHome     AtHome  `json:"atHome,omitempty" asked:"later" label:"At home"`
+	Satellites int     `json:"satellites,omitempty" unit:"count" label:"Satellites that it wants at least" least:"0" most:"40" because:"no sky has more than forty"`
 	// During the failsafe delay each stick is taken so.
 	During LossDuring `json:"during,omitzero" label:"During the failsafe delay"`
 	// CarriesOn flies a mission to its end without the radio. CrashStops stops the motors where it takes a knock for a crash.
@@ -393,6 +405,17 @@ type Limits struct {
 	Field        float64 `json:"field" unit:"µT" label:"Horizontal field of the earth there; 0 is 20 µT" least:"0" most:"70" because:"the earth has at most 66 µT"`
 	// Thresholds of this quad take the place of the pilot\'s and of the usual ones.
 	Thresholds Thresholds `json:"thresholds"`
+}
+
+// usualField of the earth along the ground where none is noted, µT.
+const usualField = 20.0
+
+// FieldThere is the horizontal field of the earth where it flies, µT.
+func (l Limits) FieldThere() float64 {
+	if l.Field > 0 {
+		return l.Field
+	}
+	return usualField
 }
 
 // Own is a threshold that a pilot set himself, and why. A value of 0 leaves the usual one in place.

@@ -1,6 +1,9 @@
 package quad
 
-import "time"
+import (
+	"math"
+	"time"
+)
 
 // Meant is what the pilot wants the quad to be. A revision is a snapshot of one.
 type Meant struct {
@@ -113,6 +116,25 @@ type Ends struct {
 	High   float64 `json:"high" unit:"µs" label:"High end" least:"0" most:"3000" because:"pulses are between 800 and 2200 µs; 0 is unset"`
 }
 
+// PlaceActual is how well a quad knows where it is and where north is. Zero is a quad that knows both exactly, but has no position.
+type PlaceActual struct {
+	// Fixed says that it knew its position when it took off, which made that its home.
+	Fixed      bool    `json:"fixed,omitempty"`
+	Satellites int     `json:"satellites,omitempty" unit:"count"`
+	Dilution   float64 `json:"dilution,omitempty" unit:"1" label:"Horizontal dilution"`
+	// HeadingOff is by how much what it takes for its heading is clockwise of where its nose points, at rest.
+	// Backwards says that the heading runs the other way than the nose turns, as that of a compass on its back.
+	Backwards  bool    `json:"backwards,omitempty"`
+	HeadingOff float64 `json:"headingOff,omitempty" unit:"deg" label:"Heading off, clockwise"`
+	// Interference of the motors' current with the compass, over the field of the place along the ground.
+	PerAmpere  float64 `json:"perAmpere,omitempty" unit:"µT/A" label:"Interference"`
+	Horizontal float64 `json:"horizontal,omitempty" unit:"µT" label:"Field along the ground"`
+	// Noise of the barometer, one sigma, what it drifts in five minutes, and its jump as the motors spin up.
+	HeightNoise float64 `json:"heightNoise,omitempty" unit:"m" label:"Height noise"`
+	HeightDrift float64 `json:"heightDrift,omitempty" unit:"m" label:"Height drift in five minutes"`
+	HeightJump  float64 `json:"heightJump,omitempty" unit:"m" label:"Height jump at spin-up"`
+}
+
 // Actual is how the quad really is.
 type Actual struct {
 	Outputs map[string]OutputActual `json:"outputs"` // by letter
@@ -124,6 +146,7 @@ type Actual struct {
 	Layout    Layout        `json:"layout"`   // of the arms, as built
 	Sticks    map[Axis]Ends `json:"sticks"`   // Low above High when it runs backwards
 	Channels  map[Axis]int  `json:"channels"` // on which each stick arrives, from 1
+	Place     PlaceActual   `json:"place,omitzero"`
 	// Imbalance of what turns at each corner: mass times its distance from the axis.
 	Imbalance map[Corner]float64 `json:"imbalance,omitempty" unit:"g·mm" label:"Imbalance"`
 }
@@ -205,6 +228,7 @@ func Observe(k Known) Observed {
 	if r := k.Readings.Senses.BoardLies; r != nil {
 		o.Board, o.Sources["board"] = r.Value, Measured
 	}
+	o.Place = placeSeen(k)
 	for _, a := range Axes {
 		at := Path("sticks." + string(a))
 		o.Channels[a] = ChannelIn(k.Radio.Order, a)
@@ -220,4 +244,42 @@ func Observe(k Known) Observed {
 		o.assume(at, "the "+string(a)+" stick reaches 1000 to 2000 µs")
 	}
 	return o
+}
+
+// placeSeen is how well it knows where it is and where north is, as far as that was read; what was not is taken as good.
+func placeSeen(k Known) PlaceActual {
+	r, told := k.Readings.Senses, k.Sheet.Senses
+	if k.Board.Read() {
+		told = k.Board.Sheet.Senses
+	}
+	out := PlaceActual{Fixed: true, Satellites: 12, Dilution: 1, Horizontal: k.Limits.FieldThere()}
+	if !told.Satellite {
+		out.Fixed, out.Satellites = false, 0
+	}
+	if s := r.Satellites; s != nil {
+		out.Satellites, out.Dilution = s.Value.Satellites, s.Value.Dilution
+	}
+	if h := r.HomeKnown; h != nil {
+		out.Fixed = h.Value
+	}
+	if h := r.Heading; h != nil {
+		out.HeadingOff = h.Value.Off(told)
+		if aside := r.HeadingAside; aside != nil {
+			out.Backwards = RunsBackwards(h.Value, aside.Value)
+		}
+	}
+	if d := r.Interference; d != nil {
+		out.PerAmpere = d.Value.PerAmpere
+	}
+	if h := r.Heights; h != nil {
+		out.HeightNoise, out.HeightDrift, out.HeightJump = h.Value.Noise, h.Value.Drift, h.Value.Jump
+	}
+	return out
+}
+
+// RunsBackwards says whether a heading turns the other way than the nose does, as that of a compass on its back: from one direction to another it
+// moved about as far, the other way. Two directions less than 20 degrees apart, or nearly opposite, do not tell.
+func RunsBackwards(a, b HeadingSeen) bool {
+	turned, shown := math.Remainder(b.Known-a.Known, 360), math.Remainder(b.Shown-a.Shown, 360)
+	return math.Abs(turned) > 20 && math.Abs(turned) < 160 && turned*shown < 0 && math.Abs(shown) > math.Abs(turned)/2
 }

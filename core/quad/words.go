@@ -135,6 +135,47 @@ func (a Axis) Letter() byte {
 // have it.
 func ChannelIn(order string, axis Axis) int { return strings.IndexByte(order, axis.Letter()) + 1 }
 
+// HomeWay is how high a quad comes home.
+type HomeWay string
+
+const (
+	WayAsIs    HomeWay = "asIs"
+	WaySet     HomeWay = "set"
+	WayHighest HomeWay = "highest"
+)
+
+// Words of how high.
+func (w HomeWay) Words() string {
+	switch w {
+	case WayAsIs:
+		return "as high as it is"
+	case WaySet:
+		return "at the height set for it, or higher"
+	case WayHighest:
+		return "as high as it was at its highest"
+	}
+	return string(w)
+}
+
+// AtHome is what a quad does when it has come home.
+type AtHome string
+
+const (
+	HomeLands AtHome = "lands"
+	HomeDrops AtHome = "comesDown"
+)
+
+// Words of what it does.
+func (a AtHome) Words() string {
+	switch a {
+	case HomeLands:
+		return "lands by itself"
+	case HomeDrops:
+		return "comes near, then down at the landing throttle"
+	}
+	return string(a)
+}
+
 // Policy is what the controller does once it believes the radio is gone.
 type Policy string
 
@@ -143,6 +184,9 @@ const (
 	PolicyLand   Policy = "land"
 	PolicyReturn Policy = "return"
 )
+
+// Descends says whether it may come down by the landing throttle: a return that it refuses, or that ends near home, does too.
+func (p Policy) Descends() bool { return p == PolicyLand || p == PolicyReturn }
 
 // Words of what it does.
 func (p Policy) Words() string {

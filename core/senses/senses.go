@@ -28,6 +28,23 @@ const (
 // GyroTolerance is the rotation a gyro may show at rest, deg/s.
 const GyroTolerance = 1.0
 
+// What a hold and a return need of the senses that they lean on.
+const (
+	// HeadingTolerance of a heading against a known direction, deg.
+	HeadingTolerance = 5.0
+	// ResidualMost of a compass's samples off their sphere, as a share of the field, and CoveredLeast of all directions seen.
+	ResidualMost = 0.04
+	CoveredLeast = 0.8
+	// DisturbsMost is the share of the field along the ground that the motors may add in hover: in the worst direction the arcsine of it, under 5°.
+	DisturbsMost = 0.08
+	// Height at rest: one sigma, drift in five minutes, jump at spin-up, m.
+	HeightNoiseMost = 0.5
+	HeightDriftMost = 3.0
+	HeightJumpMost  = 1.5
+	// Solves is how many satellites give a position at all.
+	Solves = 4
+)
+
 // Drift is the sideways acceleration (m/s²) that a level error (deg) costs while hovering: g tan(error).
 func Drift(errorDeg, gravity float64) float64 { return gravity * math.Tan(errorDeg*math.Pi/180) }
 

@@ -83,9 +83,6 @@ func FieldOfPair(current, spacing, distance float64) float64 {
 // twistedShare of a pair's field that is left when it is twisted: neighbouring turns undo each other.
 const twistedShare = 0.1
 
-// usualField of the earth where none is noted, µT, horizontal.
-const usualField = 20.0
-
 // CompassState is the field that the battery lead makes at a device with a compass.
 type CompassState struct {
 	Device string  `json:"device"`
@@ -98,10 +95,7 @@ type CompassState struct {
 // Compasses of a quad at a current through its battery lead, A.
 func Compasses(p quad.Parts, l quad.Limits, current float64) []CompassState {
 	devices := Devices(p)
-	site := l.Field
-	if site == 0 {
-		site = usualField
-	}
+	site := l.FieldThere()
 	share := 1.0
 	if p.BatteryLead.Twisted {
 		share = twistedShare

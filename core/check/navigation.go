@@ -1,0 +1,447 @@
+package check
+
+import (
+	"fmt"
+	"math"
+
+	"vividperch/core/airframe"
+	"vividperch/core/flight"
+	"vividperch/core/quad"
+	"vividperch/core/senses"
+)
+
+// navigating are the places that say whether it is to hold its place or to come home.
+var navigating = []quad.Path{"sheet.loss.policy", "sheet.sticks.hold", "sheet.sticks.comeHome"}
+
+func returns(k quad.Known) bool {
+	return k.Sheet.Loss.Policy == quad.PolicyReturn || k.Sheet.Sticks.ComeHome.Used()
+}
+
+func navigates(k quad.Known) bool { return returns(k) || k.Sheet.Sticks.Hold.Used() }
+
+// Shares of the heading error from which on a hold circles: half of it is left for what else is late or off, and what is left of it after that is no
+// reserve but a fault that shows.
+const circlesReserve = 0.5
+
+var navigationRules = []Rule{
+	{
+		ID:      "senses.return-leans",
+		Station: Senses,
+		Reads:   append([]quad.Path{"sheet.senses.satellite", "sheet.senses.barometer", "sheet.senses.compass", "parts.wires.satellite.port"}, navigating...),
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !navigates(k) {
+				return r
+			}
+			var lacks []string
+			if k.Parts.Wires["satellite"].Port == "" {
+				lacks = append(lacks, "no satellite receiver is soldered on")
+			} else if !k.Sheet.Senses.Satellite {
+				lacks = append(lacks, "the satellite receiver is switched off")
+			}
+			if !k.Sheet.Senses.Barometer {
+				lacks = append(lacks, "the barometer is switched off")
+			}
+			if !k.Sheet.Senses.Compass {
+				lacks = append(lacks, "the compass is switched off")
+			}
+			if len(lacks) == 0 {
+				return r
+			}
+			f := Finding{
+				Weight:  Stop,
+				Title:   "Return leans on a sense it does not have",
+				Figures: quad.Upper(quad.And(lacks)) + ".",
+				Why:     "It would fly off to nowhere, or not hold its height on the way.",
+				Paths:   append([]quad.Path{"sheet.senses.satellite", "sheet.senses.barometer", "sheet.senses.compass"}, navigating...),
+			}
+			if k.Sheet.Loss.Policy == quad.PolicyReturn {
+				f.Remedies = []Remedy{{Words: "Drop on a loss instead", Edits: []Edit{{"sheet.loss.policy", `"drop"`}}}}
+			} else {
+				f.Title, f.Why = "A switch holds its place or brings it home, by a sense it does not have", "Thrown in the air, it lets go of the sticks and knows nothing better."
+				f.Remedies = []Remedy{{Words: "Take hold and come home off the switches", Edits: []Edit{{"sheet.sticks.hold.channel", "0"}, {"sheet.sticks.comeHome.channel", "0"}}}}
+			}
+			r.find(f)
+			return r
+		},
+	},
+	{
+		ID:      "senses.compass",
+		Station: Senses,
+		Reads:   append([]quad.Path{"readings.senses.compass", "sheet.senses.compass"}, navigating...),
+		Days:    90,
+		Voids:   []Event{Crash, Repair, Solder, NewMount},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !navigates(k) || !k.Sheet.Senses.Compass {
+				return r
+			}
+			m := k.Readings.Senses.Compass
+			if m == nil {
+				r.ask("readings.senses.compass")
+				return r
+			}
+			c := m.Value
+			f := Finding{Weight: Fix, Remedies: by("Turn it through every direction again, outdoors, away from cars, fences and what you carry"), Paths: []quad.Path{"readings.senses.compass"}}
+			if c.Field < senses.FieldLeast || c.Field > senses.FieldMost {
+				g := f
+				g.Title, g.Figures = "The compass does not measure the earth", q(round1(c.Field), "µT")+"; the earth has "+q(senses.FieldLeast, "")+" to "+q(senses.FieldMost, "µT")+"."
+				g.Why = "Something magnetic sits beside it, or its scale is another sensor's."
+				r.find(g)
+			}
+			if share := c.Residual / max(c.Field, 1e-9); share > senses.ResidualMost {
+				g := f
+				g.Title, g.Figures = "The compass's samples lie on no sphere", fmt.Sprintf("%s off, %.0f %% of the field; %.0f %% is the most.", q(round2(c.Residual), "µT"), 100*share, 100*senses.ResidualMost)
+				g.Why = "Something moved with it or near it while it was turned, and the heading will be wrong in some directions."
+				r.find(g)
+			}
+			if c.Covered < 100*senses.CoveredLeast {
+				g := f
+				g.Title, g.Figures = "The compass was turned on one side only", fmt.Sprintf("%.0f %% of all directions seen; %.0f %% is the least.", c.Covered, 100*senses.CoveredLeast)
+				g.Why = "What was not seen is a guess: the heading may be off once it leans."
+				r.find(g)
+			}
+			return r
+		},
+	},
+	{
+		ID:      "senses.heading",
+		Station: Senses,
+		Reads:   append([]quad.Path{"readings.senses.heading", "readings.senses.headingAside", "sheet.senses.compass", "sheet.senses.compassTurned", "sheet.senses.declination", "sheet.feel.levelStrength"}, navigating...),
+		Days:    90,
+		Voids:   []Event{Crash, Repair, Solder, NewMount, Flash},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !navigates(k) || !k.Sheet.Senses.Compass {
+				return r
+			}
+			m, aside := k.Readings.Senses.Heading, k.Readings.Senses.HeadingAside
+			if m == nil || aside == nil {
+				if m == nil {
+					r.ask("readings.senses.heading")
+				}
+				if aside == nil {
+					r.ask("readings.senses.headingAside")
+				}
+				return r
+			}
+			paths := []quad.Path{"readings.senses.heading", "readings.senses.headingAside"}
+			if quad.RunsBackwards(m.Value, aside.Value) {
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The compass lies on its back",
+					Figures:  "From " + q(m.Value.Known, "deg") + " to " + q(aside.Value.Known, "deg") + " the heading went from " + q(m.Value.Shown, "deg") + " to " + q(aside.Value.Shown, "deg") + ": the other way round.",
+					Why:      "It turns away from where it should go: it flies off.",
+					Remedies: by("Fit it with its top up, or tell the board how it lies, then read both directions again"),
+					Paths:    paths,
+					Shows:    flight.FaultHeading,
+				})
+				return r
+			}
+			off, across := m.Value.Off(k.Sheet.Senses), aside.Value.Off(k.Sheet.Senses)
+			worst := off
+			if math.Abs(across) > math.Abs(off) {
+				worst = across
+			}
+			edge := flight.CirclesFrom(k.Sheet.Feel.LevelStrength)
+			if math.Abs(worst) <= senses.HeadingTolerance {
+				return r
+			}
+			f := Finding{
+				Weight:  Fix,
+				Title:   "The heading is off",
+				Figures: "It shows " + q(round1(m.Value.Shown), "deg") + " for " + q(round1(m.Value.Known), "deg") + ": " + q(round1(math.Abs(worst)), "deg") + " off; " + q(senses.HeadingTolerance, "deg") + " is the most.",
+				Why:     "A hold corrects aside of where it should, and comes to rest slowly.",
+				Paths:   append(paths, "sheet.senses.compassTurned"),
+			}
+			if math.Abs(math.Remainder(off-across, 360)) > 2*senses.HeadingTolerance {
+				f.Title = "The heading is off, and not alike in both directions"
+				f.Figures += " Across it, " + q(round1(across), "deg") + "."
+				f.Remedies = by("Turn the compass through every direction anew: iron or a wire beside it pulls it one way")
+			} else if steps := 45 * math.Round(off/45); steps != 0 && math.Abs(off-steps) < 15 {
+				told := math.Mod(k.Sheet.Senses.CompassTurned+steps+720, 360)
+				f.Title = "The compass is turned on its mount otherwise than it was told"
+				f.Remedies = []Remedy{{Words: "Tell it that the compass is turned by " + q(told, "deg"), Edits: []Edit{{"sheet.senses.compassTurned", q(told, "")}}}}
+			} else {
+				f.Remedies = by("Turn the compass through every direction anew, away from metal; look whether the declination is the place's, and added once")
+			}
+			if math.Abs(worst) > circlesReserve*edge {
+				f.Weight, f.Why = Stop, "From "+q(round1(edge), "deg")+" on a hold circles ever wider, and a return never comes to rest over home."
+				if math.Abs(worst) > edge+circlesSurely && math.Abs(math.Remainder(off-across, 360)) <= 2*senses.HeadingTolerance {
+					f.Shows = flight.FaultHeading
+				}
+			}
+			r.find(f)
+			return r
+		},
+	},
+	{
+		ID:      "senses.interference",
+		Station: Senses,
+		Reads:   append(reads("readings.senses.interference", "readings.senses.heading", "readings.airframe.weight", "limits.field", "sheet.senses.compass", "sheet.feel.levelStrength"), navigating...),
+		Days:    90,
+		Voids:   []Event{Repair, Solder, NewMount},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !navigates(k) || !k.Sheet.Senses.Compass {
+				return r
+			}
+			m := k.Readings.Senses.Interference
+			if m == nil {
+				r.ask("readings.senses.interference")
+				return r
+			}
+			weight, ok := r.weighed(k)
+			if !ok {
+				return r
+			}
+			d, pack, ok := driveFor(k.Parts, airframe.RestCell)
+			if !ok {
+				return missingDrive(k)
+			}
+			hover, _ := d.Hover(airframe.MassWith(k.Parts, pack, weight))
+			amps := d.Motors * hover.Current
+			there := k.Limits.FieldThere()
+			share := m.Value.PerAmpere * amps / there
+			turns := senses.HeadingWithin(share*there, there)
+			off := 0.0
+			if h := k.Readings.Senses.Heading; h != nil {
+				off = math.Abs(h.Value.Off(k.Sheet.Senses))
+			}
+			edge := flight.CirclesFrom(k.Sheet.Feel.LevelStrength)
+			if share <= senses.DisturbsMost {
+				return r
+			}
+			f := Finding{
+				Weight:   Fix,
+				Title:    "The motors' current turns the heading",
+				Figures:  fmt.Sprintf("%s at %s in hover: %.0f %% of the %s along the ground, up to %s of heading; %.0f %% is the most.", q(round2(m.Value.PerAmpere*amps), "µT"), q(round1(amps), "A"), 100*share, q(there, "µT"), q(round1(turns), "deg"), 100*senses.DisturbsMost),
+				Why:      "The more throttle, the more it is off: it circles in a climb, not on the ground where you looked.",
+				Remedies: by("Move the compass up and away, twist the battery lead and lead it off, then measure again"),
+				Paths:    []quad.Path{"readings.senses.interference"},
+			}
+			if turns+off > circlesReserve*edge {
+				f.Weight, f.Why = Stop, "With what the heading is off at rest it comes near "+q(round1(edge), "deg")+", from which on a hold circles ever wider."
+			}
+			r.find(f)
+			return r
+		},
+	},
+	{
+		ID:      "senses.sky",
+		Station: Senses,
+		Reads:   append([]quad.Path{"readings.senses.satellites", "readings.senses.videoTrial", "readings.firstFlight.clear", "sheet.senses.satellite", "sheet.loss.satellites"}, navigating...),
+		Days:    1,
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !navigates(k) || !k.Sheet.Senses.Satellite {
+				return r
+			}
+			m, clear := k.Readings.Senses.Satellites, k.Readings.FirstFlight.Clear
+			if m == nil {
+				r.ask("readings.senses.satellites")
+				return r
+			}
+			paths := []quad.Path{"readings.senses.satellites"}
+			s := m.Value
+			wants := max(senses.Solves, k.Sheet.Loss.Satellites)
+			switch {
+			case s.Satellites < wants:
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "It does not know where it is",
+					Figures:  q(float64(s.Satellites), "") + " satellites; it wants " + q(float64(wants), "") + ".",
+					Why:      "It refuses to hold or to come home: after a loss it comes down where it is.",
+					Remedies: by("Wait, with a free sky and the video off; or do not lean on it today"),
+					Paths:    append(paths, "sheet.loss.satellites"),
+				})
+			case s.Satellites < senses.LeastSatellites:
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "Few satellites",
+					Figures:  q(float64(s.Satellites), "") + "; " + q(senses.LeastSatellites, "") + " is the least: four to solve, four to lose.",
+					Why:      "As it leans or turns it loses some, and with them its place.",
+					Remedies: by("Wait; try without the video; move the receiver up and away from the transmitter"),
+					Paths:    paths,
+				})
+			}
+			switch {
+			case clear == nil:
+				r.ask("readings.firstFlight.clear")
+			case s.Dilution > senses.DilutionFor(clear.Value):
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "Its position is too coarse for the place",
+					Figures:  "A dilution of " + q(s.Dilution, "") + " puts it within " + q(math.Round(senses.HorizontalWithin(s.Dilution)), "m") + "; " + q(clear.Value, "m") + " are clear.",
+					Why:      "It may come down outside of what you keep clear.",
+					Remedies: by("Wait for a better sky, or keep more clear"),
+					Paths:    append(paths, "readings.firstFlight.clear"),
+				})
+			}
+			if v := k.Readings.Senses.VideoTrial; v != nil && v.Value.Least > 0 && v.Value.Lost >= 1 {
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The video costs satellites",
+					Figures:  q(round1(v.Value.Lost), "") + " of them, " + q(round1(v.Value.Least), "") + " to " + q(round1(v.Value.Most), "") + ", over " + q(float64(v.Value.Pairs), "") + " pairs.",
+					Why:      "It is fewest when it flies and you look through it.",
+					Remedies: by("Move the receiver away from the transmitter and its antenna, or put a grounded sheet between them, then count again by turns"),
+					Paths:    []quad.Path{"readings.senses.videoTrial"},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "senses.home",
+		Station: Senses,
+		Reads:   append([]quad.Path{"readings.senses.homeKnown"}, "sheet.loss.policy", "sheet.sticks.comeHome"),
+		Days:    1,
+		Voids:   []Event{Flash},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !returns(k) {
+				return r
+			}
+			confirm(&r, k.Readings.Senses.HomeKnown, "readings.senses.homeKnown", true, Finding{
+				Weight:   Stop,
+				Title:    "It takes off before it knows home",
+				Why:      "What it never knew it does not come back to: lost far out, it comes down there.",
+				Remedies: by("Wait for a position before you arm, and let it arm with a position alone"),
+			})
+			return r
+		},
+	},
+	{
+		ID:      "senses.height",
+		Station: Senses,
+		Reads:   append([]quad.Path{"readings.senses.heights", "sheet.senses.barometer"}, navigating...),
+		Days:    90,
+		Voids:   []Event{Repair, NewMount},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !navigates(k) || !k.Sheet.Senses.Barometer {
+				return r
+			}
+			m := k.Readings.Senses.Heights
+			if m == nil {
+				r.ask("readings.senses.heights")
+				return r
+			}
+			h := m.Value
+			for _, of := range []struct {
+				is, most          float64
+				title, figure, do string
+			}{
+				{h.Noise, senses.HeightNoiseMost, "The height trembles", "by " + q(round2(h.Noise), "m"), "Put open foam over the barometer: wind and propellers blow into it"},
+				{math.Abs(h.Drift), senses.HeightDriftMost, "The height drifts", "by " + q(round1(math.Abs(h.Drift)), "m") + " in five minutes", "Let it warm up, keep sun and light off the barometer, then look again"},
+				{math.Abs(h.Jump), senses.HeightJumpMost, "The height jumps as the motors spin up", "by " + q(round1(math.Abs(h.Jump)), "m"), "Close the board in, or put open foam over the barometer"},
+			} {
+				if of.is > of.most {
+					r.find(Finding{
+						Weight:   Fix,
+						Title:    of.title,
+						Figures:  quad.Upper(of.figure) + "; " + q(of.most, "m") + " is the most.",
+						Why:      "It holds its height, and comes down slowly near the ground, by that figure.",
+						Remedies: by(of.do),
+						Paths:    []quad.Path{"readings.senses.heights"},
+					})
+				}
+			}
+			return r
+		},
+	},
+}
+
+// circlesSurely is how far beyond the edge every hold of the model circles, deg.
+const circlesSurely = 8.0
+
+var returnRule = Rule{
+	ID:      "link-loss.return",
+	Station: LinkLoss,
+	Reads: []quad.Path{
+		"sheet.loss.policy", "sheet.loss.way", "sheet.loss.wayHeight", "sheet.loss.atHome", "sheet.loss.homeSpeed", "sheet.feel.angleLimit", "limits.height", "readings.loss.obstacle",
+		"readings.firstFlight.wind", "readings.airframe.weight", "parts.frame.dragArea",
+	},
+	Days: 1,
+	Judge: func(k quad.Known) Result {
+		var r Result
+		l := k.Sheet.Loss
+		if l.Policy != quad.PolicyReturn {
+			return r
+		}
+		if l.Way == "" {
+			r.ask("sheet.loss.way")
+		}
+		if l.AtHome == "" {
+			r.ask("sheet.loss.atHome")
+		}
+		if l.Way == quad.WaySet && l.WayHeight == 0 {
+			r.ask("sheet.loss.wayHeight")
+		}
+		over := k.Readings.Loss.Obstacle
+		if over == nil {
+			r.ask("readings.loss.obstacle")
+		}
+		weight, ok := r.weighed(k)
+		wind := k.Readings.FirstFlight.Wind
+		if wind == nil {
+			r.ask("readings.firstFlight.wind")
+		}
+		if !ok || len(r.Asks) > 0 {
+			return r
+		}
+		set := l.Way == quad.WaySet
+		if most := k.Limits.Height; set && most > 0 && l.WayHeight > most {
+			r.find(Finding{
+				Weight:   Fix,
+				Title:    "It would come home higher than is allowed",
+				Figures:  q(l.WayHeight, "m") + " set, " + q(most, "m") + " allowed.",
+				Why:      "It breaks the rules just when you cannot stop it.",
+				Remedies: []Remedy{{Words: "Come home at " + q(most, "m"), Edits: []Edit{{"sheet.loss.wayHeight", q(most, "")}}}},
+				Paths:    []quad.Path{"sheet.loss.wayHeight", "limits.height"},
+			})
+		}
+		if clears := over.Value + clearsBy; over.Value > 0 && (!set || l.WayHeight < clears) {
+			f := Finding{
+				Weight:   Fix,
+				Title:    "What stands in its way is nearly as high as its way",
+				Figures:  q(over.Value, "m") + " high; it comes home " + l.Way.Words() + ".",
+				Why:      "It flies home straight, and sees nothing.",
+				Remedies: []Remedy{{Words: "Come home at " + q(math.Ceil(clears), "m"), Edits: []Edit{{"sheet.loss.way", `"set"`}, {"sheet.loss.wayHeight", q(math.Ceil(clears), "")}}}},
+				Paths:    []quad.Path{"readings.loss.obstacle", "sheet.loss.way", "sheet.loss.wayHeight"},
+			}
+			if set {
+				f.Figures = q(over.Value, "m") + " high, its way is set to " + q(l.WayHeight, "m") + "; " + q(clearsBy, "m") + " more than what stands there is the least."
+			}
+			if !set || l.WayHeight <= over.Value {
+				f.Weight, f.Title = Stop, "It would come home into what stands in its way"
+			}
+			r.find(f)
+		}
+		most := flight.HomeAgainst(k.Parts, weight, k.Sheet.Feel.AngleLimit)
+		if reach := flight.HomeSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit, wind.Value); wind.Value <= most && l.HomeSpeed > reach {
+			r.find(Finding{
+				Weight:   Note,
+				Title:    "It comes home slower than is set",
+				Figures:  q(l.HomeSpeed, "m/s") + " set; against " + q(wind.Value, "m/s") + " of wind it makes " + q(round1(reach), "m/s") + ".",
+				Why:      "The way takes longer, and more of the pack.",
+				Remedies: by("Count on the slower figure, and turn back earlier"),
+				Paths:    []quad.Path{"sheet.loss.homeSpeed", "readings.firstFlight.wind"},
+			})
+		}
+		if wind.Value > most {
+			r.find(Finding{
+				Weight:   Stop,
+				Title:    "It does not come home against this wind",
+				Figures:  q(wind.Value, "m/s") + "; leaning as far as it does by itself it comes home against " + q(round1(most), "m/s") + ".",
+				Why:      "Lost downwind it is carried away, at the height of its way home.",
+				Remedies: by("Fly upwind of yourself, another day, or land on a loss instead"),
+				Paths:    []quad.Path{"readings.firstFlight.wind", "sheet.feel.angleLimit"},
+			})
+		}
+		return r
+	},
+}
+
+// clearsBy is how far above what stands in its way a way home should be, m: the barometer's and the satellites' errors, and a tree in leaf.
+const clearsBy = 10.0
