@@ -99,7 +99,7 @@ func Sound(at time.Time) (quad.Known, error) {
 
 // SoundTrial is what the trial of the sound quad comes to, which need not be flown anew whenever it is asked for; a test of the oracle
 // flies it.
-var SoundTrial = flight.Trial{Flown: 220, Farthest: 9.08037365338556}
+var SoundTrial = flight.Trial{Flown: 220, Farthest: 9.2913629554943}
 
 // Write makes the board hold the sheet.
 func Write(k *quad.Known, at time.Time) error {

@@ -12,6 +12,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
 	"syscall"
 	"testing"
@@ -134,7 +135,7 @@ func TestCheckFromFiles(t *testing.T) {
 	}
 	// Every scenario, as figures and as a trace; one fault with and without it; made-up truths; what cannot be flown.
 	for _, s := range flight.Scripts {
-		if s.Scenario == flight.InvertedHover || s.Scenario == flight.RadioLost {
+		if slices.Contains([]flight.Scenario{flight.InvertedHover, flight.RadioLost, flight.LostFarOut, flight.PositionHold}, s.Scenario) {
 			continue
 		}
 		code, out, _ := perch(t, "rehearse", sheet, "--scenario", string(s.Scenario), "--json", "--wind", "2")

@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 
-	"vividperch/core/airframe"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/core/senses"
@@ -70,7 +69,7 @@ var navigationRules = []Rule{
 		Station: Senses,
 		Reads:   append([]quad.Path{"readings.senses.compass", "sheet.senses.compass"}, navigating...),
 		Days:    90,
-		Voids:   []Event{Crash, Repair, Solder, NewMount},
+		Voids:   []Event{Crash, Repair, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if !navigates(k) || !k.Sheet.Senses.Compass {
@@ -109,7 +108,7 @@ var navigationRules = []Rule{
 		Station: Senses,
 		Reads:   append([]quad.Path{"readings.senses.heading", "readings.senses.headingAside", "sheet.senses.compass", "sheet.senses.compassTurned", "sheet.senses.declination", "sheet.feel.levelStrength"}, navigating...),
 		Days:    90,
-		Voids:   []Event{Crash, Repair, Solder, NewMount, Flash},
+		Voids:   []Event{Crash, Repair, NewMount, Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if !navigates(k) || !k.Sheet.Senses.Compass {
@@ -178,9 +177,9 @@ var navigationRules = []Rule{
 	{
 		ID:      "senses.interference",
 		Station: Senses,
-		Reads:   append(reads("readings.senses.interference", "readings.senses.heading", "readings.airframe.weight", "limits.field", "sheet.senses.compass", "sheet.feel.levelStrength"), navigating...),
+		Reads:   append([]quad.Path{"readings.senses.interference", "readings.senses.heading", "limits.field", "sheet.senses.compass", "sheet.feel.levelStrength"}, navigating...),
 		Days:    90,
-		Voids:   []Event{Repair, Solder, NewMount},
+		Voids:   []Event{Repair, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if !navigates(k) || !k.Sheet.Senses.Compass {
@@ -191,36 +190,24 @@ var navigationRules = []Rule{
 				r.ask("readings.senses.interference")
 				return r
 			}
-			weight, ok := r.weighed(k)
-			if !ok {
-				return r
-			}
-			d, pack, ok := driveFor(k.Parts, airframe.RestCell)
-			if !ok {
-				return missingDrive(k)
-			}
-			hover, _ := d.Hover(airframe.MassWith(k.Parts, pack, weight))
-			amps := d.Motors * hover.Current
 			there := k.Limits.FieldThere()
-			share := m.Value.PerAmpere * amps / there
-			turns := senses.HeadingWithin(share*there, there)
-			off := 0.0
-			if h := k.Readings.Senses.Heading; h != nil {
-				off = math.Abs(h.Value.Off(k.Sheet.Senses))
-			}
-			edge := flight.CirclesFrom(k.Sheet.Feel.LevelStrength)
+			share := m.Value.AtHover / there
 			if share <= senses.DisturbsMost {
 				return r
+			}
+			turns, off := senses.HeadingWithin(m.Value.AtHover, there), 0.0
+			if h := k.Readings.Senses.Heading; h != nil {
+				off = math.Abs(h.Value.Off(k.Sheet.Senses))
 			}
 			f := Finding{
 				Weight:   Fix,
 				Title:    "The motors' current turns the heading",
-				Figures:  fmt.Sprintf("%s at %s in hover: %.0f %% of the %s along the ground, up to %s of heading; %.0f %% is the most.", q(round2(m.Value.PerAmpere*amps), "µT"), q(round1(amps), "A"), 100*share, q(there, "µT"), q(round1(turns), "deg"), 100*senses.DisturbsMost),
+				Figures:  fmt.Sprintf("%s in hover, %.0f %% of the %s along the ground: up to %s of heading; %.0f %% is the most.", q(round2(m.Value.AtHover), "µT"), 100*share, q(there, "µT"), q(round1(turns), "deg"), 100*senses.DisturbsMost),
 				Why:      "The more throttle, the more it is off: it circles in a climb, not on the ground where you looked.",
 				Remedies: by("Move the compass up and away, twist the battery lead and lead it off, then measure again"),
 				Paths:    []quad.Path{"readings.senses.interference"},
 			}
-			if turns+off > circlesReserve*edge {
+			if edge := flight.CirclesFrom(k.Sheet.Feel.LevelStrength); turns+off > circlesReserve*edge {
 				f.Weight, f.Why = Stop, "With what the heading is off at rest it comes near "+q(round1(edge), "deg")+", from which on a hold circles ever wider."
 			}
 			r.find(f)
@@ -230,14 +217,14 @@ var navigationRules = []Rule{
 	{
 		ID:      "senses.sky",
 		Station: Senses,
-		Reads:   append([]quad.Path{"readings.senses.satellites", "readings.senses.videoTrial", "readings.firstFlight.clear", "sheet.senses.satellite", "sheet.loss.satellites"}, navigating...),
+		Reads:   append([]quad.Path{"readings.senses.satellites", "readings.senses.videoTrial", "sheet.senses.satellite", "sheet.loss.satellites"}, navigating...),
 		Days:    1,
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if !navigates(k) || !k.Sheet.Senses.Satellite {
 				return r
 			}
-			m, clear := k.Readings.Senses.Satellites, k.Readings.FirstFlight.Clear
+			m := k.Readings.Senses.Satellites
 			if m == nil {
 				r.ask("readings.senses.satellites")
 				return r
@@ -255,6 +242,15 @@ var navigationRules = []Rule{
 					Remedies: by("Wait, with a free sky and the video off; or do not lean on it today"),
 					Paths:    append(paths, "sheet.loss.satellites"),
 				})
+			case s.Dilution > senses.DilutionMost:
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "Its position wanders too much to fly by",
+					Figures:  "A dilution of " + q(s.Dilution, "") + "; " + q(senses.DilutionMost, "") + " is the most.",
+					Why:      "It runs after a place that jumps, and touches down sideways.",
+					Remedies: by("Wait for a better sky, with nothing over it and the video off; or do not lean on it today"),
+					Paths:    paths,
+				})
 			case s.Satellites < senses.LeastSatellites:
 				r.find(Finding{
 					Weight:   Fix,
@@ -263,19 +259,6 @@ var navigationRules = []Rule{
 					Why:      "As it leans or turns it loses some, and with them its place.",
 					Remedies: by("Wait; try without the video; move the receiver up and away from the transmitter"),
 					Paths:    paths,
-				})
-			}
-			switch {
-			case clear == nil:
-				r.ask("readings.firstFlight.clear")
-			case s.Dilution > senses.DilutionFor(clear.Value):
-				r.find(Finding{
-					Weight:   Fix,
-					Title:    "Its position is too coarse for the place",
-					Figures:  "A dilution of " + q(s.Dilution, "") + " puts it within " + q(math.Round(senses.HorizontalWithin(s.Dilution)), "m") + "; " + q(clear.Value, "m") + " are clear.",
-					Why:      "It may come down outside of what you keep clear.",
-					Remedies: by("Wait for a better sky, or keep more clear"),
-					Paths:    append(paths, "readings.firstFlight.clear"),
 				})
 			}
 			if v := k.Readings.Senses.VideoTrial; v != nil && v.Value.Least > 0 && v.Value.Lost >= 1 {
@@ -354,94 +337,3 @@ var navigationRules = []Rule{
 
 // circlesSurely is how far beyond the edge every hold of the model circles, deg.
 const circlesSurely = 8.0
-
-var returnRule = Rule{
-	ID:      "link-loss.return",
-	Station: LinkLoss,
-	Reads: []quad.Path{
-		"sheet.loss.policy", "sheet.loss.way", "sheet.loss.wayHeight", "sheet.loss.atHome", "sheet.loss.homeSpeed", "sheet.feel.angleLimit", "limits.height", "readings.loss.obstacle",
-		"readings.firstFlight.wind", "readings.airframe.weight", "parts.frame.dragArea",
-	},
-	Days: 1,
-	Judge: func(k quad.Known) Result {
-		var r Result
-		l := k.Sheet.Loss
-		if l.Policy != quad.PolicyReturn {
-			return r
-		}
-		if l.Way == "" {
-			r.ask("sheet.loss.way")
-		}
-		if l.AtHome == "" {
-			r.ask("sheet.loss.atHome")
-		}
-		if l.Way == quad.WaySet && l.WayHeight == 0 {
-			r.ask("sheet.loss.wayHeight")
-		}
-		over := k.Readings.Loss.Obstacle
-		if over == nil {
-			r.ask("readings.loss.obstacle")
-		}
-		weight, ok := r.weighed(k)
-		wind := k.Readings.FirstFlight.Wind
-		if wind == nil {
-			r.ask("readings.firstFlight.wind")
-		}
-		if !ok || len(r.Asks) > 0 {
-			return r
-		}
-		set := l.Way == quad.WaySet
-		if most := k.Limits.Height; set && most > 0 && l.WayHeight > most {
-			r.find(Finding{
-				Weight:   Fix,
-				Title:    "It would come home higher than is allowed",
-				Figures:  q(l.WayHeight, "m") + " set, " + q(most, "m") + " allowed.",
-				Why:      "It breaks the rules just when you cannot stop it.",
-				Remedies: []Remedy{{Words: "Come home at " + q(most, "m"), Edits: []Edit{{"sheet.loss.wayHeight", q(most, "")}}}},
-				Paths:    []quad.Path{"sheet.loss.wayHeight", "limits.height"},
-			})
-		}
-		if clears := over.Value + clearsBy; over.Value > 0 && (!set || l.WayHeight < clears) {
-			f := Finding{
-				Weight:   Fix,
-				Title:    "What stands in its way is nearly as high as its way",
-				Figures:  q(over.Value, "m") + " high; it comes home " + l.Way.Words() + ".",
-				Why:      "It flies home straight, and sees nothing.",
-				Remedies: []Remedy{{Words: "Come home at " + q(math.Ceil(clears), "m"), Edits: []Edit{{"sheet.loss.way", `"set"`}, {"sheet.loss.wayHeight", q(math.Ceil(clears), "")}}}},
-				Paths:    []quad.Path{"readings.loss.obstacle", "sheet.loss.way", "sheet.loss.wayHeight"},
-			}
-			if set {
-				f.Figures = q(over.Value, "m") + " high, its way is set to " + q(l.WayHeight, "m") + "; " + q(clearsBy, "m") + " more than what stands there is the least."
-			}
-			if !set || l.WayHeight <= over.Value {
-				f.Weight, f.Title = Stop, "It would come home into what stands in its way"
-			}
-			r.find(f)
-		}
-		most := flight.HomeAgainst(k.Parts, weight, k.Sheet.Feel.AngleLimit)
-		if reach := flight.HomeSpeed(k.Parts, weight, k.Sheet.Feel.AngleLimit, wind.Value); wind.Value <= most && l.HomeSpeed > reach {
-			r.find(Finding{
-				Weight:   Note,
-				Title:    "It comes home slower than is set",
-				Figures:  q(l.HomeSpeed, "m/s") + " set; against " + q(wind.Value, "m/s") + " of wind it makes " + q(round1(reach), "m/s") + ".",
-				Why:      "The way takes longer, and more of the pack.",
-				Remedies: by("Count on the slower figure, and turn back earlier"),
-				Paths:    []quad.Path{"sheet.loss.homeSpeed", "readings.firstFlight.wind"},
-			})
-		}
-		if wind.Value > most {
-			r.find(Finding{
-				Weight:   Stop,
-				Title:    "It does not come home against this wind",
-				Figures:  q(wind.Value, "m/s") + "; leaning as far as it does by itself it comes home against " + q(round1(most), "m/s") + ".",
-				Why:      "Lost downwind it is carried away, at the height of its way home.",
-				Remedies: by("Fly upwind of yourself, another day, or land on a loss instead"),
-				Paths:    []quad.Path{"readings.firstFlight.wind", "sheet.feel.angleLimit"},
-			})
-		}
-		return r
-	},
-}
-
-// clearsBy is how far above what stands in its way a way home should be, m: the barometer's and the satellites' errors, and a tree in leaf.
-const clearsBy = 10.0

@@ -1,6 +1,10 @@
 package check
 
 import (
+	"math"
+	"slices"
+
+	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
 )
@@ -17,10 +21,71 @@ var functionPaths, channelPaths = func() (ranges, channels []quad.Path) {
 // said to be that.
 var leaningRules = []Rule{
 	{
+		ID:      "sticks.on-a-stick",
+		Station: Sticks,
+		Reads:   slices.DeleteFunc(slices.Clone(functionPaths), func(p quad.Path) bool { return p == "sheet.sticks.arm" }),
+		Judge: func(k quad.Known) Result {
+			var r Result
+			for _, f := range sticks.Functions(k.Sheet.Sticks) {
+				if f.ID == sticks.Arm || f.Rng.Channel > len(quad.Axes) {
+					continue // arm has a rule of its own
+				}
+				weight, why := Fix, "Moving that stick switches it."
+				if f.Flies() {
+					weight, why = Stop, "Moving that stick makes it fly otherwise, in the middle of what you ask for."
+				}
+				r.find(Finding{
+					Weight:   weight,
+					Title:    quad.Upper(f.Name) + " lies on a stick's channel",
+					Figures:  "Channel " + quad.Number(float64(f.Rng.Channel)) + "; the sticks have 1 to 4.",
+					Why:      why,
+					Remedies: []Remedy{{Words: "Take it off that channel", Edits: []Edit{{f.Path + ".channel", "0"}}}, {Words: "Or put it on a switch with a channel of its own"}},
+					Paths:    []quad.Path{f.Path},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "sticks.hold-middle",
+		Station: Sticks,
+		Reads:   []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.ranges.throttle", "sheet.sticks.hold", "sheet.sticks.heightHold"},
+		Voids:   []Event{Flash},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !k.Sheet.Sticks.Hold.Used() && !k.Sheet.Sticks.HeightHold.Used() {
+				return r
+			}
+			m := k.Readings.Sticks.Axes[string(quad.Throttle)]
+			if m == nil {
+				r.ask("readings.sticks.axes.throttle")
+				return r
+			}
+			middle := sticks.Through(k.Sheet.Sticks.Ranges.Throttle, m.Value.Ends.Centre)
+			off := math.Abs(sticks.MapThrottle(middle) - 0.5)
+			if off <= flight.ThrottleRest/2 {
+				return r
+			}
+			f := Finding{
+				Weight:   Fix,
+				Title:    "The throttle's middle is not where a hold keeps its height",
+				Figures:  q(math.Round(middle), "µs") + " in the middle of its way; 1500 is meant.",
+				Why:      "With the stick in its middle it is near climbing, or near sinking.",
+				Remedies: by("Zero the throttle's trim, or set its range so that the middle arrives as 1500 µs"),
+				Paths:    []quad.Path{"readings.sticks.axes.throttle", "sheet.sticks.ranges.throttle"},
+			}
+			if off > 0.8*flight.ThrottleRest {
+				f.Weight, f.Why = Stop, "With the stick in its middle it climbs away, or sinks into the ground, while it is said to hold."
+			}
+			r.find(f)
+			return r
+		},
+	},
+	{
 		ID:      "sticks.leaning-modes",
 		Station: Sticks,
 		Reads: []quad.Path{
-			"sheet.sticks.hold", "sheet.sticks.comeHome", "sheet.sticks.heightHold", "sheet.sticks.headingHold", "sheet.sticks.mission",
+			"sheet.sticks.heightHold", "sheet.sticks.headingHold", "sheet.sticks.mission",
 			"sheet.senses.satellite", "sheet.senses.barometer",
 		},
 		Judge: func(k quad.Known) Result {
@@ -30,7 +95,7 @@ var leaningRules = []Rule{
 				leans, has := "the satellite receiver", senses.Satellite
 				sense := quad.Path("sheet.senses.satellite")
 				switch f.ID {
-				case sticks.HoldPlace, sticks.ComeHome, sticks.FlyMission:
+				case sticks.FlyMission: // a hold and a way home are judged by what they lean on, at Senses
 				case sticks.HoldHeight:
 					leans, has, sense = "the barometer", senses.Barometer, "sheet.senses.barometer"
 				case sticks.HoldHeading:

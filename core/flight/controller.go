@@ -3,6 +3,7 @@ package flight
 import (
 	"math"
 
+	"vividperch/core/airframe"
 	"vividperch/core/feel"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
@@ -53,7 +54,7 @@ const (
 )
 
 // newController that runs every h seconds.
-func newController(in Input, h float64) controller {
+func newController(in Input, d airframe.Drive, h float64) controller {
 	c := controller{s: in.Settings.answering(&in.AtRest), first: in.Settings, chosen: in.Settings.answering(&in.AtRest), tiltRoll: in.Actual.TiltRoll * math.Pi / 180, tiltPitch: in.Actual.TiltPitch * math.Pi / 180, h: h, perH: 1 / h, seenShare: 1}
 	if c.s.GyroCutoff > 0 {
 		c.seenShare = lowPass(c.s.GyroCutoff, h)
@@ -73,7 +74,7 @@ func newController(in Input, h float64) controller {
 		c.tiltRoll, c.tiltPitch = c.tiltRoll-roll*math.Pi/180, c.tiltPitch-pitch*math.Pi/180
 	}
 	if in.Settings.navigates() {
-		n := newNavigator(in, h)
+		n := newNavigator(in, d, h)
 		c.nav = &n
 	}
 	for i, a := range quad.Axes {
@@ -92,6 +93,7 @@ type command struct {
 	roll, pitch, yaw float64    // -1..1
 	rates            [3]float64 // deg/s asked of roll (right side down), pitch (nose up) and yaw by the sticks
 	throttle         float64    // 0..1, and -1..1 with reversible thrust
+	lever            float64    // 0..1 of the throttle stick's way, before any curve
 	rest             bool       // throttle counts as at rest
 	arm, level       bool
 	hold, home       bool
@@ -120,6 +122,7 @@ func (c *controller) read(s *Sticks) command {
 	if !cmd.level && c.s.Blended.On(&s.Channels) && c.s.Blend > 0 {
 		cmd.blend = max(0, 1-max(math.Abs(cmd.roll), math.Abs(cmd.pitch))/c.s.Blend)
 	}
+	cmd.lever = cmd.throttle
 	if c.s.Reverses {
 		cmd.throttle = 2*cmd.throttle - 1 // from full down through rest to full up
 	} else {
@@ -212,7 +215,7 @@ func (c *controller) arm(cmd *command, of *Stepper) {
 		c.wantedOff = c.wantedOff || c.heard
 		return
 	}
-	if c.armed || c.hindered || !c.wantedOff || c.inLoss || !cmd.rest {
+	if c.armed || c.hindered || !c.wantedOff || c.inLoss || !cmd.rest || cmd.hold || cmd.home {
 		return
 	}
 	roll, pitch := c.lean(of)

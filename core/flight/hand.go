@@ -78,6 +78,7 @@ type flyer struct {
 	settled   float64 // s, since when it hovers where it should; 0 not yet
 	down      float64 // s on the ground after landing
 	cutOff    bool
+	letGo     bool // of a hold that does not hold
 }
 
 func newFlyer(in Input, card Card, who Hand) *flyer {

@@ -19,7 +19,7 @@ import (
 )
 
 // Version of the model; it takes part in the hash of every cached or recorded result.
-const Version = 10
+const Version = 11
 
 // Rate of the model's steps when nothing else is asked for, Hz.
 const Rate = 1000
@@ -359,7 +359,7 @@ func (in Input) figures() []figure {
 	place, nav := &a.Place, &set.Nav
 	out = append(out,
 		figure{place.Dilution, 100, "readings.senses.satellites", "the dilution"}, figure{place.HeadingOff, 360, "readings.senses.heading", "the heading"},
-		figure{place.PerAmpere, 100, "readings.senses.interference", "the interference"}, figure{place.Horizontal, 100, "readings.senses.heading", "the field along the ground"},
+		figure{place.Disturbs, 1e3, "readings.senses.interference", "the interference"}, figure{place.Horizontal, 100, "readings.senses.heading", "the field along the ground"},
 		figure{place.HeightNoise, 100, "readings.senses.heights", "the height's noise"}, figure{place.HeightDrift, 1e3, "readings.senses.heights", "the height's drift"}, figure{place.HeightJump, 1e3, "readings.senses.heights", "the height's jump"},
 		figure{nav.WayHeight, 1e3, "sheet.loss.wayHeight", "the height on the way home"}, figure{nav.Speed, 40, "sheet.loss.homeSpeed", "the speed on the way home"}, figure{nav.Near, 1e4, "sheet.loss.near", "the distance from which it comes home"})
 	for i, p := range set.Others {

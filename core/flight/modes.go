@@ -182,15 +182,26 @@ func (in *Input) frame(roll, throttle float64) Sticks {
 	return out
 }
 
-// settle brings the rotors to the speed of a throttle, without letting the body go anywhere.
+// settle brings the rotors to the speed of a throttle, without letting the body go anywhere. Where they fall out of step when it is given at once,
+// as on a worn pack, it is given slowly, as on the way up there.
 func (s *Stepper) settle(throttle float64) {
 	before := s.now
-	for range Rate {
+	duty := motors.Duty(throttle, s.control.s.Idle, s.control.s.Limit)
+	settle := func(seconds int, share func(at float64) float64) {
+		for i := range seconds * Rate {
+			s.now = before
+			x := duty * share(float64(i)/Rate)
+			s.spin(&[4]float64{x, x, x, x})
+		}
 		s.now = before
-		duty := motors.Duty(throttle, s.control.s.Idle, s.control.s.Limit)
-		s.spin(&[4]float64{duty, duty, duty, duty})
 	}
-	s.now = before
+	settle(1, func(float64) float64 { return 1 })
+	for i := range s.rotors {
+		if s.rotors[i].standing {
+			settle(4, func(at float64) float64 { return math.Min(1, at/3) })
+			return
+		}
+	}
 }
 
 // hoverThrottle is the stick, 0..1, at which it neither climbs nor sinks.

@@ -36,32 +36,35 @@ const (
 // The loop from place to lean. A place that is off by a metre asks for 0.9 m/s, a speed that is off by 1 m/s for 1.6 m/s², and a little more for as
 // long as it stays off, which is what wind needs. With a heading that is off by an angle, both are turned by it: see [CirclesFrom].
 const (
-	navRate      = 50   // Hz
-	perPlace     = 0.9  // 1/s
-	perSpeed     = 1.6  // 1/s
-	sumSpeed     = 0.35 // 1/s²
-	sumMost      = 3.5  // m/s² that it keeps against the wind
-	backMost     = 5.0  // m/s at most back to where it should be
-	leansMost    = 30.0 // deg
-	turnsBy      = 2.0  // 1/s of the way to the bearing of home
-	turnsMost    = 60.0 // deg/s
-	climbBy      = 0.8  // 1/s
-	climbMost    = 2.5  // m/s
-	sinkMost     = 2.0  // m/s
-	sinkSlow     = 0.6  // m/s
-	slowUnder    = 8.0  // m
-	atHome       = 3.0  // m from it, it has arrived
-	slowAtHome   = 1.0  // m/s
-	givesUp      = 25.0 // m farther away than it has been: it has lost its way, and comes down
-	throttleRest = 0.1  // of the throttle to either side of its middle, where a hold keeps its height
-	usualSpeed   = 5.0  // m/s
-	usualSats    = 6
+	navRate    = 50   // Hz
+	perPlace   = 0.9  // 1/s
+	perSpeed   = 1.6  // 1/s
+	sumSpeed   = 0.35 // 1/s²
+	sumMost    = 3.5  // m/s² that it keeps against the wind
+	backMost   = 5.0  // m/s at most back to where it should be
+	leansMost  = 30.0 // deg
+	turnsBy    = 2.0  // 1/s of the way to the bearing of home
+	turnsMost  = 60.0 // deg/s
+	climbBy    = 0.8  // 1/s
+	climbMost  = 2.5  // m/s
+	sinkMost   = 2.0  // m/s
+	sinkSlow   = 0.6  // m/s
+	slowUnder  = 8.0  // m
+	atHome     = 3.0  // m from it, it has arrived
+	slowAtHome = 1.0  // m/s
+	givesUp    = 25.0 // m farther away than it has been: it has lost its way, and comes down
+	usualSpeed = 5.0  // m/s
+	usualSats  = 6
 )
+
+// ThrottleRest is the share of the throttle's way to either side of its middle within which a hold keeps its height.
+const ThrottleRest = 0.1
 
 // What its senses add. A satellite receiver's error wanders about in a minute, its speed is good to a few centimetres a second, both come late.
 const (
 	placeLate   = 8    // looks, 0.16 s
 	placeKeeps  = 60.0 // s
+	placeSmooth = 1.0  // s
 	rangeError  = 2.5  // m, one sigma of one range: see senses.HorizontalWithin
 	speedNoise  = 0.05 // m/s for each of dilution
 	heightShare = 0.3  // of the barometer's noise is left after the accelerometer
@@ -97,9 +100,9 @@ type navigator struct {
 	noise noise
 	late  [placeLate]look
 	at    int
-	off   [2]float64 // m, the present error of the place
+	wrong [2]float64 // m, the present error of the receiver's place
+	off   [2]float64 // m, what is left of it in that of the board, which goes by its accelerometer meanwhile
 	keep  float64
-	lift  float64 // m, by which the barometer is too high
 	time  float64
 
 	every, toNext int
@@ -110,6 +113,7 @@ type navigator struct {
 	knowsHome bool
 	top       float64 // m, the highest that it believes to have been
 	hover     float64 // throttle that carries it, learned; 0 not yet
+	amps      float64 // A, of a hover
 	want      [2]float64
 	height    float64
 	sum       [2]float64 // m/s², against the wind
@@ -119,13 +123,17 @@ type navigator struct {
 	out       command
 }
 
-// newNavigator on a controller that runs every h seconds.
-func newNavigator(in Input, h float64) navigator {
+// newNavigator on a controller that runs every h seconds; d is what the quad is driven by.
+func newNavigator(in Input, d airframe.Drive, h float64) navigator {
 	n := navigator{set: in.Settings.Nav, is: in.Actual.Place, noise: newNoise(in.Seed, 5), every: max(1, int(math.Round(1/(h*navRate))))}
 	n.h = h * float64(n.every)
 	n.keep = math.Exp(-n.h / placeKeeps)
+	if p, ok := d.Hover(in.Mass); ok {
+		n.amps = p.PackCurrent
+	}
 	for i := range n.off {
-		n.off[i] = n.spread() * n.noise.normal()
+		n.wrong[i] = n.spread() * n.noise.normal()
+		n.off[i] = n.wrong[i]
 	}
 	if n.set.Speed == 0 {
 		n.set.Speed = usualSpeed
@@ -160,7 +168,8 @@ func (n *navigator) began(hover float64) { n.hover = hover }
 // seen is what it takes for its place, after as long as that takes.
 func (n *navigator) seen(of *Stepper) look {
 	for i := range n.off {
-		n.off[i] = n.keep*n.off[i] + math.Sqrt(1-n.keep*n.keep)*n.spread()*n.noise.normal()
+		n.wrong[i] = n.keep*n.wrong[i] + math.Sqrt(1-n.keep*n.keep)*n.spread()*n.noise.normal()
+		n.off[i] += (1 - math.Exp(-n.h/placeSmooth)) * (n.wrong[i] - n.off[i])
 	}
 	s := speedNoise * n.is.Dilution
 	was := n.late[n.at]
@@ -185,9 +194,9 @@ func (n *navigator) heightSeen(of *Stepper, armed bool) float64 {
 func (n *navigator) heading(of *Stepper) float64 {
 	q := &of.now
 	sin, cos := 2*(q.qw*q.qz+q.qx*q.qy), 1-2*(q.qy*q.qy+q.qz*q.qz)
-	if n.is.PerAmpere != 0 && n.is.Horizontal > 0 {
+	if n.is.Disturbs != 0 && n.is.Horizontal > 0 && n.amps > 0 {
 		l := math.Hypot(sin, cos)
-		sin, cos = n.is.Horizontal*sin/l-n.is.PerAmpere*of.packAmp, n.is.Horizontal*cos/l
+		sin, cos = n.is.Horizontal*sin/l-n.is.Disturbs*of.packAmp/n.amps, n.is.Horizontal*cos/l
 	}
 	if n.is.Backwards {
 		sin = -sin
@@ -315,7 +324,7 @@ func (n *navigator) fly(c *controller, cmd *command, of *Stepper, at look, heigh
 			n.want = [2]float64{at.north, at.east}
 		}
 		n.out.rates[2] = cmd.rates[2]
-		if x := cmd.throttle - 0.5; math.Abs(x) > throttleRest {
+		if x := cmd.lever - 0.5; math.Abs(x) > ThrottleRest {
 			climb, n.height = math.Max(-sinkMost, math.Min(climbMost, 2*climbMost*x)), height
 		}
 	}

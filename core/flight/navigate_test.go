@@ -139,9 +139,14 @@ func TestHandEndsAHold(t *testing.T) {
 		}
 	}
 	fly(on(false, true, 0), 0.2)
+	if fly(on(true, true, 0), 0.5); s.State().Armed {
+		t.Fatal("it arms while a hold is on")
+	}
+	fly(on(false, false, 0), 0.2)
+	fly(on(true, false, 0), 0.5)
 	fly(on(true, true, 0), 3)
 	if now := s.State(); !now.Armed || now.Height > 0.05 || s.Phase() != ByHand {
-		t.Fatalf("armed with the hold on and the throttle at rest: %v m up, %q", now.Height, s.Phase())
+		t.Fatalf("armed, the hold on and the throttle at rest: %v m up, %q", now.Height, s.Phase())
 	}
 	fly(on(true, true, 0.9), 3)
 	if now := s.State(); now.Height < 2 || s.Phase() != Holding {
@@ -162,12 +167,13 @@ func TestHandEndsAHold(t *testing.T) {
 // What the motors' current adds to the right of the nose turns the heading by the arcsine of its share at most, when the nose points north or south.
 func TestInterferenceTurnsTheHeading(t *testing.T) {
 	in := navigating()
-	in.Actual.Place.PerAmpere = 0.25
+	in.Actual.Place.Disturbs = 5
 	s, err := New(in)
 	if err != nil {
 		t.Fatal(err)
 	}
 	n := s.control.nav
+	n.amps = 20
 	for _, c := range []struct{ heading, amps, off float64 }{{0, 20, -14.036}, {180, 20, 14.036}, {90, 20, 0}, {0, 0, 0}} {
 		half := c.heading / degrees / 2
 		s.now.qw, s.now.qz, s.packAmp = math.Cos(half), math.Sin(half), c.amps

@@ -1,6 +1,7 @@
 package flight
 
 import (
+	"fmt"
 	"maps"
 	"math"
 	"testing"
@@ -240,5 +241,34 @@ func TestSwitchingLeavesLessBraking(t *testing.T) {
 			s.Spin([4]float64{})
 		}
 		near(t, "share left, down", s.rotors[0].speed/1000, math.Exp(-motors.Braking(kilohertz)*float64(steps)/Rate/lag), 2e-3)
+	}
+}
+
+// What the pack gives is one figure, not two that take turns from step to step: with any pack, at any duty, it is what the steady state of the drive
+// comes to, which is found there by halving.
+func TestPackDoesNotSwing(t *testing.T) {
+	for _, ohm := range []float64{5, 20, 60, 141} { // mΩ
+		in := sample()
+		in.Pack.Resistance = ohm
+		s, err := New(in)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, duty := range []float64{0.3, 0.6, 1} {
+			var last, swing float64
+			for i := range 3 * Rate {
+				s.Hold(0, 0, [3]float64{})
+				s.Spin([4]float64{duty, duty, duty, duty})
+				if i > 2*Rate {
+					swing = math.Max(swing, math.Abs(s.packAmp-last))
+				}
+				last = s.packAmp
+			}
+			want := s.drive.At(duty).PackCurrent
+			near(t, fmt.Sprintf("%v mΩ at %v, A", ohm, duty), s.packAmp, want, 0.02*want)
+			if swing > 0.01*want {
+				t.Errorf("%v mΩ at %v: it swings by %.1f A from step to step", ohm, duty, swing)
+			}
+		}
 	}
 }

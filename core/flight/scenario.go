@@ -48,7 +48,7 @@ var Scripts = []Script{
 	{DiveRecovery, "Dive and recovery", "Nose down, the throttle closed for nearly three seconds, then opened and caught.", 10, 90, 0, (*flyer).dive},
 	{RadioLost, "Radio lost", "Forward at walking pace, five metres up, holding height; then the radio is gone.", 20, 5, 0, (*flyer).lost},
 	{InvertedHover, "Inverted hover", "Half a roll with the thrust turned round, five seconds on its back at the same height, and back.", 14, 15, 0, (*flyer).invertedHover},
-	{PositionHold, "Position hold", "Ten metres up, the hold switched on, hands off the sticks for forty seconds.", 40, 10, 0, (*flyer).holdsStill},
+	{PositionHold, "Position hold", "Ten metres up, the hold switched on, hands off the sticks for forty seconds but for a quarter of a turn to the right.", 40, 10, 0, (*flyer).holdsStill},
 	{LostFarOut, "Radio lost far out", "Eighty metres out and twenty up, hovering; then the radio is gone.", 110, 20, 80, (*flyer).lostFar},
 }
 
@@ -278,12 +278,24 @@ func (p *flyer) lost(t, h float64, seen State) {
 	p.want.pitch = max(-0.3, min(0.3, 0.15*(1.5-seen.Velocity[0])))
 }
 
+// letsGo is how far (m) a hold may let go of its height before the hand takes over again.
+const letsGo = 4.0
+
 func (p *flyer) holdsStill(t, h float64, seen State) {
 	if t < 1 {
 		p.caught(p.begins, seen, h)
 		return
 	}
+	p.letGo = p.letGo || math.Abs(seen.Height-p.begins) > letsGo
+	if p.letGo { // it does not hold: the hand takes over again
+		p.caught(p.begins, seen, h)
+		return
+	}
 	p.want = wants{level: true, arm: true, hold: true, throttle: 0.5}
+	q := seen.Attitude
+	if heading := math.Atan2(2*(q[0]*q[3]+q[1]*q[2]), 1-2*(q[2]*q[2]+q[3]*q[3])); t > 12 && t < 20 && heading < 85/degrees {
+		p.want.yaw = 0.3
+	}
 }
 
 func (p *flyer) lostFar(t, h float64, seen State) {

@@ -371,4 +371,4 @@ func FuzzFly(f *testing.F) {
 	})
 }
 
-const goldenFlights = "d7fbf18b3b968bf52eddbdf520c5c13bbfb6c2ad605a0bf4dfdd1d080ec9e92b"
+const goldenFlights = "68adb7d703ecc59138e7d754439dccbaecde271d36c3f553e0364de193f7eb94"

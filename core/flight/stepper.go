@@ -72,7 +72,7 @@ func New(in Input) (*Stepper, error) {
 	s.every = max(1, int(math.Round(float64(rate)/in.Settings.loopRate())))
 	s.airEvery = max(1, rate/airRate)
 	s.setStep(1/float64(rate), lag)
-	s.control = newController(in, s.h*float64(s.every))
+	s.control = newController(in, d, s.h*float64(s.every))
 	for i, letter := range quad.SortedKeys(in.Settings.Places) {
 		a := in.Actual.Outputs[letter]
 		k := a.Corner.Index()
@@ -108,7 +108,6 @@ func (s *Stepper) fly() {
 
 // spin flies one step with given duties per output, -1..1.
 func (s *Stepper) spin(duty *[4]float64) {
-	volts := s.drive.PackVoltage - s.drive.PackOhm*s.packAmp
 	if s.toAir--; s.toAir <= 0 {
 		s.toAir = s.airEvery
 		s.breathe()
@@ -122,18 +121,19 @@ func (s *Stepper) spin(duty *[4]float64) {
 		u = 2*(n.qx*n.qz+n.qw*n.qy)*(s.body.wind[0]-n.vx) + 2*(n.qy*n.qz-n.qw*n.qx)*(s.body.wind[1]-n.vy) + (1-2*(n.qx*n.qx+n.qy*n.qy))*(s.body.wind[2]-n.vz)
 	}
 	u *= s.winding.advance
-	amps := 0.0
 	for i, x := range duty {
 		k := s.places[i]
-		r := &s.rotors[k]
-		if r.bothWays != s.reverses && x != 0 {
+		if s.rotors[k].bothWays != s.reverses && x != 0 {
 			x = mistaken(x, s.reverses)
 		}
 		if k == s.dead {
 			x = 0
 		}
 		s.duty[k] = x
-		amps += r.drive(&s.winding, x, volts, u, s.h)
+	}
+	volts, amps := s.sagged(), 0.0
+	for k := range s.rotors {
+		amps += s.rotors[k].drive(&s.winding, s.duty[k], volts, u, s.h)
 	}
 	s.packAmp = amps
 	s.charge += amps * s.h
@@ -145,6 +145,25 @@ func (s *Stepper) spin(duty *[4]float64) {
 	}
 	n.bound()
 	s.steps++
+}
+
+// sagged is the pack's voltage under the present duties. What a motor draws grows with the voltage, and takes from it for all: with the pack's resistance R
+// and the conductance G of a winding, V = (V0 + R G Σ d k w) / (1 + R G Σ d²) over the motors that draw at all, which those of the step before tell.
+// Taken from the step before altogether, V would swing from step to step where R G Σ d² is more than 1, as on a worn pack.
+func (s *Stepper) sagged() float64 {
+	was := s.drive.PackVoltage - s.drive.PackOhm*s.packAmp
+	rg := s.drive.PackOhm * s.winding.conductance
+	above, below := s.drive.PackVoltage, 1.0
+	for k := range s.rotors {
+		d, back := math.Abs(s.duty[k]), s.winding.constant*s.rotors[k].speed
+		if s.duty[k] < 0 {
+			back = -back
+		}
+		if d*was > back {
+			above, below = above+rg*d*back, below+rg*d*d
+		}
+	}
+	return above / below
 }
 
 // mistaken is what a speed controller makes of a duty when only one of the two ends was told of reversible thrust.

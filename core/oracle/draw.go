@@ -61,7 +61,7 @@ var names = []quad.Path{"sheet.link.phrase", "radio.phrase", "pilot.gear"}
 // flies says whether the flight model looks at a leaf, or whoever holds the sticks goes by it.
 func flies(p quad.Path) bool {
 	for _, root := range []quad.Path{
-		"sheet.craft", "sheet.sticks", "sheet.motors", "sheet.senses.boardRoll", "sheet.senses.boardPitch", "sheet.senses.boardYaw", "sheet.feel", "sheet.loss", "parts.frame", "parts.motor", "parts.propeller", "parts.packs",
+		"sheet.craft", "sheet.sticks", "sheet.motors", "sheet.senses", "sheet.feel", "sheet.loss", "parts.frame", "parts.motor", "parts.propeller", "parts.packs",
 		"radio.order", "radio.travel", "radio.trims", "radio.switches", "radio.mixes",
 	} {
 		if p.Under(root) {
@@ -171,6 +171,9 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 		return Change{Path: p, What: fmt.Sprintf(format, args...)}, true
 	}
 	end := func() quad.Ends { return w.actualQuad().Sticks[axis] }
+	if w.k.Board.Sheet.Loss.Policy == quad.PolicyReturn && r.IntN(2) == 0 {
+		return w.changePlace(r)
+	}
 	switch r.IntN(30) { // from the last one on the answers that nothing else tells
 	case 0:
 		other := letters[r.IntN(len(letters))]
@@ -268,6 +271,47 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 	return w.changeTruth(r)
 }
 
+// changePlace makes the quad know less well where it is and where north is.
+func (w *world) changePlace(r *rand.Rand) (Change, bool) {
+	a, p := &w.is, &w.is.place
+	what := func(at quad.Path, format string, args ...any) (Change, bool) {
+		return Change{Path: at, What: fmt.Sprintf(format, args...)}, true
+	}
+	sign := float64(1 - 2*r.IntN(2))
+	switch r.IntN(10) {
+	case 0, 1:
+		p.HeadingOff = sign * []float64{3, 6, 9, 12, 16, 20, 30, 60, 120}[r.IntN(9)]
+		return what("readings.senses.heading", "its heading is off by %v°", p.HeadingOff)
+	case 2:
+		a.turned = []float64{45, 90, 180, 270}[r.IntN(4)]
+		return what("readings.senses.heading", "its compass is turned by %v°", a.turned)
+	case 3:
+		if a.variation = sign * math.Round(14*r.Float64()); r.IntN(3) == 0 {
+			p.Backwards = true
+			return what("readings.senses.headingAside", "its compass lies on its back")
+		}
+		return what("readings.senses.heading", "the declination is %v°", a.variation)
+	case 4:
+		p.Disturbs = []float64{0.8, 1.8, 3, 6, 16}[r.IntN(5)]
+		return what("readings.senses.interference", "a hover moves the compass by %v µT", p.Disturbs)
+	case 5:
+		p.Satellites = r.IntN(14)
+		return what("readings.senses.satellites", "%d satellites", p.Satellites)
+	case 6:
+		p.Dilution = []float64{1.5, 2.5, 4, 7, 15}[r.IntN(5)]
+		return what("readings.senses.satellites", "a dilution of %v", p.Dilution)
+	case 7:
+		p.Fixed = false
+		return what("readings.senses.homeKnown", "it takes off before it knows home")
+	case 8:
+		p.HeightNoise, p.HeightDrift, p.HeightJump = math.Round(20*r.Float64())/20, sign*math.Round(8*r.Float64()), -sign*math.Round(4*r.Float64())
+		return what("readings.senses.heights", "its height trembles by %v, drifts by %v and jumps by %v m", p.HeightNoise, p.HeightDrift, p.HeightJump)
+	default:
+		a.obstacle = math.Round(40 * r.Float64())
+		return what("readings.loss.obstacle", "something %v m high stands in its way home", a.obstacle)
+	}
+}
+
 // changeTruth makes an answer another one that no part of the model tells: a meter's figure, a pilot's yes.
 func (w *world) changeTruth(r *rand.Rand) (Change, bool) {
 	k := quad.Known{Readings: w.truths}
@@ -316,12 +360,14 @@ var sometimes = []struct {
 	{"readings.link.modulePhrase", []string{`{"exact":"aaaa","loose":"aaaa"}`}},
 	{"readings.link.receiverPhrase", []string{`{"exact":"bbbb","loose":"bbbb"}`}},
 	{"readings.wiring.answers.camera", []string{"true", "false"}},
+	{"readings.senses.videoTrial", []string{`{"pairs":3,"lost":3,"least":1,"most":5}`, `{"pairs":3,"lost":1,"least":-1,"most":3}`}},
 }
 
 // told are readings that follow from how the quad is: see answers.
 var told = []quad.Path{
 	"readings.airframe.weight", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firstFlight.propellers", "readings.firstFlight.wind", "readings.firstFlight.gust",
-	"readings.firstFlight.clear", "readings.firstFlight.rehearsal", "readings.senses.level", "readings.senses.boardLies", "readings.motors.layout", "readings.sticks", "readings.loss",
+	"readings.firstFlight.clear", "readings.firstFlight.rehearsal", "readings.senses.level", "readings.senses.boardLies", "readings.senses.heading", "readings.senses.headingAside",
+	"readings.senses.interference", "readings.senses.satellites", "readings.senses.homeKnown", "readings.senses.heights", "readings.motors.layout", "readings.sticks", "readings.loss",
 	"readings.benchProof", "readings.watch.boardVolts", "readings.watch.meterVolts",
 }
 

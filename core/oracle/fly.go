@@ -11,6 +11,7 @@ import (
 	"vividperch/core/flight"
 	"vividperch/core/linkloss"
 	"vividperch/core/quad"
+	"vividperch/core/senses"
 )
 
 // Limits beyond which a flight has ended badly.
@@ -48,10 +49,15 @@ func (w *world) flights(r *rand.Rand) []sortie {
 		steady.cell, beginner.cell = airframe.FullCell, flight.LowCell
 	}
 	out := []sortie{beginner, steady}
-	if w.k.Board.Sheet.Loss.Policy != quad.PolicyReturn {
-		out = append(out,
-			sortie{Flight: flight.RadioLost.Steady(), hand: "steady", pack: most, cell: airframe.FullCell},
-			sortie{Flight: flight.RadioLost.Steady(), hand: "steady", pack: any(), cell: flight.LowCell})
+	lost := flight.RadioLost
+	if w.k.Board.Sheet.Loss.Policy == quad.PolicyReturn {
+		lost = flight.LostFarOut
+	}
+	out = append(out,
+		sortie{Flight: lost.Steady(), hand: "steady", pack: most, cell: airframe.FullCell},
+		sortie{Flight: lost.Steady(), hand: "steady", pack: any(), cell: flight.LowCell})
+	if w.k.Board.Sheet.Sticks.Hold.Used() {
+		out = append(out, sortie{Flight: flight.PositionHold.Steady(), hand: "steady", pack: any(), cell: airframe.FullCell})
 	}
 	for i := range out {
 		out[i].seed, out[i].wind = 1+r.Uint64N(1<<40), 2*math.Pi*r.Float64()
@@ -74,12 +80,21 @@ type track struct {
 	strike      float64   // m/s at the first touch
 	sinks       float64   // m/s of it downward
 	touched, in bool
+	late        float64 // m from where it began, the most of the end of a hold
+	under       float64 // m, the lowest on the way home, between what it left and home
 }
 
 func (t *track) see(s flight.State) {
 	t.far, t.top = math.Max(t.far, math.Hypot(s.North, s.East)), math.Max(t.top, s.Height)
 	t.heights = append(t.heights, s.Height)
 	t.in = t.in || s.Height > 0.15
+	from := math.Hypot(s.North, s.East)
+	if s.Time > 30 {
+		t.late = math.Max(t.late, from)
+	}
+	if between := from > 20 && from < 65 && s.Armed; between && (t.under == 0 || s.Height < t.under) {
+		t.under = s.Height
+	}
 	if t.in && !t.touched && s.Height < 0.02 {
 		v := t.last.Velocity
 		t.touched, t.strike, t.sinks = true, math.Sqrt(v[0]*v[0]+v[1]*v[1]+v[2]*v[2]), -v[2]
@@ -108,7 +123,7 @@ func (w *world) fly(s sortie) (Ending, flown, error) {
 	}
 	in.Site.WindNorth, in.Site.WindEast = -w.is.wind*math.Cos(s.wind), -w.is.wind*math.Sin(s.wind)
 	var t track
-	lost := s.Scenario == flight.RadioLost
+	lost := s.Scenario == flight.RadioLost || s.Scenario == flight.LostFarOut
 	run, err := flight.Fly(in, s.Flight, flight.Watching{Rate: recorded, Record: t.see})
 	if err != nil {
 		return "", out, err
@@ -117,6 +132,18 @@ func (w *world) fly(s sortie) (Ending, flown, error) {
 	outcome := flight.Outcome(run.Summary.Outcome)
 	out.neverArmed = outcome == flight.NeverArmed
 	held := w.k.Board.Sheet
+	switch s.Scenario {
+	case flight.LostFarOut:
+		end, why := w.homed(&t, s, outcome)
+		out.Sentence = why + out.Sentence
+		return end, out, nil
+	case flight.PositionHold:
+		if within := senses.HorizontalWithin(in.Actual.Place.Dilution); t.late > 6+2*within || t.top > highMost {
+			out.Sentence = fmt.Sprintf("At the end of a hold it is %.0f m away. ", t.late) + out.Sentence
+			return FliesAway, out, nil
+		}
+		return "", out, nil
+	}
 	if lost {
 		climbed, told := t.climbed(run.Lost), w.hardestDescent(s)
 		switch {
@@ -145,6 +172,39 @@ func (w *world) fly(s sortie) (Ending, flown, error) {
 		return LeavesCircle, out, nil
 	}
 	return "", out, nil
+}
+
+// homed says how the loss far out of a quad that is to come home ended, where that was badly. Home is where the track counts from.
+func (w *world) homed(t *track, s sortie, outcome flight.Outcome) (Ending, string) {
+	held := w.k.Board.Sheet.Loss
+	script, _ := flight.ScriptOf(s.Scenario)
+	within, from := senses.HorizontalWithin(w.is.place.Dilution), math.Hypot(t.last.North, t.last.East)
+	highest := script.Begins
+	if held.Way == quad.WaySet {
+		highest = math.Max(highest, held.WayHeight)
+	}
+	speed := held.HomeSpeed
+	if speed == 0 {
+		speed = 5
+	}
+	slow := script.Away/speed+highest > 0.6*script.Lasts // it has no time to come down
+	down := outcome == flight.Landed || outcome == flight.Crashed
+	near := held.Near > script.Away-2*within // it is to land where it is
+	switch {
+	case t.top > highest+4+2*math.Abs(w.is.place.HeightDrift)+3*w.is.place.HeightNoise+math.Abs(w.is.place.HeightJump):
+		return Climbs, fmt.Sprintf("It climbs to %.0f m. ", t.top)
+	case t.far > script.Away+farMost || !down && !slow:
+		return FliesAway, fmt.Sprintf("At the end it is %.0f m from home. ", from)
+	case !near && t.under > 0 && t.under < w.is.obstacle:
+		return StrikesHard, fmt.Sprintf("It comes home %.0f m high, where something stands %.0f m high. ", t.under, w.is.obstacle)
+	case !near && down && from > math.Max(w.is.clear, 1.5*within)+10:
+		return LeavesCircle, fmt.Sprintf("It comes down %.0f m from home. ", from)
+	case held.AtHome == quad.HomeLands && t.strike > strikeMost:
+		return StrikesHard, fmt.Sprintf("It comes down at %.1f m/s. ", t.strike)
+	case held.AtHome == quad.HomeDrops && t.sinks > w.hardestDescent(s):
+		return StrikesHard, fmt.Sprintf("It comes down at %.1f m/s, %.1f were told. ", t.sinks, w.hardestDescent(s))
+	}
+	return "", ""
 }
 
 // hardestDescent is the hardest that a descent after a loss may be, m/s: what is told of it, and what gusts add to that.

@@ -68,6 +68,25 @@ var sorts = []struct {
 		w.k.Sheet.Sticks.SecondProfile, w.k.Sheet.Sticks.ThirdProfile = quad.Range{Channel: 7, From: 900, To: 1400}, quad.Range{Channel: 7, From: 1700, To: 2100}
 		return nil
 	}},
+	{"homing", func(w *world) error { // it comes home, and holds its place by a switch
+		s, p := &w.k.Sheet, &w.k.Parts
+		s.Firmware.Line, s.Firmware.Version = "Spindrift", "9.1.0"
+		w.truths.Firmware.Identity = reading(quad.Identity{Target: s.Firmware.Target, Line: "Spindrift", Version: "9.1.0", Serial: w.truths.Firmware.Identity.Value.Serial})
+		s.Senses.Satellite, s.Senses.Barometer, s.Senses.Compass = true, true, true
+		p.Wires, s.Wiring.Ports = maps.Clone(p.Wires), maps.Clone(s.Wiring.Ports)
+		p.Wires["satellite"] = quad.Wire{Port: "4"}
+		s.Wiring.Ports["4"] = quad.PortPlan{Function: quad.PortSatellite}
+		s.Sticks.Hold = quad.Range{Channel: 8, From: 1700, To: 2100}
+		w.k.Radio.Switches = maps.Clone(w.k.Radio.Switches)
+		w.k.Radio.Switches["right face"] = quad.SwitchPlan{Channel: 8, Positions: []string{"free", "held"}, Rest: "free"}
+		s.Loss.Policy, s.Loss.Way, s.Loss.WayHeight, s.Loss.HomeSpeed, s.Loss.AtHome, s.Loss.Satellites = quad.PolicyReturn, quad.WaySet, 30, 6, quad.HomeLands, 8
+		s.Sticks.Authority, s.Sticks.ArmTilt = quad.Range{}, 0 // which that firmware does not have
+		w.truths.Wiring.Answers = map[string]*quad.Reading[bool]{"satellite": reading(true)}
+		w.k.Board.Settings = map[string]string{"compass-found": "1", "level-found": "1"}
+		w.truths.Senses.Compass = reading(quad.CompassRun{Field: 48, Residual: 0.5, Covered: 92})
+		w.landsSoftly()
+		return nil
+	}},
 	{"landing", func(w *world) error { w.k.Sheet.Loss.Policy = quad.PolicyLand; w.landsSoftly(); return nil }},
 	{"reversible", func(w *world) error {
 		w.k.Sheet.Motors.Reversible, w.k.Parts.Propeller.Reversed = true, 0.95
@@ -117,7 +136,8 @@ func newWorld(k quad.Known) world {
 	w := world{k: k, truths: k.Readings, is: actual{
 		wired: seen.Outputs, hands: seen.Hands, tilt: [2]float64{seen.TiltRoll, seen.TiltPitch}, board: k.Sheet.Senses.Mount(),
 		switches: map[string]quad.SwitchSeen{}, channels: map[quad.Axis]int{}, ends: map[quad.Axis]quad.Ends{},
-		wind: k.Readings.FirstFlight.Wind.Value, gust: k.Readings.FirstFlight.Gust.Value, clear: k.Readings.FirstFlight.Clear.Value, onLoss: k.Readings.Loss.Output.Value,
+		place: quad.PlaceActual{Fixed: true, Satellites: 14, Dilution: 0.9, Disturbs: 0.4, HeightNoise: 0.15, HeightDrift: 0.8, HeightJump: 0.3},
+		wind:  k.Readings.FirstFlight.Wind.Value, gust: k.Readings.FirstFlight.Gust.Value, clear: k.Readings.FirstFlight.Clear.Value, onLoss: k.Readings.Loss.Output.Value,
 	}}
 	for name, s := range k.Readings.Sticks.Switches {
 		w.is.switches[name] = s.Value

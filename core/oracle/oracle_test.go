@@ -114,6 +114,11 @@ func TestEndingsAreSeen(t *testing.T) {
 		{"the board turned half round", "Dunlin, 5 in", func(w *world) { w.is.board.Yaw = 180 }, TipsOver},
 		{"no room at all", "Dunlin, 5 in", func(w *world) { w.is.clear = 0.01 }, LeavesCircle},
 		{"landing at a throttle that climbs", "Dunlin, 5 in, landing", func(w *world) { w.k.Sheet.Loss.LandThrottle = 70 }, Climbs},
+		{"homing as it is", "Dunlin, 5 in, homing", func(*world) {}, ""},
+		{"homing with a compass that is off", "Dunlin, 5 in, homing", func(w *world) { w.is.place.HeadingOff = 40 }, FliesAway},
+		{"homing without a home", "Dunlin, 5 in, homing", func(w *world) { w.is.place.Fixed = false }, LeavesCircle},
+		{"homing under the tops", "Dunlin, 5 in, homing", func(w *world) { w.is.obstacle = 34 }, StrikesHard},
+		{"homing, and refused with a throttle that climbs", "Dunlin, 5 in, homing", func(w *world) { w.k.Sheet.Loss.LandThrottle, w.is.place.Fixed = 70, false }, Climbs},
 		{"a receiver that repeats what it heard last", "Dunlin, 5 in", func(w *world) {
 			w.is.onLoss = quad.LossHold
 			w.is.wind, w.is.gust = 12, 12

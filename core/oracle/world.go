@@ -46,7 +46,11 @@ type actual struct {
 	gust      float64                    // m/s
 	clear     float64                    // m
 	onLoss    quad.LossOutput
-	unwritten bool // the board holds what it held before the changes
+	place     quad.PlaceActual // but for what the board was told of its compass
+	turned    float64          // deg that the compass is turned on its mount
+	variation float64          // deg of declination where it flies
+	obstacle  float64          // m, what stands between it and home
+	unwritten bool             // the board holds what it held before the changes
 }
 
 func (a actual) clone() actual {
@@ -70,6 +74,12 @@ func (w *world) actualQuad() quad.Actual {
 	// What it shows on a plate comes of how it lies, and of a calibration that was made as it lay before.
 	roll, pitch := senses.Between(held.Senses.Mount(), w.is.board).Shows(0, 0)
 	out.TiltRoll, out.TiltPitch = math.Remainder(math.Round(10*(roll+w.is.tilt[0]))/10, 360), math.Round(10*(pitch+w.is.tilt[1]))/10
+	out.Place = w.is.place
+	out.Place.Horizontal = w.k.Limits.FieldThere()
+	out.Place.HeadingOff = math.Remainder(w.is.place.HeadingOff+w.is.turned-held.Senses.CompassTurned+held.Senses.Declination-w.is.variation, 360)
+	if !held.Senses.Satellite || w.k.Parts.Wires["satellite"].Port == "" {
+		out.Place.Satellites, out.Place.Fixed = 0, false
+	}
 	if w.is.layout != "" {
 		out.Layout = w.is.layout
 	}
@@ -166,6 +176,7 @@ func (w *world) answers() quad.Readings {
 	for name, s := range w.switches() {
 		out.Sticks.Switches[name] = reading(s)
 	}
+	w.answerPlace(&out, real.Place)
 	w.answerLoss(&out)
 	w.answerBench(&out, real)
 	out.FirstFlight.Wind, out.FirstFlight.Gust, out.FirstFlight.Clear = reading(w.is.wind), reading(w.is.gust), reading(w.is.clear)
@@ -177,6 +188,24 @@ func (w *world) answers() quad.Readings {
 // startsAbove is how much more throttle (%) a motor needs to start than to keep turning.
 const startsAbove = 0.4
 
+// answerPlace with what a pilot reads of how it finds its way.
+func (w *world) answerPlace(out *quad.Readings, is quad.PlaceActual) {
+	held := w.k.Board.Sheet.Senses
+	seen := func(known float64) quad.HeadingSeen {
+		shown := known
+		if is.Backwards {
+			shown = -known
+		}
+		return quad.HeadingSeen{Shown: math.Round(10*math.Mod(shown+is.HeadingOff+720, 360)) / 10, Known: known, Turned: held.CompassTurned, Added: held.Declination}
+	}
+	out.Senses.Heading, out.Senses.HeadingAside = reading(seen(60)), reading(seen(150))
+	out.Senses.Interference = reading(quad.Disturbance{AtHover: is.Disturbs})
+	out.Senses.Satellites = reading(quad.Sky{Satellites: is.Satellites, Dilution: is.Dilution})
+	out.Senses.HomeKnown = reading(is.Fixed)
+	out.Senses.Heights = reading(quad.HeightRest{Noise: is.HeightNoise, Drift: is.HeightDrift, Jump: is.HeightJump})
+	out.Loss.Obstacle = reading(w.is.obstacle)
+}
+
 func (w *world) answerLoss(out *quad.Readings) {
 	held := w.k.Board.Sheet
 	out.Loss.Output = reading(w.is.onLoss)
@@ -184,7 +213,7 @@ func (w *world) answerLoss(out *quad.Readings) {
 	rearms := false
 	disarms := !w.armedBy(linkloss.Presets(w.known()))
 	switch {
-	case w.is.onLoss == quad.LossSilence && held.Loss.Policy == quad.PolicyLand:
+	case w.is.onLoss == quad.LossSilence && held.Loss.Policy.Descends():
 		stops = quad.LossResponse{Motors: quad.WentOver}
 	case w.is.onLoss == quad.LossSilence:
 		stops = quad.LossResponse{Motors: quad.StoppedAfter, After: math.Round(100*(held.Loss.Guard+0.2)) / 100}
@@ -194,7 +223,7 @@ func (w *world) answerLoss(out *quad.Readings) {
 	}
 	out.Loss.Response, out.Loss.Rearms = reading(stops), reading(rearms)
 	asSet := quad.StoppedAfter
-	if w.k.Sheet.Loss.Policy == quad.PolicyLand {
+	if w.k.Sheet.Loss.Policy.Descends() {
 		asSet = quad.WentOver
 	}
 	out.BenchProof.RadioOff = reading(stops.Motors == asSet)

@@ -287,7 +287,7 @@ type SensesReadings struct {
 	Compass      *Reading[CompassRun]  `json:"compass,omitempty" label:"Compass turned every way" how:"Outdoors, ten metres from cars and fences, nothing magnetic on you: turn the quad slowly through every direction for a minute, nose, tail, sides, belly and back to the north and to the south." good:"A field of 22 to 67 µT, the samples within 4 % of it, four fifths of all directions seen."`
 	Heading      *Reading[HeadingSeen] `json:"heading,omitempty" label:"Heading against a known direction" how:"Outdoors, pack on, motors off: point the nose at something whose direction you know from a map, level, and read the heading that the board shows." good:"Within 5° of it."`
 	HeadingAside *Reading[HeadingSeen] `json:"headingAside,omitempty" label:"Heading against a second direction, across the first" how:"Turn the nose to something about a right angle aside, and read the heading again: a compass that lies on its back is right one way and wrong across it." good:"Off by as much as at the first, to 5°."`
-	Interference *Reading[Disturbance] `json:"interference,omitempty" label:"Compass disturbed by the motors' current" how:"Strapped down outdoors, nose still: note what the compass shows at rest and at some throttles, with the current. Or note how far it moves for each ampere." good:"At hover under 8 % of the field along the ground: under 5° of heading."`
+	Interference *Reading[Disturbance] `json:"interference,omitempty" label:"Compass moved by the motors' current in hover" how:"Strapped down outdoors, nose still, or in a hover that was recorded: how far what the compass shows moves from rest to the current of a hover." good:"Under 8 % of the field along the ground: under 5° of heading."`
 	Satellites   *Reading[Sky]         `json:"satellites,omitempty" label:"Satellites at the site" how:"Pack on, open sky: wait until the count stays for a minute, then note it and the horizontal dilution." good:"Eight or more, and a dilution that the clear radius allows."`
 	HomeKnown    *Reading[bool]        `json:"homeKnown,omitempty" label:"It knows home before it takes off" how:"Armed at the place where it is to come back to, look at what the board says of home: its distance is 0 to 3 m, its arrow swings as you turn." good:"Yes, each time, before the throttle is opened."`
 	VideoTrial   *Reading[VideoTrial]  `json:"videoTrial,omitempty" label:"Satellites with and without the video" how:"On one spot, equal waits: count with the video off, on, off, on. What climbs by itself falls out of it." good:"No fewer with it than without."`
@@ -359,15 +359,15 @@ func (h HeadingSeen) Off(s SensesSheet) float64 {
 
 // Disturbance of a compass by a current.
 type Disturbance struct {
-	PerAmpere float64 `json:"perAmpere" unit:"µT/A" label:"For each ampere" least:"0" most:"100" because:"only a magnet moves it more"`
-	Within    float64 `json:"within,omitempty" unit:"µT/A" label:"To within, 95 %" optional:"yes" least:"0" most:"100" because:"only a magnet moves it more"`
+	AtHover float64 `json:"atHover" unit:"µT" label:"In hover" least:"0" most:"1000" because:"only a magnet moves it more"`
+	Within  float64 `json:"within,omitempty" unit:"µT" label:"To within, 95 %" optional:"yes" least:"0" most:"1000" because:"only a magnet moves it more"`
 }
 
 // Words for it.
 func (d Disturbance) Words() string {
-	w := Quantity(d.PerAmpere, "µT/A")
+	w := Quantity(d.AtHover, "µT")
 	if d.Within > 0 {
-		w += ", to " + Quantity(d.Within, "µT/A")
+		w += ", to " + Quantity(d.Within, "µT")
 	}
 	return w
 }

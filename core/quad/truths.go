@@ -126,8 +126,8 @@ type PlaceActual struct {
 	// Backwards says that the heading runs the other way than the nose turns, as that of a compass on its back.
 	Backwards  bool    `json:"backwards,omitempty"`
 	HeadingOff float64 `json:"headingOff,omitempty" unit:"deg" label:"Heading off, clockwise"`
-	// Interference of the motors' current with the compass, over the field of the place along the ground.
-	PerAmpere  float64 `json:"perAmpere,omitempty" unit:"µT/A" label:"Interference"`
+	// Disturbs is what the motors' current adds to the right of the nose in hover, beside the field of the place along the ground.
+	Disturbs   float64 `json:"disturbs,omitempty" unit:"µT" label:"Interference"`
 	Horizontal float64 `json:"horizontal,omitempty" unit:"µT" label:"Field along the ground"`
 	// Noise of the barometer, one sigma, what it drifts in five minutes, and its jump as the motors spin up.
 	HeightNoise float64 `json:"heightNoise,omitempty" unit:"m" label:"Height noise"`
@@ -265,11 +265,14 @@ func placeSeen(k Known) PlaceActual {
 	if h := r.Heading; h != nil {
 		out.HeadingOff = h.Value.Off(told)
 		if aside := r.HeadingAside; aside != nil {
-			out.Backwards = RunsBackwards(h.Value, aside.Value)
+			if out.Backwards = RunsBackwards(h.Value, aside.Value); out.Backwards {
+				// What it then takes for its heading is this, less where the nose points.
+				out.HeadingOff = math.Remainder(out.HeadingOff+2*h.Value.Known, 360)
+			}
 		}
 	}
 	if d := r.Interference; d != nil {
-		out.PerAmpere = d.Value.PerAmpere
+		out.Disturbs = d.Value.AtHover
 	}
 	if h := r.Heights; h != nil {
 		out.HeightNoise, out.HeightDrift, out.HeightJump = h.Value.Noise, h.Value.Drift, h.Value.Jump

@@ -30,7 +30,6 @@ var scales = map[string]map[string]float64{
 	"kbit/s":     {"kbit/s": 1, "Mbit/s": 1e3},
 	"kHz":        {"kHz": 1, "Hz": 1e-3},
 	"µT":         {"µT": 1, "nT": 1e-3},
-	"µT/A":       {"µT/A": 1, "nT/A": 1e-3},
 	"dB":         {"dB": 1},
 	"dBi":        {"dBi": 1, "dB": 1},
 	"dBm":        {"dBm": 1},

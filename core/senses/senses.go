@@ -41,6 +41,8 @@ const (
 	HeightNoiseMost = 0.5
 	HeightDriftMost = 3.0
 	HeightJumpMost  = 1.5
+	// DilutionMost with which the flight model lands quietly: at 4 one of a hundred skids about on the ground and does not notice that it has landed.
+	DilutionMost = 3.0
 	// Solves is how many satellites give a position at all.
 	Solves = 4
 )

@@ -57,6 +57,12 @@ func (f Function) KeepsFromArming() bool {
 	return slices.Contains(holding, f.ID) || f.ID == RightItself
 }
 
+// Flies says whether it changes how the quad flies.
+func (f Function) Flies() bool { return !slices.Contains(beside, f.ID) }
+
+// beside flying.
+var beside = []FunctionID{Beep, SoundMotors, LightLamp, RecordCamera, MarkRecord, KeepQuiet}
+
 // holding are the functions that fly by themselves: the gate of that name looks at them.
 var holding = []FunctionID{HoldPlace, ComeHome, FlyMission}
 
