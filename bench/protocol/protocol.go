@@ -147,6 +147,15 @@ type Live struct {
 	// Twist is how the frame pulls in the hand that holds it, as motors without propellers speed up and slow down: clockwise
 	// seen from above is positive, 1 is a firm pull.
 	Twist float64 `json:"twist" unit:"1"`
+	// What the board makes of the earth's field, the sky and the air's weight, as far as it uses them: the compass in its own axes, empty without one.
+	Compass    []float64 `json:"compass,omitempty" unit:"µT"`
+	Heading    float64   `json:"heading" unit:"deg"`
+	Satellites int       `json:"satellites"`
+	Dilution   float64   `json:"dilution" unit:"1"`
+	Height     float64   `json:"height" unit:"m"`
+	// Nose is where the hand points it, from true north, and Video says whether the transmitter is on.
+	Nose  float64 `json:"nose" unit:"deg"`
+	Video bool    `json:"video"`
 }
 
 // Serial is text over the board's USB cable, one way or the other.
@@ -226,6 +235,8 @@ type Things struct {
 	Propellers *bool    `json:"propellers,omitempty"`
 	Antenna    *bool    `json:"antenna,omitempty"`
 	Radio      *bool    `json:"radio,omitempty"`
+	Video      *bool    `json:"video,omitempty"`
+	Nose       *float64 `json:"nose,omitempty" minimum:"0" maximum:"360"` // deg that it points from true north
 	TiltRoll   *float64 `json:"tiltRoll,omitempty" minimum:"-180" maximum:"180"`
 	TiltPitch  *float64 `json:"tiltPitch,omitempty" minimum:"-90" maximum:"90"`
 }
@@ -239,17 +250,18 @@ type Stick struct {
 }
 
 // Sweep asks the hand to move one stick to its high end, back to rest, to its low end and back to rest, or one
-// switch through all its positions and back, to turn the frame clockwise and back, or to put its nose or its right side down and back.
+// switch through all its positions and back, to turn the frame clockwise and back, to put its nose or its right side down and back, or to turn it through every direction.
 type Sweep struct {
 	Axis   quad.Axis `json:"axis,omitempty"`
 	Switch string    `json:"switch,omitempty"`
 	Frame  bool      `json:"frame,omitempty"`
 	Nose   bool      `json:"nose,omitempty"`
 	Side   bool      `json:"side,omitempty"`
+	Every  bool      `json:"every,omitempty"`
 }
 
 // MovesFrame says whether the hand moves the frame, and no stick or switch.
-func (s Sweep) MovesFrame() bool { return s.Frame || s.Nose || s.Side }
+func (s Sweep) MovesFrame() bool { return s.Frame || s.Nose || s.Side || s.Every }
 
 // MotionKind is what hands do for as long as they hold.
 type MotionKind string

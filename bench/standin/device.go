@@ -40,6 +40,12 @@ type Device struct {
 	slack    map[quad.Axis]float64 // the side from which a stick came to rest: 1, -1
 	switches map[string]string
 	sweep    sweeping
+	chance   *rand.Rand // of what the compass, the sky and the barometer show
+	nose     float64    // deg that the nose points from north
+	video    bool    // on, where there is a pack
+	zero     [3]float64
+	learned  learning
+	fixed    bool // the satellite receiver has had a position since the pack went in
 	console  console
 	tilt     [2]float64
 	tiltWas  [2]float64
@@ -85,7 +91,7 @@ func New(kit Kit, seed uint64) (*Device, error) {
 	d := &Device{
 		kit: kit, rng: rand.New(rand.NewPCG(seed, 7)),
 		settings: build.Facts.Defaults(), build: build, travel: kit.Radio.Travel, onLoss: kit.Receiver.OnLoss,
-		place: map[quad.Axis]float64{quad.Throttle: -1}, slack: map[quad.Axis]float64{}, switches: map[string]string{}, antenna: true,
+		place: map[quad.Axis]float64{quad.Throttle: -1}, slack: map[quad.Axis]float64{}, switches: map[string]string{}, antenna: true, video: true, chance: rand.New(rand.NewPCG(seed, 8)),
 	}
 	d.main, d.speed = newPrograms(kit)
 	d.wires, d.devices = soldered(kit), wiring.Devices(kit.Parts)
@@ -111,6 +117,9 @@ func New(kit Kit, seed uint64) (*Device, error) {
 	}
 	for _, s := range kit.Radio.Switches {
 		d.switches[s.Name] = s.Rest
+	}
+	if d.hasZero() {
+		d.zero = kit.Senses.Iron
 	}
 	return d, d.mean()
 }
@@ -276,7 +285,13 @@ const handLeans = 30.0
 const handTurns = 90.0
 
 // swept is how far the hand's movement has come, 0 to 1.
-func (d *Device) swept() float64 { return float64(d.now-d.sweep.from) / sweepTime }
+func (d *Device) swept() float64 {
+	lasts := float64(sweepTime)
+	if d.sweep.kind.Every {
+		lasts = everyWay
+	}
+	return float64(d.now-d.sweep.from) / lasts
+}
 
 // What a hand feels: the reaction of the rotors' changing speed. A bell without a propeller has little drag, so that nothing else pulls.
 const (
@@ -471,6 +486,7 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	out.Roll, out.Pitch = d.shows(d.held())
 	out.Roll, out.Pitch = round(out.Roll, 1), round(out.Pitch, 1)
 	out.Gyro = round(d.kit.Gyro, 2)
+	d.finds(out, s.Amps, s.Rotors[0] != 0)
 	out.Turns = d.turnedTo.Turn(d.turning)
 	for i, x := range out.Turns {
 		out.Turns[i] = round(x, 2)

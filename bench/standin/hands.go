@@ -23,6 +23,10 @@ func (d *Device) set(t protocol.Things) error {
 	put(&d.props, t.Propellers)
 	put(&d.antenna, t.Antenna)
 	put(&d.radio, t.Radio)
+	put(&d.video, t.Video)
+	if t.Nose != nil {
+		d.nose = max(0, min(360, *t.Nose))
+	}
 	if t.TiltRoll != nil {
 		d.tilt[0] = max(-180, min(180, *t.TiltRoll))
 	}

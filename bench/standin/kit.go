@@ -43,7 +43,8 @@ type Kit struct {
 		Language quad.Language `json:"language"`
 		Speed    float64       `json:"speed"`
 	} `json:"receiver"`
-	Link KitLink `json:"link"`
+	Link   KitLink   `json:"link"`
+	Senses KitSenses `json:"senses"`
 	// Wires as they are really soldered, by device; the receiver's is on its port when it is not among them.
 	Wires map[string]quad.Wire `json:"wires"`
 	Meter struct {

@@ -51,13 +51,15 @@ type family struct {
 	means func(r raws, after func(version string) bool) meaning
 	// levels are the settings that say how the board hangs when its pilot calls that level, deg.
 	levels func(roll, pitch float64) map[string]string
+	// compasses are the settings that hold the zero of its compass, µT; nil where it has none.
+	compasses func(zero [3]float64) map[string]string
 }
 
 // families that the stand-in speaks for: one entry a line.
 var families = []family{
-	{"Marram", marramMeaning, marramLevels},
-	{"Spindrift", spindriftMeaning, spindriftLevels},
-	{"Shingle", shingleMeaning, shingleLevels},
+	{"Marram", marramMeaning, marramLevels, nil},
+	{"Spindrift", spindriftMeaning, spindriftLevels, spindriftCompasses},
+	{"Shingle", shingleMeaning, shingleLevels, shingleCompasses},
 }
 
 func familyOf(line string) *family {

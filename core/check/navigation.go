@@ -157,8 +157,7 @@ var navigationRules = []Rule{
 				f.Title = "The heading is off, and not alike in both directions"
 				f.Figures += " Across it, " + q(round1(across), "deg") + "."
 				f.Remedies = by("Turn the compass through every direction anew: iron or a wire beside it pulls it one way")
-			} else if steps := 45 * math.Round(off/45); steps != 0 && math.Abs(off-steps) < 15 {
-				told := math.Mod(k.Sheet.Senses.CompassTurned+steps+720, 360)
+			} else if told, turned := senses.TurnedOnMount(off, k.Sheet.Senses.CompassTurned); turned {
 				f.Title = "The compass is turned on its mount otherwise than it was told"
 				f.Remedies = []Remedy{{Words: "Tell it that the compass is turned by " + q(told, "deg"), Edits: []Edit{{"sheet.senses.compassTurned", q(told, "")}}}}
 			} else {

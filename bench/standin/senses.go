@@ -1,0 +1,164 @@
+package standin
+
+import (
+	"maps"
+	"math"
+	"strconv"
+
+	"vividperch/bench/protocol"
+)
+
+// KitSenses is what the quad's compass, satellite receiver and barometer are really like, and where it stands. Zero is a sound quad at a usual place.
+type KitSenses struct {
+	North       float64    `json:"north"`       // µT of the earth's field along the ground; 0 is 18
+	Down        float64    `json:"down"`        // µT of it downward; 0 is 45
+	Declination float64    `json:"declination"` // deg, east positive
+	Iron        [3]float64 `json:"iron"`        // µT that iron and wires on the quad add, in the compass's axes
+	Soft        float64    `json:"soft"`        // share by which soft iron stretches the field along the compass's first axis, and shrinks it along its second
+	Turned      float64    `json:"turned"`      // deg that the compass is turned on its mount, clockwise
+	OnItsBack   bool       `json:"onItsBack"`   // of the compass
+	Disturbs    float64    `json:"disturbs"`    // µT to the right for each ampere
+	Noise       float64    `json:"noise"`       // µT, one sigma; 0 is 0.25
+	Satellites  float64    `json:"satellites"`  // that it sees once it has looked long enough, the video off; 0 is 15
+	VideoCosts  float64    `json:"videoCosts"`  // of them, while the video is on
+	Cold        float64    `json:"cold"`        // s from power-up in which it finds two thirds of them; 0 is 12
+	Trembles    float64    `json:"trembles"`    // m of the height, one sigma; 0 is 0.12
+	Drifts      float64    `json:"drifts"`      // m in five minutes
+	Jumps       float64    `json:"jumps"`       // m as the motors spin up
+}
+
+func or(x, usual float64) float64 {
+	if x == 0 {
+		return usual
+	}
+	return x
+}
+
+// everyWay is how long a hand takes to turn the quad through every direction, ms, and loops how often it goes round meanwhile.
+const (
+	everyWay = 16_000
+	loops    = 11
+)
+
+// field of the earth in the quad's own axes, µT: as it is held and turned, or on the way through every direction.
+func (d *Device) field() [3]float64 {
+	k := d.kit.Senses
+	north, down := or(k.North, 18), or(k.Down, 45)
+	if d.sweep.active && d.sweep.kind.Every {
+		// Down a spiral from the belly to the back, as even as a hand is.
+		at := min(1, float64(d.now-d.sweep.from)/everyWay)
+		z := 1 - 2*at
+		r, turn := math.Sqrt(max(0, 1-z*z)), 2*math.Pi*loops*at
+		f := math.Hypot(north, down)
+		return [3]float64{f * r * math.Cos(turn), f * r * math.Sin(turn), f * z}
+	}
+	held := d.held()
+	sy, cy := math.Sincos((d.nose - k.Declination) * math.Pi / 180)
+	sp, cp := math.Sincos(held[1] * math.Pi / 180)
+	sr, cr := math.Sincos(held[0] * math.Pi / 180)
+	// Turned about down, then the nose up, then the right side down.
+	ahead, right := north*cy, -north*sy
+	ahead, down = ahead*cp-down*sp, ahead*sp+down*cp
+	return [3]float64{ahead, right*cr + down*sr, down*cr - right*sr}
+}
+
+// compass is what it shows, µT in its own axes.
+func (d *Device) compass(amps float64) [3]float64 {
+	k, f := d.kit.Senses, d.field()
+	f[1] += k.Disturbs * amps
+	s, c := math.Sincos(k.Turned * math.Pi / 180)
+	out := [3]float64{c*f[0] + s*f[1], c*f[1] - s*f[0], f[2]}
+	if k.OnItsBack {
+		out[1], out[2] = -out[1], -out[2]
+	}
+	out[0], out[1] = out[0]*(1+k.Soft), out[1]*(1-k.Soft)
+	for i := range out {
+		out[i] += k.Iron[i] + or(k.Noise, 0.25)*d.chance.NormFloat64()
+	}
+	return out
+}
+
+// hasZero says whether its settings hold one that was found on this board: then it is what the iron adds.
+func (d *Device) hasZero() bool { return d.settings["compass-found"] == "1" || d.settings["CompassDone"] == "1" }
+
+// learning is what a board that is being turned has seen of its compass: the ends along each axis, which is all that it takes.
+type learning struct {
+	on        bool
+	low, high [3]float64
+}
+
+// learns follows the compass while the hand turns it every way, and takes the middles between its ends for its zero in the end.
+func (d *Device) learns(seen [3]float64) {
+	turning := d.sweep.active && d.sweep.kind.Every
+	l := &d.learned
+	switch {
+	case turning && !l.on:
+		*l = learning{on: true, low: seen, high: seen}
+	case turning:
+		for i := range seen {
+			l.low[i], l.high[i] = min(l.low[i], seen[i]), max(l.high[i], seen[i])
+		}
+	case l.on:
+		l.on = false
+		for i := range d.zero {
+			d.zero[i] = (l.low[i] + l.high[i]) / 2
+		}
+		if of := familyOf(d.build.Line.Name).compasses; of != nil {
+			maps.Copy(d.settings, of(d.zero))
+		}
+	}
+}
+
+// heading that the board makes of its compass, deg: level, less its zero, turned as it was told, with the declination that it was told.
+func (d *Device) heading(shown [3]float64) float64 {
+	x, y := shown[0]-d.zero[0], shown[1]-d.zero[1]
+	return math.Mod(math.Atan2(-y, x)*180/math.Pi-d.means.figures["compass turned, deg"]+d.means.figures["declination, deg"]+720, 360)
+}
+
+// sky is how many satellites are seen now, and the horizontal dilution that comes of it.
+func (d *Device) sky() (satellites int, dilution float64) {
+	k := d.kit.Senses
+	seconds := float64(d.now-d.powered) / 1000
+	n := or(k.Satellites, 15) * (1 - math.Exp(-seconds/or(k.Cold, 12)))
+	if d.video {
+		n -= k.VideoCosts
+	}
+	n += 0.3 * d.chance.NormFloat64()
+	satellites = int(max(0, math.Round(n)))
+	if satellites < 4 {
+		return satellites, 99
+	}
+	return satellites, round(0.5+6/float64(satellites-2), 2)
+}
+
+// finds shows what leans on the sky, the earth's field and the air's weight, as far as the board uses them.
+func (d *Device) finds(out *protocol.Live, amps float64, turning bool) {
+	if d.means.compass {
+		shown := d.compass(amps)
+		d.learns(shown)
+		out.Compass = []float64{round(shown[0], 2), round(shown[1], 2), round(shown[2], 2)}
+		out.Heading = round(d.heading(shown), 1)
+	}
+	if d.means.satellite && d.pack && d.answers("satellite") {
+		out.Satellites, out.Dilution = d.sky()
+		d.fixed = d.fixed || out.Satellites >= 4
+	}
+	if d.means.barometer {
+		k := d.kit.Senses
+		out.Height = k.Drifts*float64(d.now-d.powered)/300_000 + or(k.Trembles, 0.12)*d.chance.NormFloat64()
+		if turning {
+			out.Height += k.Jumps
+		}
+		out.Height = round(out.Height, 2)
+	}
+	out.Nose, out.Video = d.nose, d.video
+}
+
+func spindriftCompasses(zero [3]float64) map[string]string {
+	return map[string]string{"compass-zero": whole(10*zero[0]) + " " + whole(10*zero[1]) + " " + whole(10*zero[2]), "compass-found": "1"}
+}
+
+func shingleCompasses(zero [3]float64) map[string]string {
+	two := func(x float64) string { return strconv.FormatFloat(math.Round(100*x)/100, 'f', -1, 64) }
+	return map[string]string{"CompassX": two(zero[0]), "CompassY": two(zero[1]), "CompassZ": two(zero[2]), "CompassDone": "1"}
+}
