@@ -9,8 +9,38 @@ import (
 	"vividperch/core/senses"
 )
 
+type samplesBody struct {
+	Samples []senses.Vector `json:"samples,omitempty" maxItems:"20000" unit:"1"`
+	Text    string          `json:"text,omitempty" maxLength:"2000000"`
+	Columns []string        `json:"columns,omitempty" maxItems:"100"`
+	Spun    float64         `json:"spun,omitempty" unit:"s"`
+}
+
+func (b samplesBody) ask() app.SamplesAsk {
+	return app.SamplesAsk{Samples: b.Samples, Text: b.Text, Columns: b.Columns, Spun: b.Spun}
+}
+
 func sensesOperations(h huma.API, a *app.App) {
 	post(h, "levelPlate", "/api/senses/plate", "Level a plate with the shims at hand, and tell the board's own error from it", func(ctx context.Context, in *struct{ Body senses.PlateAsk }) (*out[*senses.Plate], error) {
 		return answer(a.LevelPlate(ctx, in.Body))
+	})
+	post(h, "turning", "/api/quads/{id}/senses/turning", "Fit a compass that was turned, and say what is missing", func(ctx context.Context, in *quadWith[samplesBody]) (*out[*app.TurningView], error) {
+		return answer(a.Turning(ctx, in.ID, in.Body.ask()))
+	})
+	post(h, "turnEveryWay", "/api/quads/{id}/bench/turn", "Have the hand at the bench turn the quad through every direction", func(ctx context.Context, in *OnQuad) (*out[done], error) {
+		return answer(done{}, a.TurnEveryWay(ctx, in.ID))
+	})
+	post(h, "heading", "/api/quads/{id}/senses/heading", "Judge a heading against known directions, and fly a hold with it", func(ctx context.Context, in *quadWith[app.HeadingAsk]) (*out[*app.HeadingView], error) {
+		return answer(a.Heading(ctx, in.ID, in.Body))
+	})
+	post(h, "sky", "/api/senses/sky", "Compare counts of satellites that were taken by turns", func(ctx context.Context, in *struct {
+		Body struct {
+			Counts []senses.Count `json:"counts" maxItems:"60"`
+		}
+	}) (*out[*app.SkyView], error) {
+		return answer(a.Sky(ctx, in.Body.Counts))
+	})
+	post(h, "heights", "/api/senses/heights", "Judge heights that were recorded at rest", func(ctx context.Context, in *struct{ Body samplesBody }) (*out[*app.HeightsView], error) {
+		return answer(a.Heights(ctx, in.Body.ask()))
 	})
 }

@@ -2,8 +2,13 @@ package app
 
 import (
 	"context"
+	"math"
 
+	"vividperch/bench/protocol"
 	"vividperch/core/airframe"
+	"vividperch/core/columns"
+	"vividperch/core/flight"
+	"vividperch/core/quad"
 	"vividperch/core/senses"
 )
 
@@ -14,4 +19,228 @@ func (a *App) LevelPlate(_ context.Context, ask senses.PlateAsk) (*senses.Plate,
 		return nil, err
 	}
 	return &p, nil
+}
+
+// SamplesAsk is a run of samples: as the bench showed them, or as a table with one line of heads.
+type SamplesAsk struct {
+	Samples []senses.Vector
+	Text    string
+	// Columns says what each column of the text is, by the keys of its fields; empty where that is to be guessed.
+	Columns []string
+	// Spun is when the motors were spun up, s; negative where they were not.
+	Spun float64
+}
+
+// TableRead is a table as it was read: what its columns are, its first rows, and what of it cannot be read.
+type TableRead struct {
+	Fields  []columns.Heading `json:"fields"`
+	Head    []string          `json:"head"`
+	Columns []string          `json:"columns"`
+	Rows    [][]string        `json:"rows"`
+	Faults  []LineFault       `json:"faults"`
+}
+
+// readSamples of a text, by some fields.
+func readSamples(ask SamplesAsk, fields []columns.Heading) (*TableRead, []columns.Row, error) {
+	t, err := columns.Read([]byte(ask.Text))
+	if err != nil {
+		return nil, nil, err
+	}
+	v := &TableRead{Fields: fields, Head: t.Head, Rows: t.Rows[:min(len(t.Rows), 3)], Columns: ask.Columns, Faults: []LineFault{}}
+	if len(v.Columns) != len(t.Head) {
+		v.Columns = columns.Guess(t.Head, fields)
+	}
+	rows, faults := t.Take(fields, v.Columns)
+	for _, f := range faults[:min(len(faults), mostFaults)] {
+		v.Faults = append(v.Faults, LineFault{quad.Upper(f.Place), quad.Sentence(f.Sentence)})
+	}
+	return v, rows, nil
+}
+
+var fieldFields = []columns.Heading{
+	{Key: "x", Label: "Ahead", Unit: "µT", Words: []string{"x", "mag x", "magx", "compass x", "forward"}, Needed: true},
+	{Key: "y", Label: "Right", Unit: "µT", Words: []string{"y", "mag y", "magy", "compass y"}, Needed: true},
+	{Key: "z", Label: "Down", Unit: "µT", Words: []string{"z", "mag z", "magz", "compass z"}, Needed: true},
+}
+
+// TurningView is how far a compass was turned, with the table that it came from.
+type TurningView struct {
+	senses.Turning
+	Table *TableRead `json:"table,omitempty"`
+}
+
+// Turning is what samples of a compass come to, for a quad's place.
+func (a *App) Turning(ctx context.Context, id int64, ask SamplesAsk) (*TurningView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	v := &TurningView{}
+	if ask.Text != "" {
+		table, rows, err := readSamples(ask, fieldFields)
+		if err != nil {
+			return nil, err
+		}
+		v.Table = table
+		for _, r := range rows {
+			ask.Samples = append(ask.Samples, senses.Vector{r.Figures["x"], r.Figures["y"], r.Figures["z"]})
+		}
+	}
+	v.Turning = senses.TurnedEveryWay(ask.Samples, o.known.Limits.FieldThere())
+	return v, nil
+}
+
+// TurnEveryWay has the hand at the bench turn a quad through every direction.
+func (a *App) TurnEveryWay(ctx context.Context, id int64) error {
+	b, o, err := a.atBench(ctx, id)
+	if err != nil {
+		return err
+	}
+	d, err := a.own(ctx, b, o)
+	if err != nil {
+		return err
+	}
+	_, err = b.callOn(ctx, d, protocol.MethodSweep, protocol.Sweep{Every: true})
+	return err
+}
+
+// HeadingAsk is a heading that was looked at in one direction, and across it.
+type HeadingAsk struct {
+	Heading quad.HeadingSeen  `json:"heading"`
+	Aside   *quad.HeadingSeen `json:"aside,omitempty"`
+}
+
+// HeadingView is what it comes to.
+type HeadingView struct {
+	Off       float64  `json:"off" unit:"deg"`
+	Aside     *float64 `json:"aside,omitempty" unit:"deg"`
+	Tolerance float64  `json:"tolerance" unit:"deg"`
+	Circles   float64  `json:"circles" unit:"deg"` // from where on a hold circles ever wider
+	Backwards bool     `json:"backwards"`
+	// Tell is what to tell the board of how its compass is turned, where that is what is wrong.
+	Tell *float64 `json:"tell,omitempty" unit:"deg"`
+	// Hold is what a hold of the model does with it, in words.
+	Hold string `json:"hold"`
+	// Track is where it goes meanwhile, north and east, m, ten times a second.
+	Track [][2]float64 `json:"track" unit:"m"`
+}
+
+// Heading judges a heading against known directions, and flies a hold with it.
+func (a *App) Heading(ctx context.Context, id int64, ask HeadingAsk) (*HeadingView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	for _, h := range []*quad.HeadingSeen{&ask.Heading, ask.Aside} {
+		if h == nil {
+			continue
+		}
+		for _, x := range []float64{h.Shown, h.Known} {
+			if !(x >= 0 && x <= 360) {
+				return nil, quad.Faultf("no-direction", "", "a direction is 0 to 360°, not %s", quad.Number(x))
+			}
+		}
+		if math.Abs(h.Declination) > 180 || math.IsNaN(h.Declination) {
+			return nil, quad.Faultf("no-direction", "", "no place has a declination of %s°", quad.Number(h.Declination))
+		}
+	}
+	k := o.known
+	told := k.Sheet.Senses
+	v := &HeadingView{Off: ask.Heading.Off(told), Tolerance: senses.HeadingTolerance, Circles: flight.CirclesFrom(max(0.5, k.Sheet.Feel.LevelStrength)), Track: [][2]float64{}}
+	k.Readings.Senses.Heading = &quad.Reading[quad.HeadingSeen]{Value: ask.Heading}
+	k.Readings.Senses.HeadingAside = nil
+	if ask.Aside != nil {
+		across := ask.Aside.Off(told)
+		v.Aside, v.Backwards = &across, quad.RunsBackwards(ask.Heading, *ask.Aside)
+		k.Readings.Senses.HeadingAside = &quad.Reading[quad.HeadingSeen]{Value: *ask.Aside}
+	}
+	if tell, turned := senses.TurnedOnMount(v.Off, told.CompassTurned); turned && !v.Backwards {
+		v.Tell = &tell
+	}
+	v.Hold, v.Track = holdWith(k)
+	return v, nil
+}
+
+// holdWith flies a position hold of a quad as it is observed, everything else sound; in words what keeps it from being flown.
+func holdWith(k quad.Known) (string, [][2]float64) {
+	in, err := flight.NewInput(k)
+	if err != nil {
+		return quad.Explain(err), [][2]float64{}
+	}
+	place := in.Actual.Place
+	in = flight.Corrected(in, k.Sheet.Craft.Rotation)
+	in.Actual.Place.HeadingOff, in.Actual.Place.Backwards = place.HeadingOff, place.Backwards
+	in.Actual.Place.Disturbs, in.Actual.Place.HeightNoise, in.Actual.Place.HeightDrift = place.Disturbs, place.HeightNoise, place.HeightDrift
+	if place.Dilution > 0 {
+		in.Actual.Place.Dilution = place.Dilution
+	}
+	in.Settings = flight.WithHold(in.Settings)
+	run, err := flight.Fly(in, flight.PositionHold.Steady(), flight.Watching{})
+	if err != nil {
+		return quad.Explain(err), [][2]float64{}
+	}
+	track := [][2]float64{}
+	for i, f := range run.Frames {
+		if i%5 == 0 {
+			track = append(track, [2]float64{math.Round(f.Place[0]*100) / 100, math.Round(f.Place[1]*100) / 100})
+		}
+	}
+	return run.Summary.Sentence, track
+}
+
+// SkyView is what counts by turns come to.
+type SkyView struct {
+	senses.Compared
+	Trial quad.VideoTrial `json:"trial"`
+	Words string          `json:"words"`
+}
+
+// Sky compares counts of satellites that were taken by turns, with the video off and on.
+func (a *App) Sky(_ context.Context, counts []senses.Count) (*SkyView, error) {
+	c, err := senses.Alternated(counts)
+	if err != nil {
+		return nil, err
+	}
+	return &SkyView{Compared: c, Trial: c.Trial(), Words: c.Words()}, nil
+}
+
+var heightFields = []columns.Heading{
+	{Key: "at", Label: "Time", Unit: "s", Words: []string{"time", "t", "at"}, Needed: true},
+	{Key: "height", Label: "Height", Unit: "m", Words: []string{"height", "altitude", "alt", "baro"}, Needed: true},
+}
+
+// HeightsView is what a height did that should have stayed.
+type HeightsView struct {
+	senses.Heights
+	Reading quad.HeightRest       `json:"reading"`
+	Drawn   []senses.HeightSample `json:"drawn"`
+	Table   *TableRead            `json:"table,omitempty"`
+}
+
+// Heights judges heights that were recorded at rest: samples hold time and height.
+func (a *App) Heights(_ context.Context, ask SamplesAsk) (*HeightsView, error) {
+	v := &HeightsView{Drawn: []senses.HeightSample{}}
+	list := make([]senses.HeightSample, 0, len(ask.Samples))
+	for _, s := range ask.Samples {
+		list = append(list, senses.HeightSample{At: s[0], Height: s[1]})
+	}
+	if ask.Text != "" {
+		table, rows, err := readSamples(ask, heightFields)
+		if err != nil {
+			return nil, err
+		}
+		v.Table = table
+		for _, r := range rows {
+			list = append(list, senses.HeightSample{At: r.Figures["at"], Height: r.Figures["height"]})
+		}
+	}
+	h, err := senses.AtRest(list, ask.Spun)
+	if err != nil {
+		return nil, err
+	}
+	v.Heights, v.Reading = h, h.Reading()
+	for i := 0; i < len(list); i += max(1, len(list)/400) {
+		v.Drawn = append(v.Drawn, list[i])
+	}
+	return v, nil
 }

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"math"
 	"time"
 
 	"vividperch/bench/protocol"
@@ -71,3 +72,126 @@ func (t *taking) turned(ctx context.Context, move protocol.Sweep) ([3]float64, e
 }
 
 func square(v [3]float64) float64 { return v[0]*v[0] + v[1]*v[1] + v[2]*v[2] }
+
+// everyWayTakes is how long the hand takes to turn the frame through every direction, and some.
+const everyWayTakes = 20 * time.Second
+
+// compassShown of a live frame, or a Fault where the board shows none.
+func (t *taking) compassShown() error {
+	switch {
+	case t.live.Board != "running":
+		return quad.Faultf("board-off", string(t.path), "the board does not run: connect USB or the pack")
+	case len(t.live.Compass) != 3:
+		return quad.Faultf("no-compass", string(t.path), "the board shows no compass: switch it on in the settings, and write them")
+	}
+	return nil
+}
+
+// takeCompass has the hand turn the frame through every direction, and fits what the compass shows meanwhile.
+func takeCompass(ctx context.Context, t *taking) error {
+	if err := t.compassShown(); err != nil {
+		return err
+	}
+	if _, err := t.letGo(ctx); err != nil {
+		return err
+	}
+	if _, err := t.call(ctx, protocol.MethodSweep, protocol.Sweep{Every: true}); err != nil {
+		return err
+	}
+	var list []senses.Vector
+	still := 0
+	if _, _, err := t.until(ctx, everyWayTakes, func(l protocol.Live) bool {
+		if len(l.Compass) == 3 {
+			next := senses.Vector{l.Compass[0], l.Compass[1], l.Compass[2]}
+			if n := len(list); n > 0 && near(list[n-1], next) {
+				still++ // the hand has come to rest
+			} else {
+				still = 0
+			}
+			list = append(list, next)
+		}
+		return still > 25 && len(list) > senses.LeastSamples
+	}); err != nil {
+		return err
+	}
+	v := senses.TurnedEveryWay(list, t.known.Limits.FieldThere())
+	if v.Reading == nil {
+		return quad.Faultf("no-fit", string(t.path), "%s", v.Says)
+	}
+	return t.put(t.path, *v.Reading)
+}
+
+// near says whether a compass shows the same twice, but for its noise, µT.
+func near(a, b senses.Vector) bool {
+	sum := 0.0
+	for i := range a {
+		sum += (a[i] - b[i]) * (a[i] - b[i])
+	}
+	return sum < 4
+}
+
+// takeHeading has the hand point the nose in a known direction and reads what the board makes of it, over a second.
+func takeHeading(known float64) taker {
+	return func(ctx context.Context, t *taking) error {
+		if err := t.compassShown(); err != nil {
+			return err
+		}
+		if err := t.set(ctx, protocol.Things{Nose: &known}); err != nil {
+			return err
+		}
+		north, east, n := 0.0, 0.0, 0
+		_, enough, err := t.until(ctx, 3*time.Second, func(l protocol.Live) bool {
+			if l.Nose == known && len(l.Compass) == 3 {
+				s, c := math.Sincos(l.Heading * math.Pi / 180)
+				north, east, n = north+c, east+s, n+1
+			}
+			return n >= 15
+		})
+		if err != nil {
+			return err
+		}
+		if !enough {
+			return quad.Faultf("no-heading", string(t.path), "the board shows no heading")
+		}
+		told := t.known.Board.Sheet.Senses
+		if !t.known.Board.Read() {
+			told = t.known.Sheet.Senses
+		}
+		shown := math.Mod(math.Atan2(east, north)*180/math.Pi+360, 360)
+		return t.put(t.path, quad.HeadingSeen{Shown: math.Round(10*shown) / 10, Known: known, Turned: told.CompassTurned, Added: told.Declination})
+	}
+}
+
+// takeSky waits until the count of satellites stays, and notes it.
+func takeSky(ctx context.Context, t *taking) error {
+	if !t.live.Pack {
+		return quad.Faultf("no-pack", string(t.path), "no pack is connected: the satellite receiver has no supply")
+	}
+	var counts []float64
+	sum, dilution := 0.0, 0.0
+	_, stays, err := t.until(ctx, 40*time.Second, func(l protocol.Live) bool {
+		counts = append(counts, float64(l.Satellites))
+		const window = 60
+		if len(counts) < 2*window {
+			return false
+		}
+		before, now := mean(counts[len(counts)-2*window:len(counts)-window]), mean(counts[len(counts)-window:])
+		sum, dilution = now, l.Dilution
+		return now >= 4 && math.Abs(now-before) < 0.25
+	})
+	if err != nil {
+		return err
+	}
+	if !stays {
+		return quad.Faultf("no-sky", string(t.path), "the count of satellites does not come to rest; let it look at the open sky for longer")
+	}
+	return t.put(t.path, quad.Sky{Satellites: int(math.Round(sum)), Dilution: dilution})
+}
+
+func mean(list []float64) float64 {
+	sum := 0.0
+	for _, x := range list {
+		sum += x
+	}
+	return sum / float64(max(1, len(list)))
+}

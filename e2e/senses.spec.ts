@@ -1,5 +1,5 @@
 // The level plate: a bench that leans is told from a board that does, and made level with what is at hand.
-import type { Page } from '@playwright/test'
+import type { APIRequestContext, Page } from '@playwright/test'
 import { expect, test } from './program.ts'
 
 test('a bench that leans is made level with shims, and the board’s own error is kept', async ({ page }) => {
@@ -50,3 +50,120 @@ test('what the board on the bench shows is taken over by a press', async ({ page
 async function seenLevel(page: Page) {
   await expect(page.getByRole('img', { name: /^Seen from behind: the bench leans by 0\.00°; level as it stands/ })).toBeVisible()
 }
+
+/** Puts Whimbrel on the bench, powered. */
+async function whimbrel(request: APIRequestContext) {
+  const post = (path: string, data: object) => request.post(path, { data })
+  await post('/api/bench/place', { quad: 'Whimbrel' })
+  await expect.poll(async () => ((await (await request.get('/api/bench')).json()) as { board?: { quad: string } }).board?.quad).toBe('Whimbrel')
+  await expect.poll(async () => (await post('/api/bench/things', { usb: true, pack: true })).ok()).toBe(true)
+  await post('/api/quads/3/take', { path: 'readings.firmware.identity' })
+}
+
+const readings = (page: Page) => page.getByRole('complementary', { name: 'Ledger' }).getByRole('list', { name: 'Readings' })
+
+test('Whimbrel’s compass is turned every way, found turned on its mount, told so, and shows north', async ({ page, request }) => {
+  await whimbrel(request)
+  await page.goto('/quads/3/senses?at=compass')
+  const sphere = page.getByRole('region', { name: 'The compass turned every way' })
+  await sphere.getByRole('button', { name: 'Turn it, and look' }).click()
+  // While one side is missing it says how to hold it; in the end nothing is.
+  await expect(sphere).toContainText(/Hold it with its .* along the field/)
+  await expect(page.getByRole('img', { name: /^Through the back: \d+ samples drawn, 0 directions missing/ })).toBeVisible({ timeout: 40_000 })
+  await sphere.getByRole('button', { name: 'Stop' }).click()
+  await expect(sphere).toContainText(/A field of 4[789](\.\d+)? µT/)
+  await sphere.getByRole('button', { name: 'Keep it as the compass reading' }).click()
+  await expect(readings(page)).toContainText(/of all directions/)
+
+  // Against two known directions it is a quarter of a turn off, and a hold of the model circles away.
+  await page.getByRole('button', { name: 'Heading', exact: true }).click()
+  const looked = page.getByRole('region', { name: 'Headings looked at' })
+  const look = async (across: boolean, deg: number) => {
+    expect((await request.post('/api/bench/things', { data: { nose: deg } })).ok()).toBe(true)
+    const group = looked.getByRole('group', { name: across ? 'Turned across it' : 'Pointed at something whose direction is known' })
+    await group.getByLabel('direction, °').fill(String(deg))
+    await expect.poll(async () => ((await (await request.get('/api/bench')).json()) as { live?: { nose: number } }).live?.nose ?? deg).toBe(deg)
+    await expect(async () => {
+      await group.getByRole('button', { name: 'As the board shows it' }).click()
+      const shown = Number(await group.getByLabel('heading shown').inputValue())
+      expect(Number.isFinite(shown) && shown !== 0).toBe(true)
+    }).toPass()
+  }
+  await look(false, 60)
+  await look(true, 150)
+  await expect(looked).toContainText('The compass is turned on its mount')
+  await expect(page.getByRole('img', { name: /^A hold with it, seen from above: (It does not come to rest|After)/ })).toBeVisible()
+  await looked.getByRole('button', { name: 'Tell it: turned by 90°' }).click()
+  await expect(looked.getByRole('button', { name: 'Tell it: turned by 90°' })).toBeHidden()
+
+  // Written to the board, it shows both directions to five degrees.
+  await page.getByRole('button', { name: 'Write your settings to the board' }).first().click()
+  await expect(page.getByRole('button', { name: 'Write your settings to the board' })).toHaveCount(0)
+  await look(false, 60)
+  await look(true, 150)
+  await expect(looked.locator('b.text-stop')).toHaveCount(0)
+  await looked.getByRole('button', { name: 'Keep both as the heading readings' }).click()
+  await expect(readings(page)).toContainText(/shown for 150°/)
+})
+
+test('satellites are counted by turns, with the video off and on, and a sky is told with its interval', async ({ page, request }) => {
+  await whimbrel(request)
+  await page.goto('/quads/3/senses?at=sky')
+  const trial = page.getByRole('region', { name: 'Satellites by turns' })
+  await expect(trial).toContainText(/Now [89] satellites/, { timeout: 60_000 })
+  await trial.getByLabel('wait before each').fill('1')
+  for (let i = 0; i < 6; i++) {
+    const put = trial.getByRole('button', { name: /^Put the video/ })
+    if ((await put.count()) > 0) await put.click()
+    await trial.getByRole('button', { name: /^Count with the video/ }).click()
+    await expect(trial.getByRole('list', { name: 'Counts' }).getByRole('listitem')).toHaveCount(i + 1)
+  }
+  await expect(trial).toContainText(/The video costs [2-6](\.\d)? satellites: [\d.]+ to [\d.]+, 95 %/)
+  await trial.getByRole('button', { name: 'Keep it as the reading' }).click()
+  await expect(readings(page)).toContainText('lost to the video')
+})
+
+test('a pilot of a real quad types and brings his runs: nonsense is said plainly, and nothing is lost', async ({ page }) => {
+  await page.goto('/quads/3/senses?at=compass')
+  await page.getByRole('button', { name: 'Or bring a run that was recorded' }).click()
+  const bring = (rows: string[]) =>
+    page.getByLabel('Choose a recorded run').setInputFiles({ name: 'run.csv', mimeType: 'text/csv', buffer: Buffer.from(rows.join('\n')) })
+  const sphere = page.getByRole('region', { name: 'The compass turned every way' })
+  // A spiral over the sphere, 47 µT about iron, told in nanotesla; then its upper end alone, then words.
+  const spiral = (to: number) =>
+    Array.from({ length: 400 }, (_, i) => {
+      const z = 1 - to * (i / 399)
+      const r = Math.sqrt(Math.max(0, 1 - z * z))
+      return [47000 * r * Math.cos(i * 0.7) + 9000, 47000 * r * Math.sin(i * 0.7) - 3000, 47000 * z + 12000].map((x) => x.toFixed(0)).join(',')
+    })
+  await bring(['mag x (nT),mag y (nT),mag z (nT)', ...spiral(2)])
+  await expect(sphere).toContainText('A field of 47 µT')
+  await expect(sphere).toContainText('9.0, −3.0, 12.0 µT ahead, right and down')
+  await bring(['mag x (nT),mag y (nT),mag z (nT)', ...spiral(0.5)])
+  await expect(sphere).toContainText('the far side would be a guess')
+  await expect(sphere).toContainText(/Hold it with its .*back.* along the field/)
+  await bring(['mag x (nT),mag y (nT),mag z (nT)', 'north,8,9', ...spiral(2)])
+  await expect(page.getByRole('list', { name: 'What cannot be read' })).toContainText('Line 2')
+  await expect(sphere).toContainText('A field of 47 µT')
+  await bring(['not a table at all'])
+  await expect(sphere.getByRole('alert')).toBeVisible()
+
+  // A height that drifts by a metre and jumps as the motors spin up.
+  await page.getByRole('button', { name: 'Height', exact: true }).click()
+  await page.getByRole('button', { name: 'Or bring a run that was recorded' }).click()
+  await bring(['time,altitude', ...Array.from({ length: 600 }, (_, i) => `${i / 2},${(i / 600 + (i % 2 ? 0.1 : -0.1) + (i >= 560 ? 2 : 0)).toFixed(3)}`)])
+  await page.getByLabel(/^spun up at/).fill('280')
+  const height = page.getByRole('region', { name: 'A height that should stay' })
+  await expect(height).toContainText(/drifts by 1(\.0\d)? m in five minutes and jumps by (2|1\.9\d|2\.0\d) m/)
+  await height.getByRole('button', { name: 'Keep it as the height reading' }).click()
+  await expect(readings(page)).toContainText('jumps')
+
+  // No direction: said, and what was typed stays.
+  await page.getByRole('button', { name: 'Heading', exact: true }).click()
+  const looked = page.getByRole('region', { name: 'Headings looked at' })
+  const first = looked.getByRole('group', { name: 'Pointed at something whose direction is known' })
+  await first.getByLabel('direction, °').fill('700')
+  await first.getByLabel('heading shown').fill('12')
+  await expect(looked.getByRole('alert')).toContainText('A direction is 0 to 360°')
+  await expect(first.getByLabel('heading shown')).toHaveValue('12')
+})

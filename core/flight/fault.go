@@ -106,9 +106,7 @@ func init() {
 				c.With = "its heading runs the other way round"
 			}
 			for _, one := range []*Input{&c.Faulty, &c.Sound} { // flown with a hold, whatever is on a switch
-				if !one.Settings.Nav.Hold.Used() {
-					one.Settings.Nav.Hold = quad.Range{Channel: aside, From: 1700, To: 2100}
-				}
+				one.Settings = WithHold(one.Settings)
 			}
 			return in.Actual.Place.HeadingOff != 0 || in.Actual.Place.Backwards, nil
 		}},

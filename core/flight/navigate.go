@@ -152,6 +152,14 @@ func (s *Settings) navigates() bool {
 // spread of a place along one axis, m, one sigma.
 func (n *navigator) spread() float64 { return n.is.Dilution * rangeError / math.Sqrt2 }
 
+// WithHold are settings that can be flown in a hold: theirs, or on a channel that nothing else is on.
+func WithHold(s Settings) Settings {
+	if !s.Nav.Hold.Used() {
+		s.Nav.Hold = quad.Range{Channel: aside, From: 1700, To: 2100}
+	}
+	return s
+}
+
 // fixed says whether it knows its place well enough.
 func (n *navigator) fixed() bool { return n.is.Satellites >= max(senses.Solves, n.set.Satellites) }
 

@@ -57,6 +57,31 @@ func Alternated(list []Count) (Compared, error) {
 	return Compared{Pairs: len(lost), Lost: mean, Least: &least, Most: &most, Tells: least > 0 || most < 0}, nil
 }
 
+// Trial is it as a reading; only of what has an interval.
+func (c Compared) Trial() quad.VideoTrial {
+	round := func(x float64) float64 { return math.Round(x*10) / 10 }
+	t := quad.VideoTrial{Pairs: c.Pairs, Lost: round(c.Lost)}
+	if c.Least != nil && c.Most != nil {
+		t.Least, t.Most = round(*c.Least), round(*c.Most)
+	}
+	return t
+}
+
+// Words of what it tells.
+func (c Compared) Words() string {
+	t := c.Trial()
+	within := quad.Number(t.Least) + " to " + quad.Number(t.Most) + ", 95 %"
+	switch {
+	case !c.Tells && c.Pairs < 4:
+		return "It does not tell yet: " + within + ". Each pair more narrows it."
+	case !c.Tells:
+		return "No difference that these counts could show: " + within + "."
+	case c.Lost > 0:
+		return "The video costs " + quad.Number(t.Lost) + " satellites: " + within + "."
+	}
+	return "There are " + quad.Number(-t.Lost) + " more with the video on: " + within + "."
+}
+
 // rangingError of a satellite receiver, m, one sigma, by default.
 const rangingError = 2.5
 
@@ -136,6 +161,12 @@ func AtRest(list []HeightSample, spun float64) (Heights, error) {
 		out.Jump = median(after) - level
 	}
 	return out, nil
+}
+
+// Reading of them.
+func (h Heights) Reading() quad.HeightRest {
+	round := func(x float64) float64 { return math.Round(x*100) / 100 }
+	return quad.HeightRest{Noise: round(h.Noise), Drift: round(h.Drift), Jump: round(h.Jump)}
 }
 
 // Current through the wires near a compass, A, and what it showed then with the quad standing still, µT.

@@ -791,6 +791,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/bench/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have the hand at the bench turn the quad through every direction */
+        post: operations["turnEveryWay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/board/write": {
         parameters: {
             query?: never;
@@ -1663,6 +1680,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/senses/heading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judge a heading against known directions, and fly a hold with it */
+        post: operations["heading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/senses/turning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit a compass that was turned, and say what is missing */
+        post: operations["turning"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/sign": {
         parameters: {
             query?: never;
@@ -1919,6 +1970,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/senses/heights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judge heights that were recorded at rest */
+        post: operations["heights"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/senses/plate": {
         parameters: {
             query?: never;
@@ -1930,6 +1998,23 @@ export interface paths {
         put?: never;
         /** Level a plate with the shims at hand, and tell the board's own error from it */
         post: operations["levelPlate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/senses/sky": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compare counts of satellites that were taken by turns */
+        post: operations["sky"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2401,6 +2486,31 @@ export interface components {
             /** Format: int64 */
             to: number;
         };
+        Compass: {
+            /** Format: double */
+            covered: number;
+            /** Format: double */
+            field: number;
+            matrix: number[][];
+            missing: number[][];
+            offset: number[];
+            /** Format: double */
+            offsetWithin: number;
+            /** Format: int64 */
+            outliers: number;
+            /** Format: double */
+            residual: number;
+            /** Format: int64 */
+            samples: number;
+        };
+        CompassRun: {
+            /** Format: double */
+            covered: number;
+            /** Format: double */
+            field: number;
+            /** Format: double */
+            residual: number;
+        };
         CompassState: {
             /** Format: double */
             apart: number;
@@ -2448,6 +2558,11 @@ export interface components {
             /** @description As it was. */
             told: components["schemas"]["FlightBody"];
             why: string;
+        };
+        Count: {
+            /** Format: double */
+            satellites: number;
+            videoOn: boolean;
         };
         CraftSheet: {
             /** @enum {string} */
@@ -2556,6 +2671,13 @@ export interface components {
         };
         Done: {
             done: boolean;
+        };
+        Dot: {
+            back: boolean;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
         };
         DraftView: {
             redo: string;
@@ -3020,6 +3142,38 @@ export interface components {
             text: boolean;
             unit: string;
         };
+        HeadingAsk: {
+            aside?: components["schemas"]["HeadingSeen"];
+            heading: components["schemas"]["HeadingSeen"];
+        };
+        HeadingSeen: {
+            /** Format: double */
+            added?: number;
+            /** Format: double */
+            declination?: number;
+            /** Format: double */
+            known: number;
+            needle?: boolean;
+            /** Format: double */
+            shown: number;
+            /** Format: double */
+            turned?: number;
+        };
+        HeadingView: {
+            /** Format: double */
+            aside?: number;
+            backwards: boolean;
+            /** Format: double */
+            circles: number;
+            hold: string;
+            /** Format: double */
+            off: number;
+            /** Format: double */
+            tell?: number;
+            /** Format: double */
+            tolerance: number;
+            track: number[][];
+        };
         Health: {
             /** Format: int64 */
             channel: number;
@@ -3037,6 +3191,36 @@ export interface components {
             moved: components["schemas"]["Sample"][];
             /** @description With the hands off. */
             rest: components["schemas"]["Sample"][];
+        };
+        HeightRest: {
+            /** Format: double */
+            drift: number;
+            /** Format: double */
+            jump?: number;
+            /** Format: double */
+            noise: number;
+        };
+        HeightSample: {
+            /** Format: double */
+            at: number;
+            /** Format: double */
+            height: number;
+        };
+        HeightsView: {
+            drawn: components["schemas"]["HeightSample"][];
+            /** Format: double */
+            drift: number;
+            /** Format: double */
+            jump: number;
+            /** Format: double */
+            noise: number;
+            /** Format: double */
+            rate: number;
+            reading: components["schemas"]["HeightRest"];
+            /** Format: double */
+            spans: number;
+            spun: boolean;
+            table?: components["schemas"]["TableRead"];
         };
         Held: {
             function: string;
@@ -4073,12 +4257,19 @@ export interface components {
             boardVolts: number;
             calibration?: string;
             channels: number[];
+            compass?: number[];
             corners: {
                 [key: string]: components["schemas"]["ProtocolCornerSeen"];
             };
+            /** Format: double */
+            dilution: number;
             gates: components["schemas"]["Gate"][];
             /** Format: double */
             gyro: number;
+            /** Format: double */
+            heading: number;
+            /** Format: double */
+            height: number;
             /** Format: int64 */
             holds: number;
             /** Format: double */
@@ -4090,6 +4281,8 @@ export interface components {
             mark: components["schemas"]["Mark"];
             /** @enum {string} */
             motion?: "spin" | "arm" | "gesture";
+            /** Format: double */
+            nose: number;
             /** @enum {string} */
             onLoss: "" | "silence" | "hold" | "preset";
             output?: string;
@@ -4101,6 +4294,8 @@ export interface components {
             receiverAnswers: boolean;
             /** Format: double */
             roll: number;
+            /** Format: int64 */
+            satellites: number;
             /** Format: int64 */
             sequence: number;
             sticks: {
@@ -4121,6 +4316,7 @@ export interface components {
             /** Format: double */
             twist: number;
             usb: boolean;
+            video: boolean;
             /** Format: double */
             videoFrequency: number;
             /** Format: double */
@@ -4178,6 +4374,8 @@ export interface components {
         };
         ProtocolThings: {
             antenna?: boolean;
+            /** Format: double */
+            nose?: number;
             pack?: boolean;
             propellers?: boolean;
             radio?: boolean;
@@ -4186,6 +4384,7 @@ export interface components {
             /** Format: double */
             tiltRoll?: number;
             usb?: boolean;
+            video?: boolean;
         };
         /**
          * @description Every place of a quad; a star stands for a name.
@@ -4544,6 +4743,13 @@ export interface components {
             at: number;
             channels: number[];
         };
+        SamplesBody: {
+            columns?: string[];
+            samples?: number[][];
+            /** Format: double */
+            spun?: number;
+            text?: string;
+        };
         SaveBody: {
             /** Format: int64 */
             version: number;
@@ -4638,6 +4844,22 @@ export interface components {
             clearRadius: number;
             /** Format: double */
             windMost: number;
+        };
+        SkyRequest: {
+            counts: components["schemas"]["Count"][];
+        };
+        SkyView: {
+            /** Format: double */
+            least?: number;
+            /** Format: double */
+            lost: number;
+            /** Format: double */
+            most?: number;
+            /** Format: int64 */
+            pairs: number;
+            tells: boolean;
+            trial: components["schemas"]["VideoTrial"];
+            words: string;
         };
         Slot: {
             allowed?: components["schemas"]["Allowed"];
@@ -4844,6 +5066,13 @@ export interface components {
             told: boolean;
             trial: components["schemas"]["Trial"];
         };
+        TableRead: {
+            columns: string[];
+            faults: components["schemas"]["LineFault"][];
+            fields: components["schemas"]["Heading"][];
+            head: string[];
+            rows: string[][];
+        };
         TagBody: {
             /** Format: int64 */
             number: number;
@@ -4979,6 +5208,19 @@ export interface components {
             /** Format: double */
             was: number;
         };
+        TurningView: {
+            fit?: components["schemas"]["Compass"];
+            /** Format: double */
+            heading: number;
+            missing: components["schemas"]["Dot"][];
+            next: string;
+            reading?: components["schemas"]["CompassRun"];
+            /** Format: int64 */
+            samples: number;
+            says: string;
+            seen: components["schemas"]["Dot"][];
+            table?: components["schemas"]["TableRead"];
+        };
         UpdateBody: {
             external: boolean;
             link: string;
@@ -5021,6 +5263,16 @@ export interface components {
             /** Format: double */
             idleDraw: number;
             name: string;
+        };
+        VideoTrial: {
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            lost: number;
+            /** Format: double */
+            most: number;
+            /** Format: int64 */
+            pairs: number;
         };
         WatchSheet: {
             /** Format: int64 */
@@ -6752,6 +7004,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    turnEveryWay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
                 };
             };
             /** @description Error */
@@ -8701,6 +8984,76 @@ export interface operations {
             };
         };
     };
+    heading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeadingAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadingView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    turning: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SamplesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurningView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sign: {
         parameters: {
             query?: never;
@@ -9246,6 +9599,39 @@ export interface operations {
             };
         };
     };
+    heights: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SamplesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeightsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     levelPlate: {
         parameters: {
             query?: never;
@@ -9266,6 +9652,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plate"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sky: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SkyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SkyView"];
                 };
             };
             /** @description Error */

@@ -6,14 +6,9 @@ import { fieldRow, two } from '../../kit/looks'
 import { useOwn } from '../../places/bench/whose'
 import { acts, answerOf, type QuadView, type Schemas, server, useAct } from '../../wire/client'
 import { useLive } from '../../wire/live'
+import { figure } from './figure'
 
 type Plate = Schemas['Plate']
-
-/** A figure as it was typed, or nothing where it is none. */
-const figure = (text: string) => {
-  const x = Number(text.trim().replace(',', '.').replace('−', '-'))
-  return text.trim() !== '' && Number.isFinite(x) ? x : null
-}
 
 const fields = [
   ['standsRoll', 'roll, °', 'as it stands'],

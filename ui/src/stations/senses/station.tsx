@@ -4,15 +4,20 @@ import { Segments } from '../../kit/segments'
 import type { QuadAt } from '../../wire/figures'
 import { LitStation } from '../lit'
 import type { StationProps } from '../props'
+import { CompassSphere } from './compass'
+import { HeightAtRest } from './heights'
 import { LevelPlate } from './plate'
+import { HeadingRose } from './rose'
+import { SkyTrial } from './sky'
 
-const places = { quad: 'On the quad', plate: 'Level plate' } as const
+const places = { quad: 'On the quad', plate: 'Level plate', compass: 'Compass', heading: 'Heading', sky: 'Sky', height: 'Height' } as const
 type Place = keyof typeof places
 
-/** What the board knows of up, drawn on the quad; and the plate that it is told by. */
+/** What the board knows of up, north, where it is and how high: drawn on the quad, and the instruments that it is told by. */
 export function SensesStation({ quad, perch }: StationProps<QuadAt<'drawing'>>) {
   const [query, setQuery] = useSearchParams()
-  const at: Place = query.get('at') === 'plate' ? 'plate' : 'quad'
+  const asked = query.get('at') ?? ''
+  const at: Place = asked in places ? (asked as Place) : 'quad'
   return (
     <div className={stage} style={{ overflowY: 'auto' }}>
       <div>
@@ -22,7 +27,12 @@ export function SensesStation({ quad, perch }: StationProps<QuadAt<'drawing'>>) 
           onChoose={(p) => setQuery(p === 'quad' ? {} : { at: p }, { replace: true })}
         />
       </div>
-      {at === 'quad' ? <LitStation quad={quad} perch={perch} /> : <LevelPlate quad={quad} />}
+      {at === 'quad' && <LitStation quad={quad} perch={perch} />}
+      {at === 'plate' && <LevelPlate quad={quad} />}
+      {at === 'compass' && <CompassSphere quad={quad} />}
+      {at === 'heading' && <HeadingRose quad={quad} />}
+      {at === 'sky' && <SkyTrial quad={quad} />}
+      {at === 'height' && <HeightAtRest quad={quad} />}
     </div>
   )
 }

@@ -1,0 +1,171 @@
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import { Button, TextButton } from '../../kit/button'
+import { two, ways } from '../../kit/looks'
+import { useOwn } from '../../places/bench/whose'
+import { showError } from '../../shell/message'
+import { acts, answerOf, type QuadView, type Schemas, server, useAct } from '../../wire/client'
+import { useLive, useLiveDraw } from '../../wire/live'
+import { nothingPasted, type Pasted, PasteRun } from './pasted'
+
+type Turning = Schemas['TurningView']
+
+/** No more than a minute of a fast board is kept: more tells nothing new. */
+const most = 6000
+
+/**
+ * A compass that is turned every way: the directions from which it has seen the earth's field cover a sphere, whose two halves are drawn; the fit comes
+ * from the core while it is turned, and says which way to hold it for what is missing.
+ */
+export function CompassSphere({ quad }: { quad: QuadView }) {
+  const own = useOwn()
+  const shows = useLive((s) => own && (s.live?.compass?.length ?? 0) === 3)
+  const samples = useRef<number[][]>([])
+  const last = useRef(-1)
+  const [on, setOn] = useState(false)
+  const [count, setCount] = useState(0)
+  const [pasted, setPasted] = useState<Pasted>(nothingPasted)
+  useLiveDraw((s) => {
+    const l = s.live
+    if (!on || !own || !l || l.compass?.length !== 3 || l.sequence === last.current || samples.current.length >= most) return
+    last.current = l.sequence
+    samples.current.push([...l.compass])
+  })
+  useEffect(() => {
+    if (!on) return
+    const every = setInterval(() => setCount(samples.current.length), 700)
+    return () => clearInterval(every)
+  }, [on])
+  const text = pasted.text.trim()
+  const fit = useQuery({
+    queryKey: ['turning', quad.id, text ? pasted : count],
+    queryFn: () =>
+      answerOf(
+        server.POST('/api/quads/{id}/senses/turning', {
+          params: { path: { id: quad.id } },
+          body: text ? { text, columns: pasted.columns } : { samples: samples.current.slice(0, count) },
+        }),
+      ),
+    enabled: text !== '' || count > 0,
+    retry: false,
+    placeholderData: (before) => before,
+  })
+  const v = fit.error ? undefined : fit.data
+  const keep = useAct(quad.id, (r: Turning['reading']) => acts.typeAll(quad.id, [{ path: 'readings.senses.compass', value: r }]))
+  const start = (byHand: boolean) => {
+    samples.current = []
+    setCount(0)
+    setPasted(nothingPasted)
+    setOn(true)
+    if (!byHand) void answerOf(server.POST('/api/quads/{id}/bench/turn', { params: { path: { id: quad.id } } })).catch(showError)
+  }
+  return (
+    <div className={two}>
+      <section aria-label="The compass turned every way">
+        <p className="text-soft">
+          Ten metres from cars and fences, nothing magnetic on you: turn the quad slowly through every direction, for about a minute. Each direction from which
+          the compass sees the earth's field fills its place.
+        </p>
+        {shows ? (
+          <div className={ways}>
+            <Button main={!on} onClick={() => (on ? setOn(false) : start(false))}>
+              {on ? 'Stop' : 'Turn it, and look'}
+            </Button>
+            {count > 0 && <span className="text-soft tabular-nums">{count} samples</span>}
+            {count > 0 && !on && <TextButton onClick={() => start(false)}>Begin anew</TextButton>}
+          </div>
+        ) : (
+          <p className="text-faint">With a board on the bench that uses its compass it is seen live. Without one, a run can be pasted, or the figures typed.</p>
+        )}
+        {fit.error && (
+          <p role="alert" className="text-stop">
+            {fit.error.message}
+          </p>
+        )}
+        {v && (
+          <div aria-live="polite" className="mt-2">
+            {v.fit && v.reading ? (
+              <>
+                <p>
+                  A field of <b>{v.reading.field} µT</b>, the samples <b>{v.reading.residual} µT</b> off it, <b>{v.reading.covered} %</b> of all directions
+                  seen.
+                </p>
+                <p className="text-soft">
+                  Beside it sits iron of {v.fit.offset.map((x) => x.toFixed(1).replace('-', '−')).join(', ')} µT ahead, right and down, to{' '}
+                  {v.fit.offsetWithin.toFixed(1)}; that leaves the heading open by {v.heading.toFixed(1)}°.
+                  {v.fit.outliers > 0 && ` ${v.fit.outliers} samples count nothing: something moved by.`}
+                </p>
+              </>
+            ) : (
+              <p className="text-fix">{v.says}</p>
+            )}
+            {v.next && <p className="font-semibold text-act">{v.next}</p>}
+            {v.reading && (
+              <Button small disabled={keep.isPending} onClick={() => keep.mutate(v.reading)}>
+                Keep it as the compass reading
+              </Button>
+            )}
+          </div>
+        )}
+        <PasteRun pasted={pasted} onPaste={setPasted} table={v?.table} heads="what the compass shows ahead, to the right and down, in µT or nT." />
+      </section>
+      <section aria-label="Directions seen">
+        <Halves seen={v?.seen ?? []} missing={v?.missing ?? []} />
+      </section>
+    </div>
+  )
+}
+
+const r = 79
+
+/** The sphere's two halves, each a disc with the nose up: where the field came in through the belly, and where through the back. */
+function Halves({ seen, missing }: { seen: Schemas['Dot'][]; missing: Schemas['Dot'][] }) {
+  const count = (back: boolean) => missing.filter((m) => m.back === back).length
+  return (
+    <div className="flex flex-wrap gap-1.5">
+      {[false, true].map((back) => (
+        <figure key={String(back)} className="m-0">
+          <svg
+            width={2 * r + 36}
+            height={2 * r + 40}
+            role="img"
+            aria-label={`Through the ${back ? 'back' : 'belly'}: ${seen.filter((d) => d.back === back).length} samples drawn, ${count(back)} directions missing`}
+          >
+            <g transform={`translate(${r + 18} ${r + 20})`}>
+              <circle r={r} fill="var(--panel)" stroke="var(--line)" strokeWidth="1.5" />
+              <path d={`M0 ${-r}V${r}M${-r} 0H${r}`} stroke="var(--line)" />
+              <circle r={r * Math.SQRT1_2} fill="none" stroke="var(--line)" strokeDasharray="3 4" />
+              {missing
+                .filter((d) => d.back === back)
+                .map((d) => (
+                  <circle
+                    key={`${d.x} ${d.y}`}
+                    cx={d.x * r}
+                    cy={-d.y * r}
+                    r="7"
+                    fill="var(--fix-bg)"
+                    stroke="var(--fix)"
+                    strokeWidth="1.5"
+                    strokeDasharray="3 2"
+                  />
+                ))}
+              {seen
+                .filter((d) => d.back === back)
+                .map((d, i) => (
+                  // biome-ignore lint/suspicious/noArrayIndexKey: samples have no names
+                  <circle key={i} cx={d.x * r} cy={-d.y * r} r="2.2" fill="var(--act)" />
+                ))}
+              <g fontSize="12.5" fill="var(--soft)" textAnchor="middle">
+                <text y={-r - 6}>nose</text>
+                <text y={r + 15}>tail</text>
+                <text transform={`translate(${r + 7} 0) rotate(90)`}>right</text>
+                <text transform={`translate(${-r - 6} 0) rotate(-90)`}>left</text>
+              </g>
+            </g>
+          </svg>
+          <figcaption className="text-center text-[14px] text-soft">{back ? 'in through the back' : 'in through the belly'}</figcaption>
+        </figure>
+      ))}
+    </div>
+  )
+}
