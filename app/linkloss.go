@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 
+	"vividperch/core/flight"
 	"vividperch/core/linkloss"
 	"vividperch/core/quad"
 )
@@ -19,4 +20,41 @@ func stagesOf(k quad.Known) []linkloss.Stage {
 		emits = m.Value
 	}
 	return linkloss.Stages(emits, k)
+}
+
+// lossesEach is how often a loss is flown for each policy.
+const lossesEach = 16
+
+// LossesView is a loss of the radio at one place, again and again, by each policy.
+type LossesView struct {
+	Losses []flight.LossScatter `json:"losses"`
+	Wind   float64              `json:"wind" unit:"m/s"`
+	Told   bool                 `json:"told"`           // somebody told the wind
+	Clear  float64              `json:"clear" unit:"m"` // radius; 0 nobody told
+	// Lacks says why a return is not among them; nothing where it is.
+	Lacks string `json:"lacks"`
+}
+
+// Losses flies the loss of the radio at a place with each policy, for a quad as it is observed.
+func (a *App) Losses(ctx context.Context, id int64, out flight.Out, from float64) (*LossesView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	in, err := flight.NewInput(o.known)
+	if err != nil {
+		return nil, err
+	}
+	v := &LossesView{}
+	if w := o.known.Readings.FirstFlight.Wind; w != nil {
+		v.Wind, v.Told = w.Value, true
+	}
+	if c := o.known.Readings.FirstFlight.Clear; c != nil {
+		v.Clear = c.Value
+	}
+	if in.Settings.Policy != quad.PolicyReturn {
+		v.Lacks = "A way home is not set here: what it would do is not made up."
+	}
+	v.Losses, err = flight.Losses(in, flight.LossAsk{Out: out, From: from, Times: lossesEach}, func() bool { return ctx.Err() != nil })
+	return v, err
 }

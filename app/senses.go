@@ -157,12 +157,12 @@ func (a *App) Heading(ctx context.Context, id int64, ask HeadingAsk) (*HeadingVi
 	if tell, turned := senses.TurnedOnMount(v.Off, told.CompassTurned); turned && !v.Backwards {
 		v.Tell = &tell
 	}
-	v.Hold, v.Track = holdWith(k)
+	v.Hold, v.Track = holdWith(ctx, k)
 	return v, nil
 }
 
 // holdWith flies a position hold of a quad as it is observed, everything else sound; in words what keeps it from being flown.
-func holdWith(k quad.Known) (string, [][2]float64) {
+func holdWith(ctx context.Context, k quad.Known) (string, [][2]float64) {
 	in, err := flight.NewInput(k)
 	if err != nil {
 		return quad.Explain(err), [][2]float64{}
@@ -175,7 +175,7 @@ func holdWith(k quad.Known) (string, [][2]float64) {
 		in.Actual.Place.Dilution = place.Dilution
 	}
 	in.Settings = flight.WithHold(in.Settings)
-	run, err := flight.Fly(in, flight.PositionHold.Steady(), flight.Watching{})
+	run, err := flight.Fly(in, flight.PositionHold.Steady(), flight.Watching{Stop: func() bool { return ctx.Err() != nil }})
 	if err != nil {
 		return quad.Explain(err), [][2]float64{}
 	}

@@ -131,6 +131,22 @@ test('axe finds nothing at any station', async ({ page }) => {
   for (const box of await lean.all()) await box.fill('1')
   await expect(page.getByRole('region', { name: 'The plate made level' }).getByRole('img')).toHaveCount(2)
   await look(page, 'senses, plate')
+  await page.goto('/quads/3/senses?at=heading')
+  const headings = page.getByLabel(/^(direction|heading shown), °/)
+  await expect(headings).toHaveCount(4)
+  for (const [i, box] of (await headings.all()).entries()) await box.fill(String(30 + 40 * i))
+  await expect(page.getByRole('img', { name: /^A hold with it/ })).toBeVisible()
+  await look(page, 'senses, heading')
+  for (const at of ['compass', 'sky', 'height']) {
+    await page.goto(`/quads/3/senses?at=${at}`)
+    const bring = page.getByRole('button', { name: 'Or bring a run that was recorded' })
+    if (at !== 'sky') await bring.click()
+    await expect(page.getByRole('img').last()).toBeVisible()
+    await look(page, `senses, ${at}`)
+  }
+  await page.goto('/quads/3/link-loss?at=place')
+  await expect(page.getByRole('img', { name: /^From above/ })).toBeVisible()
+  await look(page, 'link loss, out there')
   // Sanderling has stops, fixes and a skipped station.
   await page.goto('/quads/2/sticks')
   await expect(page.getByRole('complementary', { name: 'Ledger' }).getByRole('article').first()).toBeVisible()

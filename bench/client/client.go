@@ -7,6 +7,7 @@ import (
 	"errors"
 	"math"
 	"net"
+	"slices"
 	"sync/atomic"
 	"time"
 
@@ -79,7 +80,8 @@ func Dial(ctx context.Context, address, token string, live func(protocol.Live)) 
 
 // sane refuses live figures that no quad can show.
 func sane(l protocol.Live) bool {
-	for _, x := range append([]float64{l.Volts, l.Amps, l.Roll, l.Pitch, l.Gyro, l.BoardVolts, l.Load, l.Link.Rate, l.Link.Power, l.Link.Distance, l.Link.Strength, l.Link.Quality, l.Twist}, l.Channels...) {
+	figures := append(slices.Clone(l.Channels), l.Compass...)
+	for _, x := range append(figures, l.Volts, l.Amps, l.Roll, l.Pitch, l.Gyro, l.BoardVolts, l.Load, l.Link.Rate, l.Link.Power, l.Link.Distance, l.Link.Strength, l.Link.Quality, l.Twist, l.Heading, l.Dilution, l.Height, l.Nose, float64(l.Satellites), l.Turns[0], l.Turns[1], l.Turns[2]) {
 		if math.IsNaN(x) || math.Abs(x) > 1e5 {
 			return false
 		}
@@ -89,7 +91,7 @@ func sane(l protocol.Live) bool {
 			return false
 		}
 	}
-	return len(l.Link.Light) <= 32 && len(l.Channels) <= 32 && len(l.Corners) <= 8 && len(l.Gates) <= 32 && len(l.Answers) <= 64 && len(l.Switches) <= 32
+	return len(l.Compass) <= 3 && len(l.Link.Light) <= 32 && len(l.Channels) <= 32 && len(l.Corners) <= 8 && len(l.Gates) <= 32 && len(l.Answers) <= 64 && len(l.Switches) <= 32
 }
 
 // Welcome is what the device said of itself.

@@ -145,7 +145,7 @@ func TestOnlySoundLiveMessagesComeThrough(t *testing.T) {
 	got := make(chan protocol.Live, 8)
 	note := func(body string) string { return `{"jsonrpc":"2.0","method":"live","params":` + body + "}\n" }
 	address := liar(t, func(n int, _ string) string {
-		return result(n, welcome) + note(`{"volts":1e9}`) + note(`"text"`) + note(`{"channels":[`+strings.Repeat("1500,", 40)+`1500]}`) + `{"jsonrpc":"2.0","method":"other"}` + "\n" + note(`{"sequence":7,"volts":24}`)
+		return result(n, welcome) + note(`{"volts":1e9}`) + note(`"text"`) + note(`{"channels":[`+strings.Repeat("1500,", 40)+`1500]}`) + note(`{"compass":[1,2,3,4]}`) + note(`{"heading":1e9}`) + note(`{"satellites":99999999}`) + `{"jsonrpc":"2.0","method":"other"}` + "\n" + note(`{"sequence":7,"volts":24}`)
 	})
 	d, err := Dial(t.Context(), address, "x", func(l protocol.Live) { got <- l })
 	if err != nil {

@@ -42,7 +42,7 @@ type Device struct {
 	sweep    sweeping
 	chance   *rand.Rand // of what the compass, the sky and the barometer show
 	nose     float64    // deg that the nose points from north
-	video    bool    // on, where there is a pack
+	video    bool       // on, where there is a pack
 	zero     [3]float64
 	learned  learning
 	fixed    bool // the satellite receiver has had a position since the pack went in

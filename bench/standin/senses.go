@@ -79,7 +79,9 @@ func (d *Device) compass(amps float64) [3]float64 {
 }
 
 // hasZero says whether its settings hold one that was found on this board: then it is what the iron adds.
-func (d *Device) hasZero() bool { return d.settings["compass-found"] == "1" || d.settings["CompassDone"] == "1" }
+func (d *Device) hasZero() bool {
+	return d.settings["compass-found"] == "1" || d.settings["CompassDone"] == "1"
+}
 
 // learning is what a board that is being turned has seen of its compass: the ends along each axis, which is all that it takes.
 type learning struct {

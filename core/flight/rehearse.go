@@ -83,8 +83,16 @@ type Flight struct {
 	Scenario Scenario `json:"scenario"`
 	Card     Card     `json:"card"`
 	Hand     Hand     `json:"hand"`
+	// Out is where the radio is lost far out; nothing is where the script has it.
+	Out *Out `json:"out,omitempty"`
 	// Failure that comes in the air; nothing in a flight that is only rehearsed.
 	Failure Failure `json:"failure,omitempty"`
+}
+
+// Out is a place in the air, m.
+type Out struct {
+	Away   float64 `json:"away" unit:"m"` // north of home
+	Height float64 `json:"height" unit:"m"`
 }
 
 // Hover is the first hover by its card, by a steady hand.
@@ -140,6 +148,13 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 	}
 	if f.Scenario == PositionHold && !in.Settings.Nav.Hold.Used() {
 		return nil, quad.Faultf("no-hold", "sheet.sticks.hold", "no switch puts it into a position hold, so there is none to fly")
+	}
+	if f.Out != nil {
+		if f.Scenario != LostFarOut || !(f.Out.Away >= 0 && f.Out.Away <= 2000) || !(f.Out.Height >= 1 && f.Out.Height <= 500) {
+			return nil, quad.Faultf("no-place", "", "a radio is lost up to 2 km out, 1 to 500 m up")
+		}
+		script.Begins, script.Away = f.Out.Height, f.Out.Away
+		script.Lasts = math.Min(600, script.Lasts+f.Out.Away/math.Max(1, in.Settings.Nav.Speed)+f.Out.Height)
 	}
 	hash := Hash(in, f)
 	if set := &in.Settings; set.ByStick && !set.Arm.Used() {

@@ -113,15 +113,42 @@ func Stages(out quad.LossOutput, k quad.Known) []Stage {
 	case quad.PolicyLand:
 		then = "hold " + quad.Quantity(s.LandThrottle, "%") + " level, until it lands"
 	case quad.PolicyReturn:
-		then = "climb and come back"
+		then = wayHome(s)
+	}
+	failsafe := "goes into failsafe: " + s.Policy.Words()
+	if s.Policy == quad.PolicyReturn {
+		failsafe += "; without a position or a home, down where it is at " + quad.Quantity(s.LandThrottle, "%")
 	}
 	return []Stage{
 		{Part: "receiver", Sentence: "falls silent"},
 		{To: s.Guard, Part: "controller", Sentence: "waits for the failsafe delay with the last frame"},
-		{From: s.Guard, Part: "controller", Sentence: "goes into failsafe: " + s.Policy.Words()},
+		{From: s.Guard, Part: "controller", Sentence: failsafe},
 		{From: 0, To: s.Guard, Part: "motors", Sentence: "keep the last throttle"},
 		{From: s.Guard, Part: "motors", Sentence: then},
 	}
+}
+
+// wayHome in words, as far as it is told.
+func wayHome(s quad.LossSheet) string {
+	words := "keep their height, come home"
+	switch {
+	case s.Way == quad.WaySet && s.WayHeight > 0:
+		words = "climb to " + quad.Quantity(s.WayHeight, "m") + ", come home"
+	case s.Way == quad.WayHighest:
+		words = "climb to their highest, come home"
+	case s.Way == "":
+		words = "come home, nobody told how high"
+	}
+	if s.HomeSpeed > 0 {
+		words += " at " + quad.Quantity(s.HomeSpeed, "m/s")
+	}
+	switch s.AtHome {
+	case quad.HomeLands:
+		words += ", land"
+	case quad.HomeDrops:
+		words += ", come down"
+	}
+	return words
 }
 
 // Fall is where and how a dropped quad comes down.

@@ -113,3 +113,29 @@ func TestPresetsDisarm(t *testing.T) {
 		t.Error("no switch is on the arm channel, and nothing is told of it")
 	}
 }
+
+// A way home is told as far as it is, and what it does where it cannot.
+func TestWayHomeIsTold(t *testing.T) {
+	for _, c := range []struct {
+		set  func(s *quad.LossSheet)
+		want string
+	}{
+		{func(*quad.LossSheet) {}, "come home, nobody told how high"},
+		{func(s *quad.LossSheet) { s.Way, s.AtHome = quad.WayAsIs, quad.HomeDrops }, "keep their height, come home, come down"},
+		{func(s *quad.LossSheet) {
+			s.Way, s.WayHeight, s.HomeSpeed, s.AtHome = quad.WaySet, 40, 5, quad.HomeLands
+		}, "climb to 40 m, come home at 5 m/s, land"},
+		{func(s *quad.LossSheet) { s.Way = quad.WayHighest }, "climb to their highest, come home"},
+	} {
+		var k quad.Known
+		k.Sheet.Loss = quad.LossSheet{Guard: 1, Policy: quad.PolicyReturn, LandThrottle: 30}
+		c.set(&k.Sheet.Loss)
+		st := Stages(quad.LossSilence, k)
+		if last := st[len(st)-1]; last.Sentence != c.want || last.From != 1 {
+			t.Errorf("%+v, want %q", last, c.want)
+		}
+		if !strings.Contains(st[2].Sentence, "without a position or a home, down where it is at 30 %") {
+			t.Errorf("%q", st[2].Sentence)
+		}
+	}
+}

@@ -1370,6 +1370,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/losses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fly the loss of the radio at a place, again and again, by each policy */
+        post: operations["losses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/modes": {
         parameters: {
             query?: never;
@@ -2870,6 +2887,42 @@ export interface components {
             /** Format: double */
             volts: number;
         };
+        FlightLossPoint: {
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            along: number;
+            /** Format: double */
+            aside: number;
+            down: boolean;
+            /** Format: double */
+            energy: number;
+            /** Format: double */
+            speed: number;
+        };
+        FlightLossScatter: {
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            away: number;
+            /** Format: double */
+            drifts: number;
+            /** Format: double */
+            energy: number;
+            /** Format: double */
+            half: number;
+            /** Format: double */
+            most: number;
+            points: components["schemas"]["FlightLossPoint"][];
+            /** @enum {string} */
+            policy: "" | "drop" | "land" | "return";
+            set: boolean;
+            /** Format: double */
+            speed: number;
+            /** Format: int64 */
+            up: number;
+            words: string;
+        };
         FlightModeFlight: {
             /** Format: double */
             lost: number;
@@ -3568,6 +3621,23 @@ export interface components {
             way?: string;
             /** Format: double */
             wayHeight?: number;
+        };
+        LossesBody: {
+            /** Format: double */
+            away: number;
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            height: number;
+        };
+        LossesView: {
+            /** Format: double */
+            clear: number;
+            lacks: string;
+            losses: components["schemas"]["FlightLossScatter"][];
+            told: boolean;
+            /** Format: double */
+            wind: number;
         };
         Made: {
             /** Format: int64 */
@@ -8213,6 +8283,41 @@ export interface operations {
                 };
                 content: {
                     "text/plain": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    losses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LossesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LossesView"];
                 };
             };
             /** @description Error */

@@ -1,11 +1,14 @@
 import { useRef } from 'react'
+import { useSearchParams } from 'react-router'
 import { stage } from '../../kit/looks'
+import { Segments } from '../../kit/segments'
 import { AsTable } from '../../shell/as-table'
 import type { Schemas } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
 import { useLive, useLiveDraw } from '../../wire/live'
 import { HoldArmed } from '../bench-proof/station'
 import type { StationProps } from '../props'
+import { OutThere } from './out-there'
 
 const lanes = ['receiver', 'controller', 'motors'] as const
 const laneY = { receiver: 92, controller: 200, motors: 308 }
@@ -13,14 +16,35 @@ const x0 = 150
 const perSecond = 210
 const x = (t: number) => x0 + t * perSecond
 
-/** What each part believes and does from the moment the radio is gone, on one time axis. */
+const places = { parts: 'What each part does', place: 'Out there' } as const
+type Place = keyof typeof places
+
+/** A loss on one time axis, and at a place. */
 export function LossStation({ quad, perch }: StationProps<QuadAt<'link-loss'>>) {
+  const [query, setQuery] = useSearchParams()
+  const at: Place = query.get('at') === 'place' ? 'place' : 'parts'
+  return (
+    <div className={stage} style={at === 'place' ? { overflowY: 'auto' } : undefined}>
+      <div>
+        <Segments
+          items={(Object.keys(places) as Place[]).map((p) => ({ value: p, words: places[p] }))}
+          value={at}
+          onChoose={(p) => setQuery(p === 'parts' ? {} : { at: p }, { replace: true })}
+        />
+      </div>
+      {at === 'parts' ? <Parts quad={quad} perch={perch} /> : <OutThere quad={quad} />}
+    </div>
+  )
+}
+
+/** What each part believes and does from the moment the radio is gone, on one time axis. */
+function Parts({ quad, perch }: StationProps<QuadAt<'link-loss'>>) {
   const end = 3.2
   const measured = perch.readings.find((r) => r.path === 'readings.loss.response')
   const seconds = (measured?.value as Schemas['LossResponse'] | undefined)?.after ?? 0
   const over = (measured?.value as Schemas['LossResponse'] | undefined)?.motors === 'wentToLanding'
   return (
-    <div className={stage}>
+    <>
       <AsTable
         wide
         caption="After the radio is gone"
@@ -90,7 +114,7 @@ export function LossStation({ quad, perch }: StationProps<QuadAt<'link-loss'>>) 
       <p className="text-soft">
         Hold until it says so: the radio goes off, the motors are timed, the radio comes back, and it is watched for arming by itself. Finger on Cut power.
       </p>
-    </div>
+    </>
   )
 }
 

@@ -1,0 +1,145 @@
+package flight
+
+import (
+	"math"
+	"slices"
+	"sync"
+
+	"vividperch/core/quad"
+)
+
+// LossAsk is where a radio is lost, again and again, and how often for each policy.
+type LossAsk struct {
+	Out
+	// From is where the wind comes from, seen from home along the way out, deg: 0 blows from the quad to home, 180 from home to the quad.
+	From  float64
+	Times int
+}
+
+// LossPoint is where and how one of them ended.
+type LossPoint struct {
+	Along  float64 `json:"along" unit:"m"` // from home towards where the radio was lost
+	Aside  float64 `json:"aside" unit:"m"` // to the right of that
+	Speed  float64 `json:"speed" unit:"m/s"`
+	Energy float64 `json:"energy" unit:"J"`
+	After  float64 `json:"after" unit:"s"` // the radio was gone
+	Down   bool    `json:"down"`           // it came down at all
+}
+
+// LossScatter is what a policy makes of them.
+type LossScatter struct {
+	Policy quad.Policy `json:"policy"`
+	Words  string      `json:"words"` // of the first
+	Points []LossPoint `json:"points"`
+	// Half and Most of them come down within, m from home; Farthest is the farthest from where the radio was lost.
+	Half   float64 `json:"half" unit:"m"`
+	Most   float64 `json:"most" unit:"m"` // 95 %
+	Drifts float64 `json:"drifts" unit:"m"`
+	Speed  float64 `json:"speed" unit:"m/s"` // at the ground, the median
+	Energy float64 `json:"energy" unit:"J"`
+	After  float64 `json:"after" unit:"s"`
+	Up     int     `json:"up"`            // of them that were still in the air at the end
+	Set    bool    `json:"set"`           // it is what the settings say
+	Away   float64 `json:"away" unit:"m"` // of where the radio was lost
+}
+
+// policies in the order in which they are compared.
+var policies = []quad.Policy{quad.PolicyDrop, quad.PolicyLand, quad.PolicyReturn}
+
+// Losses flies the loss of the radio at a place with each policy, in the input's wind, with other gusts and other errors of the senses each time. stop is
+// asked between two flights; true ends it with a Fault.
+func Losses(in Input, ask LossAsk, stop func() bool) ([]LossScatter, error) {
+	wind := math.Hypot(in.Site.WindNorth, in.Site.WindEast)
+	// North is from home to the quad.
+	s, c := math.Sincos(ask.From / degrees)
+	in.Site.WindNorth, in.Site.WindEast = -wind*c, -wind*s
+	in.OnLoss = quad.LossSilence
+	set := in.Settings.Policy
+	var asked []quad.Policy
+	for _, policy := range policies {
+		if policy != quad.PolicyReturn || set == policy { // else how it would come home is not told
+			asked = append(asked, policy)
+		}
+	}
+	out, faults := make([]LossScatter, len(asked)), make([]error, len(asked))
+	var all sync.WaitGroup
+	for i, policy := range asked {
+		all.Go(func() {
+			one := in
+			one.Settings.Policy = policy
+			if out[i], faults[i] = scatter(one, ask, stop); faults[i] == nil {
+				out[i].Set = policy == set
+			}
+		})
+	}
+	all.Wait()
+	for _, err := range faults {
+		if err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// scatter of one policy.
+func scatter(in Input, ask LossAsk, stop func() bool) (LossScatter, error) {
+	out := LossScatter{Policy: in.Settings.Policy, Away: ask.Away, Points: []LossPoint{}}
+	for i := range ask.Times {
+		if stop != nil && stop() {
+			return out, quad.Faultf("cancelled", "", "it was cancelled")
+		}
+		in.Seed = uint64(1 + i)
+		var last, before State
+		touched := false
+		run, err := Fly(in, Flight{Scenario: LostFarOut, Card: HoverCard, Hand: Steady, Out: &ask.Out}, Watching{Stop: stop, Rate: 100, Record: func(s State) {
+			if !touched && s.Height < 0.03 && s.Time > 1 {
+				touched, before = true, last
+			}
+			if !touched {
+				last = s
+			}
+		}})
+		if err != nil {
+			return out, err
+		}
+		if i == 0 {
+			out.Words = run.Summary.Sentence
+		}
+		if !touched {
+			before = last
+			out.Up++
+		}
+		v := before.Velocity
+		speed := math.Sqrt(v[0]*v[0] + v[1]*v[1] + v[2]*v[2])
+		out.Points = append(out.Points, LossPoint{
+			Along: round2(before.North), Aside: round2(before.East), Speed: round2(speed), Energy: math.Round(in.Mass*speed*speed*50) / 100,
+			After: round2(before.Time - run.Lost), Down: touched,
+		})
+	}
+	out.sum(ask.Away)
+	return out, nil
+}
+
+// sum up the points of those that came down.
+func (l *LossScatter) sum(away float64) {
+	of := func(get func(LossPoint) float64) []float64 {
+		var list []float64
+		for _, p := range l.Points {
+			if p.Down {
+				list = append(list, get(p))
+			}
+		}
+		slices.Sort(list)
+		return list
+	}
+	at := func(list []float64, share float64) float64 {
+		if len(list) == 0 {
+			return 0
+		}
+		return round2(list[min(len(list)-1, int(math.Ceil(share*float64(len(list))))-1)])
+	}
+	home := of(func(p LossPoint) float64 { return math.Hypot(p.Along, p.Aside) })
+	l.Half, l.Most = at(home, 0.5), at(home, 0.95)
+	l.Drifts = at(of(func(p LossPoint) float64 { return math.Hypot(p.Along-away, p.Aside) }), 0.95)
+	l.Speed, l.Energy, l.After = at(of(func(p LossPoint) float64 { return p.Speed }), 0.5), at(of(func(p LossPoint) float64 { return p.Energy }), 0.5), at(of(func(p LossPoint) float64 { return p.After }), 0.5)
+}
