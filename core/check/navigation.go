@@ -238,7 +238,7 @@ var navigationRules = []Rule{
 					Title:    "It does not know where it is",
 					Figures:  q(float64(s.Satellites), "") + " satellites; it wants " + q(float64(wants), "") + ".",
 					Why:      "It refuses to hold or to come home: after a loss it comes down where it is.",
-					Remedies: by("Wait, with a free sky and the video off; or do not lean on it today"),
+					Remedies: by("Wait, with an open sky and the video off; or do not lean on it today"),
 					Paths:    append(paths, "sheet.loss.satellites"),
 				})
 			case s.Dilution > senses.DilutionMost:
