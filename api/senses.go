@@ -40,6 +40,9 @@ func sensesOperations(h huma.API, a *app.App) {
 	}) (*out[*app.SkyView], error) {
 		return answer(a.Sky(ctx, in.Body.Counts))
 	})
+	post(h, "currents", "/api/quads/{id}/senses/currents", "Fit what a compass showed over the current", func(ctx context.Context, in *quadWith[samplesBody]) (*out[*app.CurrentsView], error) {
+		return answer(a.Currents(ctx, in.ID, in.Body.ask()))
+	})
 	post(h, "heights", "/api/senses/heights", "Judge heights that were recorded at rest", func(ctx context.Context, in *struct{ Body samplesBody }) (*out[*app.HeightsView], error) {
 		return answer(a.Heights(ctx, in.Body.ask()))
 	})

@@ -31,12 +31,13 @@ type LossesView struct {
 	Wind   float64              `json:"wind" unit:"m/s"`
 	Told   bool                 `json:"told"`           // somebody told the wind
 	Clear  float64              `json:"clear" unit:"m"` // radius; 0 nobody told
+	Advice flight.Advice        `json:"advice"`
 	// Lacks says why a return is not among them; nothing where it is.
 	Lacks string `json:"lacks"`
 }
 
-// Losses flies the loss of the radio at a place with each policy, for a quad as it is observed.
-func (a *App) Losses(ctx context.Context, id int64, out flight.Out, from float64) (*LossesView, error) {
+// Losses flies the loss of the radio at a place with each policy, for a quad as it is observed, and advises one for the ground there.
+func (a *App) Losses(ctx context.Context, id int64, out flight.Out, from float64, ground flight.Ground) (*LossesView, error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return nil, err
@@ -55,6 +56,10 @@ func (a *App) Losses(ctx context.Context, id int64, out flight.Out, from float64
 	if in.Settings.Policy != quad.PolicyReturn {
 		v.Lacks = "A way home is not set here: what it would do is not made up."
 	}
-	v.Losses, err = flight.Losses(in, flight.LossAsk{Out: out, From: from, Times: lossesEach}, func() bool { return ctx.Err() != nil })
-	return v, err
+	if v.Losses, err = flight.Losses(in, flight.LossAsk{Out: out, From: from, Times: lossesEach, Set: o.known.Sheet.Loss.Policy}, func() bool { return ctx.Err() != nil }); err != nil {
+		return nil, err
+	}
+	ground.Clear = v.Clear
+	v.Advice = flight.Recommend(v.Losses, ground)
+	return v, nil
 }

@@ -244,3 +244,70 @@ func (a *App) Heights(_ context.Context, ask SamplesAsk) (*HeightsView, error) {
 	}
 	return v, nil
 }
+
+var currentFields = []columns.Heading{
+	{Key: "amps", Label: "Current", Unit: "A", Words: []string{"current", "amps", "amperes", "a"}, Needed: true},
+	fieldFields[0], fieldFields[1], fieldFields[2],
+}
+
+// CurrentsView is how far the motors' current moves a compass.
+type CurrentsView struct {
+	senses.Interference
+	Reading quad.Disturbance `json:"reading"`
+	Hover   float64          `json:"hover" unit:"A"`
+	There   float64          `json:"there" unit:"µT"` // field along the ground
+	Turns   float64          `json:"turns" unit:"deg"`
+	Most    float64          `json:"most" unit:"deg"` // that the motors may turn the heading by in hover
+	Drawn   []senses.Current `json:"drawn"`
+	Table   *TableRead       `json:"table,omitempty"`
+}
+
+// Currents fits what a compass showed over the current, for a hover of the quad.
+func (a *App) Currents(ctx context.Context, id int64, ask SamplesAsk) (*CurrentsView, error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	table, rows, err := readSamples(ask, currentFields)
+	if err != nil {
+		return nil, err
+	}
+	v := &CurrentsView{Table: table, There: o.known.Limits.FieldThere(), Drawn: []senses.Current{}}
+	var list []senses.Current
+	for _, r := range rows {
+		list = append(list, senses.Current{Amperes: r.Figures["amps"], Shown: senses.Vector{r.Figures["x"], r.Figures["y"], r.Figures["z"]}})
+	}
+	if v.Hover, err = hoverCurrent(o.known); err != nil {
+		return nil, err
+	}
+	if v.Interference, err = senses.Disturbs(list); err != nil {
+		return nil, err
+	}
+	v.Reading = v.Interference.InHover(v.Hover)
+	v.Turns, v.Most = senses.HeadingWithin(v.Reading.AtHover, v.There), senses.HeadingWithin(senses.DisturbsMost*v.There, v.There)
+	for i := 0; i < len(list); i += max(1, len(list)/200) {
+		v.Drawn = append(v.Drawn, list[i])
+	}
+	return v, nil
+}
+
+// hoverCurrent of a quad with its heaviest pack, A; a Fault where it cannot be worked out.
+func hoverCurrent(k quad.Known) (float64, error) {
+	_, pack, ok := airframe.Heaviest(k.Parts)
+	if !ok {
+		return 0, quad.Faultf("no-pack", "parts.packs", "no pack is assigned: nobody knows what a hover draws")
+	}
+	weight := 0.0
+	if w := k.Readings.Airframe.Weight; w != nil {
+		weight = w.Value
+	}
+	d, err := airframe.NewDrive(k.Parts, pack, airframe.RestCell*float64(pack.Cells), airframe.Density)
+	if err != nil {
+		return 0, err
+	}
+	p, able := d.Hover(airframe.Mass(k.Parts, pack, weight))
+	if !able {
+		return 0, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
+	}
+	return p.PackCurrent, nil
+}

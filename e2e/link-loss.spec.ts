@@ -31,6 +31,15 @@ test('Whimbrel’s radio is lost far out, by each policy, in today’s wind', as
   await asked.getByLabel('up, m').fill('20')
   await expect(asked.getByRole('alert')).toBeHidden()
 
+  // Here it should come home, as it is set; under a roof that is a crash, and one press sets it otherwise.
+  await expect(asked).toContainText('Here it should come home.')
+  await expect(asked).toContainText('So it is set.')
+  await asked.getByLabel('a roof over it').check()
+  await expect(asked).toContainText('Under a roof a climb is a crash')
+  await asked.getByRole('button', { name: 'Set it so' }).click()
+  await expect(asked).toContainText('So it is set.')
+  await expect(home).toHaveCount(0)
+
   // Dunlin stops its motors: what it would do on its way home is not made up.
   await page.goto('/quads/1/link-loss?at=place')
   await expect(page.getByRole('region', { name: 'Where the radio is lost' })).toContainText('what it would do is not made up')

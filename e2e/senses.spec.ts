@@ -112,7 +112,7 @@ test('satellites are counted by turns, with the video off and on, and a sky is t
   const trial = page.getByRole('region', { name: 'Satellites by turns' })
   await expect(trial).toContainText(/Now [89] satellites/, { timeout: 60_000 })
   await trial.getByLabel('wait before each').fill('1')
-  for (let i = 0; i < 6; i++) {
+  for (let i = 0; i < 9; i++) {
     const put = trial.getByRole('button', { name: /^Put the video/ })
     if ((await put.count()) > 0) await put.click()
     await trial.getByRole('button', { name: /^Count with the video/ }).click()
@@ -147,6 +147,16 @@ test('a pilot of a real quad types and brings his runs: nonsense is said plainly
   await expect(sphere).toContainText('A field of 47 µT')
   await bring(['not a table at all'])
   await expect(sphere.getByRole('alert')).toBeVisible()
+
+  // Strapped down: a tenth of a microtesla an ampere, aside.
+  await page.getByRole('button', { name: 'Motor current', exact: true }).click()
+  const current = page.getByRole('region', { name: "The motors' current" })
+  await bring(['current (A),x,y,z', ...Array.from({ length: 40 }, (_, i) => `${i / 2},${(18 + 0.01 * (i % 3)).toFixed(2)},${(0.05 * i).toFixed(3)},45`)])
+  await expect(current).toContainText(/It moves by 0\.1\d\d µT for each ampere/)
+  await current.getByRole('button', { name: 'Keep it as the reading' }).click()
+  await expect(readings(page)).toContainText(/Compass moved by the motors' current/)
+  await bring(['current (A),x,y,z', '3,1,1,1', '3,1,1,1', '3,1,1,2', '3,1,1,1', '3,1,1,1'])
+  await expect(current.getByRole('alert')).toContainText('The current hardly changed')
 
   // A height that drifts by a metre and jumps as the motors spin up.
   await page.getByRole('button', { name: 'Height', exact: true }).click()

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"sync"
 
+	"vividperch/core/linkloss"
 	"vividperch/core/quad"
 )
 
@@ -14,6 +15,8 @@ type LossAsk struct {
 	// From is where the wind comes from, seen from home along the way out, deg: 0 blows from the quad to home, 180 from home to the quad.
 	From  float64
 	Times int
+	// Set is the policy that the settings mean, whatever the board holds yet.
+	Set quad.Policy
 }
 
 // LossPoint is where and how one of them ended.
@@ -68,7 +71,7 @@ func Losses(in Input, ask LossAsk, stop func() bool) ([]LossScatter, error) {
 			one := in
 			one.Settings.Policy = policy
 			if out[i], faults[i] = scatter(one, ask, stop); faults[i] == nil {
-				out[i].Set = policy == set
+				out[i].Set = policy == ask.Set
 			}
 		})
 	}
@@ -143,3 +146,46 @@ func (l *LossScatter) sum(away float64) {
 	l.Drifts = at(of(func(p LossPoint) float64 { return math.Hypot(p.Along-away, p.Aside) }), 0.95)
 	l.Speed, l.Energy, l.After = at(of(func(p LossPoint) float64 { return p.Speed }), 0.5), at(of(func(p LossPoint) float64 { return p.Energy }), 0.5), at(of(func(p LossPoint) float64 { return p.After }), 0.5)
 }
+
+// Ground is what lies under and over a flight.
+type Ground struct {
+	People bool    // under it or beside it
+	Roof   bool    // over it
+	Soft   bool    // to fall onto
+	Clear  float64 // m around home; 0 nobody told
+}
+
+// Advice on what to do without a radio, with its reason. A pilot may know better.
+type Advice struct {
+	Policy quad.Policy `json:"policy"`
+	Why    string      `json:"why"`
+}
+
+// Recommend a policy for a ground by what was flown there. Under a roof a climb is a crash, and by people what turns is worse than what falls; a return is
+// right where it comes down at home, inside of what is clear; a descent is for soft ground, and where it is soft itself.
+func Recommend(list []LossScatter, g Ground) Advice {
+	by := map[quad.Policy]*LossScatter{}
+	for i := range list {
+		by[list[i].Policy] = &list[i]
+	}
+	home, land := by[quad.PolicyReturn], by[quad.PolicyLand]
+	comes := home != nil && home.Up == 0 && home.Most <= math.Max(10, g.Clear) && home.Most < home.Away
+	lands := land != nil && land.Up == 0 && land.Speed <= linkloss.LandsHard
+	switch {
+	case g.Roof:
+		return Advice{quad.PolicyDrop, "Under a roof a climb is a crash, and nothing knows where it is: it stops its motors."}
+	case g.People && comes:
+		return Advice{quad.PolicyReturn, "It leaves the people: 95 % come down within " + quad.Quantity(math.Round(home.Most), "m") + " of home. It must fly higher than all of them."}
+	case g.People:
+		return Advice{quad.PolicyDrop, "By people what turns and drifts is worse than what falls: it stops its motors where it is. Better still, do not fly over them."}
+	case comes && home.Speed <= linkloss.LandsHard:
+		return Advice{quad.PolicyReturn, "95 % come down within " + quad.Quantity(math.Round(home.Most), "m") + " of home, at " + quad.Quantity(round1(home.Speed), "m/s") + "."}
+	case lands && g.Soft:
+		return Advice{quad.PolicyLand, "Over soft ground it comes down at " + quad.Quantity(round1(land.Speed), "m/s") + ", " + quad.Quantity(math.Round(land.Drifts), "m") + " from where it was at most."}
+	case land != nil && g.Soft:
+		return Advice{quad.PolicyDrop, "Descending it would strike at " + quad.Quantity(round1(land.Speed), "m/s") + " and drift on the way: falling it comes down where it is."}
+	}
+	return Advice{quad.PolicyDrop, "No way home that it comes back by, and nothing soft to descend onto: falling it comes down where it is."}
+}
+
+func round1(x float64) float64 { return math.Round(x*10) / 10 }

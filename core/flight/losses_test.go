@@ -2,6 +2,7 @@ package flight
 
 import (
 	"math"
+	"strings"
 	"testing"
 
 	"vividperch/core/airframe"
@@ -13,7 +14,7 @@ import (
 // balance of its throttle says; one that returns comes down at home.
 func TestLossesAreWhatTheirPoliciesSay(t *testing.T) {
 	in := navigating()
-	ask := LossAsk{Out: Out{Away: 120, Height: 25}, Times: 3}
+	ask := LossAsk{Out: Out{Away: 120, Height: 25}, Times: 3, Set: quad.PolicyReturn}
 	list, err := Losses(in, ask, nil)
 	if err != nil {
 		t.Fatal(err)
@@ -72,5 +73,32 @@ func TestLossesRefuse(t *testing.T) {
 	list, err := Losses(in, LossAsk{Out: Out{Away: 10, Height: 10}, Times: 1}, nil)
 	if err != nil || len(list) != 2 {
 		t.Errorf("without a way home told it is not made up: %d, %v", len(list), err)
+	}
+}
+
+// What is advised, and that it says why by the figures that were flown.
+func TestRecommend(t *testing.T) {
+	home := LossScatter{Policy: quad.PolicyReturn, Most: 6, Speed: 0.6, Away: 80}
+	lost := LossScatter{Policy: quad.PolicyReturn, Most: 200, Speed: 0.6, Away: 80, Up: 3}
+	soft, hard := LossScatter{Policy: quad.PolicyLand, Speed: 3, Drifts: 20}, LossScatter{Policy: quad.PolicyLand, Speed: 12, Drifts: 6}
+	for _, c := range []struct {
+		name string
+		list []LossScatter
+		g    Ground
+		want quad.Policy
+		says string
+	}{
+		{"an open field", []LossScatter{soft, home}, Ground{Clear: 30}, quad.PolicyReturn, "within 6 m of home"},
+		{"under a roof", []LossScatter{soft, home}, Ground{Roof: true, Soft: true}, quad.PolicyDrop, "a climb is a crash"},
+		{"over people, and home is sure", []LossScatter{soft, home}, Ground{People: true, Clear: 30}, quad.PolicyReturn, "leaves the people"},
+		{"over people, with no way home", []LossScatter{soft}, Ground{People: true, Soft: true}, quad.PolicyDrop, "do not fly over them"},
+		{"reeds, and no way home", []LossScatter{soft}, Ground{Soft: true}, quad.PolicyLand, "at 3 m/s"},
+		{"reeds, a hard descent", []LossScatter{hard}, Ground{Soft: true}, quad.PolicyDrop, "strike at 12 m/s"},
+		{"reeds, a way home that it does not find", []LossScatter{soft, lost}, Ground{Soft: true, Clear: 30}, quad.PolicyLand, "Over soft ground"},
+		{"stones", []LossScatter{soft}, Ground{}, quad.PolicyDrop, "nothing soft"},
+	} {
+		if got := Recommend(c.list, c.g); got.Policy != c.want || !strings.Contains(got.Why, c.says) {
+			t.Errorf("%s: %+v", c.name, got)
+		}
 	}
 }

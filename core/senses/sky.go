@@ -27,6 +27,9 @@ type Compared struct {
 	Tells bool     `json:"tells"` // the interval leaves 0 out
 }
 
+// countsTo is how sure a difference of counts can be at best, one sigma: they are whole, and one satellite more or less comes and goes.
+const countsTo = 0.6
+
 // Alternated compares counts that were taken by turns at one spot. Counts climb by themselves after power-on, so that each with the video is compared
 // with the mean of its neighbours without it, before and after: what climbs steadily falls out. Fewer than two alternations are a Fault.
 func Alternated(list []Count) (Compared, error) {
@@ -50,6 +53,7 @@ func Alternated(list []Count) (Compared, error) {
 		return Compared{}, quad.Faultf("too-few", "", "alternate at least twice: off, on, off, on")
 	}
 	mean, sigma := stat.MeanStdDev(lost, nil)
+	sigma = math.Max(sigma, countsTo) // counts that happen to agree are no surer than counts are
 	// Neighbours share a count, so that they are worth fewer than they are: half of them, and one.
 	worth := float64(len(lost)+1) / 2
 	half := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: max(1, worth-1)}.Quantile(0.975) * sigma / math.Sqrt(worth)

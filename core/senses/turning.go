@@ -131,12 +131,8 @@ func TurnedOnMount(off, told float64) (tell float64, turned bool) {
 	return math.Mod(told+steps+720, 360), true
 }
 
-// HoverDisturbance is what a line over the current comes to in a hover, A, as a reading; a Fault where the samples tell nothing.
-func HoverDisturbance(list []Current, hover float64) (quad.Disturbance, error) {
-	d, err := Disturbs(list)
-	if err != nil {
-		return quad.Disturbance{}, err
-	}
+// InHover is it as a reading, for the current of a hover, A.
+func (i Interference) InHover(hover float64) quad.Disturbance {
 	round := func(x float64) float64 { return math.Round(x*100) / 100 }
-	return quad.Disturbance{AtHover: round(d.Length * hover), Within: round(d.Within * hover)}, nil
+	return quad.Disturbance{AtHover: round(i.Length * hover), Within: round(i.Within * hover)}
 }

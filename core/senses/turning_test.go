@@ -94,3 +94,44 @@ func TestTurnedOnMount(t *testing.T) {
 		}
 	}
 }
+
+// What counts by turns come to is told with its interval, and as no more than they tell.
+func TestSkyInWords(t *testing.T) {
+	for _, c := range []struct {
+		counts []float64 // off, on, off and so on
+		says   string
+	}{
+		{[]float64{12, 8, 12, 8, 12, 8, 12}, "The video costs 4 satellites: "},
+		{[]float64{10, 12, 10, 12, 10, 12, 10}, "There are 2 more with the video on: "},
+		{[]float64{10, 9, 12, 11}, "It does not tell yet:"},
+		{[]float64{10, 11, 11, 9, 12, 11, 9, 11, 10}, "No difference that these counts could show:"},
+	} {
+		var list []Count
+		for i, n := range c.counts {
+			list = append(list, Count{Satellites: n, VideoOn: i%2 == 1})
+		}
+		got, err := Alternated(list)
+		if err != nil || !strings.HasPrefix(got.Words(), c.says) {
+			t.Errorf("%v: %q, %v; want %q", c.counts, got.Words(), err, c.says)
+		}
+		if trial := got.Trial(); trial.Pairs != len(c.counts)-2 || trial.Least > trial.Lost || trial.Most < trial.Lost {
+			t.Errorf("%v: %+v", c.counts, trial)
+		}
+	}
+}
+
+// A tenth of a microtesla for each ampere is two in a hover of twenty.
+func TestDisturbanceInHover(t *testing.T) {
+	var list []Current
+	for i := range 30 {
+		a := float64(i)
+		list = append(list, Current{a, Vector{18 + 0.06*a, -3 + 0.08*a, 45}})
+	}
+	d, err := Disturbs(list)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := d.InHover(20); math.Abs(got.AtHover-2) > 1e-9 || got.Within > 0.01 {
+		t.Errorf("%+v", got)
+	}
+}

@@ -1697,6 +1697,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/senses/currents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit what a compass showed over the current */
+        post: operations["currents"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/senses/heading": {
         parameters: {
             query?: never;
@@ -2587,6 +2604,29 @@ export interface components {
             /** @enum {string} */
             rotation: "" | "frontLeftClockwise" | "frontLeftCounterClockwise";
         };
+        Current: {
+            /** Format: double */
+            amperes: number;
+            shown: number[];
+        };
+        CurrentsView: {
+            drawn: components["schemas"]["Current"][];
+            /** Format: double */
+            hover: number;
+            /** Format: double */
+            length: number;
+            /** Format: double */
+            most: number;
+            perAmpere: number[];
+            reading: components["schemas"]["Disturbance"];
+            table?: components["schemas"]["TableRead"];
+            /** Format: double */
+            there: number;
+            /** Format: double */
+            turns: number;
+            /** Format: double */
+            within: number;
+        };
         Cuts: {
             /** @enum {string} */
             axis: "" | "roll" | "pitch" | "throttle" | "yaw";
@@ -2685,6 +2725,12 @@ export interface components {
             put?: unknown;
             seen: string;
             theirs: string;
+        };
+        Disturbance: {
+            /** Format: double */
+            atHover: number;
+            /** Format: double */
+            within?: number;
         };
         Done: {
             done: boolean;
@@ -2845,6 +2891,11 @@ export interface components {
         FleetView: {
             modules: components["schemas"]["ModuleView"][];
             without: string[];
+        };
+        FlightAdvice: {
+            /** @enum {string} */
+            policy: "" | "drop" | "land" | "return";
+            why: string;
         };
         FlightBody: {
             /** Format: double */
@@ -3629,8 +3680,12 @@ export interface components {
             from: number;
             /** Format: double */
             height: number;
+            people?: boolean;
+            roof?: boolean;
+            soft?: boolean;
         };
         LossesView: {
+            advice: components["schemas"]["FlightAdvice"];
             /** Format: double */
             clear: number;
             lacks: string;
@@ -9076,6 +9131,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    currents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SamplesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurrentsView"];
                 };
             };
             /** @description Error */

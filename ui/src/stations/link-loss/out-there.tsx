@@ -1,15 +1,20 @@
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
+import { TextButton } from '../../kit/button'
 import { fieldRow, two } from '../../kit/looks'
 import { Segments } from '../../kit/segments'
 import { Facts } from '../../kit/table'
-import { answerOf, type QuadView, type Schemas, server } from '../../wire/client'
+import { onConflict } from '../../places/line/conflict'
+import { acts, answerOf, type QuadView, type Schemas, server, useAct } from '../../wire/client'
 
 const winds = { '180': 'towards where it is', '0': 'from where it is', '90': 'across' } as const
 type From = keyof typeof winds
 const words = { drop: 'stops its motors', land: 'descends', return: 'comes home' } as const
 const tones = { drop: 'var(--stop)', land: 'var(--fix)', return: 'var(--act)' } as const
 type Policy = keyof typeof words
+
+const advised = { drop: 'stop its motors', land: 'descend', return: 'come home' } as const
+const grounds = { people: 'people under it or beside it', roof: 'a roof over it', soft: 'soft ground' } as const
 
 const number = (text: string, least: number, most: number) => {
   const x = Number(text.trim().replace(',', '.'))
@@ -20,15 +25,16 @@ const number = (text: string, least: number, most: number) => {
 export function OutThere({ quad }: { quad: QuadView }) {
   const [typed, setTyped] = useState({ away: '80', height: '20' })
   const [from, setFrom] = useState<From>('180')
+  const [ground, setGround] = useState({ people: false, roof: false, soft: false })
   const seen = useDeferredValue(typed)
   const [away, height] = [number(seen.away, 0, 2000), number(seen.height, 1, 500)]
   const flown = useQuery({
-    queryKey: ['losses', quad.id, quad.seen, away, height, from],
+    queryKey: ['losses', quad.id, quad.seen, away, height, from, ground],
     queryFn: ({ signal }) =>
       answerOf(
         server.POST('/api/quads/{id}/losses', {
           params: { path: { id: quad.id } },
-          body: { away: away ?? 0, height: height ?? 1, from: Number(from) },
+          body: { away: away ?? 0, height: height ?? 1, from: Number(from), ...ground },
           signal,
         }),
       ),
@@ -38,6 +44,7 @@ export function OutThere({ quad }: { quad: QuadView }) {
     placeholderData: (before) => before,
   })
   const v = flown.error ? undefined : flown.data
+  const set = useAct(quad.id, (policy: string) => acts.edit(quad.id, quad.version, [{ path: 'sheet.loss.policy', value: policy }]))
   return (
     <div className={two}>
       <section aria-label="Where the radio is lost">
@@ -55,6 +62,13 @@ export function OutThere({ quad }: { quad: QuadView }) {
           <span className="text-[13px] text-soft">The wind blows</span>
           <Segments<From> small items={(Object.keys(winds) as From[]).map((f) => ({ value: f, words: winds[f] }))} value={from} onChoose={setFrom} />
         </div>
+        <div className="mt-2 flex flex-wrap gap-x-4 gap-y-1">
+          {(Object.keys(grounds) as (keyof typeof grounds)[]).map((g) => (
+            <label key={g} className="flex items-center gap-1.5 text-[14px] text-soft">
+              <input type="checkbox" checked={ground[g]} onChange={(e) => setGround({ ...ground, [g]: e.target.checked })} /> {grounds[g]}
+            </label>
+          ))}
+        </div>
         {(away === null || height === null) && (
           <p role="alert" className="text-stop">
             Up to 2000 m away, 1 to 500 m up.
@@ -71,6 +85,21 @@ export function OutThere({ quad }: { quad: QuadView }) {
             <p className="mt-2 text-soft">
               {v.told ? `In ${v.wind} m/s of wind, as you read it.` : 'In still air: nobody told the wind.'} Each {v.losses[0]?.points.length} times, with other
               gusts and other errors of its senses.
+            </p>
+            <p className="mt-1.5 border-l-4 border-act bg-act-bg px-2.5 py-1.5">
+              <b>Here it should {advised[v.advice.policy as Policy]}.</b> {v.advice.why}{' '}
+              {quad.meant.sheet.loss.policy === v.advice.policy ? (
+                <span className="text-ok">So it is set.</span>
+              ) : (
+                <TextButton
+                  disabled={set.isPending}
+                  onClick={() =>
+                    set.mutate(v.advice.policy, { onError: onConflict(quad, 'Policy on radio loss', [{ path: 'sheet.loss.policy', value: v.advice.policy }]) })
+                  }
+                >
+                  Set it so
+                </TextButton>
+              )}
             </p>
             <Facts>
               <caption className="sr-only">What each policy makes of it</caption>

@@ -10,7 +10,8 @@ const most = 2_000_000
 export const nothingPasted: Pasted = { text: '', columns: [] }
 
 /** A run that was recorded elsewhere, pasted as a table with one line of heads; what its columns are is guessed and can be said. */
-export function PasteRun({ pasted, onPaste, table, heads }: { pasted: Pasted; onPaste: (p: Pasted) => void; table?: Schemas['TableRead']; heads: string }) {
+export function PasteRun(props: { pasted: Pasted; onPaste: (p: Pasted) => void; table?: Schemas['TableRead']; heads: string; open?: boolean }) {
+  const { pasted, onPaste, table, heads, open } = props
   const [wrong, setWrong] = useState('')
   const pick = async (file?: File) => {
     if (!file) return
@@ -18,7 +19,7 @@ export function PasteRun({ pasted, onPaste, table, heads }: { pasted: Pasted; on
     if (file.size <= most) onPaste({ text: await file.text(), columns: [] })
   }
   return (
-    <Disclosure words="Or bring a run that was recorded" className="mt-3">
+    <Disclosure words={open ? 'Bring a run that was recorded' : 'Or bring a run that was recorded'} open={open} className="mt-3">
       <input type="file" accept=".csv,.txt,text/csv,text/plain" aria-label="Choose a recorded run" onChange={(e) => void pick(e.target.files?.[0])} />
       {wrong && (
         <p role="alert" className="text-stop">

@@ -194,10 +194,10 @@ function Rose({ looks }: { looks: (Seen | null)[] }) {
         })}
       </g>
       <g fontSize="12.5">
-        <text x="2" y={2 * rr + 40} fill="var(--ink)">
+        <text x="2" y={2 * rr + 40} style={{ fill: 'var(--ink)' }}>
           where it points
         </text>
-        <text x={2 * rr + 42} y={2 * rr + 40} fill="var(--act)" textAnchor="end">
+        <text x={2 * rr + 42} y={2 * rr + 40} style={{ fill: 'var(--act)' }} textAnchor="end">
           what it shows
         </text>
       </g>

@@ -5,12 +5,21 @@ import type { QuadAt } from '../../wire/figures'
 import { LitStation } from '../lit'
 import type { StationProps } from '../props'
 import { CompassSphere } from './compass'
+import { MotorCurrent } from './currents'
 import { HeightAtRest } from './heights'
 import { LevelPlate } from './plate'
 import { HeadingRose } from './rose'
 import { SkyTrial } from './sky'
 
-const places = { quad: 'On the quad', plate: 'Level plate', compass: 'Compass', heading: 'Heading', sky: 'Sky', height: 'Height' } as const
+const places = {
+  quad: 'On the quad',
+  plate: 'Level plate',
+  compass: 'Compass',
+  heading: 'Heading',
+  current: 'Motor current',
+  sky: 'Sky',
+  height: 'Height',
+} as const
 type Place = keyof typeof places
 
 /** What the board knows of up, north, where it is and how high: drawn on the quad, and the instruments that it is told by. */
@@ -31,6 +40,7 @@ export function SensesStation({ quad, perch }: StationProps<QuadAt<'drawing'>>) 
       {at === 'plate' && <LevelPlate quad={quad} />}
       {at === 'compass' && <CompassSphere quad={quad} />}
       {at === 'heading' && <HeadingRose quad={quad} />}
+      {at === 'current' && <MotorCurrent quad={quad} />}
       {at === 'sky' && <SkyTrial quad={quad} />}
       {at === 'height' && <HeightAtRest quad={quad} />}
     </div>
