@@ -287,8 +287,9 @@ func (p *flyer) holdsStill(t, h float64, seen State) {
 		return
 	}
 	p.letGo = p.letGo || math.Abs(seen.Height-p.begins) > letsGo
-	if p.letGo { // it does not hold: the hand takes over again
+	if p.letGo { // it does not hold: the hand takes over again, and brings it back
 		p.caught(p.begins, seen, h)
+		p.stays(seen)
 		return
 	}
 	p.want = wants{level: true, arm: true, hold: true, throttle: 0.5}
