@@ -45,7 +45,6 @@ type Device struct {
 	video    bool       // on, where there is a pack
 	zero     [3]float64
 	learned  learning
-	fixed    bool // the satellite receiver has had a position since the pack went in
 	console  console
 	tilt     [2]float64
 	tiltWas  [2]float64

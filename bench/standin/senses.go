@@ -143,7 +143,6 @@ func (d *Device) finds(out *protocol.Live, amps float64, turning bool) {
 	}
 	if d.means.satellite && d.pack && d.answers("satellite") {
 		out.Satellites, out.Dilution = d.sky()
-		d.fixed = d.fixed || out.Satellites >= 4
 	}
 	if d.means.barometer {
 		k := d.kit.Senses

@@ -34,7 +34,7 @@ type LossScatter struct {
 	Policy quad.Policy `json:"policy"`
 	Words  string      `json:"words"` // of the first
 	Points []LossPoint `json:"points"`
-	// Half and Most of them come down within, m from home; Farthest is the farthest from where the radio was lost.
+	// Half of them come down within Half of home, 95 % within Most, and 95 % within Drifts of where the radio was lost.
 	Half   float64 `json:"half" unit:"m"`
 	Most   float64 `json:"most" unit:"m"` // 95 %
 	Drifts float64 `json:"drifts" unit:"m"`

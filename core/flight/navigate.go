@@ -53,9 +53,12 @@ const (
 	atHome     = 3.0  // m from it, it has arrived
 	slowAtHome = 1.0  // m/s
 	givesUp    = 25.0 // m farther away than it has been: it has lost its way, and comes down
-	usualSpeed = 5.0  // m/s
+	usualHover = 0.35 // throttle that carries a quad of which it has learned nothing
 	usualSats  = 6
 )
+
+// UsualHomeSpeed is how fast it comes home where the settings leave that to the firmware, m/s.
+const UsualHomeSpeed = 5.0
 
 // ThrottleRest is the share of the throttle's way to either side of its middle within which a hold keeps its height.
 const ThrottleRest = 0.1
@@ -65,7 +68,6 @@ const (
 	placeLate   = 8    // looks, 0.16 s
 	placeKeeps  = 60.0 // s
 	placeSmooth = 1.0  // s
-	rangeError  = 2.5  // m, one sigma of one range: see senses.HorizontalWithin
 	speedNoise  = 0.05 // m/s for each of dilution
 	heightShare = 0.3  // of the barometer's noise is left after the accelerometer
 )
@@ -136,7 +138,7 @@ func newNavigator(in Input, d airframe.Drive, h float64) navigator {
 		n.off[i] = n.wrong[i]
 	}
 	if n.set.Speed == 0 {
-		n.set.Speed = usualSpeed
+		n.set.Speed = UsualHomeSpeed
 	}
 	if n.set.Satellites == 0 {
 		n.set.Satellites = usualSats
@@ -150,7 +152,7 @@ func (s *Settings) navigates() bool {
 }
 
 // spread of a place along one axis, m, one sigma.
-func (n *navigator) spread() float64 { return n.is.Dilution * rangeError / math.Sqrt2 }
+func (n *navigator) spread() float64 { return n.is.Dilution * senses.RangingError / math.Sqrt2 }
 
 // WithHold are settings that can be flown in a hold: theirs, or on a channel that nothing else is on.
 func WithHold(s Settings) Settings {
@@ -267,10 +269,7 @@ func (n *navigator) instead(c *controller, lost bool) *command {
 
 func (n *navigator) begin(at look, height float64, home bool) {
 	n.want, n.height, n.sum, n.still = [2]float64{at.north, at.east}, height, [2]float64{}, 0
-	n.push = n.hover
-	if n.push == 0 {
-		n.push = 0.35
-	}
+	n.push = n.hoverNow()
 	switch {
 	case !n.fixed() || home && !n.knowsHome:
 		n.phase = Refused
@@ -304,10 +303,11 @@ func (n *navigator) fly(c *controller, cmd *command, of *Stepper, at look, heigh
 		switch {
 		case away > n.nearest+givesUp:
 			n.phase = ComesDown
-		case away < atHome && math.Hypot(at.vn, at.ve) < slowAtHome && n.set.AtHome == quad.HomeDrops:
+		case away >= atHome || math.Hypot(at.vn, at.ve) >= slowAtHome:
+		case n.set.AtHome == quad.HomeDrops:
 			n.phase = ComesDown
-		case away < atHome && math.Hypot(at.vn, at.ve) < slowAtHome:
-			n.phase, n.want = Lands, n.home
+		default:
+			n.phase = Lands
 		}
 	}
 	if n.phase == ComesDown {
@@ -356,11 +356,12 @@ func (n *navigator) fly(c *controller, cmd *command, of *Stepper, at look, heigh
 	}
 }
 
+// hoverNow is the throttle that carries it, as far as that was learned.
 func (n *navigator) hoverNow() float64 {
 	if n.hover > 0 {
 		return n.hover
 	}
-	return 0.35
+	return usualHover
 }
 
 // lean towards a speed, by the heading that it believes in.

@@ -35,6 +35,7 @@ func (o Outcome) Good() bool { return o == Landed || o == Flown }
 type watcher struct {
 	scenario           Scenario
 	begins             float64 // m above the ground
+	lasts              float64 // s, at most
 	tipTime, tipHeight float64
 	tipRoll, tipPitch  float64
 	far, top, lowest   float64
@@ -68,7 +69,7 @@ type watcher struct {
 }
 
 func newWatcher(s Script) *watcher {
-	return &watcher{scenario: s.Scenario, begins: s.Begins, volts: math.Inf(1), lowest: math.Inf(1)}
+	return &watcher{scenario: s.Scenario, begins: s.Begins, lasts: s.Lasts, volts: math.Inf(1), lowest: math.Inf(1)}
 }
 
 // leaves is how far (m) each scenario may get before it counts as gone.
@@ -228,7 +229,7 @@ func (w *watcher) overAir(of *Stepper, s State, p *flyer) bool {
 		w.refused = w.refused || n.phase == Refused
 		w.gaveUp = w.gaveUp || n.phase == ComesDown && n.set.AtHome != quad.HomeDrops
 	}
-	if w.scenario == PositionHold && s.Time > 40-lateTime {
+	if w.scenario == PositionHold && s.Time > w.lasts-lateTime {
 		w.late = math.Max(w.late, math.Hypot(s.North, s.East))
 	}
 	if w.scenario == LostFarOut && w.lostAt > 0 && !s.Armed && of.touches() {

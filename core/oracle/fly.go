@@ -185,7 +185,7 @@ func (w *world) homed(t *track, s sortie, outcome flight.Outcome) (Ending, strin
 	}
 	speed := held.HomeSpeed
 	if speed == 0 {
-		speed = 5
+		speed = flight.UsualHomeSpeed
 	}
 	slow := script.Away/speed+highest > 0.6*script.Lasts // it has no time to come down
 	down := outcome == flight.Landed || outcome == flight.Crashed

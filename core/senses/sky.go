@@ -86,14 +86,14 @@ func (c Compared) Words() string {
 	return "There are " + quad.Number(-t.Lost) + " more with the video on: " + within + "."
 }
 
-// rangingError of a satellite receiver, m, one sigma, by default.
-const rangingError = 2.5
+// RangingError of a satellite receiver, m, one sigma, by default.
+const RangingError = 2.5
 
 // HorizontalWithin is the radius (m) that 95 % of its positions lie in: twice the horizontal dilution times the error of one range.
-func HorizontalWithin(dilution float64) float64 { return 2 * dilution * rangingError }
+func HorizontalWithin(dilution float64) float64 { return 2 * dilution * RangingError }
 
 // DilutionFor is the greatest horizontal dilution with which it comes down within a radius, m.
-func DilutionFor(radius float64) float64 { return radius / (2 * rangingError) }
+func DilutionFor(radius float64) float64 { return radius / (2 * RangingError) }
 
 // LeastSatellites for a flight that leans on them: four solve, four may be lost.
 const LeastSatellites = 8
