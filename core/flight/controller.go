@@ -183,13 +183,13 @@ func (c *controller) loop(of *Stepper, duty *[4]float64) {
 		c.gesture.follow(cmd, c.seen, c.h)
 	}
 	if c.nav != nil {
-		if by := c.nav.steer(c, cmd, of); by != nil {
+		if by := c.nav.steer(c, cmd, of.sensed()); by != nil {
 			cmd = by
 		}
 	}
 	was := c.armed
 	if c.arm(cmd, of); c.armed && !was && c.nav != nil {
-		c.nav.arms(of)
+		c.nav.arms(of.sensed())
 	}
 	if !c.armed {
 		c.integral, c.slow, c.want = [3]float64{}, [3]float64{}, [3]float64{}

@@ -76,19 +76,22 @@ type sinking struct {
 	drag    float64 // N/(m/s)²
 }
 
+// turns is how fast (rad/s) four rotors come to turn at a duty and what they draw from the pack together (A), going up through the air at v m/s.
+func turns(d airframe.Drive, m *winding, duty, v float64) (speed, amps float64) {
+	r := rotor{forward: d.ThrustPer, backward: -d.ThrustPer, braking: 1}
+	volts := d.PackVoltage
+	for range 8 { // what it draws lowers what it gets
+		r.drive(m, duty, volts, v*m.advance, 1e-3)
+		amps = 4 * math.Max(0, duty*(duty*volts-m.constant*r.target)*m.conductance)
+		volts = d.PackVoltage - d.PackOhm*amps
+	}
+	return r.target, amps
+}
+
 // lift and drag together, N, sinking at v m/s.
 func (s *sinking) lift(v float64) float64 {
 	d := s.drive
-	r := rotor{forward: d.ThrustPer, backward: -d.ThrustPer, braking: 1}
-	volts, w := d.PackVoltage, 0.0
-	for range 5 { // what it draws lowers what it gets
-		amps := 0.0
-		r.speed = w
-		u := -v * s.winding.advance
-		amps = 4 * r.drive(&s.winding, s.duty, volts, u, 1e-3)
-		w = r.target
-		volts = d.PackVoltage - d.PackOhm*amps
-	}
+	w, _ := turns(d, &s.winding, s.duty, -v)
 	loss := lossPer(d)
 	through := math.Min(v, -stalledDown*w*d.Diameter*zeroThrust/(2*math.Pi))
 	thrust := 4 * d.ThrustPer * w * w

@@ -95,17 +95,27 @@ func CirclesFrom(pull float64) float64 {
 // look at where it is: north and east, and their change.
 type look struct{ north, east, vn, ve float64 }
 
+// sensed is what its senses see of a quad in the air.
+type sensed struct {
+	now  *rigid
+	feet float64 // m below the middle
+	amps float64 // A, of the pack
+}
+
+func (s *Stepper) sensed() sensed { return sensed{&s.now, s.body.feet, s.packAmp} }
+
 // navigator flies to where it wants to be, by what its senses tell it.
 type navigator struct {
-	set   Navigation
-	is    quad.PlaceActual
-	noise noise
-	late  [placeLate]look
-	at    int
-	wrong [2]float64 // m, the present error of the receiver's place
-	off   [2]float64 // m, what is left of it in that of the board, which goes by its accelerometer meanwhile
-	keep  float64
-	time  float64
+	set                 Navigation
+	is                  quad.PlaceActual
+	noise               noise
+	late                [placeLate]look
+	lates               int // of them, as fast as it looks
+	at                  int
+	wrong               [2]float64 // m, the present error of the receiver's place
+	off                 [2]float64 // m, what is left of it in that of the board, which goes by its accelerometer meanwhile
+	keep, fresh, smooth float64    // shares from one look to the next
+	time                float64
 
 	every, toNext int
 	h             float64
@@ -129,7 +139,9 @@ type navigator struct {
 func newNavigator(in Input, d airframe.Drive, h float64) navigator {
 	n := navigator{set: in.Settings.Nav, is: in.Actual.Place, noise: newNoise(in.Seed, 5), every: max(1, int(math.Round(1/(h*navRate))))}
 	n.h = h * float64(n.every)
+	n.lates = max(1, min(placeLate, int(math.Round(placeLate/(navRate*n.h)))))
 	n.keep = math.Exp(-n.h / placeKeeps)
+	n.fresh, n.smooth = math.Sqrt(1-n.keep*n.keep), 1-math.Exp(-n.h/placeSmooth)
 	if p, ok := d.Hover(in.Mass); ok {
 		n.amps = p.PackCurrent
 	}
@@ -166,7 +178,7 @@ func WithHold(s Settings) Settings {
 func (n *navigator) fixed() bool { return n.is.Satellites >= max(senses.Solves, n.set.Satellites) }
 
 // arms makes the present place its home, where it knows it.
-func (n *navigator) arms(of *Stepper) {
+func (n *navigator) arms(of sensed) {
 	n.knowsHome = n.is.Fixed && n.is.Satellites >= senses.Solves
 	n.home = [2]float64{of.now.px + n.off[0], of.now.py + n.off[1]}
 	n.top, n.hover = 0, 0
@@ -176,15 +188,15 @@ func (n *navigator) arms(of *Stepper) {
 func (n *navigator) began(hover float64) { n.hover = hover }
 
 // seen is what it takes for its place, after as long as that takes.
-func (n *navigator) seen(of *Stepper) look {
+func (n *navigator) seen(of sensed) look {
 	for i := range n.off {
-		n.wrong[i] = n.keep*n.wrong[i] + math.Sqrt(1-n.keep*n.keep)*n.spread()*n.noise.normal()
-		n.off[i] += (1 - math.Exp(-n.h/placeSmooth)) * (n.wrong[i] - n.off[i])
+		n.wrong[i] = n.keep*n.wrong[i] + n.fresh*n.spread()*n.noise.normal()
+		n.off[i] += n.smooth * (n.wrong[i] - n.off[i])
 	}
 	s := speedNoise * n.is.Dilution
 	was := n.late[n.at]
 	n.late[n.at] = look{of.now.px + n.off[0], of.now.py + n.off[1], of.now.vx + s*n.noise.normal(), of.now.vy + s*n.noise.normal()}
-	if n.at++; n.at == placeLate {
+	if n.at++; n.at == n.lates {
 		n.at = 0
 	}
 	n.time += n.h
@@ -192,8 +204,8 @@ func (n *navigator) seen(of *Stepper) look {
 }
 
 // heightSeen above where it was armed, m.
-func (n *navigator) heightSeen(of *Stepper, armed bool) float64 {
-	h := -of.now.pz - of.body.feet + n.is.HeightDrift*n.time/300 + heightShare*n.is.HeightNoise*n.noise.normal()
+func (n *navigator) heightSeen(of sensed, armed bool) float64 {
+	h := -of.now.pz - of.feet + n.is.HeightDrift*n.time/300 + heightShare*n.is.HeightNoise*n.noise.normal()
 	if armed {
 		h += n.is.HeightJump
 	}
@@ -201,12 +213,12 @@ func (n *navigator) heightSeen(of *Stepper, armed bool) float64 {
 }
 
 // heading that it takes for its own, rad clockwise from north: the field along the ground with what the current adds to the right of the nose.
-func (n *navigator) heading(of *Stepper) float64 {
-	q := &of.now
+func (n *navigator) heading(of sensed) float64 {
+	q := of.now
 	sin, cos := 2*(q.qw*q.qz+q.qx*q.qy), 1-2*(q.qy*q.qy+q.qz*q.qz)
 	if n.is.Disturbs != 0 && n.is.Horizontal > 0 && n.amps > 0 {
 		l := math.Hypot(sin, cos)
-		sin, cos = n.is.Horizontal*sin/l-n.is.Disturbs*of.packAmp/n.amps, n.is.Horizontal*cos/l
+		sin, cos = n.is.Horizontal*sin/l-n.is.Disturbs*of.amps/n.amps, n.is.Horizontal*cos/l
 	}
 	if n.is.Backwards {
 		sin = -sin
@@ -216,7 +228,7 @@ func (n *navigator) heading(of *Stepper) float64 {
 
 // steer says what it flies now in place of the sticks' command, or nil where the sticks fly it. The throttle of a command is that of a stick that a
 // curve has been through.
-func (n *navigator) steer(c *controller, cmd *command, of *Stepper) *command {
+func (n *navigator) steer(c *controller, cmd *command, of sensed) *command {
 	lost := c.inLoss && c.s.Policy == quad.PolicyReturn
 	home, hold := lost || !c.inLoss && cmd.home, !c.inLoss && cmd.hold
 	if !c.armed || !home && !hold {
@@ -292,7 +304,7 @@ func (n *navigator) begin(at look, height float64, home bool) {
 // away from home, m.
 func (n *navigator) away(at look) float64 { return math.Hypot(at.north-n.home[0], at.east-n.home[1]) }
 
-func (n *navigator) fly(c *controller, cmd *command, of *Stepper, at look, height float64, byHand bool) {
+func (n *navigator) fly(c *controller, cmd *command, of sensed, at look, height float64, byHand bool) {
 	away := n.away(at)
 	if n.phase == Climbing && height > n.height-1 {
 		n.phase, n.nearest = Homing, away
@@ -384,10 +396,10 @@ func (n *navigator) lean(c *controller, at look, vn, ve, sin, cos float64) {
 }
 
 // lifts to a climb, m/s.
-func (n *navigator) lifts(of *Stepper, climb float64) {
+func (n *navigator) lifts(of sensed, climb float64) {
 	hover, e := n.hoverNow(), climb+of.now.vz
 	n.push = math.Max(0.2*hover, math.Min(1, n.push+0.2*hover*e*n.h))
-	q := &of.now
+	q := of.now
 	upright := math.Max(0.7, 1-2*(q.qx*q.qx+q.qy*q.qy))
 	n.out.throttle = math.Max(0, math.Min(1, (n.push+0.2*hover*e)/upright))
 }

@@ -177,6 +177,6 @@ func TestInterferenceTurnsTheHeading(t *testing.T) {
 	for _, c := range []struct{ heading, amps, off float64 }{{0, 20, -14.036}, {180, 20, 14.036}, {90, 20, 0}, {0, 0, 0}} {
 		half := c.heading / degrees / 2
 		s.now.qw, s.now.qz, s.packAmp = math.Cos(half), math.Sin(half), c.amps
-		near(t, "heading off, deg", math.Remainder(n.heading(s)*degrees-c.heading, 360), c.off, 0.01)
+		near(t, "heading off, deg", math.Remainder(n.heading(s.sensed())*degrees-c.heading, 360), c.off, 0.01)
 	}
 }

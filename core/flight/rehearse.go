@@ -264,7 +264,7 @@ func (s *Stepper) begin(height, away float64, p *flyer) {
 	s.Hold(0, 0, [3]float64{})
 	s.now.pz = -height - s.body.feet
 	if n := s.control.nav; n != nil {
-		n.arms(s)
+		n.arms(s.sensed())
 		n.began(s.control.s.throttleOf(p.hover))
 	}
 	s.now.px = away

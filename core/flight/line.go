@@ -1,0 +1,487 @@
+package flight
+
+import (
+	"encoding/json"
+	"math"
+	"slices"
+	"sync"
+
+	"vividperch/core/airframe"
+	"vividperch/core/linkloss"
+	"vividperch/core/quad"
+	"vividperch/core/site"
+)
+
+// LineAsk is a line that a pilot means to fly, and where.
+type LineAsk struct {
+	Map  site.Map  `json:"map"`
+	Line site.Line `json:"line"`
+	// From is where the wind comes from, deg clockwise from north. How strong it is, the input tells.
+	From float64 `json:"from" unit:"deg"`
+	// Set is the policy that the settings mean, whatever the board holds yet.
+	Set quad.Policy `json:"set"`
+}
+
+const (
+	mostLosses = 1000
+	voltLevels = 5    // between full and low, of a pack that empties on the way
+	pieces     = 24   // of a line, each judged by itself
+	usable     = 0.8  // of a pack's charge
+	harmful    = 0.02 // share of losses from which on a piece of a line is one to keep away from
+	ownWay     = 20.0 // m to the side within which something stands in the way home
+)
+
+// golden spreads any number of places evenly over a line, one after the other.
+const golden = 0.6180339887498949
+
+// LineRun flies the loss of the radio along a line, more and more of them: each at another place, with other gusts, other errors of its senses and a pack
+// that is more or less full. It may be flown on by one at a time.
+type LineRun struct {
+	in     Input
+	ask    LineAsk
+	ground *site.Ground
+	lost   []Gone
+	by     []lineBy
+	turns  *LineBack // worked out once
+}
+
+type lineBy struct {
+	policy quad.Policy
+	models [voltLevels]*pathModel
+	downs  []Down
+}
+
+// NewLineRun of an input along a line. A map or a line that cannot be is a Fault, as is a quad that cannot be computed.
+func NewLineRun(in Input, ask LineAsk) (*LineRun, error) {
+	if err := ask.Map.Check(); err != nil {
+		return nil, err
+	}
+	if err := (&site.Map{Lines: []site.Line{ask.Line}}).Check(); err != nil {
+		return nil, err
+	}
+	if !(ask.From >= 0 && ask.From <= 360) {
+		return nil, quad.Faultf("no-direction", "", "where the wind comes from is told as 0 to 360 degrees")
+	}
+	wind := math.Hypot(in.Site.WindNorth, in.Site.WindEast)
+	s, c := math.Sincos(ask.From / degrees)
+	in.Site.WindNorth, in.Site.WindEast = -wind*c, -wind*s
+	r := &LineRun{in: in, ask: ask, ground: site.NewGround(&ask.Map)}
+	for _, policy := range policies {
+		if policy == quad.PolicyReturn && in.Settings.Policy != policy {
+			continue // how it would come home is not told
+		}
+		by := lineBy{policy: policy}
+		for i := range by.models {
+			one := in
+			one.Settings.Policy = policy
+			one.CellVolt = LowCell + (airframe.FullCell-LowCell)*(float64(i)+0.5)/voltLevels
+			m, err := newPathModel(one)
+			if err != nil {
+				return nil, err
+			}
+			by.models[i] = m
+		}
+		r.by = append(r.by, by)
+	}
+	return r, nil
+}
+
+// Hash of what a line run depends on.
+func (r *LineRun) Hash() string { return LineHash(r.in, r.ask) }
+
+// LineHash of what is flown along a line with an input; nothing for one with a figure that is none.
+func LineHash(in Input, ask LineAsk) string {
+	raw, err := json.Marshal(struct {
+		In      Input
+		Ask     LineAsk
+		Version int
+	}{in, ask, Version})
+	if err != nil {
+		return ""
+	}
+	return quad.Hash(raw)[:16]
+}
+
+// FlyTo flies until there are that many losses by each policy, at most a thousand. stop is asked between two; true ends it with a Fault, and what was flown stays.
+func (r *LineRun) FlyTo(times int, stop func() bool) error {
+	times = min(times, mostLosses)
+	for i := len(r.lost); i < times; i++ {
+		_, share := math.Modf((float64(i) + 0.5) * golden)
+		at, course := r.ask.Line.At(share)
+		r.lost = append(r.lost, Gone{At: at, Height: r.ask.Line.Height, Course: course, Speed: r.ask.Line.Speed, Top: r.ask.Line.Height})
+	}
+	for k := range r.by {
+		by := &r.by[k]
+		from := len(by.downs)
+		if from >= times {
+			continue
+		}
+		fresh, stopped := make([]Down, times-from), false
+		var all sync.WaitGroup
+		var mind sync.Mutex
+		const workers = 2
+		for w := range workers {
+			all.Go(func() {
+				for i := from + w; i < times; i += workers {
+					if i%32 < workers && stop != nil {
+						mind.Lock()
+						stopped = stopped || stop()
+						end := stopped
+						mind.Unlock()
+						if end {
+							return
+						}
+					}
+					fresh[i-from] = by.models[i%voltLevels].lose(r.lost[i], uint64(1+i), r.ground)
+				}
+			})
+		}
+		all.Wait()
+		if stopped {
+			return quad.Faultf("cancelled", "", "it was cancelled")
+		}
+		by.downs = append(by.downs, fresh...)
+	}
+	return nil
+}
+
+// End is how one of them ended.
+type End string
+
+const (
+	OnOpen     End = "open" // on ground of which nothing is told
+	OnSoft     End = "soft"
+	OnPeople   End = "people"
+	InWater    End = "water"
+	OnRoof     End = "roof"
+	OnObstacle End = "obstacle"
+	InTheAir   End = "air" // it did not come down
+)
+
+// ends in the order in which they are told.
+var ends = []End{OnPeople, OnObstacle, OnRoof, InWater, InTheAir, OnOpen, OnSoft}
+
+// LineEnds is how many ended in one way, and how hard.
+type LineEnds struct {
+	End    End     `json:"end"`
+	Count  int     `json:"count"`
+	Speed  float64 `json:"speed" unit:"m/s"` // the median
+	Energy float64 `json:"energy" unit:"J"`
+}
+
+// LineLosses are those by one policy.
+type LineLosses struct {
+	Policy quad.Policy `json:"policy"`
+	Set    bool        `json:"set"` // it is what the settings say
+	Ends   []LineEnds  `json:"ends"`
+	// Harmless are those that come down on open or soft ground no harder than a landing may be.
+	Harmless int             `json:"harmless"`
+	Median   site.Point      `json:"median"`
+	Areas    []linkloss.Area `json:"areas"` // 50 and 95 %
+	Dots     []site.Point    `json:"dots"`  // where the first of them came down
+	Drifts   float64         `json:"drifts" unit:"m"`
+	Speed    float64         `json:"speed" unit:"m/s"`
+	Energy   float64         `json:"energy" unit:"J"`
+	After    float64         `json:"after" unit:"s"`
+}
+
+// LinePiece is a part of the line, and what comes of losing the radio there with the policy that is set.
+type LinePiece struct {
+	From   float64 `json:"from" unit:"m"` // along the line
+	To     float64 `json:"to" unit:"m"`
+	People float64 `json:"people" unit:"%"` // of them come down among people
+	Lost   float64 `json:"lost" unit:"%"`   // strike something, or end in water or on a roof, or do not come down
+	Avoid  bool    `json:"avoid"`
+}
+
+// LineBack is how far along the line it can still be brought home against the wind, with a fifth of the pack left.
+type LineBack struct {
+	Told  bool       `json:"told"`           // enough is known to say
+	Along float64    `json:"along" unit:"m"` // from there on it does not get back; the whole length where it always does
+	Whole bool       `json:"whole"`          // it always does
+	At    site.Point `json:"at"`
+	Words string     `json:"words"`
+}
+
+// LineView is what came of a line.
+type LineView struct {
+	Flown  int          `json:"flown"` // of each policy
+	Of     int          `json:"of"`
+	Length float64      `json:"length" unit:"m"`
+	Losses []LineLosses `json:"losses"`
+	Pieces []LinePiece  `json:"pieces"`
+	Back   LineBack     `json:"back"`
+	Advice Advice       `json:"advice"`
+	// Tallest is the highest thing in the way home, with what it is called.
+	Tallest     float64  `json:"tallest" unit:"m"`
+	TallestName string   `json:"tallestName"`
+	Lacks       []string `json:"lacks"`
+}
+
+// View sums up what was flown.
+func (r *LineRun) View() LineView {
+	v := LineView{Of: mostLosses, Length: math.Round(r.ask.Line.Length()), Losses: []LineLosses{}, Lacks: append([]string{}, r.ask.Map.Lacks()...)}
+	v.Tallest, v.TallestName = r.ask.Map.Tallest(&r.ask.Line, ownWay)
+	if r.in.Settings.Policy != quad.PolicyReturn {
+		v.Lacks = append(v.Lacks, "A way home is not set here: what it would do is not made up.")
+	}
+	for i := range r.by {
+		l := r.sum(&r.by[i])
+		v.Flown = len(r.by[i].downs)
+		v.Losses = append(v.Losses, l)
+		if l.Set {
+			v.Pieces = r.pieces(&r.by[i])
+		}
+	}
+	if v.Pieces == nil && len(r.by) > 0 {
+		v.Pieces = []LinePiece{}
+	}
+	if r.turns == nil {
+		b := r.back()
+		r.turns = &b
+	}
+	v.Back = *r.turns
+	v.Advice = RecommendLine(v.Losses)
+	return v
+}
+
+// endOf a flight on this ground.
+func (r *LineRun) endOf(d *Down) End {
+	switch {
+	case d.Up:
+		return InTheAir
+	case d.Struck != nil && d.Struck.Kind == site.Roof:
+		return OnRoof
+	case d.Struck != nil:
+		return OnObstacle
+	}
+	a := r.ground.Under(d.At)
+	if a == nil || a.Kind == site.Roof { // under it, or nobody told how high it is
+		return OnOpen
+	}
+	return map[site.Kind]End{site.People: OnPeople, site.Water: InWater, site.Obstacle: OnObstacle, site.Soft: OnSoft}[a.Kind]
+}
+
+func (r *LineRun) energy(d *Down) float64 { return r.in.Mass * d.Speed * d.Speed / 2 }
+
+// dotsShown of each policy: enough to be seen as a cloud.
+const dotsShown = 300
+
+func (r *LineRun) sum(by *lineBy) LineLosses {
+	out := LineLosses{Policy: by.policy, Set: by.policy == r.ask.Set, Ends: []LineEnds{}, Dots: []site.Point{}}
+	in := map[End][]*Down{}
+	var points []site.Point
+	var east, north, drifts, speeds, after []float64
+	for i := range by.downs {
+		d := &by.downs[i]
+		end := r.endOf(d)
+		in[end] = append(in[end], d)
+		if end == InTheAir {
+			continue
+		}
+		if end == OnSoft || end == OnOpen && d.Speed <= linkloss.LandsHard {
+			out.Harmless++
+		}
+		points = append(points, d.At)
+		east, north, speeds, after = append(east, d.At.East), append(north, d.At.North), append(speeds, d.Speed), append(after, d.After)
+		drifts = append(drifts, math.Hypot(d.At.East-r.lost[i].At.East, d.At.North-r.lost[i].At.North))
+		if len(out.Dots) < dotsShown {
+			out.Dots = append(out.Dots, site.Point{East: round1(d.At.East), North: round1(d.At.North)})
+		}
+	}
+	for _, end := range ends {
+		list := in[end]
+		if len(list) == 0 {
+			continue
+		}
+		var fast []float64
+		for _, d := range list {
+			fast = append(fast, d.Speed)
+		}
+		e := LineEnds{End: end, Count: len(list)}
+		if end != InTheAir {
+			e.Speed = round2(ranked(fast, 0.5))
+			e.Energy = math.Round(r.in.Mass * e.Speed * e.Speed / 2)
+		}
+		out.Ends = append(out.Ends, e)
+	}
+	out.Median = site.Point{East: round1(ranked(east, 0.5)), North: round1(ranked(north, 0.5))}
+	out.Areas = linkloss.Areas(points, 50, 95)
+	out.Drifts, out.Speed, out.After = round1(ranked(drifts, 0.95)), round2(ranked(speeds, 0.5)), round1(ranked(after, 0.5))
+	out.Energy = math.Round(r.in.Mass * out.Speed * out.Speed / 2)
+	return out
+}
+
+// ranked is the figure below which a share of a list lies; 0 of none.
+func ranked(list []float64, share float64) float64 {
+	if len(list) == 0 {
+		return 0
+	}
+	slices.Sort(list)
+	return list[min(len(list)-1, max(0, int(math.Ceil(share*float64(len(list))))-1))]
+}
+
+func (r *LineRun) pieces(by *lineBy) []LinePiece {
+	length := r.ask.Line.Length()
+	var count, people, lost [pieces]float64
+	for i := range by.downs {
+		_, share := math.Modf((float64(i) + 0.5) * golden)
+		k := min(pieces-1, int(share*pieces))
+		count[k]++
+		switch r.endOf(&by.downs[i]) {
+		case OnPeople:
+			people[k]++
+		case OnObstacle, OnRoof, InWater, InTheAir:
+			lost[k]++
+		}
+	}
+	out := make([]LinePiece, pieces)
+	for k := range out {
+		n := math.Max(1, count[k])
+		out[k] = LinePiece{
+			From: round1(length * float64(k) / pieces), To: round1(length * float64(k+1) / pieces),
+			People: round1(100 * people[k] / n), Lost: round1(100 * lost[k] / n), Avoid: people[k]/n > harmful || lost[k]/n > 0.5,
+		}
+	}
+	return out
+}
+
+// back home along the line: the charge that it takes out to a point and straight home from there, at the speed of its way home, against what a pack holds.
+func (r *LineRun) back() LineBack {
+	m := r.by[0].models[voltLevels/2]
+	line := &r.ask.Line
+	length := line.Length()
+	if r.in.Pack.Capacity <= 0 {
+		return LineBack{Words: "Nobody told how much its pack holds: how far it gets and back is not known."}
+	}
+	if line.Speed < 0.5 {
+		return LineBack{Words: "It hovers on this line: how long nobody told."}
+	}
+	amps := func(north, east, course float64) float64 {
+		t := m.trim(north, east, course)
+		return m.turns(t.duty, 0).amps
+	}
+	speed := r.in.Settings.Nav.Speed
+	if speed == 0 || r.in.Settings.Policy != quad.PolicyReturn {
+		speed = UsualHomeSpeed
+		if r.in.Settings.Policy != quad.PolicyReturn {
+			speed = math.Max(line.Speed, 1)
+		}
+	}
+	most := math.Min(leansMost, r.in.Settings.AngleLimit)
+	through := LevelSpeed(r.in.Parts, r.in.Mass*1000, most)
+	left, used := usable*r.in.Pack.Capacity*3.6, 0.0 // A·s
+	steps := int(math.Max(100, math.Min(1000, length/2)))
+	was := LineBack{Told: true}
+	there, drawn := math.NaN(), 0.0 // the course flown before, and what that draws
+	for i := range steps + 1 {
+		along := length * float64(i) / float64(steps)
+		at, course := line.At(float64(i) / float64(steps))
+		s, c := math.Sincos(course / degrees)
+		if course != there {
+			there, drawn = course, amps(line.Speed*c, line.Speed*s, course/degrees)
+		}
+		if i > 0 {
+			used += drawn * length / float64(steps) / line.Speed
+		}
+		away := math.Hypot(at.East, at.North)
+		home := 0.0
+		if away > atHome {
+			bn, be := -at.North/away, -at.East/away
+			// Over ground, with the wind's part along the way and across it.
+			along, across := r.in.Site.WindNorth*bn+r.in.Site.WindEast*be, r.in.Site.WindEast*bn-r.in.Site.WindNorth*be
+			able := 0.0
+			if math.Abs(across) < through {
+				able = math.Sqrt(through*through-across*across) + along
+			}
+			v := math.Min(speed, holdsOf*able)
+			if v <= 0.3 {
+				was.Words = "From here on the wind carries it off: it does not come home against it."
+				return r.turnsBack(was)
+			}
+			home = amps(v*bn, v*be, math.Atan2(be, bn)) * away / v
+		}
+		if used+home > left {
+			was.Words = "From here on it does not get home with a fifth of its pack left."
+			return r.turnsBack(was)
+		}
+		was.Along, was.At = math.Round(along), site.Point{East: round1(at.East), North: round1(at.North)}
+	}
+	was.Whole = true
+	was.Words = "It gets home from all of the line with a fifth of its pack left."
+	return was
+}
+
+// turnsBack adds the safe place that is nearest from there.
+func (r *LineRun) turnsBack(b LineBack) LineBack {
+	if name, away := r.ask.Map.Nearest(b.At); name != "" {
+		b.Words += " The nearest safe place is " + name + ", " + quad.Quantity(math.Round(away), "m") + " away."
+	}
+	return b
+}
+
+// doing of a policy, as it is told in a reason.
+var doing = map[quad.Policy]string{quad.PolicyDrop: "it stops its motors", quad.PolicyLand: "it descends", quad.PolicyReturn: "it comes home"}
+
+// RecommendLine is the policy with the fewest that come down among people; where that makes no difference, the one with the most that come down harmlessly.
+func RecommendLine(list []LineLosses) Advice {
+	if len(list) == 0 || len(list[0].Ends) == 0 {
+		return Advice{}
+	}
+	of := func(l *LineLosses, end End) int {
+		for _, e := range l.Ends {
+			if e.End == end {
+				return e.Count
+			}
+		}
+		return 0
+	}
+	total := 0
+	for _, e := range list[0].Ends {
+		total += e.Count
+	}
+	least := total
+	for i := range list {
+		least = min(least, of(&list[i], OnPeople))
+	}
+	slack := total / 100
+	best, worst := -1, -1
+	for i := range list {
+		n := of(&list[i], OnPeople)
+		if n <= least+slack && (best < 0 || list[i].Harmless > list[best].Harmless) {
+			best = i
+		}
+		if worst < 0 || n > of(&list[worst], OnPeople) {
+			worst = i
+		}
+	}
+	b, w := &list[best], &list[worst]
+	all := quad.Count(total, "loss", "losses")
+	out := Advice{Policy: b.Policy}
+	if n := of(w, OnPeople); n > of(b, OnPeople)+slack {
+		out.Why = "Of " + all + " " + people(of(b, OnPeople)) + " where " + doing[b.Policy] + "; where " + doing[w.Policy] + ", " + quad.Number(float64(n)) + "."
+	} else {
+		next := -1
+		for i := range list {
+			if i != best && (next < 0 || list[i].Harmless > list[next].Harmless) {
+				next = i
+			}
+		}
+		out.Why = "Of " + all + " " + quad.Number(float64(b.Harmless)) + " end harmlessly where " + doing[b.Policy]
+		if next >= 0 {
+			out.Why += "; where " + doing[list[next].Policy] + ", " + quad.Number(float64(list[next].Harmless))
+		}
+		out.Why += "."
+	}
+	if n := of(b, OnPeople); n > 0 {
+		out.Why += " Better still: another line, for no policy keeps it away from people altogether."
+	}
+	return out
+}
+
+func people(n int) string {
+	if n == 0 {
+		return "none comes down among people"
+	}
+	return quad.Count(n, "comes down among people", "come down among people")
+}

@@ -1,0 +1,73 @@
+package linkloss
+
+import (
+	"math"
+	"math/rand/v2"
+	"testing"
+
+	"vividperch/core/site"
+)
+
+// The area that holds a share q of a normal distribution is an ellipse of -2π ln(1-q) σx σy.
+func TestAreasOfANormalDistribution(t *testing.T) {
+	r := rand.New(rand.NewPCG(3, 3))
+	for _, c := range []struct{ east, north, turn float64 }{{10, 10, 0}, {30, 6, 0.6}, {4, 40, 0}} {
+		sin, cos := math.Sincos(c.turn)
+		points := make([]site.Point, 1000)
+		for i := range points {
+			x, y := c.east*r.NormFloat64(), c.north*r.NormFloat64()
+			points[i] = site.Point{East: 100 + cos*x - sin*y, North: -50 + sin*x + cos*y}
+		}
+		for _, a := range Areas(points, 50, 95) {
+			want := -2 * math.Pi * math.Log(1-a.Share/100) * c.east * c.north
+			if math.Abs(a.Size-want) > 0.2*want {
+				t.Errorf("σ %v and %v: %v %% lie in %v m², want %.0f", c.east, c.north, a.Share, a.Size, want)
+			}
+			// As many of others drawn alike lie inside.
+			in, n := 0, 4000
+			for range n {
+				x, y := c.east*r.NormFloat64(), c.north*r.NormFloat64()
+				if within(a, site.Point{East: 100 + cos*x - sin*y, North: -50 + sin*x + cos*y}) {
+					in++
+				}
+			}
+			if got := 100 * float64(in) / float64(n); math.Abs(got-a.Share) > 4 {
+				t.Errorf("σ %v and %v: %v %% of others lie in the area of %v %%", c.east, c.north, got, a.Share)
+			}
+		}
+	}
+}
+
+// within an area, by how often a ray crosses its outlines.
+func within(a Area, p site.Point) bool {
+	in := false
+	for _, ring := range a.Rings {
+		one := site.Area{Corners: ring}
+		in = in != one.Holds(p)
+	}
+	return in
+}
+
+// Two heaps are two rings, and a ring of points has a hole.
+func TestAreasOfOtherShapes(t *testing.T) {
+	r := rand.New(rand.NewPCG(4, 4))
+	var heaps, round []site.Point
+	for i := range 800 {
+		heaps = append(heaps, site.Point{East: 100*float64(i%2) + 3*r.NormFloat64(), North: 3 * r.NormFloat64()})
+		at := 2 * math.Pi * r.Float64()
+		round = append(round, site.Point{East: 60*math.Cos(at) + 2*r.NormFloat64(), North: 60*math.Sin(at) + 2*r.NormFloat64()})
+	}
+	if a := Areas(heaps, 95)[0]; within(a, site.Point{East: 50}) || !within(a, site.Point{}) || !within(a, site.Point{East: 100}) {
+		t.Errorf("two heaps: %d rings", len(a.Rings))
+	}
+	if a := Areas(round, 95)[0]; within(a, site.Point{}) || !within(a, site.Point{East: 60}) || math.Abs(a.Size-2*math.Pi*60*8) > 2*math.Pi*60*4 {
+		t.Errorf("a ring: %v m²", a.Size)
+	}
+	if len(Areas(heaps[:5], 95)) != 0 {
+		t.Error("five points have an area")
+	}
+	same := make([]site.Point, 50) // all in one place
+	if a := Areas(same, 95)[0]; a.Size > 40 || !within(a, site.Point{}) {
+		t.Errorf("one place: %v m²", a.Size)
+	}
+}
