@@ -15,6 +15,7 @@ import (
 	"vividperch/core/firmware"
 	"vividperch/core/proof"
 	"vividperch/core/quad"
+	"vividperch/core/site"
 )
 
 // Keeper keeps what a pilot did.
@@ -49,6 +50,12 @@ type Keeper interface {
 	MeasurePack(ctx context.Context, pilot, version int64, name string, m book.PackMeasured, at time.Time) error
 	WithdrawPackReading(ctx context.Context, pilot, version int64, name string, reading int64, why string) error
 	ForgetPack(ctx context.Context, pilot, version int64, name string) error
+	Sites(ctx context.Context, pilot int64) ([]book.Site, error)
+	Site(ctx context.Context, pilot, id int64) (book.Site, error)
+	SiteNamed(ctx context.Context, pilot int64, name string) (book.Site, error)
+	AddSite(ctx context.Context, pilot int64, name string, m site.Map) (id int64, err error)
+	ChangeSite(ctx context.Context, pilot, id, version int64, m site.Map) error
+	ForgetSite(ctx context.Context, pilot, id, version int64) error
 	KnownColumns(ctx context.Context, pilot int64, purpose, heads string) ([]byte, error)
 	LearnColumns(ctx context.Context, pilot int64, purpose, heads string, columns []byte) error
 	Lease(ctx context.Context, pilot int64, device, owner string, length time.Duration) (bool, error)
@@ -63,6 +70,7 @@ type App struct {
 	now    func() time.Time
 	bench  *Bench
 	runs   *runCache
+	lines  lineCache
 	fleet  neighbours
 	shelf  shelf
 	judged judgedQuads

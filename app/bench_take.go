@@ -120,7 +120,7 @@ var held = []quad.Path{"readings.motors.outputs", "readings.motors.startsAt", "r
 // TakenBy is how a reading is taken.
 func TakenBy(p quad.Path) Taken {
 	switch {
-	case p == modelReading:
+	case p == modelReading, p == lineReading:
 		return TakenModel
 	case slices.ContainsFunc(held, p.Under):
 		return TakenHeld
@@ -130,8 +130,11 @@ func TakenBy(p quad.Path) Taken {
 	return TakenNone
 }
 
-// modelReading is the one that only the flight model gives.
-const modelReading = quad.Path("readings.firstFlight.rehearsal")
+// Readings that only the flight model gives.
+const (
+	modelReading = quad.Path("readings.firstFlight.rehearsal")
+	lineReading  = quad.Path("readings.loss.line")
+)
 
 // Take a reading from the device. The server looks for itself; nothing that a page says is believed.
 func (a *App) Take(ctx context.Context, id int64, path quad.Path) (*QuadView, error) {

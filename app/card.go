@@ -19,6 +19,7 @@ type CardView struct {
 	Switches sticks.SwitchMap `json:"switches"`
 	Profiles []ProfileView    `json:"profiles"` // those that the switches choose among
 	Airframe airframe.Summary `json:"airframe"`
+	Line     *CardLine        `json:"line,omitempty"` // today's
 }
 
 // Card of a quad, for the field.
@@ -27,7 +28,9 @@ func (a *App) Card(ctx context.Context, id int64) (*CardView, error) {
 	if err != nil {
 		return nil, err
 	}
-	return cardOf(o.known, a.standings(o)), nil
+	v := cardOf(o.known, a.standings(o))
+	v.Line, err = a.cardLine(ctx, o.known)
+	return v, err
 }
 
 func cardOf(k quad.Known, st []proof.Standing) *CardView {

@@ -29,6 +29,8 @@ func (a *App) TypeAll(ctx context.Context, id int64, values []SetValue) (*QuadVi
 		switch v.Path {
 		case modelReading:
 			return nil, quad.Faultf("not-typed", string(v.Path), "a rehearsal is flown in the model, not typed")
+		case lineReading:
+			return nil, quad.Faultf("not-typed", string(v.Path), "losses along a line are flown in the model, not typed")
 		case savedList:
 			return nil, quad.Faultf("not-typed", string(v.Path), "bring its list in at Firmware: it is saved with that")
 		}

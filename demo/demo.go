@@ -12,6 +12,7 @@ import (
 	"vividperch/core/firmware"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
+	"vividperch/core/site"
 )
 
 //go:embed *.yaml
@@ -108,6 +109,22 @@ func Write(k *quad.Known, at time.Time) error {
 		k.Board = b
 	}
 	return err
+}
+
+// Site of the demo world.
+type Site struct {
+	Name string   `json:"name"`
+	Map  site.Map `json:"map"`
+}
+
+// Sites where its pilots fly.
+func Sites() ([]Site, error) {
+	raw, err := files.ReadFile("sites.yaml")
+	if err != nil {
+		return nil, err
+	}
+	var out []Site
+	return out, quad.ReadYAML(raw, &out)
 }
 
 // Kit of the bench that belongs to a quad.

@@ -12,6 +12,7 @@ import (
 
 	"vividperch/core/book"
 	"vividperch/core/quad"
+	"vividperch/core/site"
 	"vividperch/store"
 	"vividperch/store/mariadb"
 	"vividperch/store/mariadb/mariadbtest"
@@ -41,6 +42,10 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 		t.Fatal(err)
 	}
 	if err := s.LearnColumns(t.Context(), pilot, "parts", "heads", []byte("[]")); err != nil {
+		t.Fatal(err)
+	}
+	place, err := s.AddSite(t.Context(), pilot, "ours", site.Map{})
+	if err != nil {
 		t.Fatal(err)
 	}
 	mine, err := s.Entries(t.Context(), pilot, id, book.KindReading, 0, 9)
@@ -81,6 +86,12 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 			raw, err := s.KnownColumns(ctx, who, "parts", "heads")
 			return len(raw), err
 		},
+		"Sites": func(who int64) (int, error) { l, err := s.Sites(ctx, who); return len(l), err },
+		"Site":  func(who int64) (int, error) { l, err := s.Site(ctx, who, place); return len(l.Name), err },
+		"SiteNamed": func(who int64) (int, error) {
+			l, err := s.SiteNamed(ctx, who, "ours")
+			return len(l.Name), err
+		},
 		"Packs": func(who int64) (int, error) { l, _, err := s.Packs(ctx, who); return len(l), err },
 		"Wants": func(who int64) (int, error) {
 			raw, _, err := s.Wants(ctx, who)
@@ -88,7 +99,7 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 		},
 	}
 	writes := map[string]bool{"Act": true, "Bring": true, "SetWants": true, "SetDictionary": true, "Lease": true, "Retire": true, "Delete": true, "ChangeOwnParts": true, "LearnColumns": true,
-		"AdoptPacks": true, "SetPack": true, "MeasurePack": true, "WithdrawPackReading": true, "ForgetPack": true}
+		"AdoptPacks": true, "SetPack": true, "MeasurePack": true, "WithdrawPackReading": true, "ForgetPack": true, "AddSite": true, "ChangeSite": true, "ForgetSite": true}
 	if err := s.SetWants(ctx, pilot, 1, []byte(`{"thresholds":{}}`)); err != nil {
 		t.Fatal(err)
 	}
@@ -105,7 +116,7 @@ func TestNobodyReadsAnothersQuads(t *testing.T) {
 			t.Errorf("%s gives its own pilot %d, %v", name, n, err)
 		}
 		n, err := read(other)
-		if n != 0 || err != nil && !errors.Is(err, book.ErrNoQuad) && !errors.Is(err, book.ErrNoRevision) && !errors.Is(err, book.ErrNoEntry) {
+		if n != 0 || err != nil && !errors.Is(err, book.ErrNoQuad) && !errors.Is(err, book.ErrNoRevision) && !errors.Is(err, book.ErrNoEntry) && !errors.Is(err, book.ErrNoSite) {
 			t.Errorf("%s gives another pilot %d, %v", name, n, err)
 		}
 	}

@@ -278,6 +278,15 @@ func loadDemo(ctx context.Context, a *app.App) error {
 			return fmt.Errorf("demo %s: %w", q.Name, err)
 		}
 	}
+	sites, err := demo.Sites()
+	if err != nil {
+		return err
+	}
+	for _, s := range sites {
+		if _, err := a.AddSite(ctx, s.Name, s.Map); err != nil {
+			return fmt.Errorf("demo %s: %w", s.Name, err)
+		}
+	}
 	return nil
 }
 

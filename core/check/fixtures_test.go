@@ -708,6 +708,14 @@ var fixtures = []fixture{
 	{rule: "link-loss.return", name: "no figure for it", set: homing("sheet.loss.wayHeight", "0"), ask: "sheet.loss.wayHeight"},
 	{rule: "link-loss.return", name: "not told what then", set: homing("sheet.loss.atHome", `""`), ask: "sheet.loss.atHome"},
 	{rule: "link-loss.return", name: "nobody looked what stands there", set: homing("readings.loss.obstacle", "null"), ask: "readings.loss.obstacle"},
+	{rule: "link-loss.line", name: "nobody flew one", set: homing()},
+	{rule: "link-loss.line", name: "harmless", set: lineFlown()},
+	{rule: "link-loss.line", name: "over people", set: lineFlown("people", "4.2"), weight: check.Fix, says: "4.2 % of 1000 losses"},
+	{rule: "link-loss.line", name: "hardly over people", set: lineFlown("people", "1")},
+	{rule: "link-loss.line", name: "over a lake", set: lineFlown("lost", "71"), weight: check.Fix, says: "71 % of 1000 losses"},
+	{rule: "link-loss.line", name: "half over a lake", set: lineFlown("lost", "50")},
+	{rule: "link-loss.line", name: "with another policy", set: lineFlown("policy", `"drop"`), ask: "readings.loss.line"},
+	{rule: "link-loss.line", name: "in another wind", set: lineFlown("wind", "9"), ask: "readings.loss.line"},
 	{rule: "first-flight.home-wind", name: "in a light wind", set: homing()},
 	{rule: "first-flight.home-wind", name: "by a switch, against the wind", set: homing("readings.firstFlight.wind", "20", "sheet.loss.policy", `"drop"`, "sheet.sticks.comeHome", `{"channel":9,"from":1700,"to":2100}`), weight: check.Stop, says: "20 m/s"},
 	{rule: "first-flight.home-wind", name: "a hold alone", set: homing("readings.firstFlight.wind", "20", "sheet.loss.policy", `"drop"`)},
@@ -835,6 +843,22 @@ func homing(more ...string) map[quad.Path]string {
 		"readings.senses.homeKnown", "true", "readings.senses.heights", `{"noise":0.1,"drift":0.8,"jump":0.3}`,
 		"readings.loss.obstacle", "12", "readings.loss.response", `{"motors":"wentToLanding"}`,
 	}, more...)...)
+}
+
+// lineFlown is a quad that comes home and a harmless line that was flown for it in the wind of the day, and what is else about the line.
+func lineFlown(field ...string) map[quad.Path]string {
+	flown := map[string]string{
+		"site": `"reeds"`, "line": `"round the pond"`, "from": "230", "wind": "2.4", "policy": `"return"`, "losses": "1000", "people": "0", "lost": "3", "harmless": "97",
+		"drifts": "60", "energy": "1", "advised": `"return"`,
+	}
+	for i := 0; i < len(field); i += 2 {
+		flown[field[i]] = field[i+1]
+	}
+	parts := []string{}
+	for _, name := range quad.SortedKeys(flown) {
+		parts = append(parts, `"`+name+`":`+flown[name])
+	}
+	return homing("readings.firstFlight.wind", "2.4", "readings.loss.line", "{"+strings.Join(parts, ",")+"}")
 }
 
 // What a hold leans on is judged for each that leans on it alone, and for nothing else.

@@ -60,7 +60,7 @@ func NewLineRun(in Input, ask LineAsk) (*LineRun, error) {
 		return nil, err
 	}
 	if !(ask.From >= 0 && ask.From <= 360) {
-		return nil, quad.Faultf("no-direction", "", "where the wind comes from is told as 0 to 360 degrees")
+		return nil, quad.Faultf("no-direction", "", "where the wind comes from is told in degrees from north, up to 360")
 	}
 	wind := math.Hypot(in.Site.WindNorth, in.Site.WindEast)
 	s, c := math.Sincos(ask.From / degrees)
@@ -85,9 +85,6 @@ func NewLineRun(in Input, ask LineAsk) (*LineRun, error) {
 	}
 	return r, nil
 }
-
-// Hash of what a line run depends on.
-func (r *LineRun) Hash() string { return LineHash(r.in, r.ask) }
 
 // LineHash of what is flown along a line with an input; nothing for one with a figure that is none.
 func LineHash(in Input, ask LineAsk) string {
@@ -163,7 +160,7 @@ var ends = []End{OnPeople, OnObstacle, OnRoof, InWater, InTheAir, OnOpen, OnSoft
 
 // LineEnds is how many ended in one way, and how hard.
 type LineEnds struct {
-	End    End     `json:"end"`
+	End    End     `json:"end" enum:"open,soft,people,water,roof,obstacle,air"`
 	Count  int     `json:"count"`
 	Speed  float64 `json:"speed" unit:"m/s"` // the median
 	Energy float64 `json:"energy" unit:"J"`
@@ -175,14 +172,35 @@ type LineLosses struct {
 	Set    bool        `json:"set"` // it is what the settings say
 	Ends   []LineEnds  `json:"ends"`
 	// Harmless are those that come down on open or soft ground no harder than a landing may be.
-	Harmless int             `json:"harmless"`
-	Median   site.Point      `json:"median"`
-	Areas    []linkloss.Area `json:"areas"` // 50 and 95 %
-	Dots     []site.Point    `json:"dots"`  // where the first of them came down
-	Drifts   float64         `json:"drifts" unit:"m"`
-	Speed    float64         `json:"speed" unit:"m/s"`
-	Energy   float64         `json:"energy" unit:"J"`
-	After    float64         `json:"after" unit:"s"`
+	Harmless int               `json:"harmless"`
+	Median   site.Offset       `json:"median"`
+	Regions  []linkloss.Region `json:"regions"` // 50 and 95 %
+	Dots     []site.Offset     `json:"dots"`    // where the first of them came down
+	Drifts   float64           `json:"drifts" unit:"m"`
+	Speed    float64           `json:"speed" unit:"m/s"`
+	Energy   float64           `json:"energy" unit:"J"`
+	After    float64           `json:"after" unit:"s"`
+}
+
+// Share of them that ended in one of some ways, %.
+func (l *LineLosses) Share(of ...End) float64 {
+	sum, all := 0, 0
+	for _, e := range l.Ends {
+		all += e.Count
+		if slices.Contains(of, e.End) {
+			sum += e.Count
+		}
+	}
+	return round1(100 * float64(sum) / math.Max(1, float64(all)))
+}
+
+// HarmlessShare of them, %.
+func (l *LineLosses) HarmlessShare() float64 {
+	all := 0
+	for _, e := range l.Ends {
+		all += e.Count
+	}
+	return round1(100 * float64(l.Harmless) / math.Max(1, float64(all)))
 }
 
 // LinePiece is a part of the line, and what comes of losing the radio there with the policy that is set.
@@ -196,11 +214,11 @@ type LinePiece struct {
 
 // LineBack is how far along the line it can still be brought home against the wind, with a fifth of the pack left.
 type LineBack struct {
-	Told  bool       `json:"told"`           // enough is known to say
-	Along float64    `json:"along" unit:"m"` // from there on it does not get back; the whole length where it always does
-	Whole bool       `json:"whole"`          // it always does
-	At    site.Point `json:"at"`
-	Words string     `json:"words"`
+	Told  bool        `json:"told"`           // enough is known to say
+	Along float64     `json:"along" unit:"m"` // from there on it does not get back; the whole length where it always does
+	Whole bool        `json:"whole"`          // it always does
+	At    site.Offset `json:"at"`
+	Words string      `json:"words"`
 }
 
 // LineView is what came of a line.
@@ -268,9 +286,9 @@ func (r *LineRun) energy(d *Down) float64 { return r.in.Mass * d.Speed * d.Speed
 const dotsShown = 300
 
 func (r *LineRun) sum(by *lineBy) LineLosses {
-	out := LineLosses{Policy: by.policy, Set: by.policy == r.ask.Set, Ends: []LineEnds{}, Dots: []site.Point{}}
+	out := LineLosses{Policy: by.policy, Set: by.policy == r.ask.Set, Ends: []LineEnds{}, Dots: []site.Offset{}}
 	in := map[End][]*Down{}
-	var points []site.Point
+	var points []site.Offset
 	var east, north, drifts, speeds, after []float64
 	for i := range by.downs {
 		d := &by.downs[i]
@@ -286,7 +304,7 @@ func (r *LineRun) sum(by *lineBy) LineLosses {
 		east, north, speeds, after = append(east, d.At.East), append(north, d.At.North), append(speeds, d.Speed), append(after, d.After)
 		drifts = append(drifts, math.Hypot(d.At.East-r.lost[i].At.East, d.At.North-r.lost[i].At.North))
 		if len(out.Dots) < dotsShown {
-			out.Dots = append(out.Dots, site.Point{East: round1(d.At.East), North: round1(d.At.North)})
+			out.Dots = append(out.Dots, site.Offset{East: round1(d.At.East), North: round1(d.At.North)})
 		}
 	}
 	for _, end := range ends {
@@ -305,8 +323,8 @@ func (r *LineRun) sum(by *lineBy) LineLosses {
 		}
 		out.Ends = append(out.Ends, e)
 	}
-	out.Median = site.Point{East: round1(ranked(east, 0.5)), North: round1(ranked(north, 0.5))}
-	out.Areas = linkloss.Areas(points, 50, 95)
+	out.Median = site.Offset{East: round1(ranked(east, 0.5)), North: round1(ranked(north, 0.5))}
+	out.Regions = linkloss.Regions(points, 50, 95)
 	out.Drifts, out.Speed, out.After = round1(ranked(drifts, 0.95)), round2(ranked(speeds, 0.5)), round1(ranked(after, 0.5))
 	out.Energy = math.Round(r.in.Mass * out.Speed * out.Speed / 2)
 	return out
@@ -405,7 +423,7 @@ func (r *LineRun) back() LineBack {
 			was.Words = "From here on it does not get home with a fifth of its pack left."
 			return r.turnsBack(was)
 		}
-		was.Along, was.At = math.Round(along), site.Point{East: round1(at.East), North: round1(at.North)}
+		was.Along, was.At = math.Round(along), site.Offset{East: round1(at.East), North: round1(at.North)}
 	}
 	was.Whole = true
 	was.Words = "It gets home from all of the line with a fifth of its pack left."

@@ -12,7 +12,7 @@ import (
 )
 
 func box(kind site.Kind, west, south, east, north float64, height ...float64) site.Area {
-	a := site.Area{Kind: kind, Corners: []site.Point{{East: west, North: south}, {East: east, North: south}, {East: east, North: north}, {East: west, North: north}}}
+	a := site.Area{Kind: kind, Corners: []site.Offset{{East: west, North: south}, {East: east, North: south}, {East: east, North: north}, {East: west, North: north}}}
 	if len(height) > 0 {
 		a.Height = &height[0]
 	}
@@ -42,7 +42,7 @@ func countOf(v LineView, policy quad.Policy, end End) int {
 	return 0
 }
 
-var east = site.Line{Name: "out", Points: []site.Point{{}, {East: 200}}, Height: 20, Speed: 8}
+var east = site.Line{Name: "out", Points: []site.Offset{{}, {East: 200}}, Height: 20, Speed: 8}
 
 // Over a strip of people in still air a quad that stops its motors comes down among them from a stretch of the line as long as the strip, begun earlier by
 // what it flies during the failsafe delay and falls ahead, integrated apart.
@@ -75,7 +75,7 @@ func TestLineOverAStrip(t *testing.T) {
 func TestLineBehindWhatStands(t *testing.T) {
 	in := navigating()
 	in.Actual.Place.Dilution = 0.5
-	far := site.Line{Name: "behind", Points: []site.Point{{East: 150, North: -5}, {East: 150, North: 5}}, Height: 10, Speed: 1}
+	far := site.Line{Name: "behind", Points: []site.Offset{{East: 150, North: -5}, {East: 150, North: 5}}, Height: 10, Speed: 1}
 	wood := site.Map{Areas: []site.Area{box(site.Obstacle, 60, -60, 90, 60, 18)}}
 	for _, c := range []struct {
 		height float64
@@ -91,7 +91,7 @@ func TestLineBehindWhatStands(t *testing.T) {
 		}
 	}
 	hall := site.Map{Areas: []site.Area{box(site.Roof, 20, -40, 60, 40, 8)}}
-	under := site.Line{Name: "inside", Points: []site.Point{{East: 30}, {East: 50}}, Height: 3, Speed: 2}
+	under := site.Line{Name: "inside", Points: []site.Offset{{East: 30}, {East: 50}}, Height: 3, Speed: 2}
 	in.Settings.Nav.WayHeight = 25
 	_, v := flownLine(t, in, LineAsk{Line: under, Map: hall, Set: quad.PolicyDrop}, 100)
 	if home, drop := countOf(v, quad.PolicyReturn, OnRoof), countOf(v, quad.PolicyDrop, OnRoof); home != 100 || drop != 0 {
@@ -114,7 +114,7 @@ func TestLineTurnsBackInTime(t *testing.T) {
 	in.Parts.Frame.DragArea = 1e-3
 	in.Pack.Capacity = 60
 	in.Settings.Nav.Speed = 5
-	r, v := flownLine(t, in, LineAsk{Line: site.Line{Name: "far", Points: []site.Point{{}, {East: 2000}}, Height: 20, Speed: 10}, Set: quad.PolicyReturn}, 4)
+	r, v := flownLine(t, in, LineAsk{Line: site.Line{Name: "far", Points: []site.Offset{{}, {East: 2000}}, Height: 20, Speed: 10}, Set: quad.PolicyReturn}, 4)
 	m := r.by[0].models[voltLevels/2]
 	p, _ := m.drive.Hover(in.Mass)
 	want := 0.8 * 60 * 3.6 / p.PackCurrent / (1.0/10 + 1.0/5)
@@ -169,9 +169,9 @@ func TestLineRefuses(t *testing.T) {
 		ask  LineAsk
 		code string
 	}{
-		{LineAsk{Line: site.Line{Name: "x", Points: []site.Point{{}}, Height: 20, Speed: 5}}, "no-line"},
+		{LineAsk{Line: site.Line{Name: "x", Points: []site.Offset{{}}, Height: 20, Speed: 5}}, "no-line"},
 		{LineAsk{Line: east, From: math.NaN()}, "no-direction"},
-		{LineAsk{Line: east, Map: site.Map{Areas: []site.Area{{Kind: site.Water, Corners: []site.Point{{}, {East: 9, North: 9}, {East: 9}, {North: 9}}}}}}, "crosses-itself"},
+		{LineAsk{Line: east, Map: site.Map{Areas: []site.Area{{Kind: site.Water, Corners: []site.Offset{{}, {East: 9, North: 9}, {East: 9}, {North: 9}}}}}}, "crosses-itself"},
 	} {
 		if _, err := NewLineRun(in, c.ask); quad.AsFault(err) == nil || quad.AsFault(err).Code != c.code {
 			t.Errorf("%s: %v", c.code, err)
@@ -187,7 +187,7 @@ func BenchmarkLineLosses(b *testing.B) {
 	in := navigating()
 	in.Settings.LandPush = 0.15
 	in.Site.WindNorth, in.Site.Gust = -4, 1
-	ask := LineAsk{Line: site.Line{Name: "round", Points: []site.Point{{}, {East: 100, North: 40}, {East: 80, North: 140}, {North: 60}}, Height: 25, Speed: 8}, From: 230, Set: quad.PolicyReturn,
+	ask := LineAsk{Line: site.Line{Name: "round", Points: []site.Offset{{}, {East: 100, North: 40}, {East: 80, North: 140}, {North: 60}}, Height: 25, Speed: 8}, From: 230, Set: quad.PolicyReturn,
 		Map: site.Map{Areas: []site.Area{box(site.People, 40, -50, 60, 50), box(site.Obstacle, 60, 60, 90, 90, 15), box(site.Water, -50, 100, 50, 200)}}}
 	for range b.N {
 		_, _ = flownLine(b, in, ask, 1000)

@@ -11,7 +11,7 @@ import (
 
 // Gone is where and how a quad flies when its radio goes: over a place, at a height above home, on a course, at a speed over the ground.
 type Gone struct {
-	At     site.Point
+	At     site.Offset
 	Height float64 // m
 	Course float64 // deg clockwise from north
 	Speed  float64 // m/s
@@ -20,7 +20,7 @@ type Gone struct {
 
 // Down is where and how it came to the ground, or to what stands on it.
 type Down struct {
-	At     site.Point
+	At     site.Offset
 	Height float64 // m above home, of what it came down on
 	Speed  float64 // m/s
 	After  float64 // s since the radio was gone
@@ -285,7 +285,7 @@ func (m *pathModel) lose(g Gone, seed uint64, ground *site.Ground) Down {
 		s.pz += h / 2 * (vz + s.vz)
 		height := -s.pz - m.feet
 		if stands && t > 0 {
-			if a := ground.Struck(site.Point{East: s.py, North: s.px}, -was.pz-m.feet, height); a != nil {
+			if a := ground.Struck(site.Offset{East: s.py, North: s.px}, -was.pz-m.feet, height); a != nil {
 				out.Struck, out.Height = a, math.Max(0, math.Min(height, *a.Height))
 				out.After = t
 				break
@@ -303,7 +303,7 @@ func (m *pathModel) lose(g Gone, seed uint64, ground *site.Ground) Down {
 			break
 		}
 	}
-	out.At = site.Point{East: was.py, North: was.px}
+	out.At = site.Offset{East: was.py, North: was.px}
 	out.Speed = math.Sqrt(was.vx*was.vx + was.vy*was.vy + was.vz*was.vz)
 	out.Charge = charge / 3.6
 	return out
@@ -370,7 +370,7 @@ func loseWhole(in Input, g Gone, seed uint64) (Down, error) {
 		}
 		s.Step(sticks)
 	}
-	out.At = site.Point{East: was.py, North: was.px}
+	out.At = site.Offset{East: was.py, North: was.px}
 	out.Speed = math.Sqrt(was.vx*was.vx + was.vy*was.vy + was.vz*was.vz)
 	out.Charge = (s.charge - charge) / 3.6
 	return out, nil

@@ -33,7 +33,7 @@ func drawnLoss(r *rand.Rand) (Input, Gone) {
 	in.Settings.Nav.AtHome = []quad.AtHome{quad.HomeLands, quad.HomeDrops}[r.IntN(2)]
 	in.Actual.Place.Dilution, in.Actual.Place.HeadingOff = between(0.6, 2), between(-12, 12)
 	in.Actual.TiltRoll, in.Actual.TiltPitch = between(-1.5, 1.5), between(-1.5, 1.5)
-	g := Gone{At: site.Point{East: between(-150, 150), North: between(-150, 150)}, Height: between(4, 60), Course: between(0, 360), Speed: between(0, 12)}
+	g := Gone{At: site.Offset{East: between(-150, 150), North: between(-150, 150)}, Height: between(4, 60), Course: between(0, 360), Speed: between(0, 12)}
 	g.Top = g.Height + between(0, 15)
 	return in, g
 }
@@ -95,10 +95,10 @@ func BenchmarkPath(b *testing.B) {
 			in.Settings.Policy, in.Settings.LandPush = p, 0.12
 			in.Site.WindNorth, in.Site.Gust = -4, 1
 			m, _ := newPathModel(in)
-			d := m.lose(Gone{At: site.Point{East: 60, North: 60}, Height: 25, Course: 90, Speed: 8, Top: 25}, 1, nil)
+			d := m.lose(Gone{At: site.Offset{East: 60, North: 60}, Height: 25, Course: 90, Speed: 8, Top: 25}, 1, nil)
 			b.ReportMetric(d.After, "s")
 			for i := range b.N {
-				m.lose(Gone{At: site.Point{East: 60, North: 60}, Height: 25, Course: 90, Speed: 8, Top: 25}, uint64(i), nil)
+				m.lose(Gone{At: site.Offset{East: 60, North: 60}, Height: 25, Course: 90, Speed: 8, Top: 25}, uint64(i), nil)
 			}
 		})
 	}

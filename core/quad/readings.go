@@ -316,6 +316,30 @@ type LossReadings struct {
 	Response *Reading[LossResponse] `json:"response,omitempty" label:"What the motors do when the radio is off" how:"Props off, Finger on Cut power, armed at idle: radio off. Time it until the last motor stops; where it is to land, all four go to the landing throttle instead." good:"As your failsafe says, each time you try it."`
 	Rearms   *Reading[bool]         `json:"rearms,omitempty" label:"It arms by itself when the radio comes back" how:"Radio on again with the arm switch still on: watch whether anything turns." good:"No: nothing turns until the switch was off once."`
 	Obstacle *Reading[float64]      `json:"obstacle,omitempty" unit:"m" label:"Highest thing between it and home" how:"Look over the ground that you mean to fly over, and what stands between: trees, masts, roofs. Tell the highest, above where it takes off; 0 where nothing does." good:"Ten metres and more below the height of the way home." least:"0" most:"1000" because:"nothing higher stands near a quad"`
+	Line     *Reading[LineFlown]    `json:"line,omitempty" label:"Today's line" how:"Draw the place and the line that you mean to fly, and have the radio lost along it a thousand times." good:"Wherever the radio goes, it comes down away from people, water and what stands there."`
+}
+
+// LineFlown is what came of losing the radio along a line again and again, with the policy that is set.
+type LineFlown struct {
+	Site     string  `json:"site" label:"Site"`
+	Line     string  `json:"line" label:"Line"`
+	From     float64 `json:"from" unit:"deg" label:"The wind comes from" least:"0" most:"360" because:"once around"`
+	Wind     float64 `json:"wind" unit:"m/s" label:"Wind" least:"0" most:"60" because:"60 m/s is a hurricane"`
+	Policy   Policy  `json:"policy" label:"Policy on radio loss"`
+	Losses   int     `json:"losses" unit:"count" label:"Losses flown" least:"1" most:"1000" because:"more are never flown"`
+	People   float64 `json:"people" unit:"%" label:"Come down among people" least:"0" most:"100" because:"a share of all"`
+	Lost     float64 `json:"lost" unit:"%" label:"Strike something, end in water or on a roof, or stay up" least:"0" most:"100" because:"a share of all"`
+	Harmless float64 `json:"harmless" unit:"%" label:"Come down harmlessly" least:"0" most:"100" because:"a share of all"`
+	Drifts   float64 `json:"drifts" unit:"m" label:"95 % come down within, of where the radio went" least:"0" most:"100000" because:"it cannot get further on one pack"`
+	Energy   float64 `json:"energy" unit:"J" label:"At the ground, the median" least:"0" most:"1000000" because:"no quad has more"`
+	Advised  Policy  `json:"advised" label:"Advised"`
+	// Why the pilot flies it with another policy than is advised.
+	Why string `json:"why,omitempty" label:"Why another than advised" optional:"yes"`
+}
+
+// Words of it.
+func (l LineFlown) Words() string {
+	return l.Line + " at " + l.Site + ": of " + Count(l.Losses, "loss", "losses") + " " + Quantity(l.Harmless, "%") + " end harmlessly, " + Quantity(l.People, "%") + " among people"
 }
 
 // CompassRun is what a fit of a compass that was turned every way came to.

@@ -113,9 +113,9 @@ func (r *reader) at(home quad.Place) error {
 }
 
 // point of a position on the earth. The shorter way around is taken.
-func (r *reader) point(p quad.Place) Point {
+func (r *reader) point(p quad.Place) Offset {
 	round := func(x float64) float64 { return math.Round(x*10) / 10 }
-	return Point{round(math.Remainder(p.Longitude-r.home.Longitude, 360) * r.east), round((p.Latitude - r.home.Latitude) * perDegree)}
+	return Offset{round(math.Remainder(p.Longitude-r.home.Longitude, 360) * r.east), round((p.Latitude - r.home.Latitude) * perDegree)}
 }
 
 func (f *feature) text(key string) string {
@@ -228,12 +228,12 @@ func (r *reader) area(f *feature, name string, rings []json.RawMessage) {
 	r.out.Areas = append(r.out.Areas, a)
 }
 
-func (r *reader) points(raw json.RawMessage) []Point {
+func (r *reader) points(raw json.RawMessage) []Offset {
 	var list []json.RawMessage
 	if json.Unmarshal(raw, &list) != nil {
 		return nil
 	}
-	var out []Point
+	var out []Offset
 	for _, one := range list {
 		at, ok := position(one)
 		if !ok {

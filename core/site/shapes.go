@@ -2,10 +2,10 @@ package site
 
 import "math"
 
-func apart(a, b Point) float64 { return math.Hypot(a.East-b.East, a.North-b.North) }
+func apart(a, b Offset) float64 { return math.Hypot(a.East-b.East, a.North-b.North) }
 
 // Enclosed is what a ring of corners encloses, m²; negative clockwise.
-func Enclosed(ring []Point) float64 {
+func Enclosed(ring []Offset) float64 {
 	sum := 0.0
 	for i, a := range ring {
 		b := ring[(i+1)%len(ring)]
@@ -16,7 +16,7 @@ func Enclosed(ring []Point) float64 {
 
 // Crosses says which two sides of a ring, counted from 1, meet where they should not; 0, 0 for a simple one. Side 1 is from the first corner to the
 // second.
-func Crosses(ring []Point) (first, second int) {
+func Crosses(ring []Offset) (first, second int) {
 	n := len(ring)
 	for i := range n {
 		for j := i + 1; j < n; j++ {
@@ -42,27 +42,27 @@ func Crosses(ring []Point) (first, second int) {
 }
 
 // turn from a to b to c: above 0 to the left.
-func turn(a, b, c Point) float64 {
+func turn(a, b, c Offset) float64 {
 	return (b.East-a.East)*(c.North-a.North) - (b.North-a.North)*(c.East-a.East)
 }
 
 // meet says whether two sides have a point in common.
-func meet(a, b, c, d Point) bool {
+func meet(a, b, c, d Offset) bool {
 	p, q, r, s := turn(a, b, c), turn(a, b, d), turn(c, d, a), turn(c, d, b)
 	if (p > 0) != (q > 0) && (r > 0) != (s > 0) && p != 0 && q != 0 && r != 0 && s != 0 {
 		return true
 	}
-	on := func(a, b, x Point) bool {
+	on := func(a, b, x Offset) bool {
 		return x.East >= math.Min(a.East, b.East) && x.East <= math.Max(a.East, b.East) && x.North >= math.Min(a.North, b.North) && x.North <= math.Max(a.North, b.North)
 	}
 	return p == 0 && on(a, b, c) || q == 0 && on(a, b, d) || r == 0 && on(c, d, a) || s == 0 && on(c, d, b)
 }
 
 // Holds says whether a point lies in an area.
-func (a *Area) Holds(p Point) bool { return inside(a.Corners, p) }
+func (a *Area) Holds(p Offset) bool { return inside(a.Corners, p) }
 
 // inside counts how often a ray to the east crosses the ring.
-func inside(ring []Point, p Point) bool {
+func inside(ring []Offset, p Offset) bool {
 	in := false
 	for i, a := range ring {
 		b := ring[(i+1)%len(ring)]
@@ -81,7 +81,7 @@ type Ground struct {
 
 type bounded struct {
 	Area
-	low, high Point
+	low, high Offset
 }
 
 // NewGround of a map.
@@ -94,8 +94,8 @@ func NewGround(m *Map) *Ground {
 			}
 			b := bounded{Area: a, low: a.Corners[0], high: a.Corners[0]}
 			for _, c := range a.Corners {
-				b.low = Point{math.Min(b.low.East, c.East), math.Min(b.low.North, c.North)}
-				b.high = Point{math.Max(b.high.East, c.East), math.Max(b.high.North, c.North)}
+				b.low = Offset{math.Min(b.low.East, c.East), math.Min(b.low.North, c.North)}
+				b.high = Offset{math.Max(b.high.East, c.East), math.Max(b.high.North, c.North)}
 			}
 			if kind.Stands() && a.Height != nil {
 				g.solid = append(g.solid, len(g.areas))
@@ -106,12 +106,12 @@ func NewGround(m *Map) *Ground {
 	return g
 }
 
-func (b *bounded) holds(p Point) bool {
+func (b *bounded) holds(p Offset) bool {
 	return p.East >= b.low.East && p.East <= b.high.East && p.North >= b.low.North && p.North <= b.high.North && inside(b.Corners, p)
 }
 
 // Under is the area that something which came down at a point lies in, or nil on open ground. Where several do, the first of [Kinds] counts.
-func (g *Ground) Under(p Point) *Area {
+func (g *Ground) Under(p Offset) *Area {
 	for i := range g.areas {
 		if g.areas[i].holds(p) {
 			return &g.areas[i].Area
@@ -125,7 +125,7 @@ func (g *Ground) Stands() bool { return len(g.solid) > 0 }
 
 // Struck is what something strikes or falls onto that was at one height (m) a moment before and is at another over a point now, or nil: the side or
 // top of an obstacle, a roof from above or from below.
-func (g *Ground) Struck(p Point, before, now float64) *Area {
+func (g *Ground) Struck(p Offset, before, now float64) *Area {
 	for _, i := range g.solid {
 		a := &g.areas[i]
 		top := *a.Height
@@ -149,7 +149,7 @@ func (m *Map) Tallest(l *Line, way float64) (height float64, name string) {
 		}
 		for n := range 101 {
 			p, _ := l.At(float64(n) / 100)
-			if crossesNear(a.Corners, Point{}, p, way) {
+			if crossesNear(a.Corners, Offset{}, p, way) {
 				height, name = *a.Height, a.Called()
 				break
 			}
@@ -159,7 +159,7 @@ func (m *Map) Tallest(l *Line, way float64) (height float64, name string) {
 }
 
 // crossesNear says whether a way from a to b passes within some metres of a ring, or through it.
-func crossesNear(ring []Point, a, b Point, near float64) bool {
+func crossesNear(ring []Offset, a, b Offset, near float64) bool {
 	if inside(ring, a) || inside(ring, b) {
 		return true
 	}
@@ -173,11 +173,11 @@ func crossesNear(ring []Point, a, b Point, near float64) bool {
 }
 
 // distance of a point from a side, m.
-func distance(p, a, b Point) float64 {
+func distance(p, a, b Offset) float64 {
 	de, dn := b.East-a.East, b.North-a.North
 	t := 0.0
 	if l := de*de + dn*dn; l > 0 {
 		t = math.Max(0, math.Min(1, ((p.East-a.East)*de+(p.North-a.North)*dn)/l))
 	}
-	return apart(p, Point{a.East + t*de, a.North + t*dn})
+	return apart(p, Offset{a.East + t*de, a.North + t*dn})
 }

@@ -34,17 +34,17 @@ func (k Kind) Words() string { return kindWords[k] }
 // Stands says whether an area of this kind has a height that matters.
 func (k Kind) Stands() bool { return k == Roof || k == Obstacle }
 
-// Point on the ground, m from home.
-type Point struct {
+// Offset on the ground, m from home.
+type Offset struct {
 	East  float64 `json:"east" unit:"m"`
 	North float64 `json:"north" unit:"m"`
 }
 
 // Area on the ground, inside its corners.
 type Area struct {
-	Kind    Kind    `json:"kind" enum:"people,water,roof,obstacle,soft"`
-	Name    string  `json:"name" maxLength:"40"`
-	Corners []Point `json:"corners" maxItems:"200"`
+	Kind    Kind     `json:"kind" enum:"people,water,roof,obstacle,soft"`
+	Name    string   `json:"name" maxLength:"40"`
+	Corners []Offset `json:"corners" maxItems:"200"`
 	// Height of what stands there, m above home. Left out, nobody told it.
 	Height *float64 `json:"height,omitempty" unit:"m"`
 }
@@ -60,15 +60,15 @@ func (a *Area) Called() string {
 // Spot is a place that the pilot has picked to come down at, should home be out of reach.
 type Spot struct {
 	Name string `json:"name" maxLength:"40"`
-	At   Point  `json:"at"`
+	At   Offset `json:"at"`
 }
 
 // Line that is meant to be flown, from its first point to its last.
 type Line struct {
-	Name   string  `json:"name" maxLength:"40"`
-	Points []Point `json:"points" maxItems:"200"`
-	Height float64 `json:"height" unit:"m"` // above home
-	Speed  float64 `json:"speed" unit:"m/s"`
+	Name   string   `json:"name" maxLength:"40"`
+	Points []Offset `json:"points" maxItems:"200"`
+	Height float64  `json:"height" unit:"m"` // above home
+	Speed  float64  `json:"speed" unit:"m/s"`
 }
 
 // Map of a place.
@@ -112,7 +112,7 @@ func (m *Map) Check() error {
 		if err := named(s.Name, at); err != nil {
 			return err
 		}
-		if err := within([]Point{s.At}, at); err != nil {
+		if err := within([]Offset{s.At}, at); err != nil {
 			return err
 		}
 	}
@@ -191,7 +191,7 @@ func named(name, at string) error {
 	return nil
 }
 
-func within(points []Point, at string) error {
+func within(points []Offset, at string) error {
 	if len(points) > mostCorners {
 		return quad.Faultf("too-many", at, "no more than %d corners", mostCorners)
 	}
@@ -213,7 +213,7 @@ func (l *Line) Length() float64 {
 }
 
 // At is the place after a share (0 to 1) of a line's length, and the course there, deg clockwise from north.
-func (l *Line) At(share float64) (Point, float64) {
+func (l *Line) At(share float64) (Offset, float64) {
 	left := share * l.Length()
 	for i := 1; i < len(l.Points); i++ {
 		a, b := l.Points[i-1], l.Points[i]
@@ -224,7 +224,7 @@ func (l *Line) At(share float64) (Point, float64) {
 		}
 		s := math.Min(1, math.Max(0, left/d))
 		course := math.Atan2(b.East-a.East, b.North-a.North) * 180 / math.Pi
-		return Point{a.East + s*(b.East-a.East), a.North + s*(b.North-a.North)}, math.Mod(course+360, 360)
+		return Offset{a.East + s*(b.East-a.East), a.North + s*(b.North-a.North)}, math.Mod(course+360, 360)
 	}
 	return l.Points[len(l.Points)-1], 0
 }
@@ -241,8 +241,8 @@ func (m *Map) Lacks() []string {
 }
 
 // Nearest safe place to a point, home among them, and how far it is, m. An empty name is home.
-func (m *Map) Nearest(p Point) (name string, away float64) {
-	away = apart(p, Point{})
+func (m *Map) Nearest(p Offset) (name string, away float64) {
+	away = apart(p, Offset{})
 	for _, s := range m.Safe {
 		if d := apart(p, s.At); d < away {
 			name, away = s.Name, d

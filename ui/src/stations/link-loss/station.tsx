@@ -1,4 +1,4 @@
-import { useRef } from 'react'
+import { lazy, Suspense, useRef } from 'react'
 import { useSearchParams } from 'react-router'
 import { stage } from '../../kit/looks'
 import { Segments } from '../../kit/segments'
@@ -8,7 +8,9 @@ import type { QuadAt } from '../../wire/figures'
 import { useLive, useLiveDraw } from '../../wire/live'
 import { HoldArmed } from '../bench-proof/station'
 import type { StationProps } from '../props'
-import { OutThere } from './out-there'
+
+const OutThere = lazy(() => import('./out-there').then((m) => ({ default: m.OutThere })))
+const SiteStation = lazy(() => import('./map/site-map').then((m) => ({ default: m.SiteStation })))
 
 const lanes = ['receiver', 'controller', 'motors'] as const
 const laneY = { receiver: 92, controller: 200, motors: 308 }
@@ -16,15 +18,17 @@ const x0 = 150
 const perSecond = 210
 const x = (t: number) => x0 + t * perSecond
 
-const places = { parts: 'What each part does', place: 'Out there' } as const
+const places = { parts: 'What each part does', place: 'Out there', map: 'On the map' } as const
 type Place = keyof typeof places
 
 /** A loss on one time axis, and at a place. */
 export function LossStation({ quad, perch }: StationProps<QuadAt<'link-loss'>>) {
   const [query, setQuery] = useSearchParams()
-  const at: Place = query.get('at') === 'place' ? 'place' : 'parts'
+  const asked = query.get('at') ?? ''
+  const at: Place = asked in places ? (asked as Place) : 'parts'
+  const kept = perch.readings.find((r) => r.path === 'readings.loss.line')?.value as Schemas['LineFlown'] | undefined
   return (
-    <div className={stage} style={at === 'place' ? { overflowY: 'auto' } : undefined}>
+    <div className={stage} style={at === 'parts' ? undefined : { overflowY: 'auto' }}>
       <div>
         <Segments
           items={(Object.keys(places) as Place[]).map((p) => ({ value: p, words: places[p] }))}
@@ -32,7 +36,11 @@ export function LossStation({ quad, perch }: StationProps<QuadAt<'link-loss'>>) 
           onChoose={(p) => setQuery(p === 'parts' ? {} : { at: p }, { replace: true })}
         />
       </div>
-      {at === 'parts' ? <Parts quad={quad} perch={perch} /> : <OutThere quad={quad} />}
+      {at === 'parts' && <Parts quad={quad} perch={perch} />}
+      <Suspense fallback={<p aria-busy="true" />}>
+        {at === 'place' && <OutThere quad={quad} />}
+        {at === 'map' && <SiteStation quad={quad} kept={kept} />}
+      </Suspense>
     </div>
   )
 }

@@ -7,11 +7,11 @@ import (
 	"vividperch/core/site"
 )
 
-// Area is the smallest in which a share of what came down came down, estimated from where it did.
-type Area struct {
-	Share float64        `json:"share" unit:"%"`
-	Size  float64        `json:"size" unit:"m²"`
-	Rings [][]site.Point `json:"rings"` // its outlines; one inside another is a hole
+// Region is the smallest in which a share of what came down came down, estimated from where it did.
+type Region struct {
+	Share float64         `json:"share" unit:"%"`
+	Size  float64         `json:"size" unit:"m²"`
+	Rings [][]site.Offset `json:"rings"` // its outlines; one inside another is a hole
 }
 
 const (
@@ -23,12 +23,12 @@ const (
 	inWidth   = 0.55 // of the distance to the √n-th neighbour
 )
 
-// Areas in which shares (%) of some points lie: those where their density is highest. The density is a sum of normal kernels as wide as the points lie apart: the
+// Regions in which shares (%) of some points lie: those where their density is highest. The density is a sum of normal kernels as wide as the points lie apart: the
 // median distance to the √n-th neighbour, shrunk. It is at its bound where that share of the points lie at a higher one (Hyndman, Computing and graphing
 // highest density regions, 1996). Fewer than eight points have none.
-func Areas(points []site.Point, shares ...float64) []Area {
+func Regions(points []site.Offset, shares ...float64) []Region {
 	if len(points) < fewest {
-		return []Area{}
+		return []Region{}
 	}
 	width := kernelWidth(points)
 	g := newGrid(points, width)
@@ -38,11 +38,11 @@ func Areas(points []site.Point, shares ...float64) []Area {
 	}
 	slices.Sort(heights)
 	peak := slices.Max(g.density)
-	out := make([]Area, 0, len(shares))
+	out := make([]Region, 0, len(shares))
 	for _, share := range shares {
 		level := heights[min(len(heights)-1, int(float64(len(heights))*(1-share/100)))]
 		level = math.Min(level, math.Exp(-0.5)*peak) // never narrower than the kernel
-		a := Area{Share: share, Rings: g.outlines(level)}
+		a := Region{Share: share, Rings: g.outlines(level)}
 		for _, ring := range a.Rings {
 			a.Size += site.Enclosed(ring)
 		}
@@ -52,7 +52,7 @@ func Areas(points []site.Point, shares ...float64) []Area {
 	return out
 }
 
-func kernelWidth(points []site.Point) float64 {
+func kernelWidth(points []site.Offset) float64 {
 	step := max(1, len(points)/sampled)
 	k := int(math.Sqrt(float64(len(points))))
 	var near []float64
@@ -70,24 +70,24 @@ func kernelWidth(points []site.Point) float64 {
 
 // grid of a density over the ground; its rim is empty.
 type grid struct {
-	low          site.Point
+	low          site.Offset
 	cell         float64 // m
 	wide, high   int
 	density      []float64
 	column, line []float64
 }
 
-func newGrid(points []site.Point, width float64) *grid {
+func newGrid(points []site.Offset, width float64) *grid {
 	low, high := points[0], points[0]
 	for _, p := range points {
-		low = site.Point{East: math.Min(low.East, p.East), North: math.Min(low.North, p.North)}
-		high = site.Point{East: math.Max(high.East, p.East), North: math.Max(high.North, p.North)}
+		low = site.Offset{East: math.Min(low.East, p.East), North: math.Min(low.North, p.North)}
+		high = site.Offset{East: math.Max(high.East, p.East), North: math.Max(high.North, p.North)}
 	}
 	rim := (kernels + 1) * width
 	long := math.Max(high.East-low.East, high.North-low.North) + 2*rim
 	g := &grid{cell: math.Max(width/2.5, long/gridMost)}
 	rim += 2 * g.cell
-	g.low = site.Point{East: low.East - rim, North: low.North - rim}
+	g.low = site.Offset{East: low.East - rim, North: low.North - rim}
 	g.wide, g.high = int((high.East-low.East+2*rim)/g.cell)+2, int((high.North-low.North+2*rim)/g.cell)+2
 	g.density = make([]float64, g.wide*g.high)
 	for _, p := range points { // shared among the four nodes around it
@@ -133,7 +133,7 @@ func (g *grid) smooth(width float64) {
 }
 
 // at a point, between the nodes.
-func (g *grid) at(p site.Point) float64 {
+func (g *grid) at(p site.Offset) float64 {
 	x, y := (p.East-g.low.East)/g.cell, (p.North-g.low.North)/g.cell
 	i, j := int(x), int(y)
 	x, y = x-float64(i), y-float64(j)
@@ -142,7 +142,7 @@ func (g *grid) at(p site.Point) float64 {
 }
 
 // outlines where the density is at a level, by marching squares: closed rings with the higher side on their left.
-func (g *grid) outlines(level float64) [][]site.Point {
+func (g *grid) outlines(level float64) [][]site.Offset {
 	// An edge between two nodes is known by its lower node, doubled, and whether it goes up.
 	type crossing = int
 	next := map[crossing]crossing{}
@@ -195,7 +195,7 @@ func (g *grid) outlines(level float64) [][]site.Point {
 			}
 		}
 	}
-	place := func(e crossing) site.Point {
+	place := func(e crossing) site.Offset {
 		at := e / 2
 		i, j := at%g.wide, at/g.wide
 		to, di, dj := at+1, 1.0, 0.0
@@ -207,11 +207,11 @@ func (g *grid) outlines(level float64) [][]site.Point {
 			share = (level - g.density[at]) / d
 		}
 		round := func(x float64) float64 { return math.Round(x*10) / 10 }
-		return site.Point{East: round(g.low.East + (float64(i)+share*di)*g.cell), North: round(g.low.North + (float64(j)+share*dj)*g.cell)}
+		return site.Offset{East: round(g.low.East + (float64(i)+share*di)*g.cell), North: round(g.low.North + (float64(j)+share*dj)*g.cell)}
 	}
-	rings := [][]site.Point{}
+	rings := [][]site.Offset{}
 	for _, from := range order {
-		var ring []site.Point
+		var ring []site.Offset
 		for e, ok := from, true; ok; {
 			to, there := next[e]
 			if !there {

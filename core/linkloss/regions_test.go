@@ -9,16 +9,16 @@ import (
 )
 
 // The area that holds a share q of a normal distribution is an ellipse of -2π ln(1-q) σx σy.
-func TestAreasOfANormalDistribution(t *testing.T) {
+func TestRegionsOfANormalDistribution(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 3))
 	for _, c := range []struct{ east, north, turn float64 }{{10, 10, 0}, {30, 6, 0.6}, {4, 40, 0}} {
 		sin, cos := math.Sincos(c.turn)
-		points := make([]site.Point, 1000)
+		points := make([]site.Offset, 1000)
 		for i := range points {
 			x, y := c.east*r.NormFloat64(), c.north*r.NormFloat64()
-			points[i] = site.Point{East: 100 + cos*x - sin*y, North: -50 + sin*x + cos*y}
+			points[i] = site.Offset{East: 100 + cos*x - sin*y, North: -50 + sin*x + cos*y}
 		}
-		for _, a := range Areas(points, 50, 95) {
+		for _, a := range Regions(points, 50, 95) {
 			want := -2 * math.Pi * math.Log(1-a.Share/100) * c.east * c.north
 			if math.Abs(a.Size-want) > 0.2*want {
 				t.Errorf("σ %v and %v: %v %% lie in %v m², want %.0f", c.east, c.north, a.Share, a.Size, want)
@@ -27,7 +27,7 @@ func TestAreasOfANormalDistribution(t *testing.T) {
 			in, n := 0, 4000
 			for range n {
 				x, y := c.east*r.NormFloat64(), c.north*r.NormFloat64()
-				if within(a, site.Point{East: 100 + cos*x - sin*y, North: -50 + sin*x + cos*y}) {
+				if within(a, site.Offset{East: 100 + cos*x - sin*y, North: -50 + sin*x + cos*y}) {
 					in++
 				}
 			}
@@ -39,7 +39,7 @@ func TestAreasOfANormalDistribution(t *testing.T) {
 }
 
 // within an area, by how often a ray crosses its outlines.
-func within(a Area, p site.Point) bool {
+func within(a Region, p site.Offset) bool {
 	in := false
 	for _, ring := range a.Rings {
 		one := site.Area{Corners: ring}
@@ -49,25 +49,25 @@ func within(a Area, p site.Point) bool {
 }
 
 // Two heaps are two rings, and a ring of points has a hole.
-func TestAreasOfOtherShapes(t *testing.T) {
+func TestRegionsOfOtherShapes(t *testing.T) {
 	r := rand.New(rand.NewPCG(4, 4))
-	var heaps, round []site.Point
+	var heaps, round []site.Offset
 	for i := range 800 {
-		heaps = append(heaps, site.Point{East: 100*float64(i%2) + 3*r.NormFloat64(), North: 3 * r.NormFloat64()})
+		heaps = append(heaps, site.Offset{East: 100*float64(i%2) + 3*r.NormFloat64(), North: 3 * r.NormFloat64()})
 		at := 2 * math.Pi * r.Float64()
-		round = append(round, site.Point{East: 60*math.Cos(at) + 2*r.NormFloat64(), North: 60*math.Sin(at) + 2*r.NormFloat64()})
+		round = append(round, site.Offset{East: 60*math.Cos(at) + 2*r.NormFloat64(), North: 60*math.Sin(at) + 2*r.NormFloat64()})
 	}
-	if a := Areas(heaps, 95)[0]; within(a, site.Point{East: 50}) || !within(a, site.Point{}) || !within(a, site.Point{East: 100}) {
+	if a := Regions(heaps, 95)[0]; within(a, site.Offset{East: 50}) || !within(a, site.Offset{}) || !within(a, site.Offset{East: 100}) {
 		t.Errorf("two heaps: %d rings", len(a.Rings))
 	}
-	if a := Areas(round, 95)[0]; within(a, site.Point{}) || !within(a, site.Point{East: 60}) || math.Abs(a.Size-2*math.Pi*60*8) > 2*math.Pi*60*4 {
+	if a := Regions(round, 95)[0]; within(a, site.Offset{}) || !within(a, site.Offset{East: 60}) || math.Abs(a.Size-2*math.Pi*60*8) > 2*math.Pi*60*4 {
 		t.Errorf("a ring: %v m²", a.Size)
 	}
-	if len(Areas(heaps[:5], 95)) != 0 {
+	if len(Regions(heaps[:5], 95)) != 0 {
 		t.Error("five points have an area")
 	}
-	same := make([]site.Point, 50) // all in one place
-	if a := Areas(same, 95)[0]; a.Size > 40 || !within(a, site.Point{}) {
+	same := make([]site.Offset, 50) // all in one place
+	if a := Regions(same, 95)[0]; a.Size > 40 || !within(a, site.Offset{}) {
 		t.Errorf("one place: %v m²", a.Size)
 	}
 }
