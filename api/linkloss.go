@@ -19,18 +19,20 @@ type lossesBody struct {
 	Soft   bool    `json:"soft,omitempty"`
 }
 
+// LineBody is a line of a site, in a wind.
+type LineBody struct {
+	Site int64   `json:"site" minimum:"1"`
+	Line string  `json:"line" minLength:"1" maxLength:"40"`
+	From float64 `json:"from" minimum:"0" maximum:"360" unit:"deg" doc:"Where the wind comes from, clockwise from north."`
+}
+
 type (
-	lineBody struct {
-		Site int64   `json:"site" minimum:"1"`
-		Line string  `json:"line" minLength:"1" maxLength:"40"`
-		From float64 `json:"from" minimum:"0" maximum:"360" unit:"deg" doc:"Where the wind comes from, clockwise from north."`
-	}
 	lineLossesBody struct {
-		lineBody
+		LineBody
 		Times int `json:"times" minimum:"1" maximum:"1000" doc:"Of each policy; what was flown before counts with it."`
 	}
 	keepLineBody struct {
-		lineBody
+		LineBody
 		Why string `json:"why,omitempty" maxLength:"200" doc:"Why it is flown with another policy than is advised."`
 	}
 	mapBody struct {

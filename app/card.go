@@ -19,7 +19,7 @@ type CardView struct {
 	Switches sticks.SwitchMap `json:"switches"`
 	Profiles []ProfileView    `json:"profiles"` // those that the switches choose among
 	Airframe airframe.Summary `json:"airframe"`
-	Line     *CardLine        `json:"line,omitempty"` // today's
+	Today    *CardLine        `json:"today,omitempty"` // the line that is meant to be flown
 }
 
 // Card of a quad, for the field.
@@ -29,7 +29,7 @@ func (a *App) Card(ctx context.Context, id int64) (*CardView, error) {
 		return nil, err
 	}
 	v := cardOf(o.known, a.standings(o))
-	v.Line, err = a.cardLine(ctx, o.known)
+	v.Today, err = a.cardLine(ctx, o.known)
 	return v, err
 }
 

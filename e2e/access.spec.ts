@@ -147,6 +147,13 @@ test('axe finds nothing at any station', async ({ page }) => {
   await page.goto('/quads/3/link-loss?at=place')
   await expect(page.getByRole('img', { name: /^From above/ })).toBeVisible()
   await look(page, 'link loss, out there')
+  await page.goto('/quads/3/link-loss?at=map')
+  await page.getByLabel('the wind comes from').fill('230')
+  await expect(page.getByText('1000 losses by each policy')).toBeVisible()
+  await look(page, 'link loss, on the map')
+  await page.getByRole('button', { name: 'What lies there' }).click()
+  await page.getByRole('button', { name: 'poplars' }).click()
+  await look(page, 'link loss, what lies there')
   // Sanderling has stops, fixes and a skipped station.
   await page.goto('/quads/2/sticks')
   await expect(page.getByRole('complementary', { name: 'Ledger' }).getByRole('article').first()).toBeVisible()

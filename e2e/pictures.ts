@@ -83,8 +83,11 @@ test('pictures', async ({ page, request }) => {
   await type('loss.output', 'silence')
   await type('loss.response', { motors: 'stopped', after: 1.24 })
   await type('loss.rearms', false)
-  await page.goto('/quads/1/link-loss')
-  await expect(page.getByText('measured: stopped at 1.24 s')).toBeVisible()
+  await post('/api/quads/3/type', { path: 'readings.firstFlight.wind', value: 6 })
+  await page.goto('/quads/3/link-loss?at=map')
+  await page.getByLabel('the wind comes from').fill('230')
+  await expect(page.getByText('1000 losses by each policy')).toBeVisible()
+  await page.getByRole('button', { name: 'descends' }).click()
   await shoot(page, 'link-loss')
 
   await post('/api/bench/things', { pack: false })

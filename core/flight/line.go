@@ -24,11 +24,12 @@ type LineAsk struct {
 
 const (
 	mostLosses = 1000
-	voltLevels = 5    // between full and low, of a pack that empties on the way
-	pieces     = 24   // of a line, each judged by itself
-	usable     = 0.8  // of a pack's charge
-	harmful    = 0.02 // share of losses from which on a piece of a line is one to keep away from
-	ownWay     = 20.0 // m to the side within which something stands in the way home
+	voltLevels = 5                      // between full and low, of a pack that empties on the way
+	pieces     = 24                     // of a line, each judged by itself
+	softTakes  = 2 * linkloss.LandsHard // m/s that soft ground takes: four times the energy of a hard landing
+	usable     = 0.8                    // of a pack's charge
+	harmful    = 0.02                   // share of losses from which on a piece of a line is one to keep away from
+	ownWay     = 20.0                   // m to the side within which something stands in the way home
 )
 
 // golden spreads any number of places evenly over a line, one after the other.
@@ -171,7 +172,7 @@ type LineLosses struct {
 	Policy quad.Policy `json:"policy"`
 	Set    bool        `json:"set"` // it is what the settings say
 	Ends   []LineEnds  `json:"ends"`
-	// Harmless are those that come down on open or soft ground no harder than a landing may be.
+	// Harmless are those that come down on open ground no harder than a landing may be, or on soft ground at twice that speed.
 	Harmless int               `json:"harmless"`
 	Median   site.Offset       `json:"median"`
 	Regions  []linkloss.Region `json:"regions"` // 50 and 95 %
@@ -297,7 +298,7 @@ func (r *LineRun) sum(by *lineBy) LineLosses {
 		if end == InTheAir {
 			continue
 		}
-		if end == OnSoft || end == OnOpen && d.Speed <= linkloss.LandsHard {
+		if end == OnOpen && d.Speed <= linkloss.LandsHard || end == OnSoft && d.Speed <= softTakes {
 			out.Harmless++
 		}
 		points = append(points, d.At)

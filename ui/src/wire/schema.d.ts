@@ -2555,12 +2555,12 @@ export interface components {
         };
         CardView: {
             airframe: components["schemas"]["Summary"];
-            line?: components["schemas"]["CardLine"];
             loss: components["schemas"]["Stage"][];
             profiles: components["schemas"]["ProfileView"][];
             site: components["schemas"]["SiteView"];
             steps: string[];
             switches: components["schemas"]["SwitchMap"];
+            today?: components["schemas"]["CardLine"];
         };
         Cause: {
             id: string;
@@ -3605,6 +3605,14 @@ export interface components {
             words: string;
         };
         KeepLineBody: {
+            /**
+             * Format: double
+             * @description Where the wind comes from, clockwise from north.
+             */
+            from: number;
+            line: string;
+            /** Format: int64 */
+            site: number;
             /** @description Why it is flown with another policy than is advised. */
             why?: string;
         };
@@ -3743,6 +3751,14 @@ export interface components {
             wind: number;
         };
         LineLossesBody: {
+            /**
+             * Format: double
+             * @description Where the wind comes from, clockwise from north.
+             */
+            from: number;
+            line: string;
+            /** Format: int64 */
+            site: number;
             /**
              * Format: int64
              * @description Of each policy; what was flown before counts with it.

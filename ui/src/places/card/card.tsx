@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react'
 import { Link, useParams } from 'react-router'
 import { Button, buttonLook } from '../../kit/button'
 import { Page } from '../../kit/page'
@@ -7,6 +8,8 @@ import { useQuad } from '../../wire/client'
 import { useFigures } from '../../wire/figures'
 import { dateTime } from '../book/when'
 import { words } from '../line/typed'
+
+const CardMap = lazy(() => import('../../stations/link-loss/map/card-map').then((m) => ({ default: m.CardMap })))
 
 /** What a pilot wants in the hand at the field: whether it may fly, how to stop it, the card, the limits. One sheet, on a phone or printed. */
 export function FieldCard() {
@@ -79,6 +82,11 @@ export function FieldCard() {
               ))}
           </ol>
         </section>
+        {q.today && (
+          <Suspense fallback={null}>
+            <CardMap today={q.today} />
+          </Suspense>
+        )}
         <section aria-label="The card">
           <h2>The card</h2>
           <ol className="list-decimal pl-5 [&_li]:py-0.75">

@@ -119,38 +119,39 @@ export function Along({ quad, site, line, from, flown, shown, onShow }: Props) {
           <tr>
             <th scope="col">It</th>
             <th scope="col">harmless</th>
-            <th scope="col">else</th>
             <th scope="col">95 % within</th>
             <th scope="col">at the ground</th>
           </tr>
         </thead>
-        <tbody>
-          {v.losses.map((l) => (
-            <tr key={l.policy} className={l.policy === shown ? 'bg-act-bg' : undefined}>
-              <th scope="row" className="text-left align-top">
+        {v.losses.map((l) => (
+          <tbody key={l.policy} className={l.policy === shown ? 'bg-act-bg' : undefined}>
+            <tr>
+              <th scope="row" className="text-left align-top whitespace-nowrap">
                 <TextButton aria-pressed={l.policy === shown} onClick={() => onShow(l.policy)}>
                   {doing[l.policy]}
                 </TextButton>
-                {l.set && <span className="block text-[13px] font-normal text-soft">as it is set</span>}
               </th>
               <td className="align-top">{share(l.harmless, v.flown)}</td>
-              <td className="align-top text-[13.5px]">
-                {l.ends
-                  .filter((e) => e.end !== 'open' && e.end !== 'soft')
-                  .map((e) => (
-                    <span key={e.end} className={e.end === 'people' ? 'block text-stop' : 'block'}>
-                      {e.count} {ends[e.end]}
-                      {e.energy > 0 && `, ${e.energy} J`}
-                    </span>
-                  ))}
-              </td>
               <td className="align-top">{Math.round(l.drifts)} m</td>
-              <td className="align-top">
-                {l.speed.toFixed(1)} m/s, {l.energy} J<span className="block text-[13px] text-soft">after {Math.round(l.after)} s</span>
+              <td className="align-top whitespace-nowrap">
+                {l.speed.toFixed(1)} m/s, {l.energy} J
               </td>
             </tr>
-          ))}
-        </tbody>
+            <tr>
+              <td colSpan={4} className="text-[13.5px] text-soft">
+                {l.set && 'As it is set. '}
+                {badly(l).map((e, i) => (
+                  <span key={e.end} className={e.end === 'people' ? 'text-stop' : undefined}>
+                    {i > 0 && ', '}
+                    {e.count} {ends[e.end]}
+                    {e.energy > 0 && ` at ${e.energy} J`}
+                  </span>
+                ))}
+                {badly(l).length === 0 && 'None among people, in water or against anything'}. After {Math.round(l.after)} s.
+              </td>
+            </tr>
+          </tbody>
+        ))}
       </Facts>
       <ul className="mt-1.5 text-[14px]">
         <li className="border-t border-line py-1">{v.back.words}</li>
@@ -167,6 +168,7 @@ export function Along({ quad, site, line, from, flown, shown, onShow }: Props) {
   )
 }
 
+const badly = (l: Schemas['FlightLineLosses']) => l.ends.filter((e) => e.end !== 'open' && e.end !== 'soft')
 const share = (n: number, of: number) => `${Math.round((100 * n) / Math.max(1, of))} %`
 
 /** The pieces of the line to keep away from, joined where they follow each other. */

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from 'react'
 import type { Offset, SiteMap } from '../../../wire/sites'
-import { Bearings, Ground, Hatches, Line, Named } from './ground'
+import { Bearings, Ground, Hatches, Line, Named, Names } from './ground'
 import { path, type View } from './view'
 
 /** What is being drawn: corners so far, and whether they will be closed. */
@@ -138,6 +138,7 @@ export function MapDrawing(props: Props) {
             <Named x={cx} y={cy - 18} words={`${cross.east} ${cross.north}`} />
           </g>
         )}
+        <Names map={map} view={view} />
         <Bearings view={view} from={props.from} wind={props.wind} />
       </svg>
     </div>
@@ -149,5 +150,5 @@ export function cornersOf(map: SiteMap, key: string): Offset[] {
   const i = Number(key.slice(4))
   if (key.startsWith('area')) return map.areas[i]?.corners ?? []
   if (key.startsWith('line')) return map.lines[i]?.points ?? []
-  return map.safe[i] ? [map.safe[i].at] : []
+  return key && map.safe[i] ? [map.safe[i].at] : []
 }

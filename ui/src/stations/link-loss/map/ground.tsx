@@ -38,21 +38,10 @@ export function Ground({ map, view, chosen }: { map: SiteMap; view: View; chosen
   const [hx, hy] = view.at({ east: 0, north: 0 })
   return (
     <g>
-      {map.areas.map((a, i) => {
-        const on = chosen === `area${i}`
-        const [x, y] = view.at(middle(a.corners))
-        return (
-          // biome-ignore lint/suspicious/noArrayIndexKey: areas have no names of their own
-          <g key={i}>
-            <path d={path(a.corners, view, true)} fill={`url(#ground-${a.kind})`} stroke={tones[a.kind]} strokeWidth={on ? 2.5 : 1} />
-            <Named
-              x={x}
-              y={y + 4}
-              words={`${a.name || kinds[a.kind].toLowerCase()}${stands(a.kind) ? (a.height === undefined ? ', how high?' : `, ${a.height} m`) : ''}`}
-            />
-          </g>
-        )
-      })}
+      {map.areas.map((a, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: areas have no names of their own
+        <path key={i} d={path(a.corners, view, true)} fill={`url(#ground-${a.kind})`} stroke={tones[a.kind]} strokeWidth={chosen === `area${i}` ? 2.5 : 1} />
+      ))}
       {map.safe.map((s, i) => {
         const [x, y] = view.at(s.at)
         return (
@@ -70,10 +59,34 @@ export function Ground({ map, view, chosen }: { map: SiteMap; view: View; chosen
   )
 }
 
+/** What the areas and places are called, above everything that is drawn. */
+export function Names({ map, view }: { map: SiteMap; view: View }) {
+  return (
+    <g>
+      {map.areas.map((a, i) => {
+        const [x, y] = view.at(middle(a.corners))
+        const high = stands(a.kind) ? (a.height === undefined ? ', how high?' : `, ${a.height} m`) : ''
+        // biome-ignore lint/suspicious/noArrayIndexKey: areas have no names of their own
+        return <Named key={i} x={x} y={y + 4} words={`${a.name || kinds[a.kind].toLowerCase()}${high}`} />
+      })}
+    </g>
+  )
+}
+
 /** A name on the map, kept readable over any hatch. */
 export function Named({ x, y, words }: { x: number; y: number; words: string }) {
   return (
-    <text x={x} y={y} textAnchor="middle" fontSize="12.5" stroke="var(--panel)" strokeWidth="3.5" paintOrder="stroke" style={{ fill: 'var(--ink)' }}>
+    <text
+      x={x}
+      y={y}
+      textAnchor="middle"
+      fontSize="12.5"
+      fillOpacity="1"
+      stroke="var(--panel)"
+      strokeWidth="3.5"
+      paintOrder="stroke"
+      style={{ fill: 'var(--ink)' }}
+    >
       {words}
     </text>
   )
@@ -173,12 +186,11 @@ export function Bearings({ view, from, wind }: { view: View; from?: number; wind
       </text>
       {from !== undefined && Boolean(wind) && (
         <g>
+          <circle cx="34" cy="34" r="22" fill="var(--panel)" fillOpacity="0.8" stroke="none" />
           <g transform={`translate(34 34) rotate(${from + 180})`} strokeWidth="2">
             <path d="M0 17V-17M-6 -9L0 -17L6 -9" />
           </g>
-          <text x="60" y="38" fontSize="12.5" stroke="none" style={{ fill: 'var(--soft)' }}>
-            {wind} m/s
-          </text>
+          <Named x={38} y={66} words={`${wind} m/s`} />
         </g>
       )}
     </g>

@@ -89,7 +89,7 @@ export function SiteStation({ quad, kept }: { quad: QuadView; kept?: Schemas['Li
   )
 }
 
-const [wide, high] = [560, 500]
+const [wide, high] = [560, 470]
 
 function Mapped({ quad, site, kept }: { quad: QuadView; site: Schemas['SiteMapped']; kept?: Schemas['LineFlown'] }) {
   const map = site.map
@@ -186,41 +186,6 @@ function Mapped({ quad, site, kept }: { quad: QuadView; site: Schemas['SiteMappe
           onMove={(key, corner, to) => put(moved(map, key, corner, to))}
         />
         <div className={ways}>
-          {drawing ? (
-            <>
-              <span className="text-[14px]">
-                {drawing.what === 'safe' ? 'Press where it is.' : `${drawing.corners.length} ${drawing.closed ? 'corners' : 'points'}.`}
-              </span>
-              {drawing.what !== 'safe' && (
-                <>
-                  <Button small main disabled={save.isPending || drawing.corners.length < (drawing.closed ? 3 : 2)} onClick={finish}>
-                    {drawing.closed ? 'Close it' : 'End it here'}
-                  </Button>
-                  <Button small quiet disabled={drawing.corners.length === 0} onClick={() => setDrawing({ ...drawing, corners: drawing.corners.slice(0, -1) })}>
-                    Take the last back
-                  </Button>
-                </>
-              )}
-              <Button small quiet onClick={() => setDrawing(null)}>
-                Leave it
-              </Button>
-            </>
-          ) : (
-            <>
-              <span className="text-[13px] text-soft">Draw</span>
-              {(Object.keys(kinds) as Kind[]).map((k) => (
-                <Button key={k} small quiet onClick={() => begin(k)}>
-                  {kinds[k]}
-                </Button>
-              ))}
-              <Button small quiet onClick={() => begin('safe')}>
-                Safe place
-              </Button>
-              <Button small onClick={() => begin('line')}>
-                Line
-              </Button>
-            </>
-          )}
           <span className="flex-1" />
           <Button small quiet disabled={before.length === 0 || save.isPending} onClick={back}>
             Undo
@@ -258,7 +223,51 @@ function Mapped({ quad, site, kept }: { quad: QuadView; site: Schemas['SiteMappe
           />
         </div>
         {seeing === 'things' ? (
-          <Things map={map} chosen={chosen} onChoose={setChosen} onChange={(m) => put(m)} />
+          <>
+            <div className="mb-2 flex min-h-16 flex-wrap content-start items-center gap-1.5">
+              {drawing ? (
+                <>
+                  <span className="text-[14px]">
+                    {drawing.what === 'safe' ? 'Press where it is.' : `${drawing.corners.length} ${drawing.closed ? 'corners' : 'points'}.`}
+                  </span>
+                  {drawing.what !== 'safe' && (
+                    <>
+                      <Button small main disabled={save.isPending || drawing.corners.length < (drawing.closed ? 3 : 2)} onClick={finish}>
+                        {drawing.closed ? 'Close it' : 'End it here'}
+                      </Button>
+                      <Button
+                        small
+                        quiet
+                        disabled={drawing.corners.length === 0}
+                        onClick={() => setDrawing({ ...drawing, corners: drawing.corners.slice(0, -1) })}
+                      >
+                        Take the last back
+                      </Button>
+                    </>
+                  )}
+                  <Button small quiet onClick={() => setDrawing(null)}>
+                    Leave it
+                  </Button>
+                </>
+              ) : (
+                <>
+                  <span className="text-[13px] text-soft">Draw</span>
+                  {(Object.keys(kinds) as Kind[]).map((k) => (
+                    <Button key={k} small quiet onClick={() => begin(k)}>
+                      {kinds[k]}
+                    </Button>
+                  ))}
+                  <Button small quiet onClick={() => begin('safe')}>
+                    Safe place
+                  </Button>
+                  <Button small onClick={() => begin('line')}>
+                    Line
+                  </Button>
+                </>
+              )}
+            </div>
+            <Things map={map} chosen={chosen} onChoose={setChosen} onChange={(m) => put(m)} />
+          </>
         ) : map.lines.length === 0 ? (
           <p className="text-soft">Draw the line that you mean to fly: the radio is lost along it a thousand times.</p>
         ) : (
