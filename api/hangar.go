@@ -97,6 +97,14 @@ func hangarOperations(h huma.API, a *app.App) {
 	post(h, "setShows", "/api/pilot/shows", "Set the units that figures are shown in", func(ctx context.Context, in *struct{ Body showsBody }) (*out[*app.PilotView], error) {
 		return answer(a.SetShows(ctx, in.Body.Version, in.Body.Shows))
 	})
+	post(h, "setCompassBy", "/api/pilot/compass", "Say when a compass is to be found anew, for all quads", func(ctx context.Context, in *struct {
+		Body struct {
+			Version int64        `json:"version"`
+			By      quad.Renewal `json:"by"`
+		}
+	}) (*out[*app.PilotView], error) {
+		return answer(a.SetCompassBy(ctx, in.Body.Version, in.Body.By))
+	})
 	post(h, "begin", "/api/quads", "Make a quad from chosen parts and a pasted settings list", func(ctx context.Context, in *struct{ Body beginBody }) (*out[made], error) {
 		id, err := a.Begin(ctx, app.NewQuad(in.Body))
 		return answer(made{id}, err)

@@ -14,10 +14,12 @@ type samplesBody struct {
 	Text    string          `json:"text,omitempty" maxLength:"2000000"`
 	Columns []string        `json:"columns,omitempty" maxItems:"100"`
 	Spun    float64         `json:"spun,omitempty" unit:"s"`
+	Turns   []senses.Vector `json:"turns,omitempty" maxItems:"20000" unit:"deg/s" doc:"What the gyro felt with each sample."`
+	Times   []float64       `json:"times,omitempty" maxItems:"20000" unit:"s"`
 }
 
 func (b samplesBody) ask() app.SamplesAsk {
-	return app.SamplesAsk{Samples: b.Samples, Text: b.Text, Columns: b.Columns, Spun: b.Spun}
+	return app.SamplesAsk{Samples: b.Samples, Text: b.Text, Columns: b.Columns, Spun: b.Spun, Turns: b.Turns, Times: b.Times}
 }
 
 func sensesOperations(h huma.API, a *app.App) {
@@ -29,6 +31,15 @@ func sensesOperations(h huma.API, a *app.App) {
 	})
 	post(h, "turnEveryWay", "/api/quads/{id}/bench/turn", "Have the hand at the bench turn the quad through every direction", func(ctx context.Context, in *OnQuad) (*out[done], error) {
 		return answer(done{}, a.TurnEveryWay(ctx, in.ID))
+	})
+	post(h, "faces", "/api/senses/faces", "Judge an accelerometer that was laid on its six faces", func(ctx context.Context, in *struct{ Body samplesBody }) (*out[*app.FacesView], error) {
+		return answer(a.Faces(ctx, in.Body.ask()))
+	})
+	post(h, "layOnFaces", "/api/quads/{id}/bench/faces", "Have the hand at the bench lay the quad on each of its six faces", func(ctx context.Context, in *OnQuad) (*out[done], error) {
+		return answer(done{}, a.LayOnFaces(ctx, in.ID))
+	})
+	get(h, "renewal", "/api/quads/{id}/senses/renewal", "When its compass is to be found anew, by either school", func(ctx context.Context, in *OnQuad) (*out[*app.RenewalView], error) {
+		return answer(a.Renewal(ctx, in.ID))
 	})
 	post(h, "heading", "/api/quads/{id}/senses/heading", "Judge a heading against known directions, and fly a hold with it", func(ctx context.Context, in *quadWith[app.HeadingAsk]) (*out[*app.HeadingView], error) {
 		return answer(a.Heading(ctx, in.ID, in.Body))

@@ -78,6 +78,7 @@ var takers = map[quad.Path]taker{
 	"readings.senses.boardLies":           takeBoardLies,
 	"readings.senses.level":               takeLevel,
 	"readings.senses.compass":             takeCompass,
+	"readings.senses.faces":               takeFaces,
 	"readings.senses.heading":             takeHeading(60),
 	"readings.senses.headingAside":        takeHeading(150),
 	"readings.senses.satellites":          takeSky,

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 
@@ -49,8 +50,10 @@ type PilotView struct {
 	Version int64       `json:"version"`
 	Limits  []LimitView `json:"limits"`
 	Shows   quad.Shows  `json:"shows"`
-	Mass    quad.Scale  `json:"mass"`   // of figures kept in g
-	Length  quad.Scale  `json:"length"` // of figures kept in mm
+	// CompassBy is when a compass is to be found anew.
+	CompassBy quad.Renewal `json:"compassBy"`
+	Mass      quad.Scale   `json:"mass"`   // of figures kept in g
+	Length    quad.Scale   `json:"length"` // of figures kept in mm
 }
 
 // Pilot shows what the pilot wants of every quad.
@@ -60,7 +63,22 @@ func (a *App) Pilot(ctx context.Context) (*PilotView, error) {
 		return nil, err
 	}
 	k := quad.Known{Pilot: p}
-	return &PilotView{Name: a.who, Version: version, Limits: limitsOf(k, ""), Shows: p.Shows, Mass: p.Shows.Scale("g"), Length: p.Shows.Scale("mm")}, nil
+	return &PilotView{Name: a.who, Version: version, Limits: limitsOf(k, ""), Shows: p.Shows, CompassBy: cmp.Or(p.CompassBy, quad.ByDate), Mass: p.Shows.Scale("g"), Length: p.Shows.Scale("mm")}, nil
+}
+
+// SetCompassBy says when a compass is to be found anew, for all of the pilot's quads.
+func (a *App) SetCompassBy(ctx context.Context, version int64, by quad.Renewal) (*PilotView, error) {
+	if by != quad.ByDate && by != quad.ByEvent {
+		return nil, quad.Faultf("unknown-school", "", "a compass is renewed by date or by event")
+	}
+	err := a.want(ctx, version, func(p *quad.Pilot) error {
+		p.CompassBy = by
+		return nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	return a.Pilot(ctx)
 }
 
 // SetLimit moves a threshold for all of the pilot's quads, with the reason; a value of 0 puts the usual one back.

@@ -195,3 +195,36 @@ func mean(list []float64) float64 {
 	}
 	return sum / float64(max(1, len(list)))
 }
+
+// facesTake is how long the hand takes to lay the frame on its six faces, and some.
+const facesTake = 18 * time.Second
+
+// takeFaces has the hand lay the frame on its six faces, and judges what the accelerometer shows meanwhile.
+func takeFaces(ctx context.Context, t *taking) error {
+	if t.live.Board != "running" || len(t.live.Accel) != 3 {
+		return quad.Faultf("board-off", string(t.path), "the board does not run: connect USB or the pack")
+	}
+	if _, err := t.letGo(ctx); err != nil {
+		return err
+	}
+	if _, err := t.call(ctx, protocol.MethodSweep, protocol.Sweep{Faces: true}); err != nil {
+		return err
+	}
+	var list []senses.Vector
+	if _, _, err := t.until(ctx, facesTake, func(l protocol.Live) bool {
+		if len(l.Accel) == 3 {
+			list = append(list, senses.Vector{l.Accel[0], l.Accel[1], l.Accel[2]})
+		}
+		return false
+	}); err != nil {
+		return err
+	}
+	laid, err := senses.LaidOnFaces(list)
+	if err != nil {
+		return err
+	}
+	if laid.Reading == nil {
+		return quad.Faultf("no-faces", string(t.path), "%s", laid.Next)
+	}
+	return t.put(t.path, *laid.Reading)
+}

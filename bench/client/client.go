@@ -91,7 +91,7 @@ func sane(l protocol.Live) bool {
 			return false
 		}
 	}
-	return len(l.Compass) <= 3 && len(l.Link.Light) <= 32 && len(l.Channels) <= 32 && len(l.Corners) <= 8 && len(l.Gates) <= 32 && len(l.Answers) <= 64 && len(l.Switches) <= 32
+	return len(l.Compass) <= 3 && len(l.Accel) <= 3 && len(l.Link.Light) <= 32 && len(l.Channels) <= 32 && len(l.Corners) <= 8 && len(l.Gates) <= 32 && len(l.Answers) <= 64 && len(l.Switches) <= 32
 }
 
 // Welcome is what the device said of itself.

@@ -148,7 +148,9 @@ type Live struct {
 	// seen from above is positive, 1 is a firm pull.
 	Twist float64 `json:"twist" unit:"1"`
 	// What the board makes of the earth's field, the sky and the air's weight, as far as it uses them: the compass in its own axes, empty without one.
-	Compass    []float64 `json:"compass,omitempty" unit:"µT"`
+	Compass []float64 `json:"compass,omitempty" unit:"µT"`
+	// Accel is what its accelerometer shows along what it takes for ahead, right and down; empty without one.
+	Accel      []float64 `json:"accel,omitempty" unit:"g"`
 	Heading    float64   `json:"heading" unit:"deg"`
 	Satellites int       `json:"satellites"`
 	Dilution   float64   `json:"dilution" unit:"1"`
@@ -239,6 +241,16 @@ type Things struct {
 	Nose       *float64 `json:"nose,omitempty" minimum:"0" maximum:"360"` // deg that it points from true north
 	TiltRoll   *float64 `json:"tiltRoll,omitempty" minimum:"-180" maximum:"180"`
 	TiltPitch  *float64 `json:"tiltPitch,omitempty" minimum:"-90" maximum:"90"`
+	Shims      *Shims   `json:"shims,omitempty"`
+}
+
+// Shims that the hand puts under the plate, for how the quad stands now: mm under its left side (below 0 its right) and under its front (below 0 its rear),
+// and how far apart the sides are, mm.
+type Shims struct {
+	Roll   float64 `json:"roll" minimum:"-100" maximum:"100" unit:"mm"`
+	Pitch  float64 `json:"pitch" minimum:"-100" maximum:"100" unit:"mm"`
+	Across float64 `json:"across" minimum:"10" maximum:"2000" unit:"mm"`
+	Along  float64 `json:"along" minimum:"10" maximum:"2000" unit:"mm"`
 }
 
 // Stick puts a stick or a switch somewhere.
@@ -250,7 +262,7 @@ type Stick struct {
 }
 
 // Sweep asks the hand to move one stick to its high end, back to rest, to its low end and back to rest, or one
-// switch through all its positions and back, to turn the frame clockwise and back, to put its nose or its right side down and back, or to turn it through every direction.
+// switch through all its positions and back, to turn the frame clockwise and back, to put its nose or its right side down and back, to turn it through every direction, or to lay it on each of its six faces.
 type Sweep struct {
 	Axis   quad.Axis `json:"axis,omitempty"`
 	Switch string    `json:"switch,omitempty"`
@@ -258,10 +270,11 @@ type Sweep struct {
 	Nose   bool      `json:"nose,omitempty"`
 	Side   bool      `json:"side,omitempty"`
 	Every  bool      `json:"every,omitempty"`
+	Faces  bool      `json:"faces,omitempty"`
 }
 
 // MovesFrame says whether the hand moves the frame, and no stick or switch.
-func (s Sweep) MovesFrame() bool { return s.Frame || s.Nose || s.Side || s.Every }
+func (s Sweep) MovesFrame() bool { return s.Frame || s.Nose || s.Side || s.Every || s.Faces }
 
 // MotionKind is what hands do for as long as they hold.
 type MotionKind string

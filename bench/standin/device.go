@@ -33,26 +33,29 @@ type Device struct {
 	build                            *firmware.Build
 	means                            meaning
 
-	air      *air
-	travel   float64
-	onLoss   quad.LossOutput
-	place    map[quad.Axis]float64
-	slack    map[quad.Axis]float64 // the side from which a stick came to rest: 1, -1
-	switches map[string]string
-	sweep    sweeping
-	chance   *rand.Rand // of what the compass, the sky and the barometer show
-	nose     float64    // deg that the nose points from north
-	video    bool       // on, where there is a pack
-	zero     [3]float64
-	learned  learning
-	console  console
-	tilt     [2]float64
-	tiltWas  [2]float64
-	turning  [3]float64      // deg/s that the frame turns at now
-	turnedTo senses.Rotation // what the board makes of how the frame lies and turns
-	pace     [4]float64      // of the motors a moment ago, rad/s, slowed
-	twist    float64         // of the frame in the hand, -1 to 1, clockwise positive
-	movedAt  int64           // ms at which the frame was last turned
+	air       *air
+	travel    float64
+	onLoss    quad.LossOutput
+	place     map[quad.Axis]float64
+	slack     map[quad.Axis]float64 // the side from which a stick came to rest: 1, -1
+	switches  map[string]string
+	sweep     sweeping
+	chance    *rand.Rand // of what the compass, the sky and the barometer show
+	nose      float64    // deg that the nose points from north
+	video     bool       // on, where there is a pack
+	zero      [3]float64
+	learned   learning
+	faced     learning // of the accelerometer, on its faces
+	facesTold toldFaces
+	shims     [2]float64 // deg that they lift the plate, seen with the nose to the north
+	console   console
+	tilt      [2]float64
+	tiltWas   [2]float64
+	turning   [3]float64      // deg/s that the frame turns at now
+	turnedTo  senses.Rotation // what the board makes of how the frame lies and turns
+	pace      [4]float64      // of the motors a moment ago, rad/s, slowed
+	twist     float64         // of the frame in the hand, -1 to 1, clockwise positive
+	movedAt   int64           // ms at which the frame was last turned
 
 	motion   protocol.Motion
 	until    int64     // ms at which the motion's lease ends
@@ -118,7 +121,9 @@ func New(kit Kit, seed uint64) (*Device, error) {
 		d.switches[s.Name] = s.Rest
 	}
 	if d.hasZero() {
-		d.zero = kit.Senses.Iron
+		for i, x := range kit.Senses.Iron {
+			d.zero[i] = x - kit.Senses.Aged[i]
+		}
 	}
 	return d, d.mean()
 }
@@ -247,6 +252,10 @@ func (d *Device) turned() [3]float64 {
 		}
 	}
 	d.tiltWas = held
+	if d.sweep.active && d.sweep.kind.Every {
+		out = spiralling(float64(d.now - d.sweep.from))
+		d.movedAt = d.now
+	}
 	if at := d.swept(); d.sweep.active && d.sweep.kind.Frame {
 		// To the right and back again, as a wrist turns.
 		out[2] = handTurns * math.Sin(2*math.Pi*at)
@@ -259,12 +268,15 @@ func (d *Device) turned() [3]float64 {
 // shows is the lean (deg of roll and pitch) that the board makes of how the frame leans: seen from where it lies, less its zero of level.
 func (d *Device) shows(held [2]float64) (roll, pitch float64) {
 	roll, pitch = d.turnedTo.Shows(held[0], held[1])
+	r, p := d.accelLeans(held)
+	roll, pitch = roll+r, pitch+p
 	return math.Remainder(roll-d.means.levelRoll, 360), pitch - d.means.levelPitch
 }
 
 // held is how the hand holds the frame, deg of roll and pitch.
 func (d *Device) held() [2]float64 {
-	out := d.tilt
+	plate := d.plate()
+	out := [2]float64{d.tilt[0] + plate[0], d.tilt[1] + plate[1]}
 	if at := d.swept(); d.sweep.active {
 		lean := handLeans * math.Min(1, 1.6*math.Sin(math.Pi*at))
 		switch {
@@ -272,6 +284,8 @@ func (d *Device) held() [2]float64 {
 			out[1] -= lean
 		case d.sweep.kind.Side:
 			out[0] += lean
+		case d.sweep.kind.Faces:
+			return d.laid()
 		}
 	}
 	return out
@@ -286,8 +300,11 @@ const handTurns = 90.0
 // swept is how far the hand's movement has come, 0 to 1.
 func (d *Device) swept() float64 {
 	lasts := float64(sweepTime)
-	if d.sweep.kind.Every {
+	switch {
+	case d.sweep.kind.Every:
 		lasts = everyWay
+	case d.sweep.kind.Faces:
+		lasts = float64(len(faces) * faceTime)
 	}
 	return float64(d.now-d.sweep.from) / lasts
 }
@@ -486,6 +503,14 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	out.Roll, out.Pitch = round(out.Roll, 1), round(out.Pitch, 1)
 	out.Gyro = round(d.kit.Gyro, 2)
 	d.finds(out, s.Amps, s.Rotors[0] != 0)
+	d.learnsFaces()
+	if !d.sweep.active || !d.sweep.kind.Every { // how it hangs then nobody says
+		shown := d.accel(d.held())
+		out.Accel = make([]float64, 3)
+		for i, x := range shown {
+			out.Accel[i] = round(x+or(d.kit.Accel.Noise, 0.003)*d.chance.NormFloat64(), 4)
+		}
+	}
 	out.Turns = d.turnedTo.Turn(d.turning)
 	for i, x := range out.Turns {
 		out.Turns[i] = round(x, 2)

@@ -1,8 +1,6 @@
 package standin
 
 import (
-	"maps"
-
 	"vividperch/bench/protocol"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
@@ -26,6 +24,11 @@ func (d *Device) set(t protocol.Things) error {
 	put(&d.video, t.Video)
 	if t.Nose != nil {
 		d.nose = max(0, min(360, *t.Nose))
+	}
+	if t.Shims != nil {
+		if err := d.shimmed(*t.Shims); err != nil {
+			return err
+		}
 	}
 	if t.TiltRoll != nil {
 		d.tilt[0] = max(-180, min(180, *t.TiltRoll))
@@ -138,7 +141,10 @@ func (d *Device) level(nothing) error {
 	if err := d.needRunning(); err != nil {
 		return err
 	}
-	maps.Copy(d.settings, familyOf(d.build.Line.Name).levels(d.turnedTo.Shows(d.tilt[0], d.tilt[1])))
+	held := d.held()
+	roll, pitch := d.turnedTo.Shows(held[0], held[1])
+	byRoll, byPitch := d.accelLeans(held)
+	d.keeps(familyOf(d.build.Line.Name).levels(roll+byRoll, pitch+byPitch))
 	return d.mean()
 }
 

@@ -45,6 +45,8 @@ type Kit struct {
 	} `json:"receiver"`
 	Link   KitLink   `json:"link"`
 	Senses KitSenses `json:"senses"`
+	Accel  KitAccel  `json:"accel"`
+	Bench  KitBench  `json:"bench"` // that the plate stands on
 	// Wires as they are really soldered, by device; the receiver's is on its port when it is not among them.
 	Wires map[string]quad.Wire `json:"wires"`
 	Meter struct {

@@ -53,13 +53,15 @@ type family struct {
 	levels func(roll, pitch float64) map[string]string
 	// compasses are the settings that hold the zero of its compass, µT; nil where it has none.
 	compasses func(zero [3]float64) map[string]string
+	// faces are the settings that hold what six faces told it of its accelerometer; nil where it wants level alone.
+	faces func(told toldFaces) map[string]string
 }
 
 // families that the stand-in speaks for: one entry a line.
 var families = []family{
-	{"Marram", marramMeaning, marramLevels, nil},
-	{"Spindrift", spindriftMeaning, spindriftLevels, spindriftCompasses},
-	{"Shingle", shingleMeaning, shingleLevels, shingleCompasses},
+	{"Marram", marramMeaning, marramLevels, nil, nil},
+	{"Spindrift", spindriftMeaning, spindriftLevels, spindriftCompasses, nil},
+	{"Shingle", shingleMeaning, shingleLevels, shingleCompasses, shingleFaces},
 }
 
 func familyOf(line string) *family {

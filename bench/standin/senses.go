@@ -13,6 +13,9 @@ type KitSenses struct {
 	North       float64    `json:"north"`       // µT of the earth's field along the ground; 0 is 18
 	Down        float64    `json:"down"`        // µT of it downward; 0 is 45
 	Declination float64    `json:"declination"` // deg, east positive
+	Aged        [3]float64 `json:"aged"`        // µT of its iron that came since its board last found it
+	Warms       float64    `json:"warms"`       // m of height that it loses in its first minute, as it warms
+	Lit         float64    `json:"lit"`         // m of height that sun on it makes and takes as clouds pass, in forty seconds
 	Iron        [3]float64 `json:"iron"`        // µT that iron and wires on the quad add, in the compass's axes
 	Soft        float64    `json:"soft"`        // share by which soft iron stretches the field along the compass's first axis, and shrinks it along its second
 	Turned      float64    `json:"turned"`      // deg that the compass is turned on its mount, clockwise
@@ -45,12 +48,9 @@ func (d *Device) field() [3]float64 {
 	k := d.kit.Senses
 	north, down := or(k.North, 18), or(k.Down, 45)
 	if d.sweep.active && d.sweep.kind.Every {
-		// Down a spiral from the belly to the back, as even as a hand is.
-		at := min(1, float64(d.now-d.sweep.from)/everyWay)
-		z := 1 - 2*at
-		r, turn := math.Sqrt(max(0, 1-z*z)), 2*math.Pi*loops*at
 		f := math.Hypot(north, down)
-		return [3]float64{f * r * math.Cos(turn), f * r * math.Sin(turn), f * z}
+		at := spiral(float64(d.now - d.sweep.from))
+		return [3]float64{f * at[0], f * at[1], f * at[2]}
 	}
 	held := d.held()
 	sy, cy := math.Sincos((d.nose - k.Declination) * math.Pi / 180)
@@ -60,6 +60,23 @@ func (d *Device) field() [3]float64 {
 	ahead, right := north*cy, -north*sy
 	ahead, down = ahead*cp-down*sp, ahead*sp+down*cp
 	return [3]float64{ahead, right*cr + down*sr, down*cr - right*sr}
+}
+
+// spiral is the direction from which the field comes in as a hand turns the quad through every direction, so many ms after it began: down from the belly to
+// the back, as even as a hand is.
+func spiral(since float64) [3]float64 {
+	at := max(0, min(1, since/everyWay))
+	z := 1 - 2*at
+	r, turn := math.Sqrt(max(0, 1-z*z)), 2*math.Pi*loops*at
+	return [3]float64{r * math.Cos(turn), r * math.Sin(turn), z}
+}
+
+// spiralling is how the quad turns meanwhile, deg/s: of all rotations that bring the field along the spiral, the one with nothing about the field itself.
+func spiralling(since float64) [3]float64 {
+	a, b := spiral(since-1), spiral(since+1)
+	f := spiral(since)
+	v := [3]float64{(b[0] - a[0]) * 500, (b[1] - a[1]) * 500, (b[2] - a[2]) * 500} // 1/s
+	return [3]float64{degrees(v[1]*f[2] - v[2]*f[1]), degrees(v[2]*f[0] - v[0]*f[2]), degrees(v[0]*f[1] - v[1]*f[0])}
 }
 
 // compass is what it shows, µT in its own axes.
@@ -77,6 +94,9 @@ func (d *Device) compass(amps float64) [3]float64 {
 	}
 	return out
 }
+
+// keeps settings that a board has found by itself.
+func (d *Device) keeps(found map[string]string) { maps.Copy(d.settings, found) }
 
 // hasZero says whether its settings hold one that was found on this board: then it is what the iron adds.
 func (d *Device) hasZero() bool {
@@ -106,7 +126,7 @@ func (d *Device) learns(seen [3]float64) {
 			d.zero[i] = (l.low[i] + l.high[i]) / 2
 		}
 		if of := familyOf(d.build.Line.Name).compasses; of != nil {
-			maps.Copy(d.settings, of(d.zero))
+			d.keeps(of(d.zero))
 		}
 	}
 }
@@ -146,7 +166,8 @@ func (d *Device) finds(out *protocol.Live, amps float64, turning bool) {
 	}
 	if d.means.barometer {
 		k := d.kit.Senses
-		out.Height = k.Drifts*float64(d.now-d.powered)/300_000 + or(k.Trembles, 0.12)*d.chance.NormFloat64()
+		seconds := float64(d.now-d.powered) / 1000
+		out.Height = k.Drifts*seconds/300 - k.Warms*(1-math.Exp(-seconds/25)) + k.Lit*math.Sin(2*math.Pi*seconds/40) + or(k.Trembles, 0.12)*d.chance.NormFloat64()
 		if turning {
 			out.Height += k.Jumps
 		}

@@ -135,3 +135,12 @@ func shingleLevels(roll, pitch float64) map[string]string {
 	radians := func(deg float64) string { return strconv.FormatFloat(math.Round(deg*math.Pi/180*1e4)/1e4, 'f', -1, 64) }
 	return map[string]string{"LevelRoll": radians(roll), "LevelPitch": radians(pitch), "LevelDone": "1"}
 }
+
+func shingleFaces(told toldFaces) map[string]string {
+	four := func(x float64) string { return strconv.FormatFloat(math.Round(x*1e4)/1e4, 'f', -1, 64) }
+	out := map[string]string{"AccelDone": "1"}
+	for i, axis := range [3]string{"X", "Y", "Z"} {
+		out["AccelZero"+axis], out["AccelScale"+axis] = four(told.zero[i]), four(told.gain[i])
+	}
+	return out
+}

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"vividperch/core/firmware"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
@@ -139,6 +140,8 @@ type Rule struct {
 	// Days a reading stays good for this rule, counted in local calendar days: 1 is the day it was taken.
 	// 0 is for ever.
 	Days int
+	// Renewed readings stay good for Days only where the pilot renews by date; the rest is told by [RenewedFor].
+	Renewed bool
 	// Voids lists the events after which this rule's readings must be taken again.
 	Voids []Event
 	// Ages lists those of Reads whose readings Days and Voids are about; nil means all of them.
@@ -277,11 +280,15 @@ func visible(seen *quad.Known, r *Rule, k *quad.Known, c Context) (why string) {
 	}
 	*seen = quad.Known{}
 	quad.MaskTo(seen, k, at)
-	if r.Days == 0 && len(r.Voids) == 0 {
+	days := r.Days
+	if r.Renewed {
+		days, _ = RenewedFor(k)
+	}
+	if days == 0 && len(r.Voids) == 0 {
 		return ""
 	}
 	quad.DropReadings(seen, r.ages(), func(at time.Time) bool {
-		if r.Days > 0 && !c.Now.Before(expiry(at, r.Days, c.Now.Location())) {
+		if days > 0 && !c.Now.Before(expiry(at, days, c.Now.Location())) {
 			why = "the last one is from " + at.In(c.Now.Location()).Format("2 January")
 			return false
 		}
@@ -295,6 +302,24 @@ func visible(seen *quad.Known, r *Rule, k *quad.Known, c Context) (why string) {
 	})
 	return why
 }
+
+// compassDays is how long a compass is usually trusted as it was found, counted in days.
+const compassDays = 90
+
+// RenewedFor is for how many days what was found of a compass stays good, counted from the one it was found on, 0 for as long as nothing happens to it;
+// and whether the board's family has it so, whatever its pilot would rather.
+func RenewedFor(k *quad.Known) (days int, byFamily bool) {
+	if l, ok := firmware.FindLine(k.Sheet.Firmware.Line); ok && l.Control.CompassDays > 0 {
+		return l.Control.CompassDays, true
+	}
+	if k.Pilot.CompassBy == quad.ByEvent {
+		return 0, false
+	}
+	return compassDays, false
+}
+
+// Expires is when a reading that was taken at a time stops being good that stays so for some days, in a zone.
+func Expires(at time.Time, days int, zone *time.Location) time.Time { return expiry(at, days, zone) }
 
 // expiry is the local midnight that ends a reading's last day.
 func expiry(at time.Time, days int, zone *time.Location) time.Time {

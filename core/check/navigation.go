@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"vividperch/core/firmware"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
 	"vividperch/core/senses"
@@ -65,10 +66,40 @@ var navigationRules = []Rule{
 		},
 	},
 	{
+		ID:      "senses.faces",
+		Station: Senses,
+		Reads:   []quad.Path{"readings.senses.faces", "sheet.firmware.line"},
+		Voids:   []Event{Crash, Repair, NewMount},
+		Ages:    []quad.Path{"readings.senses.faces"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			m := k.Readings.Senses.Faces
+			if m == nil {
+				if l, ok := firmware.FindLine(k.Sheet.Firmware.Line); ok && l.Control.Faces {
+					r.ask("readings.senses.faces")
+				}
+				return r
+			}
+			f := m.Value
+			if f.Offset > senses.FaceOffset || f.Scale > senses.FaceScale || f.Cross > senses.FaceCross {
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The accelerometer is off on one of its faces",
+					Figures:  quad.Upper(f.Words()) + "; " + q(senses.FaceOffset, "m/s²") + " and " + q(senses.FaceScale, "%") + " are the most.",
+					Why:      "Level is right where it was set, and wrong once it leans: a hold slides away in a turn.",
+					Remedies: by("Lay it on all six faces again, against something square"),
+					Paths:    []quad.Path{"readings.senses.faces"},
+				})
+			}
+			return r
+		},
+	},
+	{
 		ID:      "senses.compass",
 		Station: Senses,
 		Reads:   append([]quad.Path{"readings.senses.compass", "sheet.senses.compass"}, navigating...),
-		Days:    90,
+		Days:    compassDays,
+		Renewed: true,
 		Voids:   []Event{Crash, Repair, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -107,7 +138,8 @@ var navigationRules = []Rule{
 		ID:      "senses.heading",
 		Station: Senses,
 		Reads:   append([]quad.Path{"readings.senses.heading", "readings.senses.headingAside", "sheet.senses.compass", "sheet.senses.compassTurned", "sheet.senses.declination", "sheet.feel.levelStrength"}, navigating...),
-		Days:    90,
+		Days:    compassDays,
+		Renewed: true,
 		Voids:   []Event{Crash, Repair, NewMount, Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -177,7 +209,8 @@ var navigationRules = []Rule{
 		ID:      "senses.interference",
 		Station: Senses,
 		Reads:   append([]quad.Path{"readings.senses.interference", "readings.senses.heading", "limits.field", "sheet.senses.compass", "sheet.feel.levelStrength"}, navigating...),
-		Days:    90,
+		Days:    compassDays,
+		Renewed: true,
 		Voids:   []Event{Repair, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result

@@ -21,7 +21,7 @@ var bound = map[string]map[Measured]string{
 		"volts": "volt-gain", "current": "amp-gain amp-zero",
 	},
 	"Shingle": {
-		"level": "LevelRoll LevelPitch LevelDone AccelScaleX AccelScaleY AccelScaleZ", "gyro": "GyroX GyroY GyroZ",
+		"level": "LevelRoll LevelPitch LevelDone AccelScaleX AccelScaleY AccelScaleZ AccelZeroX AccelZeroY AccelZeroZ AccelDone", "gyro": "GyroX GyroY GyroZ",
 		"compass": "CompassX CompassY CompassZ CompassPerAmpX CompassPerAmpY CompassPerAmpZ CompassDone",
 		"volts":   "VoltGain", "current": "AmpGain AmpZero",
 	},

@@ -50,10 +50,14 @@ type Line struct {
 }
 
 // Control of a line: the cutoffs (Hz) of its low-passes on the rotation and on the rotation's change, with settings at
-// their defaults.
+// their defaults, and its own ways of calibration.
 type Control struct {
 	Gyro       float64 `json:"gyro" unit:"Hz"`
 	Derivative float64 `json:"derivative" unit:"Hz"`
+	// Faces says that its boards want their accelerometer laid on all six faces before they are levelled.
+	Faces bool `json:"faces"`
+	// CompassDays is how long its boards take a compass for as it was found, counted in days; 0 for ever.
+	CompassDays int `json:"compassDays"`
 }
 
 // ArmGate is one gate of arming and how a board of the line tells that it holds.

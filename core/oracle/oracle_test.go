@@ -237,6 +237,7 @@ var undrawn = map[string]string{
 	"sheet.firmware.other":           "settings without a subject",
 	"readings.firmware.backup":       "what was saved, which no flight shows",
 	"readings.firstFlight.rehearsal": "flown by the model itself",
+	"readings.senses.faces":          "what an accelerometer makes of level is drawn as a level error",
 	"readings.loss.line":             "as the rehearsal, along a line",
 	"readings.firstFlight.home":      "where it takes off; nothing returns yet",
 	"readings.loss.response":         "follows from what the receiver puts out and the board does",

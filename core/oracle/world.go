@@ -199,6 +199,7 @@ func (w *world) answerPlace(out *quad.Readings, is quad.PlaceActual) {
 		return quad.HeadingSeen{Shown: math.Round(10*math.Mod(shown+is.HeadingOff+720, 360)) / 10, Known: known, Turned: held.CompassTurned, Added: held.Declination}
 	}
 	out.Senses.Heading, out.Senses.HeadingAside = reading(seen(60)), reading(seen(150))
+	out.Senses.Faces = reading(quad.FacesRun{})
 	out.Senses.Interference = reading(quad.Disturbance{AtHover: is.Disturbs})
 	out.Senses.Satellites = reading(quad.Sky{Satellites: is.Satellites, Dilution: is.Dilution})
 	out.Senses.HomeKnown = reading(is.Fixed)

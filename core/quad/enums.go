@@ -33,6 +33,9 @@ func (Layout) Enum() []string { return enum(LayoutX, LayoutWide, LayoutPlus) }
 func (Rotation) Enum() []string { return enum(FrontLeftClockwise, FrontLeftCounterClockwise) }
 
 // Enum implements [Enumeration].
+func (Renewal) Enum() []string { return enum(ByDate, ByEvent) }
+
+// Enum implements [Enumeration].
 func (Policy) Enum() []string { return enum(PolicyDrop, PolicyLand, PolicyReturn) }
 
 // Enum implements [Enumeration].

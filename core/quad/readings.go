@@ -280,9 +280,10 @@ type MotorsReadings struct {
 }
 
 type SensesReadings struct {
-	Level     *Reading[Level]   `json:"level,omitempty" label:"Roll and pitch shown on the level plate" how:"Motor plane parallel to a plate made level both ways: the roll and the pitch that the board shows." good:"Within half a degree of 0 and 0."`
-	BoardLies *Reading[Mount]   `json:"boardLies,omitempty" label:"How the board lies on the frame" how:"Three moves by hand, about thirty degrees each and back: nose down, right side down, turned to the right. Which way the board says that it turned tells how it lies. By eye: where its arrow points, and which face is up." good:"As your settings have it, to a few degrees."`
-	GyroStill *Reading[float64] `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts." good:"Under 1 °/s, on every axis." least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
+	Level     *Reading[Level]    `json:"level,omitempty" label:"Roll and pitch shown on the level plate" how:"Motor plane parallel to a plate made level both ways: the roll and the pitch that the board shows." good:"Within half a degree of 0 and 0."`
+	BoardLies *Reading[Mount]    `json:"boardLies,omitempty" label:"How the board lies on the frame" how:"Three moves by hand, about thirty degrees each and back: nose down, right side down, turned to the right. Which way the board says that it turned tells how it lies. By eye: where its arrow points, and which face is up." good:"As your settings have it, to a few degrees."`
+	Faces     *Reading[FacesRun] `json:"faces,omitempty" label:"Accelerometer on its six faces" how:"Laid on its feet, its back, its nose, its tail and both sides, two seconds each, in any order." good:"Off by less than 0.3 m/s² on every axis, the axes alike to 3 %."`
+	GyroStill *Reading[float64]  `json:"gyroStill,omitempty" unit:"deg/s" label:"Rotation shown at rest" how:"Leave it untouched for ten seconds after power-up; the largest axis counts." good:"Under 1 °/s, on every axis." least:"0" most:"2000" because:"no gyro measures more than 2000 °/s"`
 	// What a hold or a return leans on.
 	Compass      *Reading[CompassRun]  `json:"compass,omitempty" label:"Compass turned every way" how:"Outdoors, ten metres from cars and fences, nothing magnetic on you: turn the quad slowly through every direction for a minute, nose, tail, sides, belly and back to the north and to the south." good:"A field of 22 to 67 µT, the samples within 4 % of it, four fifths of all directions seen."`
 	Heading      *Reading[HeadingSeen] `json:"heading,omitempty" label:"Heading against a known direction" how:"Outdoors, pack on, motors off: point the nose at something whose direction you know from a map, level, and read the heading that the board shows." good:"Within 5° of it."`
@@ -292,6 +293,19 @@ type SensesReadings struct {
 	HomeKnown    *Reading[bool]        `json:"homeKnown,omitempty" label:"It knows home before it takes off" how:"Armed at the place where it is to come back to, look at what the board says of home: its distance is 0 to 3 m, its arrow swings as you turn." good:"Yes, each time, before the throttle is opened."`
 	VideoTrial   *Reading[VideoTrial]  `json:"videoTrial,omitempty" label:"Satellites with and without the video" how:"On one spot, equal waits: count with the video off, on, off, on. What climbs by itself falls out of it." good:"No fewer with it than without."`
 	Heights      *Reading[HeightRest]  `json:"heights,omitempty" label:"Height shown at rest" how:"Five minutes untouched, out of sun and wind, then spun up: how much the height shown trembles, drifts and jumps." good:"Trembles by less than 0.3 m, drifts less than 2 m, jumps less than 1 m."`
+}
+
+// FacesRun is what an accelerometer that was laid on its six faces came to: the worst of its axes.
+type FacesRun struct {
+	Offset float64 `json:"offset" unit:"m/s²" label:"Off by" least:"0" most:"100" because:"no sensor that works is off by more"`
+	Scale  float64 `json:"scale" unit:"%" label:"Shows too much or too little by" least:"0" most:"100" because:"a share of what is there"`
+	Cross  float64 `json:"cross" unit:"%" label:"Share of another axis" least:"0" most:"100" because:"a share of what is there"`
+	Left   float64 `json:"left,omitempty" unit:"m/s²" label:"What the fit leaves open" optional:"yes" least:"0" most:"100" because:"no sensor that works is off by more"`
+}
+
+// Words of it.
+func (f FacesRun) Words() string {
+	return "off by " + Quantity(f.Offset, "m/s²") + " and " + Quantity(f.Scale, "%") + ", " + Quantity(f.Cross, "%") + " across"
 }
 
 // Level is what a board shows while the frame stands on a plate that is level both ways.

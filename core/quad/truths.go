@@ -72,6 +72,8 @@ type Pilot struct {
 	Gear map[string]string `json:"gear,omitempty" label:"Own facts of the link"`
 	// Shows is what the pilot wants figures shown in; nothing is judged by it.
 	Shows Shows `json:"shows,omitzero"`
+	// CompassBy is when a compass is to be found anew.
+	CompassBy Renewal `json:"compassBy,omitempty" label:"A compass is renewed"`
 }
 
 // FleetQuad is what concerns others of one quad.

@@ -40,6 +40,7 @@ var scales = map[string]map[string]float64{
 	"deg":        {"deg": 1, "°": 1, "rad": 180 / math.Pi},
 	"deg/s":      {"deg/s": 1, "°/s": 1, "rad/s": 180 / math.Pi},
 	"J":          {"J": 1, "mJ": 1e-3, "kJ": 1e3},
+	"m/s²":       {"m/s²": 1, "m/s2": 1},
 	"m/s":        {"m/s": 1, "km/h": 1 / 3.6, "kn": 1852.0 / 3600, "mph": 0.44704},
 	"%":          {"%": 1},
 	"N·m":        {"N·m": 1, "Nm": 1},

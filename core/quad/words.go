@@ -345,3 +345,19 @@ const (
 	PortTelemetry PortFunction = "telemetry"
 	PortConfigure PortFunction = "configure"
 )
+
+// Renewal is a pilot's school of when to calibrate again.
+type Renewal string
+
+const (
+	ByDate  Renewal = "date"  // once its days are over, and after what moves parts
+	ByEvent Renewal = "event" // only after what moves parts, or once a hold circles
+)
+
+// Words for it.
+func (r Renewal) Words() string {
+	if r == ByEvent {
+		return "after what moves parts alone"
+	}
+	return "by date"
+}

@@ -1,8 +1,11 @@
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { Button, TextButton } from '../../kit/button'
+import { Disclosure } from '../../kit/disclosure'
 import { two, ways } from '../../kit/looks'
+import { Segments } from '../../kit/segments'
 import { useOwn } from '../../places/bench/whose'
+import { onConflict } from '../../places/line/conflict'
 import { showError } from '../../shell/message'
 import { acts, answerOf, type QuadView, type Schemas, server, useAct } from '../../wire/client'
 import { useLive, useLiveDraw } from '../../wire/live'
@@ -20,7 +23,7 @@ const most = 6000
 export function CompassSphere({ quad }: { quad: QuadView }) {
   const own = useOwn()
   const shows = useLive((s) => own && (s.live?.compass?.length ?? 0) === 3)
-  const samples = useRef<number[][]>([])
+  const samples = useRef<{ shown: number[]; turns: number[]; time: number }[]>([])
   const last = useRef(-1)
   const [on, setOn] = useState(false)
   const [count, setCount] = useState(0)
@@ -29,7 +32,7 @@ export function CompassSphere({ quad }: { quad: QuadView }) {
     const l = s.live
     if (!on || !own || !l || l.compass?.length !== 3 || l.sequence === last.current || samples.current.length >= most) return
     last.current = l.sequence
-    samples.current.push([...l.compass])
+    samples.current.push({ shown: [...l.compass], turns: [...l.turns], time: l.time / 1000 })
   })
   useEffect(() => {
     if (!on) return
@@ -43,7 +46,13 @@ export function CompassSphere({ quad }: { quad: QuadView }) {
       answerOf(
         server.POST('/api/quads/{id}/senses/turning', {
           params: { path: { id: quad.id } },
-          body: text ? { text, columns: pasted.columns } : { samples: samples.current.slice(0, count) },
+          body: text
+            ? { text, columns: pasted.columns }
+            : {
+                samples: samples.current.slice(0, count).map((s) => s.shown),
+                turns: samples.current.slice(0, count).map((s) => s.turns),
+                times: samples.current.slice(0, count).map((s) => s.time),
+              },
         }),
       ),
     enabled: text !== '' || count > 0,
@@ -52,6 +61,7 @@ export function CompassSphere({ quad }: { quad: QuadView }) {
   })
   const v = fit.error ? undefined : fit.data
   const keep = useAct(quad.id, (r: Turning['reading']) => acts.typeAll(quad.id, [{ path: 'readings.senses.compass', value: r }]))
+  const tell = useAct(quad.id, (deg: number) => acts.edit(quad.id, quad.version, [{ path: 'sheet.senses.compassTurned', value: deg }]))
   const start = (byHand: boolean) => {
     samples.current = []
     setCount(0)
@@ -100,6 +110,17 @@ export function CompassSphere({ quad }: { quad: QuadView }) {
               <p className="text-fix">{v.says}</p>
             )}
             {v.next && <p className="font-semibold text-act">{v.next}</p>}
+            {v.mount && (
+              <Mount
+                mount={v.mount}
+                told={quad.meant.sheet.senses.compassTurned ?? 0}
+                busy={tell.isPending}
+                onTell={(deg) =>
+                  tell.mutate(deg, { onError: onConflict(quad, 'How the compass is turned', [{ path: 'sheet.senses.compassTurned', value: deg }]) })
+                }
+              />
+            )}
+            {v.motion && <p className="text-soft">How it lies on its mount its motion does not tell: {v.motion}</p>}
             {v.reading && (
               <Button small disabled={keep.isPending} onClick={() => keep.mutate(v.reading)}>
                 Keep it as the compass reading
@@ -107,7 +128,13 @@ export function CompassSphere({ quad }: { quad: QuadView }) {
             )}
           </div>
         )}
-        <PasteRun pasted={pasted} onPaste={setPasted} table={v?.table} heads="what the compass shows ahead, to the right and down, in µT or nT." />
+        <PasteRun
+          pasted={pasted}
+          onPaste={setPasted}
+          table={v?.table}
+          heads="what the compass shows ahead, to the right and down, in µT or nT; with the gyro and the time beside it, how it lies is told too."
+        />
+        <Renewed quad={quad} />
       </section>
       <section aria-label="Directions seen">
         <Halves seen={v?.seen ?? []} missing={v?.missing ?? []} />
@@ -115,6 +142,73 @@ export function CompassSphere({ quad }: { quad: QuadView }) {
     </div>
   )
 }
+
+/** How a compass lies on its mount by what the gyro felt meanwhile. */
+function Mount(props: { mount: Schemas['CompassMount']; told: number; busy: boolean; onTell: (deg: number) => void }) {
+  const { mount: m, told } = props
+  return (
+    <p className={m.onItsBack || m.tell !== told ? 'text-fix' : 'text-ok'}>
+      By its motion against the gyro's it is turned by <b>{m.turned}°</b> on its mount{m.onItsBack && <b> and lies on its back</b>}
+      {m.askew > 5 && `, askew by ${m.askew}°`}; both halves of the run agree to {m.agree}°.{' '}
+      {m.onItsBack
+        ? 'Turn it over: its board is not told of that.'
+        : m.tell === told
+          ? 'So the board is told.'
+          : m.tell !== told && (
+              <TextButton disabled={props.busy} onClick={() => props.onTell(m.tell)}>
+                Tell the board {m.tell}°
+              </TextButton>
+            )}
+    </p>
+  )
+}
+
+const schools = { date: 'by date', event: 'after what moves parts alone' } as const
+
+/** When it is to be found anew: both schools worked out, one of them judged by. */
+function Renewed({ quad }: { quad: QuadView }) {
+  const queries = useQueryClient()
+  const seen = useQuery({
+    queryKey: ['renewal', quad.id, quad.seen],
+    queryFn: () => answerOf(server.GET('/api/quads/{id}/senses/renewal', { params: { path: { id: quad.id } } })),
+    placeholderData: (before) => before,
+  })
+  const v = seen.data
+  const choose = useMutation({
+    mutationFn: (by: 'date' | 'event') => answerOf(server.POST('/api/pilot/compass', { body: { version: v?.version ?? 0, by } })),
+    onError: showError,
+    onSettled: () => {
+      void queries.invalidateQueries({ queryKey: ['renewal'] })
+      void queries.invalidateQueries({ queryKey: ['pilot'] })
+      void queries.invalidateQueries({ queryKey: ['quad', quad.id] })
+    },
+  })
+  if (!v) return null
+  return (
+    <Disclosure words="When to find it anew" className="mt-3">
+      <Segments<'date' | 'event'>
+        small
+        label="When to find it anew"
+        items={(['date', 'event'] as const).map((s) => ({ value: s, words: schools[s] }))}
+        value={v.by as 'date' | 'event'}
+        onChoose={(by) => choose.mutate(by)}
+        disabled={choose.isPending}
+      />
+      <ul className="mt-1 text-[14px]">
+        <li>
+          <b>By date:</b> {v.due ? `found on ${date(v.taken)}, good until ${date(v.due)}, ${v.days} days.` : `good for ${v.days} days once it is found.`}
+          {v.family && ' This firmware family has it so, whatever you choose.'}
+        </li>
+        <li>
+          <b>By event:</b> {v.voided || (v.taken ? 'nothing has happened to it since.' : 'it was never found.')}
+        </li>
+        <li className="text-soft">{v.misses}</li>
+      </ul>
+    </Disclosure>
+  )
+}
+
+const date = (at?: string) => (at ? new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' }) : '')
 
 const r = 79
 

@@ -1,10 +1,11 @@
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
 import { Button } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { fieldRow, two } from '../../kit/looks'
 import { useOwn } from '../../places/bench/whose'
-import { acts, answerOf, type QuadView, type Schemas, server, useAct } from '../../wire/client'
+import { showError } from '../../shell/message'
+import { acts, answerOf, bench, type QuadView, type Schemas, server, useAct } from '../../wire/client'
 import { useLive } from '../../wire/live'
 import { figure } from './figure'
 
@@ -62,6 +63,14 @@ export function LevelPlate({ quad }: { quad: QuadView }) {
     const [roll, pitch] = live.split(' ')
     setTyped({ ...typed, [`${end}Roll`]: roll ?? '', [`${end}Pitch`]: pitch ?? '' })
   }
+  const nose = useLive((s) => s.live?.nose ?? 0)
+  const onBench = useLive((s) => own && Boolean(s.live))
+  const hand = useMutation({ mutationFn: bench.things, onError: showError })
+  const shim = (p: Plate) => {
+    const [roll, pitch] = p.sides
+    const height = (s: Schemas['PlateSide'] | undefined, plus: string) => (s ? (s.under === plus ? s.height : -s.height) : 0)
+    hand.mutate({ shims: { roll: height(roll, 'left'), pitch: height(pitch, 'front'), across: ask.across, along: ask.along } })
+  }
   const set = (name: keyof Typed) => (e: React.ChangeEvent<HTMLInputElement>) => setTyped({ ...typed, [name]: e.target.value })
   const input = (name: keyof Typed, label: string, wide?: boolean) => (
     <label key={name}>
@@ -87,6 +96,11 @@ export function LevelPlate({ quad }: { quad: QuadView }) {
             )}
           </fieldset>
         ))}
+        {onBench && (
+          <Button small quiet className="mt-1.5" disabled={hand.isPending} onClick={() => hand.mutate({ nose: (nose + 180) % 360 })}>
+            Have the hand turn it half round
+          </Button>
+        )}
         <Subhead>The plate and what is at hand</Subhead>
         <div className={fieldRow}>
           {input('across', 'feet apart, left to right, mm')}
@@ -113,9 +127,16 @@ export function LevelPlate({ quad }: { quad: QuadView }) {
               In the air that pushes it by {v.drift.toFixed(2)} m/s²: {v.afterFive.toFixed(1)} m in five seconds, in still air and with nobody's hand against
               it.
             </p>
-            <Button small disabled={keep.isPending} onClick={() => keep.mutate(v)}>
-              Keep it as the level reading
-            </Button>
+            <div className="flex flex-wrap gap-2">
+              <Button small disabled={keep.isPending} onClick={() => keep.mutate(v)}>
+                Keep it as the level reading
+              </Button>
+              {onBench && (
+                <Button small quiet disabled={hand.isPending} onClick={() => shim(v)}>
+                  Have the hand put the shims under it
+                </Button>
+              )}
+            </div>
           </div>
         )}
       </section>

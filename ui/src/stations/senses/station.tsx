@@ -6,6 +6,7 @@ import { LitStation } from '../lit'
 import type { StationProps } from '../props'
 import { CompassSphere } from './compass'
 import { MotorCurrent } from './currents'
+import { SixFaces } from './faces'
 import { HeightAtRest } from './heights'
 import { LevelPlate } from './plate'
 import { HeadingRose } from './rose'
@@ -14,6 +15,7 @@ import { SkyTrial } from './sky'
 const places = {
   quad: 'On the quad',
   plate: 'Level plate',
+  faces: 'Six faces',
   compass: 'Compass',
   heading: 'Heading',
   current: 'Motor current',
@@ -38,6 +40,7 @@ export function SensesStation({ quad, perch }: StationProps<QuadAt<'drawing'>>) 
       </div>
       {at === 'quad' && <LitStation quad={quad} perch={perch} />}
       {at === 'plate' && <LevelPlate quad={quad} />}
+      {at === 'faces' && <SixFaces quad={quad} />}
       {at === 'compass' && <CompassSphere quad={quad} />}
       {at === 'heading' && <HeadingRose quad={quad} />}
       {at === 'current' && <MotorCurrent quad={quad} />}
