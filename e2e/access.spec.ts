@@ -137,7 +137,7 @@ test('axe finds nothing at any station', async ({ page }) => {
   for (const [i, box] of (await headings.all()).entries()) await box.fill(String(30 + 40 * i))
   await expect(page.getByRole('img', { name: /^A hold with it/ })).toBeVisible()
   await look(page, 'senses, heading')
-  for (const at of ['compass', 'sky', 'height']) {
+  for (const at of ['faces', 'compass', 'sky', 'height']) {
     await page.goto(`/quads/3/senses?at=${at}`)
     const bring = page.getByRole('button', { name: 'Or bring a run that was recorded' })
     if (at !== 'sky') await bring.click()

@@ -46,6 +46,53 @@ test('what the board on the bench shows is taken over by a press', async ({ page
   await seenLevel(page)
 })
 
+test('Godwit’s plate is made level on a bench that leans, and its accelerometer laid on six faces', async ({ page, request }) => {
+  const post = (path: string, data: object) => request.post(path, { data })
+  await post('/api/bench/place', { quad: 'Godwit' })
+  await expect.poll(async () => ((await (await request.get('/api/bench')).json()) as { board?: { quad: string } }).board?.quad).toBe('Godwit')
+  await expect.poll(async () => (await post('/api/bench/things', { usb: true })).ok()).toBe(true)
+  await page.goto('/quads/4/senses?at=plate')
+  const seen = page.getByRole('region', { name: 'What was seen on the plate' })
+  const look = async (when: string) => {
+    const group = seen.getByRole('group', { name: when })
+    await group.getByRole('button', { name: 'As the board shows it' }).click()
+    const shown = Number((await group.getByLabel('roll').inputValue()).replace('−', '-'))
+    await seen.getByRole('button', { name: 'Have the hand turn it half round' }).click()
+    // The hand has turned it once the board shows something else.
+    await expect
+      .poll(async () => {
+        await group.getByRole('button', { name: 'As the board shows it' }).click()
+        const now = await group.getByLabel('roll').inputValue()
+        await group.getByLabel('roll').fill(String(shown))
+        return Math.abs(Number(now.replace('−', '-')) - shown)
+      })
+      .toBeGreaterThan(1)
+  }
+  const pitch = async () => Number((await seen.getByRole('group', { name: 'as it stands' }).getByLabel('pitch').inputValue()).replace('−', '-'))
+  await seen.getByRole('group', { name: 'as it stands' }).getByRole('button', { name: 'As the board shows it' }).click()
+  const before = await pitch()
+  await look('as it stands')
+  await seen.getByRole('group', { name: 'as it stands' }).getByLabel('pitch').fill(String(before))
+  await look('turned half round')
+  const plate = page.getByRole('region', { name: 'The plate made level' })
+  await expect(plate.getByRole('img', { name: /^Seen from behind: the bench leans by 1\.\d\d°; .* under the right/ })).toBeVisible()
+
+  // Its family wants six faces: the board takes in what they tell, and the second time there is little left of it.
+  await expect(page.getByRole('complementary', { name: 'Ledger' })).toContainText('Accelerometer on its six faces')
+  await page.getByRole('button', { name: 'Six faces' }).click()
+  const laid = page.getByRole('region', { name: 'The accelerometer on its six faces' })
+  await laid.getByRole('button', { name: 'Lay it down, and look' }).click()
+  await expect(laid).toContainText('and leave it for two seconds')
+  await expect(laid).toContainText(/It is off by 0\.3\d+ m\/s²/, { timeout: 40_000 })
+  await expect(page.getByRole('img', { name: /on its feet: seen, on its back: seen, on its nose: seen/ })).toBeVisible()
+  await laid.getByRole('button', { name: 'Stop' }).click()
+  await expect.poll(async () => ((await (await request.get('/api/bench')).json()) as { connected: boolean }).connected).toBe(true)
+  await laid.getByRole('button', { name: 'Begin anew' }).click()
+  await expect(laid).toContainText(/It is off by 0\.0\d+ m\/s²/, { timeout: 40_000 })
+  await laid.getByRole('button', { name: 'Keep it as the reading of its faces' }).click()
+  await expect(page.getByRole('complementary', { name: 'Ledger' }).getByRole('list', { name: 'Readings' })).toContainText(/off by 0\.0\d+ m\/s²/)
+})
+
 /** Nothing was turned here: the bench is told as level. */
 async function seenLevel(page: Page) {
   await expect(page.getByRole('img', { name: /^Seen from behind: the bench leans by 0\.00°; level as it stands/ })).toBeVisible()
@@ -104,6 +151,30 @@ test('Whimbrel’s compass is turned every way, found turned on its mount, told 
   await expect(looked.locator('b.text-stop')).toHaveCount(0)
   await looked.getByRole('button', { name: 'Keep both as the heading readings' }).click()
   await expect(readings(page)).toContainText(/shown for 150°/)
+})
+
+test('when a compass is to be found anew is worked out by date and by event', async ({ page, request }) => {
+  const post = async (path: string, data: object) => expect((await request.post(path, { data })).ok(), path).toBe(true)
+  await post('/api/quads/1/edit', {
+    version: (await (await request.get('/api/quads/1')).json()).version,
+    values: [{ path: 'sheet.senses.compass', value: true }],
+  })
+  await post('/api/quads/1/type', { path: 'readings.senses.compass', value: { field: 48, residual: 0.4, covered: 93 } })
+  await page.goto('/quads/1/senses?at=compass')
+  await page.getByRole('button', { name: 'When to find it anew' }).click()
+  const schools = page.getByRole('group', { name: 'When to find it anew' })
+  await expect(page.getByRole('listitem').filter({ hasText: 'By date:' })).toContainText(/good until .*, 90 days/)
+  await expect(page.getByRole('listitem').filter({ hasText: 'By event:' })).toContainText('nothing has happened to it since')
+  await schools.getByRole('button', { name: 'after what moves parts alone' }).click()
+  await expect(page.getByText('What moves on the quad without anybody noting it')).toBeVisible()
+  await post('/api/quads/1/event', { event: 'crash', note: 'into the poplars' })
+  await page.reload()
+  await page.getByRole('button', { name: 'When to find it anew' }).click()
+  await expect(page.getByRole('listitem').filter({ hasText: 'By event:' })).toContainText('came after it was found')
+  // Whimbrel's family takes it for sixty days, whatever its pilot would rather.
+  await page.goto('/quads/3/senses?at=compass')
+  await page.getByRole('button', { name: 'When to find it anew' }).click()
+  await expect(page.getByRole('listitem').filter({ hasText: 'By date:' })).toContainText('60 days once it is found. This firmware family has it so')
 })
 
 test('satellites are counted by turns, with the video off and on, and a sky is told with its interval', async ({ page, request }) => {

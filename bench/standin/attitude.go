@@ -113,9 +113,9 @@ type toldFaces struct{ zero, gain [3]float64 }
 
 // learnsFaces follows an accelerometer that is laid on all six faces and takes the ends along each axis for 1 g, where its family wants that.
 func (d *Device) learnsFaces() {
-	on := d.sweep.active && d.sweep.kind.Faces
 	l := &d.faced
 	since := d.now - d.sweep.from
+	on := d.sweep.active && d.sweep.kind.Faces
 	switch {
 	case on && !l.on:
 		*l = learning{on: true}
@@ -125,16 +125,23 @@ func (d *Device) learnsFaces() {
 			l.low[i], l.high[i] = min(l.low[i], shown[i]), max(l.high[i], shown[i])
 		}
 	case l.on && !on:
-		l.on = false
-		of := familyOf(d.build.Line.Name).faces
-		if of == nil {
-			return
-		}
-		for i := range l.low {
-			was := or(d.facesTold.gain[i], 1)
-			d.facesTold.zero[i] += was * (l.low[i] + l.high[i]) / 2
-			d.facesTold.gain[i] = was * (l.high[i] - l.low[i]) / 2
-		}
-		d.keeps(of(d.facesTold))
+		d.concludesFaces()
 	}
+}
+
+// concludesFaces takes in what it saw of its faces, where it saw them all: the hand lets go, or begins something else.
+func (d *Device) concludesFaces() {
+	l := &d.faced
+	of := familyOf(d.build.Line.Name).faces
+	if !l.on || of == nil || d.now-d.sweep.from < 5*faceTime+laying+300 {
+		l.on = false
+		return
+	}
+	l.on = false
+	for i := range l.low {
+		was := or(d.facesTold.gain[i], 1)
+		d.facesTold.zero[i] += was * (l.low[i] + l.high[i]) / 2
+		d.facesTold.gain[i] = was * (l.high[i] - l.low[i]) / 2
+	}
+	d.keeps(of(d.facesTold))
 }

@@ -67,6 +67,7 @@ func (d *Device) startSweep(s protocol.Sweep) error {
 	if !s.MovesFrame() && !d.radio {
 		return refuse("the radio is off")
 	}
+	d.concludesFaces()
 	d.sweep = sweeping{kind: s, from: d.now, active: true, back: d.switches[s.Switch]}
 	return nil
 }
