@@ -6,6 +6,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"vividperch/app"
+	"vividperch/core/quad"
 	"vividperch/core/senses"
 )
 
@@ -50,6 +51,9 @@ func sensesOperations(h huma.API, a *app.App) {
 		}
 	}) (*out[*app.SkyView], error) {
 		return answer(a.Sky(ctx, in.Body.Counts))
+	})
+	post(h, "skyJudged", "/api/quads/{id}/senses/sky", "Judge a sky by count and by dilution", func(ctx context.Context, in *quadWith[quad.Sky]) (*out[*senses.SkyJudged], error) {
+		return answer(a.SkyJudged(ctx, in.ID, in.Body))
 	})
 	post(h, "currents", "/api/quads/{id}/senses/currents", "Fit what a compass showed over the current", func(ctx context.Context, in *quadWith[samplesBody]) (*out[*app.CurrentsView], error) {
 		return answer(a.Currents(ctx, in.ID, in.Body.ask()))

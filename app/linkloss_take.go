@@ -85,12 +85,14 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	guard := time.Duration(t.known.Sheet.Loss.Guard * float64(time.Second))
 	released := false
 	var emits quad.LossOutput
-	over := 0 // moments since the guard time at which they turned otherwise than before
+	over, rose := 0, 0 // moments since the guard time at which they turned otherwise than before, and at which faster
 	stood := int64(0)
 	_, stopped, err := t.until(ctx, guard+2500*time.Millisecond, func(l protocol.Live) bool {
 		released = released || !sameHold(start, l)
 		if now := paceOf(l); l.Time-start.Time > guard.Milliseconds()+settles.Milliseconds() && math.Abs(now-pace) > overBy*pace {
-			over++
+			if over++; now > pace {
+				rose++
+			}
 		}
 		if emits == "" && l.Time-start.Time > 250 {
 			emits = lossOutput(before, l.Channels)
@@ -112,6 +114,10 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 		response = quad.LossResponse{Motors: quad.StoppedAfter, After: max(0.01, math.Round(float64(stood-start.Time)/10)/100)}
 	case over > 3:
 		response = quad.LossResponse{Motors: quad.WentOver}
+		// A landing throttle may lie above the one it was held at; only a way home begins with a climb.
+		if t.known.Sheet.Loss.Policy == quad.PolicyReturn && rose == over {
+			response.Motors = quad.Rose
+		}
 	}
 	if err := t.put("readings.loss.response", response); err != nil {
 		return err
@@ -122,7 +128,7 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	asSet := stopped && response.After <= t.known.Sheet.Loss.Guard+linkloss.Stop
 	lands := t.known.Sheet.Loss.Policy.Descends()
 	if lands {
-		asSet = response.Motors == quad.WentOver
+		asSet = response.Motors == quad.WentOver || response.Motors == quad.Rose
 	}
 	if err := t.put("readings.benchProof.radioOff", asSet); err != nil {
 		return err

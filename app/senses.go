@@ -443,3 +443,20 @@ func (a *App) handMoves(ctx context.Context, id int64, move protocol.Sweep) erro
 	_, err = b.callOn(ctx, d, protocol.MethodSweep, move)
 	return err
 }
+
+// SkyJudged is a sky by both schools, for a quad's place today.
+func (a *App) SkyJudged(ctx context.Context, id int64, s quad.Sky) (*senses.SkyJudged, error) {
+	if s.Satellites < 0 || s.Satellites > 80 || !(s.Dilution >= 0 && s.Dilution <= 100) {
+		return nil, quad.Faultf("no-sky", "", "a sky has up to 80 satellites, and a dilution up to 100")
+	}
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	clear := 0.0
+	if m := o.known.Readings.FirstFlight.Clear; m != nil {
+		clear = m.Value
+	}
+	j := senses.JudgeSky(s, clear)
+	return &j, nil
+}

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"vividperch/bench/protocol"
+	"vividperch/core/quad"
 	"vividperch/core/senses"
 )
 
@@ -117,3 +118,86 @@ func TestCompassMountIsFeltByTheGyro(t *testing.T) {
 		}
 	}
 }
+
+// Lost on the bench a return begins with a climb where the board knew its place as it was armed, and its home with it; with too few satellites, with a home
+// that was never set, and with another policy it goes to the landing throttle, or stops.
+func TestEachPolicyOnTheBench(t *testing.T) {
+	for _, c := range []struct {
+		name   string
+		policy quad.Policy
+		armsAt int // s after power-up
+		with   KitSenses
+		pace   string // after the loss: rises, lands, stops
+	}{
+		{"home known", quad.PolicyReturn, 40, KitSenses{}, "rises"},
+		{"armed before a position was known", quad.PolicyReturn, 2, KitSenses{}, "lands"},
+		{"too few satellites", quad.PolicyReturn, 60, KitSenses{Satellites: 5}, "lands"},
+		{"descends", quad.PolicyLand, 40, KitSenses{}, "lands"},
+		{"stops", quad.PolicyDrop, 40, KitSenses{}, "stops"},
+	} {
+		b := policed(t, c.with, c.policy)
+		b.set(protocol.Things{Pack: off()})
+		b.Advance(50)
+		b.set(protocol.Things{Pack: on()})
+		b.Advance(1000 * c.armsAt)
+		hold := func(ms int) {
+			for range ms / 100 {
+				if err := b.move(protocol.Motion{Kind: protocol.MotionArm, Switch: "arm", Position: "armed", Level: 30}); err != nil {
+					t.Fatalf("%s: %v", c.name, err)
+				}
+				b.Advance(100)
+			}
+		}
+		pace := func() float64 {
+			sum := 0.0
+			for _, r := range b.body.State().Rotors {
+				sum += math.Abs(r)
+			}
+			return sum
+		}
+		if err := b.move(protocol.Motion{Kind: protocol.MotionArm, Switch: "arm", Position: "armed"}); err != nil {
+			t.Fatal(err)
+		}
+		b.Advance(100)
+		hold(25_000) // until any sky that comes has come
+		before := pace()
+		if before < 1000 {
+			t.Fatalf("%s: it does not turn: %+v", c.name, b.live().Gates)
+		}
+		b.set(protocol.Things{Radio: off()})
+		hold(2500)
+		after, got := pace(), "lands"
+		switch {
+		case after < 500:
+			got = "stops"
+		case after > before:
+			got = "rises"
+		}
+		if got != c.pace {
+			t.Errorf("%s: from %.0f to %.0f rpm", c.name, before, after)
+		}
+	}
+}
+
+// policed is a board of the navigation line with a policy on radio loss, its landing throttle low.
+func policed(t *testing.T, with KitSenses, policy quad.Policy) *benchUnderTest {
+	t.Helper()
+	b := homer(t, with)
+	raw, err := b.build.Dictionary.Encode(func() quad.Sheet {
+		s := b.sheet
+		s.Loss.Policy, s.Loss.LandThrottle, s.Loss.Way, s.Loss.WayHeight, s.Loss.AtHome = policy, 12, quad.WaySet, 30, quad.HomeLands
+		return s
+	}(), b.settings)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, c := range b.build.Changes(b.settings, raw) {
+		if err := b.write(protocol.Write{Name: c.Name, Value: c.After}); err != nil {
+			t.Fatal(err)
+		}
+	}
+	return b
+}
+
+func on() *bool  { yes := true; return &yes }
+func off() *bool { no := false; return &no }

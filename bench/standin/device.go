@@ -184,6 +184,9 @@ func (d *Device) tick() {
 	d.air.tick(d.now, d.radio, d.fed(d.wires["receiver"]))
 	d.hear()
 	d.body.Hinder(d.usb || len(d.kit.Hinders) > 0 || d.switchedOn("hold", "home", "mission", "self-right"))
+	if d.now%100 == 0 {
+		d.body.Sense(d.whereabouts())
+	}
 	held := d.held()
 	d.body.Hold(held[0], held[1], d.turned())
 	if !d.running() || !d.pack {

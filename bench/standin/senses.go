@@ -6,6 +6,7 @@ import (
 	"strconv"
 
 	"vividperch/bench/protocol"
+	"vividperch/core/quad"
 )
 
 // KitSenses is what the quad's compass, satellite receiver and barometer are really like, and where it stands. Zero is a sound quad at a usual place.
@@ -137,20 +138,38 @@ func (d *Device) heading(shown [3]float64) float64 {
 	return math.Mod(math.Atan2(-y, x)*180/math.Pi-d.means.figures["compass turned, deg"]+d.means.figures["declination, deg"]+720, 360)
 }
 
-// sky is how many satellites are seen now, and the horizontal dilution that comes of it.
-func (d *Device) sky() (satellites int, dilution float64) {
+// whereabouts is what the board's body learns of where it is, the count without what wanders about it.
+func (d *Device) whereabouts() quad.PlaceActual {
+	is := quad.PlaceActual{Horizontal: or(d.kit.Senses.North, 18), Satellites: 0, Dilution: 99}
+	if d.means.satellite && d.pack && d.answers("satellite") {
+		is.Satellites = int(max(0, math.Round(d.count())))
+		is.Dilution = dilutionOf(is.Satellites)
+		is.Fixed = is.Satellites >= 4
+	}
+	return is
+}
+
+// count of satellites that it would see now but for chance.
+func (d *Device) count() float64 {
 	k := d.kit.Senses
-	seconds := float64(d.now-d.powered) / 1000
-	n := or(k.Satellites, 15) * (1 - math.Exp(-seconds/or(k.Cold, 12)))
+	n := or(k.Satellites, 15) * (1 - math.Exp(-float64(d.now-d.powered)/1000/or(k.Cold, 12)))
 	if d.video {
 		n -= k.VideoCosts
 	}
-	n += 0.3 * d.chance.NormFloat64()
-	satellites = int(max(0, math.Round(n)))
+	return n
+}
+
+func dilutionOf(satellites int) float64 {
 	if satellites < 4 {
-		return satellites, 99
+		return 99
 	}
-	return satellites, round(0.5+6/float64(satellites-2), 2)
+	return round(0.5+6/float64(satellites-2), 2)
+}
+
+// sky is how many satellites are seen now, and the horizontal dilution that comes of it.
+func (d *Device) sky() (satellites int, dilution float64) {
+	satellites = int(max(0, math.Round(d.count()+0.3*d.chance.NormFloat64())))
+	return satellites, dilutionOf(satellites)
 }
 
 // finds shows what leans on the sky, the earth's field and the air's weight, as far as the board uses them.

@@ -126,7 +126,7 @@ var linkLossRules = []Rule{
 				return r
 			}
 			policy := k.Sheet.Loss.Policy
-			lands := policy.Descends() // on a bench, where there is no home to go to, a return comes down too
+			lands := policy.Descends() // without a home or a place to know a return comes down too
 			switch most := k.Sheet.Loss.Guard + linkloss.Stop; {
 			case lands && m.Value.Motors == quad.StoppedAfter:
 				r.find(Finding{
@@ -137,7 +137,25 @@ var linkLossRules = []Rule{
 					Remedies: by("Write your settings to the board, then measure again; or have it stop its motors, and mean it"),
 					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.policy"},
 				})
-			case !lands && m.Value.Motors == quad.WentOver:
+			case policy == quad.PolicyLand && m.Value.Motors == quad.Rose:
+				r.find(Finding{
+					Weight:   Stop,
+					Title:    "The motors rose where it should descend",
+					Figures:  "They went as to climb.",
+					Why:      "Lost in flight it goes up, and away.",
+					Remedies: by("Lower the landing throttle, write your settings to the board, then measure again"),
+					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.policy"},
+				})
+			case policy == quad.PolicyReturn && m.Value.Motors == quad.WentOver:
+				r.find(Finding{
+					Weight:   Note,
+					Title:    "The way home was not seen to begin",
+					Figures:  "On the bench it came down: it did not know its place, or where home is.",
+					Why:      "So it does in the air, wherever the sky is poor as it is armed.",
+					Remedies: by("Under the open sky, once it has its satellites: arm, then lose the radio; the motors rise as to climb"),
+					Paths:    []quad.Path{"readings.loss.response", "sheet.loss.policy"},
+				})
+			case !lands && (m.Value.Motors == quad.WentOver || m.Value.Motors == quad.Rose):
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "The motors went on, at a throttle of their own",

@@ -41,13 +41,18 @@ type LossScatter struct {
 	Speed  float64 `json:"speed" unit:"m/s"` // at the ground, the median
 	Energy float64 `json:"energy" unit:"J"`
 	After  float64 `json:"after" unit:"s"`
-	Up     int     `json:"up"`            // of them that were still in the air at the end
-	Set    bool    `json:"set"`           // it is what the settings say
-	Away   float64 `json:"away" unit:"m"` // of where the radio was lost
+	Up     int     `json:"up"`  // of them that were still in the air at the end
+	Set    bool    `json:"set"` // it is what the settings say
+	// Homeless was flown as if it had taken off before it knew where it was: its home was never set.
+	Homeless bool    `json:"homeless"`
+	Away     float64 `json:"away" unit:"m"` // of where the radio was lost
 }
 
 // policies in the order in which they are compared.
 var policies = []quad.Policy{quad.PolicyDrop, quad.PolicyLand, quad.PolicyReturn}
+
+// homeless stands for a return of a quad whose home was never set.
+const homeless quad.Policy = "homeless"
 
 // Losses flies the loss of the radio at a place with each policy, in the input's wind, with other gusts and other errors of the senses each time. stop is
 // asked between two flights; true ends it with a Fault.
@@ -64,14 +69,20 @@ func Losses(in Input, ask LossAsk, stop func() bool) ([]LossScatter, error) {
 			asked = append(asked, policy)
 		}
 	}
+	if set == quad.PolicyReturn && in.Actual.Place.Fixed {
+		asked = append(asked, homeless)
+	}
 	out, faults := make([]LossScatter, len(asked)), make([]error, len(asked))
 	var all sync.WaitGroup
 	for i, policy := range asked {
 		all.Go(func() {
 			one := in
 			one.Settings.Policy = policy
+			if policy == homeless {
+				one.Settings.Policy, one.Actual.Place.Fixed = quad.PolicyReturn, false
+			}
 			if out[i], faults[i] = scatter(one, ask, stop); faults[i] == nil {
-				out[i].Set = policy == ask.Set
+				out[i].Set, out[i].Homeless = policy == ask.Set, policy == homeless
 			}
 		})
 	}
@@ -166,7 +177,9 @@ type Advice struct {
 func Recommend(list []LossScatter, g Ground) Advice {
 	by := map[quad.Policy]*LossScatter{}
 	for i := range list {
-		by[list[i].Policy] = &list[i]
+		if !list[i].Homeless {
+			by[list[i].Policy] = &list[i]
+		}
 	}
 	home, land := by[quad.PolicyReturn], by[quad.PolicyLand]
 	comes := home != nil && home.Up == 0 && home.Most <= math.Max(10, g.Clear) && home.Most < home.Away

@@ -98,11 +98,11 @@ type look struct{ north, east, vn, ve float64 }
 // sensed is what its senses see of a quad in the air.
 type sensed struct {
 	now  *rigid
-	feet float64 // m below the middle
+	feet float64 // m below the middle, and what it is held above the ground
 	amps float64 // A, of the pack
 }
 
-func (s *Stepper) sensed() sensed { return sensed{&s.now, s.body.feet, s.packAmp} }
+func (s *Stepper) sensed() sensed { return sensed{&s.now, s.body.feet + s.aside, s.packAmp} }
 
 // navigator flies to where it wants to be, by what its senses tell it.
 type navigator struct {

@@ -262,6 +262,7 @@ func (s *Stepper) hovers(mass float64) (forward, backward float64) {
 // begin a flight in the air: hovering level at a height, armed, some way north of where it took off.
 func (s *Stepper) begin(height, away float64, p *flyer) {
 	s.Hold(0, 0, [3]float64{})
+	s.aside = 0
 	s.now.pz = -height - s.body.feet
 	if n := s.control.nav; n != nil {
 		n.arms(s.sensed())

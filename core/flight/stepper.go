@@ -41,6 +41,8 @@ type Stepper struct {
 	signal        signal
 	reverses      bool // the board drives both ways
 
+	aside float64 // m above the ground, where it is held in a hand; for its height that is none
+
 	struck      float64 // s, when the first propeller hit the ground; 0 none did
 	struckAt    int     // at which corner
 	bladeEnergy float64 // J in the propellers that struck
@@ -266,7 +268,15 @@ func (s *Stepper) seen() State {
 func (s *Stepper) Hold(roll, pitch float64, rates [3]float64) {
 	cr, sr := math.Cos(roll/degrees/2), math.Sin(roll/degrees/2)
 	cp, sp := math.Cos(pitch/degrees/2), math.Sin(pitch/degrees/2)
-	s.now = rigid{qw: cr * cp, qx: sr * cp, qy: cr * sp, qz: -sr * sp, pz: -1000, wx: rates[0] / degrees, wy: rates[1] / degrees, wz: rates[2] / degrees}
+	s.aside = 1000
+	s.now = rigid{qw: cr * cp, qx: sr * cp, qy: cr * sp, qz: -sr * sp, pz: -s.aside, wx: rates[0] / degrees, wy: rates[1] / degrees, wz: rates[2] / degrees}
+}
+
+// Sense puts what a board that navigates learns of its place from now on.
+func (s *Stepper) Sense(is quad.PlaceActual) {
+	if n := s.control.nav; n != nil {
+		n.is = is
+	}
 }
 
 // Spin runs the outputs (in alphabetical order) at given duties for one step, past the controller, as a

@@ -54,7 +54,7 @@ func (During) Enum() []string { return enum(DuringKeep, DuringRest, DuringSet) }
 func (LossOutput) Enum() []string { return enum(LossSilence, LossHold, LossPreset) }
 
 // Enum implements [Enumeration].
-func (MotorsStop) Enum() []string { return enum(StoppedAfter, NeverStopped, WentOver) }
+func (MotorsStop) Enum() []string { return enum(StoppedAfter, NeverStopped, WentOver, Rose) }
 
 // Enum implements [Enumeration].
 func (HotMotor) Enum() []string { return append([]string{string(HotNone)}, Corner("").Enum()...) }

@@ -460,6 +460,8 @@ func (l LossResponse) Words() string {
 		return "never stopped"
 	case l.Motors == WentOver:
 		return "went to landing throttle"
+	case l.Motors == Rose:
+		return "rose, as to climb"
 	case l.After > 0:
 		return "stopped after " + Quantity(l.After, "s")
 	}

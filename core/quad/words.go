@@ -243,6 +243,7 @@ type MotorsStop string
 const (
 	StoppedAfter MotorsStop = "stopped"
 	NeverStopped MotorsStop = "neverStopped"
+	Rose         MotorsStop = "rose"          // as to climb, which is how a way home begins
 	WentOver     MotorsStop = "wentToLanding" // to a throttle of their own, as a landing has it
 )
 

@@ -221,3 +221,35 @@ func Disturbs(list []Current) (Interference, error) {
 	out.Within = distuv.StudentsT{Mu: 0, Sigma: 1, Nu: max(1, n-2)}.Quantile(0.975) * math.Sqrt(variance)
 	return out, nil
 }
+
+// SkyJudged is a sky by both schools: by the count of its satellites, and by its dilution. Either may be content where the other is not.
+type SkyJudged struct {
+	Count    bool    `json:"count"`            // enough by count
+	Least    int     `json:"least"`            // of them
+	Within   float64 `json:"within" unit:"m"`  // of the true place in 95 of 100 cases, by dilution
+	Allowed  float64 `json:"allowed" unit:"1"` // dilution that the place to land allows; 0 where nobody told its radius
+	Dilution bool    `json:"dilution"`         // enough by dilution
+	Words    string  `json:"words"`
+}
+
+// JudgeSky by both schools, for a place that is clear for a radius (m; 0 where nobody told).
+func JudgeSky(s quad.Sky, clear float64) SkyJudged {
+	j := SkyJudged{Count: s.Satellites >= LeastSatellites, Least: LeastSatellites, Within: round1(HorizontalWithin(s.Dilution))}
+	limit := DilutionMost
+	if clear > 0 {
+		j.Allowed = round1(DilutionFor(clear))
+		limit = min(limit, DilutionFor(clear))
+	}
+	j.Dilution = s.Dilution <= limit
+	switch {
+	case j.Count && j.Dilution:
+		j.Words = "Both schools are content."
+	case j.Count:
+		j.Words = "A count alone would fly: they stand in one part of the sky, as behind a wall, and the place wanders."
+	case j.Dilution:
+		j.Words = "A dilution alone would fly: they stand well now, but one or two that it loses as it leans take its place away."
+	default:
+		j.Words = "Neither school would fly by it."
+	}
+	return j
+}

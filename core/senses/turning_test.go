@@ -5,6 +5,8 @@ import (
 	"math/rand/v2"
 	"strings"
 	"testing"
+
+	"vividperch/core/quad"
 )
 
 // sphereOf samples of a compass with iron beside it: directions for which keep says yes.
@@ -133,5 +135,25 @@ func TestDisturbanceInHover(t *testing.T) {
 	}
 	if got := d.InHover(20); math.Abs(got.AtHover-2) > 1e-9 || got.Within > 0.01 {
 		t.Errorf("%+v", got)
+	}
+}
+
+// The two schools of a sky agree where both figures are good or bad, and say what the other misses where they do not.
+func TestSkyByBothSchools(t *testing.T) {
+	for _, c := range []struct {
+		sky             quad.Sky
+		clear           float64
+		count, dilution bool
+		says            string
+	}{
+		{quad.Sky{Satellites: 14, Dilution: 0.9}, 30, true, true, "Both"},
+		{quad.Sky{Satellites: 12, Dilution: 2.9}, 10, true, false, "behind a wall"}, // a radius of 10 m allows 2
+		{quad.Sky{Satellites: 6, Dilution: 1.4}, 0, false, true, "as it leans"},
+		{quad.Sky{Satellites: 5, Dilution: 9}, 30, false, false, "Neither"},
+	} {
+		j := JudgeSky(c.sky, c.clear)
+		if j.Count != c.count || j.Dilution != c.dilution || !strings.Contains(j.Words, c.says) || math.Abs(j.Within-5*c.sky.Dilution) > 0.06 {
+			t.Errorf("%+v: %+v", c.sky, j)
+		}
 	}
 }

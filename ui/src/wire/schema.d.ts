@@ -1833,6 +1833,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/senses/sky": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judge a sky by count and by dilution */
+        post: operations["skyJudged"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/senses/turning": {
         parameters: {
             query?: never;
@@ -3247,6 +3264,7 @@ export interface components {
             energy: number;
             /** Format: double */
             half: number;
+            homeless: boolean;
             /** Format: double */
             most: number;
             points: components["schemas"]["FlightLossPoint"][];
@@ -5420,6 +5438,25 @@ export interface components {
             level: number;
             offset: number[];
             scale: number[];
+        };
+        Sky: {
+            /** Format: double */
+            after?: number;
+            /** Format: double */
+            dilution: number;
+            /** Format: int64 */
+            satellites: number;
+        };
+        SkyJudged: {
+            /** Format: double */
+            allowed: number;
+            count: boolean;
+            dilution: boolean;
+            /** Format: int64 */
+            least: number;
+            /** Format: double */
+            within: number;
+            words: string;
         };
         SkyRequest: {
             counts: components["schemas"]["Count"][];
@@ -9858,6 +9895,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RenewalView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    skyJudged: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sky"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SkyJudged"];
                 };
             };
             /** @description Error */

@@ -113,9 +113,9 @@ export function OutThere({ quad }: { quad: QuadView }) {
               </thead>
               <tbody>
                 {v.losses.map((l) => (
-                  <tr key={l.policy}>
+                  <tr key={named(l)}>
                     <th scope="row" className="text-left align-top">
-                      <Mark policy={l.policy as Policy} x={8} y={8} inline /> {words[l.policy as Policy]}
+                      <Mark policy={l.policy as Policy} x={8} y={8} inline /> {named(l)}
                       {l.set && <span className="block text-[13px] font-normal text-soft">as it is set</span>}
                     </th>
                     <td className="align-top">
@@ -131,8 +131,8 @@ export function OutThere({ quad }: { quad: QuadView }) {
             </Facts>
             <ul className="mt-2 text-[14px]">
               {v.losses.map((l) => (
-                <li key={l.policy} className="border-b border-line py-1">
-                  <b>{words[l.policy as Policy]}:</b> {l.words}
+                <li key={named(l)} className="border-b border-line py-1">
+                  <b>{named(l)}:</b> {l.words}
                 </li>
               ))}
             </ul>
@@ -146,6 +146,9 @@ export function OutThere({ quad }: { quad: QuadView }) {
 }
 
 const round = (x: number) => Math.round(x)
+
+/** What it does, and whether it took off before it knew where it was. */
+const named = (l: Schemas['LossesView']['losses'][number]) => `${words[l.policy as Policy]}${l.homeless ? ', its home never set' : ''}`
 
 function Mark({ policy, x, y, inline }: { policy: Policy; x: number; y: number; inline?: boolean }) {
   const tone = tones[policy]
@@ -170,7 +173,7 @@ const box = { w: 400, h: 420 }
 
 /** The ground from above: home below, where the radio was lost above it, and where each came down. */
 function Ground({ view, from }: { view: Schemas['LossesView']; from: number }) {
-  const points = view.losses.flatMap((l) => l.points.filter((p) => p.down).map((p) => ({ ...p, policy: l.policy as Policy })))
+  const points = view.losses.filter((l) => !l.homeless).flatMap((l) => l.points.filter((p) => p.down).map((p) => ({ ...p, policy: l.policy as Policy })))
   const away = view.losses[0]?.away ?? 0
   const along = [0, away, ...points.map((p) => p.along), view.clear, -view.clear]
   const [low, high] = [Math.min(...along), Math.max(...along)]

@@ -50,7 +50,8 @@ function Parts({ quad, perch }: StationProps<QuadAt<'link-loss'>>) {
   const end = 3.2
   const measured = perch.readings.find((r) => r.path === 'readings.loss.response')
   const seconds = (measured?.value as Schemas['LossResponse'] | undefined)?.after ?? 0
-  const over = (measured?.value as Schemas['LossResponse'] | undefined)?.motors === 'wentToLanding'
+  const motors = (measured?.value as Schemas['LossResponse'] | undefined)?.motors
+  const over = { wentToLanding: 'at the landing throttle', rose: 'rising, as to climb' }[motors as 'rose']
   return (
     <>
       <AsTable
@@ -108,7 +109,7 @@ function Parts({ quad, perch }: StationProps<QuadAt<'link-loss'>>) {
         )}
         {over && (
           <text x={x(end) - 8} y="348" textAnchor="end" fontSize="14.5" fontWeight="600" style={{ fill: 'var(--ok)' }}>
-            measured: at the landing throttle
+            measured: {over}
           </text>
         )}
         <Channels />
@@ -129,13 +130,14 @@ function Parts({ quad, perch }: StationProps<QuadAt<'link-loss'>>) {
 function Ready() {
   const words = useLive((s) => {
     const l = s.live
+    const sky = l?.pack && l.satellites > 0 ? ` It sees ${l.satellites} satellites.` : ''
     if (!l) return 'No bench is connected: type what you measured.'
     if (l.propellers) return 'Take the propellers off first.'
     if (!l.pack) return 'Pack in, propellers off (b opens the bench).'
     if (!l.radio) return 'Turn the radio on.'
     if (l.armed) return l.loss ? 'The board is in failsafe.' : 'Armed, turning.'
     const gate = (l.gates ?? []).find((g) => g.holds && g.name !== 'switch')
-    return gate ? `${gate.sentence} ${gate.remedy}` : 'Ready.'
+    return gate ? `${gate.sentence} ${gate.remedy}` : `Ready.${sky}`
   })
   return <>{words}</>
 }

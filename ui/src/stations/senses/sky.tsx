@@ -13,6 +13,40 @@ const solves = 4
 
 type Count = { typed: string; videoOn: boolean }
 
+/** A sky by both schools, count and dilution: the one that is seen now, or the one that was kept. */
+function Schools({ quad, live }: { quad: QuadView; live?: { satellites: number; dilution: number } }) {
+  const kept = quad.line.flatMap((p) => p.readings).find((r) => r.path === 'readings.senses.satellites')?.value as Schemas['Sky'] | undefined
+  const sky = live ?? kept
+  const judged = useQuery({
+    queryKey: ['sky judged', quad.id, quad.seen, sky?.satellites, sky?.dilution],
+    queryFn: () =>
+      answerOf(
+        server.POST('/api/quads/{id}/senses/sky', {
+          params: { path: { id: quad.id } },
+          body: { satellites: sky?.satellites ?? 0, dilution: sky?.dilution ?? 0 },
+        }),
+      ),
+    enabled: sky !== undefined,
+    retry: false,
+    placeholderData: (before) => before,
+  })
+  const j = sky && judged.data
+  if (!j) return null
+  return (
+    <ul aria-label="By both schools" className="my-1 text-[14px]">
+      <li className={j.count ? undefined : 'text-fix'}>
+        <b>By count:</b> {sky.satellites} of the {j.least} that are wanted{j.count ? ': enough.' : ': too few.'}
+      </li>
+      <li className={j.dilution ? undefined : 'text-fix'}>
+        <b>By dilution:</b> {sky.dilution.toFixed(1)}, so 95 % within {j.within} m
+        {j.allowed > 0 ? `; the clear radius allows ${j.allowed}` : '; nobody told the clear radius'}
+        {j.dilution ? ': enough.' : ': too wide.'}
+      </li>
+      <li className="text-soft">{j.words}</li>
+    </ul>
+  )
+}
+
 /**
  * Counts of satellites climb by themselves after power-up, so that with and without the video are taken by turns, after equal waits on one spot; what is
  * left is the video's, with how sure that is.
@@ -66,6 +100,7 @@ export function SkyTrial({ quad }: { quad: QuadView }) {
             </TextButton>
           </p>
         )}
+        <Schools quad={quad} live={shows ? { satellites: live, dilution } : undefined} />
         <div className={fieldRow}>
           <label>
             wait before each, s
