@@ -34,6 +34,9 @@ func (a *App) listTaken(o *opened, is quad.Identity, taught map[string]string, t
 	if is.Line == "" { // nobody told what firmware it has: the list may
 		is = firmware.HeadOf(text)
 	}
+	if head, meant := firmware.HeadOf(text), o.known.Sheet.Firmware.Is(); head.Line == is.Line && head.Version == meant.Version && head.Version != "" {
+		is.Version = head.Version // flashed elsewhere meanwhile, as was meant, and as its own head tells
+	}
 	is.Serial = "" // which board of its kind it is, the list says
 	build, err := firmware.For(quad.Board{Line: is.Line, Version: is.Version, Dictionary: taught[is.Line]})
 	if err != nil {

@@ -47,6 +47,25 @@ func TestAPilotsListTellsTheBoardUnraced(t *testing.T) {
 	}
 }
 
+// Flashed elsewhere to the version that is meant, the board's list tells so in its head, and is taken for what the board is now.
+func TestAListOfTheVersionThatIsMeantUnraced(t *testing.T) {
+	t.Parallel()
+	onlyUnraced(t)
+	w := newWorld(t)
+	id, err := w.Begin(t.Context(), app.NewQuad{Name: "Petrel", List: "# board: SLIPWAY6\n# line: Marram\n# version: 6.4.0\n# number: 77\ncraft.name = Petrel\n"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	const later = "# board: SLIPWAY6\n# line: Marram\n# version: 7.0.2\n# number: 77\ncraft.name = Petrel\n"
+	w.edit(id, "sheet.firmware.version", `"7.0.2"`)
+	if _, err := w.ReadList(t.Context(), id, []byte(later), true); err != nil {
+		t.Fatal(err)
+	}
+	if got := w.board(id).Version; got != "7.0.2" {
+		t.Errorf("the board has %s", got)
+	}
+}
+
 // A list that was brought in is printed back as it was, with your settings in it: one that differs is one line that differs. To hand on, the
 // list's own text stays behind.
 func TestAListIsPrintedBackWithYourSettingsInItUnraced(t *testing.T) {
