@@ -87,6 +87,7 @@ var takers = map[quad.Path]taker{
 	"readings.watch.meterVolts":           metered("volts"),
 	"readings.watch.heard":                takeAlarm,
 	"readings.loss.output":                takeLossOutput,
+	"readings.loss.beeper":                takeBeeper,
 	"readings.loss.response":              takeLossResponse,
 	"readings.picture.frequency":          powered(func(l protocol.Live) any { return l.VideoFrequency }),
 	"readings.benchProof.gateRefuses":     takeGate,

@@ -326,3 +326,40 @@ func takeStickYaw(ctx context.Context, t *taking) error {
 	}
 	return t.put(t.path, first > 0)
 }
+
+// takeBeeper puts the beeper's switch where it sounds, listens, and puts it back.
+func takeBeeper(ctx context.Context, t *taking) error {
+	if !t.live.Radio || len(t.live.Channels) == 0 {
+		return quad.Faultf("no-link", string(t.path), "no channels arrive: pack in, radio on")
+	}
+	if t.live.Beeping {
+		return quad.Faultf("sounds", string(t.path), "it sounds already, as for a low pack: charge that first")
+	}
+	best := sticks.Arrival{}
+	for _, a := range sticks.NewSwitchboard(t.known).Arrivals(t.known.Sheet.Sticks.Beeper) {
+		if a.Inside && (best.At == nil || a.Margin > best.Margin) {
+			best = a
+		}
+	}
+	if best.At == nil {
+		return quad.Faultf("no-switch", string(t.path), "no switch of the radio reaches its range")
+	}
+	put := func(ctx context.Context, at map[string]string) error {
+		for _, name := range quad.SortedKeys(best.At) {
+			if _, err := t.call(ctx, protocol.MethodStick, protocol.Stick{Switch: name, Position: at[name]}); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+	before := t.live.Switches
+	if err := put(ctx, best.At); err != nil {
+		return err
+	}
+	defer put(context.WithoutCancel(ctx), before)
+	_, heard, err := t.until(ctx, 1500*time.Millisecond, func(l protocol.Live) bool { return l.Beeping })
+	if err != nil {
+		return err
+	}
+	return t.put(t.path, heard)
+}

@@ -185,13 +185,30 @@ test('satellites are counted by turns, with the video off and on, and a sky is t
   await trial.getByLabel('wait before each').fill('1')
   // The video is on at first; after that each count leaves it as the next one wants it.
   await trial.getByRole('button', { name: 'Put the video off, and wait' }).click()
-  for (let i = 0; i < 9; i++) {
-    await trial.getByRole('button', { name: `Count with the video ${i % 2 ? 'on' : 'off'}` }).click()
-    await expect(trial.getByRole('list', { name: 'Counts' }).getByRole('listitem')).toHaveCount(i + 1)
+  const counts = async (times: number) => {
+    for (let i = 0; i < times; i++) {
+      await trial.getByRole('button', { name: `Count with the video ${i % 2 ? 'on' : 'off'}` }).click()
+      await expect(trial.getByRole('list', { name: 'Counts' }).getByRole('listitem')).toHaveCount(i + 1)
+    }
   }
+  await counts(9)
   await expect(trial).toContainText(/The video costs [2-6](\.\d)? satellites: [\d.]+ to [\d.]+, 95 %/)
   await trial.getByRole('button', { name: 'Keep it as the reading' }).click()
   await expect(readings(page)).toContainText('lost to the video')
+
+  // On a mast it stands away from the transmitter: by turns again, the video costs next to nothing, and more satellites are left.
+  await trial.getByRole('button', { name: 'Have the hand put it on a mast' }).click()
+  await expect(trial).toContainText('Its receiver stands 120 mm from the video transmitter')
+  await expect(trial.getByRole('listitem').filter({ hasText: 'video' })).toHaveCount(0)
+  await expect(trial).toContainText('By count:')
+  await trial
+    .getByRole('button', { name: 'Put the video off, and wait' })
+    .click({ timeout: 2000 })
+    .catch(() => {})
+  await counts(9)
+  await expect(trial).toContainText(
+    /(No difference that these counts could show|The video costs 0\.\d satellites|more with the video on): -?[\d.]+ to [\d.]+, 95 %/,
+  )
 })
 
 test('a pilot of a real quad types and brings his runs: nonsense is said plainly, and nothing is lost', async ({ page }) => {

@@ -158,6 +158,8 @@ type Live struct {
 	// Nose is where the hand points it, from true north, and Video says whether the transmitter is on.
 	Nose  float64 `json:"nose" unit:"deg"`
 	Video bool    `json:"video"`
+	// Apart is how far the satellite receiver stands from the video transmitter.
+	Apart float64 `json:"apart" unit:"mm"`
 }
 
 // Serial is text over the board's USB cable, one way or the other.
@@ -242,6 +244,7 @@ type Things struct {
 	TiltRoll   *float64 `json:"tiltRoll,omitempty" minimum:"-180" maximum:"180"`
 	TiltPitch  *float64 `json:"tiltPitch,omitempty" minimum:"-90" maximum:"90"`
 	Shims      *Shims   `json:"shims,omitempty"`
+	Apart      *float64 `json:"apart,omitempty" minimum:"10" maximum:"500"` // mm from the satellite receiver to the video transmitter
 }
 
 // Shims that the hand puts under the plate, for how the quad stands now: mm under its left side (below 0 its right) and under its front (below 0 its rear),

@@ -47,6 +47,7 @@ type Device struct {
 	learned   learning
 	faced     learning // of the accelerometer, on its faces
 	facesTold toldFaces
+	apart     float64    // mm from its satellite receiver to the video transmitter
 	shims     [2]float64 // deg that they lift the plate, seen with the nose to the north
 	console   console
 	tilt      [2]float64
@@ -120,6 +121,7 @@ func New(kit Kit, seed uint64) (*Device, error) {
 	for _, s := range kit.Radio.Switches {
 		d.switches[s.Name] = s.Rest
 	}
+	d.apart = or(kit.Senses.Apart, mountedApart)
 	if d.hasZero() {
 		for i, x := range kit.Senses.Iron {
 			d.zero[i] = x - kit.Senses.Aged[i]

@@ -25,6 +25,9 @@ func (d *Device) set(t protocol.Things) error {
 	if t.Nose != nil {
 		d.nose = max(0, min(360, *t.Nose))
 	}
+	if t.Apart != nil {
+		d.apart = max(10, min(500, *t.Apart))
+	}
 	if t.Shims != nil {
 		if err := d.shimmed(*t.Shims); err != nil {
 			return err

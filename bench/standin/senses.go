@@ -24,7 +24,8 @@ type KitSenses struct {
 	Disturbs    float64    `json:"disturbs"`    // µT to the right for each ampere
 	Noise       float64    `json:"noise"`       // µT, one sigma; 0 is 0.25
 	Satellites  float64    `json:"satellites"`  // that it sees once it has looked long enough, the video off; 0 is 15
-	VideoCosts  float64    `json:"videoCosts"`  // of them, while the video is on
+	VideoCosts  float64    `json:"videoCosts"`  // of them, while the video is on and the receiver stands as it was mounted
+	Apart       float64    `json:"apart"`       // mm that it was mounted from the transmitter; 0 is 30
 	Cold        float64    `json:"cold"`        // s from power-up in which it finds two thirds of them; 0 is 12
 	Trembles    float64    `json:"trembles"`    // m of the height, one sigma; 0 is 0.12
 	Drifts      float64    `json:"drifts"`      // m in five minutes
@@ -37,6 +38,9 @@ func or(x, usual float64) float64 {
 	}
 	return x
 }
+
+// mountedApart is how far satellite receivers are usually mounted from a video transmitter, mm.
+const mountedApart = 30.0
 
 // everyWay is how long a hand takes to turn the quad through every direction, ms, and loops how often it goes round meanwhile.
 const (
@@ -154,7 +158,8 @@ func (d *Device) count() float64 {
 	k := d.kit.Senses
 	n := or(k.Satellites, 15) * (1 - math.Exp(-float64(d.now-d.powered)/1000/or(k.Cold, 12)))
 	if d.video {
-		n -= k.VideoCosts
+		near := or(k.Apart, mountedApart) / d.apart
+		n -= k.VideoCosts * near * near // as its field falls off
 	}
 	return n
 }
@@ -192,7 +197,7 @@ func (d *Device) finds(out *protocol.Live, amps float64, turning bool) {
 		}
 		out.Height = round(out.Height, 2)
 	}
-	out.Nose, out.Video = d.nose, d.video
+	out.Nose, out.Video, out.Apart = d.nose, d.video, d.apart
 }
 
 func spindriftCompasses(zero [3]float64) map[string]string {

@@ -745,6 +745,10 @@ var fixtures = []fixture{
 	{rule: "link-loss.return", name: "it stops its motors", set: homing("sheet.loss.policy", `"drop"`, "sheet.loss.way", `""`)},
 	{rule: "link-loss.land-throttle", name: "a return that it refuses climbs away", set: homing("sheet.loss.landThrottle", "60"), weight: check.Stop, says: "holds it in the air"},
 	{rule: "link-loss.response", name: "stopped where it should come home", set: homing("readings.loss.response", `{"motors":"stopped","after":1.1}`), weight: check.Stop, says: "stopped after"},
+	{rule: "link-loss.beeper", name: "heard", set: set("readings.loss.beeper", "true")},
+	{rule: "link-loss.beeper", name: "silent", set: set("readings.loss.beeper", "false"), weight: check.Fix, says: ""},
+	{rule: "link-loss.beeper", name: "nobody listened", set: set("readings.loss.beeper", "null"), ask: "readings.loss.beeper"},
+	{rule: "link-loss.beeper", name: "on no switch", set: set("readings.loss.beeper", "null", "sheet.sticks.beeper.channel", "0")},
 	{rule: "link-loss.no-rearm", name: "arms itself", set: set("readings.loss.rearms", "true"), weight: check.Stop, says: "arms by itself"},
 	{rule: "link-loss.no-rearm", name: "not tried", set: set("readings.loss.rearms", "null"), ask: "readings.loss.rearms"},
 

@@ -207,6 +207,25 @@ var linkLossRules = []Rule{
 		},
 	},
 	{
+		ID:      "link-loss.beeper",
+		Station: LinkLoss,
+		Reads:   []quad.Path{"readings.loss.beeper", "sheet.sticks.beeper.channel"},
+		Voids:   []Event{Crash, Repair, Flash},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if !k.Sheet.Sticks.Beeper.Used() { // which Sticks says
+				return r
+			}
+			confirm(&r, k.Readings.Loss.Beeper, "readings.loss.beeper", true, Finding{
+				Weight:   Fix,
+				Title:    "The beeper is not heard",
+				Why:      "What came down in high grass is found by its noise, or not at all.",
+				Remedies: by("Look at its wires and its switch, write your settings to the board, and listen again"),
+			})
+			return r
+		},
+	},
+	{
 		ID:      "link-loss.no-rearm",
 		Station: LinkLoss,
 		Reads:   []quad.Path{"readings.loss.rearms"},

@@ -181,6 +181,9 @@ type LineLosses struct {
 	Speed    float64           `json:"speed" unit:"m/s"`
 	Energy   float64           `json:"energy" unit:"J"`
 	After    float64           `json:"after" unit:"s"`
+	// Charge that it takes from the pack since, and of how much the pack holds; 0 where nobody told that.
+	Charge float64 `json:"charge" unit:"mAh"`
+	OfPack float64 `json:"ofPack" unit:"%"`
 }
 
 // Share of them that ended in one of some ways, %.
@@ -290,7 +293,7 @@ func (r *LineRun) sum(by *lineBy) LineLosses {
 	out := LineLosses{Policy: by.policy, Set: by.policy == r.ask.Set, Ends: []LineEnds{}, Dots: []site.Offset{}}
 	in := map[End][]*Down{}
 	var points []site.Offset
-	var east, north, drifts, speeds, after []float64
+	var east, north, drifts, speeds, after, charge []float64
 	for i := range by.downs {
 		d := &by.downs[i]
 		end := r.endOf(d)
@@ -303,6 +306,7 @@ func (r *LineRun) sum(by *lineBy) LineLosses {
 		}
 		points = append(points, d.At)
 		east, north, speeds, after = append(east, d.At.East), append(north, d.At.North), append(speeds, d.Speed), append(after, d.After)
+		charge = append(charge, d.Charge)
 		drifts = append(drifts, math.Hypot(d.At.East-r.lost[i].At.East, d.At.North-r.lost[i].At.North))
 		if len(out.Dots) < dotsShown {
 			out.Dots = append(out.Dots, site.Offset{East: round1(d.At.East), North: round1(d.At.North)})
@@ -328,6 +332,9 @@ func (r *LineRun) sum(by *lineBy) LineLosses {
 	out.Regions = linkloss.Regions(points, 50, 95)
 	out.Drifts, out.Speed, out.After = round1(ranked(drifts, 0.95)), round2(ranked(speeds, 0.5)), round1(ranked(after, 0.5))
 	out.Energy = math.Round(r.in.Mass * out.Speed * out.Speed / 2)
+	if out.Charge = math.Round(ranked(charge, 0.5)); r.in.Pack.Capacity > 0 {
+		out.OfPack = round1(100 * out.Charge / r.in.Pack.Capacity)
+	}
 	return out
 }
 

@@ -66,6 +66,16 @@ func TestLineOverAStrip(t *testing.T) {
 	if math.Abs(first-(100-ahead)) > piece || math.Abs(last-(150-ahead)) > piece {
 		t.Errorf("to keep away from: %v to %v m, want %.0f to %.0f", first, last, 100-ahead, 150-ahead)
 	}
+	m, err := newPathModel(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	hover, _ := m.drive.Hover(in.Mass)
+	for _, l := range v.Losses { // a fall takes nothing, a way home the hover's current for as long as it lasts
+		if want := hover.PackCurrent * l.After / 3.6; l.Policy == quad.PolicyDrop && l.Charge > 4 || l.Policy == quad.PolicyReturn && math.Abs(l.Charge-want) > 0.15*want {
+			t.Errorf("%s takes %v mAh in %v s, want %.0f", l.Policy, l.Charge, l.After, want)
+		}
+	}
 	if n := countOf(v, quad.PolicyReturn, OnPeople); n != 0 || v.Advice.Policy != quad.PolicyReturn || !strings.Contains(v.Advice.Why, "none comes down among people where it comes home") {
 		t.Errorf("%d, %+v", n, v.Advice)
 	}

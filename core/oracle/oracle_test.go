@@ -242,6 +242,7 @@ var undrawn = map[string]string{
 	"readings.firstFlight.home":      "where it takes off; nothing returns yet",
 	"readings.loss.response":         "follows from what the receiver puts out and the board does",
 	"readings.loss.rearms":           "the same",
+	"readings.loss.beeper":           "a noise, which no flight shows",
 	"readings.benchProof":            "follows from motors, sticks and gates",
 	"readings.watch.boardVolts":      "follows from the pack",
 	"readings.watch.meterVolts":      "follows from the pack",

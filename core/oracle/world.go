@@ -222,6 +222,7 @@ func (w *world) answerLoss(out *quad.Readings) {
 		stops = quad.LossResponse{Motors: quad.StoppedAfter, After: 0.3}
 		rearms = true // the switch went off and comes on again with the radio
 	}
+	out.Loss.Beeper = reading(true)
 	out.Loss.Response, out.Loss.Rearms = reading(stops), reading(rearms)
 	asSet := quad.StoppedAfter
 	if w.k.Sheet.Loss.Policy.Descends() {

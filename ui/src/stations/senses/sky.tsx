@@ -57,6 +57,7 @@ export function SkyTrial({ quad }: { quad: QuadView }) {
   const live = useLive((s) => s.live?.satellites ?? 0)
   const dilution = useLive((s) => s.live?.dilution ?? 0)
   const videoOn = useLive((s) => s.live?.video ?? false)
+  const apart = useLive((s) => s.live?.apart ?? 0)
   const [counts, setCounts] = useState<Count[]>([])
   const [wait, setWait] = useState('20')
   const [left, setLeft] = useState(0)
@@ -97,6 +98,21 @@ export function SkyTrial({ quad }: { quad: QuadView }) {
             Now <b>{live}</b> satellites, dilution {dilution.toFixed(2)}, the video {videoOn ? 'on' : 'off'}.{' '}
             <TextButton disabled={sky.isPending || live < solves} onClick={() => sky.mutate({ satellites: live, dilution })}>
               Keep as today's sky
+            </TextButton>
+          </p>
+        )}
+        {shows && apart > 0 && (
+          <p className="text-[14px]">
+            Its receiver stands {apart} mm from the video transmitter.{' '}
+            <TextButton
+              onClick={() =>
+                void bench
+                  .things({ apart: apart < 100 ? 120 : 30 })
+                  .then(() => setCounts([]))
+                  .catch(showError)
+              }
+            >
+              {apart < 100 ? 'Have the hand put it on a mast, 120 mm away' : 'Have the hand put it back'}
             </TextButton>
           </p>
         )}

@@ -147,7 +147,9 @@ export function Along({ quad, site, line, from, flown, shown, onShow }: Props) {
                     {e.energy > 0 && ` at ${e.energy} J`}
                   </span>
                 ))}
-                {badly(l).length === 0 && 'None among people, in water or against anything'}. After {Math.round(l.after)} s.
+                {badly(l).length === 0 && 'None among people, in water or against anything'}. After {Math.round(l.after)} s
+                {l.charge >= 1 && ` and ${l.charge} mAh`}
+                {l.charge >= 1 && l.ofPack > 0 && `, ${l.ofPack} % of its pack`}.
               </td>
             </tr>
           </tbody>
