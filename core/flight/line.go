@@ -216,15 +216,6 @@ type LinePiece struct {
 	Avoid  bool    `json:"avoid"`
 }
 
-// LineBack is how far along the line it can still be brought home against the wind, with a fifth of the pack left.
-type LineBack struct {
-	Told  bool        `json:"told"`           // enough is known to say
-	Along float64     `json:"along" unit:"m"` // from there on it does not get back; the whole length where it always does
-	Whole bool        `json:"whole"`          // it always does
-	At    site.Offset `json:"at"`
-	Words string      `json:"words"`
-}
-
 // LineView is what came of a line.
 type LineView struct {
 	Flown  int          `json:"flown"` // of each policy
@@ -283,8 +274,6 @@ func (r *LineRun) endOf(d *Down) End {
 	}
 	return map[site.Kind]End{site.People: OnPeople, site.Water: InWater, site.Obstacle: OnObstacle, site.Soft: OnSoft}[a.Kind]
 }
-
-func (r *LineRun) energy(d *Down) float64 { return r.in.Mass * d.Speed * d.Speed / 2 }
 
 // dotsShown of each policy: enough to be seen as a cloud.
 const dotsShown = 300
@@ -370,144 +359,4 @@ func (r *LineRun) pieces(by *lineBy) []LinePiece {
 		}
 	}
 	return out
-}
-
-// back home along the line: the charge that it takes out to a point and straight home from there, at the speed of its way home, against what a pack holds.
-func (r *LineRun) back() LineBack {
-	m := r.by[0].models[voltLevels/2]
-	line := &r.ask.Line
-	length := line.Length()
-	if r.in.Pack.Capacity <= 0 {
-		return LineBack{Words: "Nobody told how much its pack holds: how far it gets and back is not known."}
-	}
-	if line.Speed < 0.5 {
-		return LineBack{Words: "It hovers on this line: how long nobody told."}
-	}
-	amps := func(north, east, course float64) float64 {
-		t := m.trim(north, east, course)
-		return m.turns(t.duty, 0).amps
-	}
-	speed := r.in.Settings.Nav.Speed
-	if speed == 0 || r.in.Settings.Policy != quad.PolicyReturn {
-		speed = UsualHomeSpeed
-		if r.in.Settings.Policy != quad.PolicyReturn {
-			speed = math.Max(line.Speed, 1)
-		}
-	}
-	most := math.Min(leansMost, r.in.Settings.AngleLimit)
-	through := LevelSpeed(r.in.Parts, r.in.Mass*1000, most)
-	left, used := usable*r.in.Pack.Capacity*3.6, 0.0 // A·s
-	steps := int(math.Max(100, math.Min(1000, length/2)))
-	was := LineBack{Told: true}
-	there, drawn := math.NaN(), 0.0 // the course flown before, and what that draws
-	for i := range steps + 1 {
-		along := length * float64(i) / float64(steps)
-		at, course := line.At(float64(i) / float64(steps))
-		s, c := math.Sincos(course / degrees)
-		if course != there {
-			there, drawn = course, amps(line.Speed*c, line.Speed*s, course/degrees)
-		}
-		if i > 0 {
-			used += drawn * length / float64(steps) / line.Speed
-		}
-		away := math.Hypot(at.East, at.North)
-		home := 0.0
-		if away > atHome {
-			bn, be := -at.North/away, -at.East/away
-			// Over ground, with the wind's part along the way and across it.
-			along, across := r.in.Site.WindNorth*bn+r.in.Site.WindEast*be, r.in.Site.WindEast*bn-r.in.Site.WindNorth*be
-			able := 0.0
-			if math.Abs(across) < through {
-				able = math.Sqrt(through*through-across*across) + along
-			}
-			v := math.Min(speed, holdsOf*able)
-			if v <= 0.3 {
-				was.Words = "From here on the wind carries it off: it does not come home against it."
-				return r.turnsBack(was)
-			}
-			home = amps(v*bn, v*be, math.Atan2(be, bn)) * away / v
-		}
-		if used+home > left {
-			was.Words = "From here on it does not get home with a fifth of its pack left."
-			return r.turnsBack(was)
-		}
-		was.Along, was.At = math.Round(along), site.Offset{East: round1(at.East), North: round1(at.North)}
-	}
-	was.Whole = true
-	was.Words = "It gets home from all of the line with a fifth of its pack left."
-	return was
-}
-
-// turnsBack adds the safe place that is nearest from there.
-func (r *LineRun) turnsBack(b LineBack) LineBack {
-	if name, away := r.ask.Map.Nearest(b.At); name != "" {
-		b.Words += " The nearest safe place is " + name + ", " + quad.Quantity(math.Round(away), "m") + " away."
-	}
-	return b
-}
-
-// doing of a policy, as it is told in a reason.
-var doing = map[quad.Policy]string{quad.PolicyDrop: "it stops its motors", quad.PolicyLand: "it descends", quad.PolicyReturn: "it comes home"}
-
-// RecommendLine is the policy with the fewest that come down among people; where that makes no difference, the one with the most that come down harmlessly.
-func RecommendLine(list []LineLosses) Advice {
-	if len(list) == 0 || len(list[0].Ends) == 0 {
-		return Advice{}
-	}
-	of := func(l *LineLosses, end End) int {
-		for _, e := range l.Ends {
-			if e.End == end {
-				return e.Count
-			}
-		}
-		return 0
-	}
-	total := 0
-	for _, e := range list[0].Ends {
-		total += e.Count
-	}
-	least := total
-	for i := range list {
-		least = min(least, of(&list[i], OnPeople))
-	}
-	slack := total / 100
-	best, worst := -1, -1
-	for i := range list {
-		n := of(&list[i], OnPeople)
-		if n <= least+slack && (best < 0 || list[i].Harmless > list[best].Harmless) {
-			best = i
-		}
-		if worst < 0 || n > of(&list[worst], OnPeople) {
-			worst = i
-		}
-	}
-	b, w := &list[best], &list[worst]
-	all := quad.Count(total, "loss", "losses")
-	out := Advice{Policy: b.Policy}
-	if n := of(w, OnPeople); n > of(b, OnPeople)+slack {
-		out.Why = "Of " + all + " " + people(of(b, OnPeople)) + " where " + doing[b.Policy] + "; where " + doing[w.Policy] + ", " + quad.Number(float64(n)) + "."
-	} else {
-		next := -1
-		for i := range list {
-			if i != best && (next < 0 || list[i].Harmless > list[next].Harmless) {
-				next = i
-			}
-		}
-		out.Why = "Of " + all + " " + quad.Number(float64(b.Harmless)) + " end harmlessly where " + doing[b.Policy]
-		if next >= 0 {
-			out.Why += "; where " + doing[list[next].Policy] + ", " + quad.Number(float64(list[next].Harmless))
-		}
-		out.Why += "."
-	}
-	if n := of(b, OnPeople); n > 0 {
-		out.Why += " Better still: another line, for no policy keeps it away from people altogether."
-	}
-	return out
-}
-
-func people(n int) string {
-	if n == 0 {
-		return "none comes down among people"
-	}
-	return quad.Count(n, "comes down among people", "come down among people")
 }

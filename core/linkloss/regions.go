@@ -70,11 +70,10 @@ func kernelWidth(points []site.Offset) float64 {
 
 // grid of a density over the ground; its rim is empty.
 type grid struct {
-	low          site.Offset
-	cell         float64 // m
-	wide, high   int
-	density      []float64
-	column, line []float64
+	low        site.Offset
+	cell       float64 // m
+	wide, high int
+	density    []float64
 }
 
 func newGrid(points []site.Offset, width float64) *grid {
