@@ -33,6 +33,14 @@ func sensesOperations(h huma.API, a *app.App) {
 	post(h, "turnEveryWay", "/api/quads/{id}/bench/turn", "Have the hand at the bench turn the quad through every direction", func(ctx context.Context, in *OnQuad) (*out[done], error) {
 		return answer(done{}, a.TurnEveryWay(ctx, in.ID))
 	})
+	post(h, "mount", "/api/quads/{id}/senses/mount", "Find how the board lies on its frame", func(ctx context.Context, in *quadWith[app.MountAsk]) (*out[*app.MountView], error) {
+		return answer(a.Mount(ctx, in.ID, in.Body))
+	})
+	post(h, "moveFrame", "/api/quads/{id}/bench/move", "Have the hand at the bench move the frame and back", func(ctx context.Context, in *quadWith[struct {
+		Way string `json:"way" enum:"nose,side,turn"`
+	}]) (*out[done], error) {
+		return answer(done{}, a.MoveFrame(ctx, in.ID, in.Body.Way))
+	})
 	post(h, "faces", "/api/senses/faces", "Judge an accelerometer that was laid on its six faces", func(ctx context.Context, in *struct{ Body samplesBody }) (*out[*app.FacesView], error) {
 		return answer(a.Faces(ctx, in.Body.ask()))
 	})

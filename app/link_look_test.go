@@ -9,6 +9,7 @@ import (
 	"vividperch/app"
 	"vividperch/bench/client"
 	"vividperch/bench/protocol"
+	"vividperch/core/inquiry"
 	"vividperch/core/link"
 	"vividperch/core/quad"
 	"vividperch/demo/benchtest"
@@ -235,22 +236,30 @@ func TestEveryReasonIsFoundByLookingUnraced(t *testing.T) {
 			t.Run(name+"/"+string(cause.ID), func(t *testing.T) {
 				t.Parallel()
 				w := linked(t, name, string(cause.ID))
-				w.attempt(cause.ID)
-				w.pause(1500)
-				if l := w.live(); len(l.Channels) > 0 {
-					t.Fatal("with this fault the channels arrive")
-				}
 				given := map[link.QuestionID]string{}
-				in, err := w.Why(t.Context(), w.id, given)
-				for ; err == nil && in.Next != nil; in, err = w.Why(t.Context(), w.id, given) {
-					looked, err := w.LookFor(t.Context(), w.id, in.Next.ID)
-					if err != nil {
-						t.Fatalf("after %v, %s: %v", given, in.Next.ID, err)
+				var in *inquiry.Inquiry
+				// A radio calls for some seconds by the clock. Where others held the machine until it had stopped, that is another cause: it calls again.
+				for tries := 0; tries < 4; tries++ {
+					clear(given)
+					w.attempt(cause.ID)
+					w.pause(1500)
+					if l := w.live(); len(l.Channels) > 0 {
+						t.Fatal("with this fault the channels arrive")
 					}
-					given[in.Next.ID] = looked.Answer
-				}
-				if err != nil {
-					t.Fatalf("after %v: %v", given, err)
+					var err error
+					for in, err = w.Why(t.Context(), w.id, given); err == nil && in.Next != nil; in, err = w.Why(t.Context(), w.id, given) {
+						looked, err := w.LookFor(t.Context(), w.id, in.Next.ID)
+						if err != nil {
+							t.Fatalf("after %v, %s: %v", given, in.Next.ID, err)
+						}
+						given[in.Next.ID] = looked.Answer
+					}
+					if err != nil {
+						t.Fatalf("after %v: %v", given, err)
+					}
+					if given["calls"] != "stopped" || cause.ID == "windowPast" {
+						break
+					}
 				}
 				if len(in.Causes) != 1 || in.Causes[0].ID != cause.ID || len(given) > 6 {
 					t.Fatalf("%v lead to %v", given, in.Causes)

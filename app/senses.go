@@ -1,15 +1,11 @@
 package app
 
 import (
-	"cmp"
 	"context"
 	"math"
-	"slices"
-	"time"
 
 	"vividperch/bench/protocol"
 	"vividperch/core/airframe"
-	"vividperch/core/check"
 	"vividperch/core/columns"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
@@ -336,112 +332,6 @@ func hoverCurrent(k quad.Known) (float64, error) {
 		return 0, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
 	}
 	return p.PackCurrent, nil
-}
-
-// RenewalView says when a compass is to be found anew by either school, for one quad.
-type RenewalView struct {
-	Version int64        `json:"version"` // of what the pilot wants
-	By      quad.Renewal `json:"by"`
-	// Family says that its boards have it by date, whatever its pilot would rather.
-	Family bool       `json:"family"`
-	Days   int        `json:"days"`            // by date
-	Taken  *time.Time `json:"taken,omitempty"` // when it was found
-	Due    *time.Time `json:"due,omitempty"`   // by date
-	Voided string     `json:"voided"`          // what came after, in words; nothing where nothing did
-	Misses string     `json:"misses"`          // what the school that is chosen does not see
-}
-
-// Renewal of a quad's compass by both schools.
-func (a *App) Renewal(ctx context.Context, id int64) (*RenewalView, error) {
-	o, err := a.open(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	p, version, err := a.wants(ctx)
-	if err != nil {
-		return nil, err
-	}
-	v := &RenewalView{Version: version, By: cmp.Or(p.CompassBy, quad.ByDate)}
-	dated := o.known
-	dated.Pilot.CompassBy = quad.ByDate
-	v.Days, v.Family = check.RenewedFor(&dated)
-	if m := o.known.Readings.Senses.Compass; m != nil {
-		due := check.Expires(m.At, v.Days, a.now().Location())
-		v.Taken, v.Due = &m.At, &due
-		for _, e := range o.events {
-			if e.At.After(m.At) && slices.Contains(compassVoids, e.Event) {
-				v.Voided = quad.Upper(e.Event.Words()) + " came after it was found."
-			}
-		}
-	}
-	v.Misses = "What moves on the quad without anybody noting it: only a heading against a known direction, or a hold that circles, shows that."
-	if v.By == quad.ByDate {
-		v.Misses = "Nothing is missed, but days go by that changed nothing: iron on the quad stays as it is until something moves."
-	}
-	return v, nil
-}
-
-// compassVoids are the events after which a compass is to be found anew by either school.
-var compassVoids = func() []check.Event {
-	for _, r := range check.Rules() {
-		if r.ID == "senses.compass" {
-			return r.Voids
-		}
-	}
-	return nil
-}()
-
-// FacesView is how far an accelerometer was laid on its six faces, with the table that it came from.
-type FacesView struct {
-	senses.Laid
-	Table *TableRead `json:"table,omitempty"`
-}
-
-var accelFields = []columns.Heading{
-	{Key: "x", Label: "Ahead", Unit: "1", Words: []string{"ax", "acc x", "accx", "accel x", "x"}, Needed: true},
-	{Key: "y", Label: "Right", Unit: "1", Words: []string{"ay", "acc y", "accy", "accel y", "y"}, Needed: true},
-	{Key: "z", Label: "Down", Unit: "1", Words: []string{"az", "acc z", "accz", "accel z", "z"}, Needed: true},
-}
-
-// Faces is what samples of an accelerometer come to, in g, or in m/s² where they are about ten.
-func (a *App) Faces(_ context.Context, ask SamplesAsk) (*FacesView, error) {
-	v := &FacesView{}
-	if ask.Text != "" {
-		table, rows, err := readSamples(ask, accelFields)
-		if err != nil {
-			return nil, err
-		}
-		v.Table = table
-		for _, r := range rows {
-			ask.Samples = append(ask.Samples, senses.Vector{r.Figures["x"], r.Figures["y"], r.Figures["z"]})
-		}
-		senses.InGravities(ask.Samples)
-	}
-	laid, err := senses.LaidOnFaces(ask.Samples)
-	if err != nil {
-		return nil, err
-	}
-	v.Laid = laid
-	return v, nil
-}
-
-// LayOnFaces has the hand at the bench lay a quad on each of its six faces.
-func (a *App) LayOnFaces(ctx context.Context, id int64) error {
-	return a.handMoves(ctx, id, protocol.Sweep{Faces: true})
-}
-
-// handMoves has the hand at the bench move a quad.
-func (a *App) handMoves(ctx context.Context, id int64, move protocol.Sweep) error {
-	b, o, err := a.atBench(ctx, id)
-	if err != nil {
-		return err
-	}
-	d, err := a.own(ctx, b, o)
-	if err != nil {
-		return err
-	}
-	_, err = b.callOn(ctx, d, protocol.MethodSweep, move)
-	return err
 }
 
 // SkyJudged is a sky by both schools, for a quad's place today.

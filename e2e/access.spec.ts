@@ -125,6 +125,10 @@ test('axe finds nothing at any station', async ({ page }) => {
     if (at === 'modes') await expect(page.getByRole('list', { name: 'What each mode made of it' })).toBeVisible()
     await look(page, `sticks, ${at}`)
   }
+  await page.goto('/quads/1/senses?at=mount')
+  await page.getByRole('button', { name: 'By eye' }).click()
+  await expect(page.getByRole('img', { name: /^The board lies flat/ })).toBeVisible()
+  await look(page, 'senses, board')
   await page.goto('/quads/1/senses?at=plate')
   const lean = page.getByLabel(/^(roll|pitch), °/)
   await expect(lean).toHaveCount(4)

@@ -153,6 +153,28 @@ test('Whimbrel’s compass is turned every way, found turned on its mount, told 
   await expect(readings(page)).toContainText(/shown for 150°/)
 })
 
+test('how the board lies is found by three moves, and by eye', async ({ page, request }) => {
+  expect((await request.post('/api/bench/things', { data: { usb: true } })).ok()).toBe(true)
+  await page.goto('/quads/1/senses?at=mount')
+  const lies = page.getByRole('region', { name: 'How the board lies' })
+  for (const [i, says] of ['nose down', 'right side down', 'turned to the right'].entries()) {
+    await lies.getByRole('button', { name: 'Move it' }).nth(i).click()
+    await expect(lies.getByRole('listitem').nth(i)).toContainText(`the board says: ${says}`)
+  }
+  await expect(lies).toContainText(/It lies .*which agrees/)
+  await lies.getByRole('button', { name: 'Keep it as the reading' }).click()
+  await expect(readings(page)).toContainText('How the board lies on the frame')
+
+  // By eye, as on a quad that is no bench's: turned by a quarter it is not as it is told, and one press tells it.
+  await lies.getByRole('button', { name: 'By eye' }).click()
+  await lies.getByLabel('the arrow points').fill('90')
+  await expect(lies).toContainText('turned by 90°; it is told flat, its arrow ahead, 90° apart')
+  await lies.getByRole('button', { name: 'Tell it: turned by 90°' }).click()
+  await expect(lies).toContainText('which agrees')
+  await lies.getByRole('button', { name: 'its top is down' }).click()
+  await expect(page.getByRole('img', { name: /^The board lies turned by 90°, rolled by 180°/ })).toBeVisible()
+})
+
 test('when a compass is to be found anew is worked out by date and by event', async ({ page, request }) => {
   const post = async (path: string, data: object) => expect((await request.post(path, { data })).ok(), path).toBe(true)
   await post('/api/quads/1/edit', {

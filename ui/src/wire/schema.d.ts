@@ -825,6 +825,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/bench/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have the hand at the bench move the frame and back */
+        post: operations["moveFrame"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/bench/turn": {
         parameters: {
             query?: never;
@@ -1810,6 +1827,23 @@ export interface paths {
         put?: never;
         /** Judge a heading against known directions, and fly a hold with it */
         post: operations["heading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/senses/mount": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find how the board lies on its frame */
+        post: operations["mount"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4278,6 +4312,40 @@ export interface components {
             switching: components["schemas"]["SwitchingView"];
             timing: components["schemas"]["FrameTiming"];
         };
+        Mount: {
+            /** Format: double */
+            pitch: number;
+            /** Format: double */
+            roll: number;
+            /** Format: double */
+            yaw: number;
+        };
+        MountAsk: {
+            eye?: components["schemas"]["MountSeen"];
+            /** @description Nose down, right side down, turned to the right, in this order. */
+            moves?: components["schemas"]["Move"][];
+        };
+        MountSeen: {
+            /**
+             * Format: double
+             * @description Where its arrow points, clockwise from the nose.
+             */
+            arrow: number;
+            onItsBack: boolean;
+        };
+        MountView: {
+            lies?: components["schemas"]["Mount"];
+            /** Format: double */
+            off: number;
+            says: string;
+            shown: string[];
+            tell?: components["schemas"]["Mount"];
+            told: components["schemas"]["Mount"];
+        };
+        Move: {
+            times: number[];
+            turns: number[][];
+        };
         MoveBody: {
             bus?: string;
             device: string;
@@ -4958,6 +5026,10 @@ export interface components {
             /** Format: int64 */
             version: number;
             words: string;
+        };
+        "QuadWithStruct { Way string \"json:\\\"way\\\" enum:\\\"noseSideTurn\\\"\" }Body": {
+            /** @enum {string} */
+            way: "nose" | "side" | "turn";
         };
         Question: {
             answers: components["schemas"]["Choice"][];
@@ -7708,6 +7780,41 @@ export interface operations {
             };
         };
     };
+    moveFrame: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuadWithStruct { Way string \"json:\\\"way\\\" enum:\\\"noseSideTurn\\\"\" }Body"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     turnEveryWay: {
         parameters: {
             query?: never;
@@ -9872,6 +9979,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeadingView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MountAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MountView"];
                 };
             };
             /** @description Error */

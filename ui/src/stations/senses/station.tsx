@@ -8,12 +8,14 @@ import { CompassSphere } from './compass'
 import { MotorCurrent } from './currents'
 import { SixFaces } from './faces'
 import { HeightAtRest } from './heights'
+import { BoardMount } from './mount'
 import { LevelPlate } from './plate'
 import { HeadingRose } from './rose'
 import { SkyTrial } from './sky'
 
 const places = {
   quad: 'On the quad',
+  mount: 'Board',
   plate: 'Level plate',
   faces: 'Six faces',
   compass: 'Compass',
@@ -39,6 +41,7 @@ export function SensesStation({ quad, perch }: StationProps<QuadAt<'drawing'>>) 
         />
       </div>
       {at === 'quad' && <LitStation quad={quad} perch={perch} />}
+      {at === 'mount' && <BoardMount quad={quad} />}
       {at === 'plate' && <LevelPlate quad={quad} />}
       {at === 'faces' && <SixFaces quad={quad} />}
       {at === 'compass' && <CompassSphere quad={quad} />}
