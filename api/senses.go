@@ -37,7 +37,7 @@ func sensesOperations(h huma.API, a *app.App) {
 		return answer(a.Mount(ctx, in.ID, in.Body))
 	})
 	post(h, "moveFrame", "/api/quads/{id}/bench/move", "Have the hand at the bench move the frame and back", func(ctx context.Context, in *quadWith[struct {
-		Way string `json:"way" enum:"nose,side,turn"`
+		Way string `json:"way" maxLength:"4" doc:"nose, side or turn."`
 	}]) (*out[done], error) {
 		return answer(done{}, a.MoveFrame(ctx, in.ID, in.Body.Way))
 	})

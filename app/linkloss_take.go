@@ -125,6 +125,12 @@ func takeLossResponse(ctx context.Context, t *taking) error {
 	if err := t.put("readings.loss.output", emits); err != nil {
 		return err
 	}
+	if t.known.Sheet.Loss.Policy == quad.PolicyReturn {
+		// What its display says of home, looked at while it was armed.
+		if err := t.put("readings.senses.homeKnown", start.Home); err != nil {
+			return err
+		}
+	}
 	asSet := stopped && response.After <= t.known.Sheet.Loss.Guard+linkloss.Stop
 	lands := t.known.Sheet.Loss.Policy.Descends()
 	if lands {

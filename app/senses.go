@@ -76,6 +76,7 @@ type TurningView struct {
 	// Mount is how it lies by what the gyro felt meanwhile, and Motion why that is not told.
 	Mount  *senses.CompassMount `json:"mount,omitempty"`
 	Motion string               `json:"motion"`
+	Ground string               `json:"ground"` // the field along the ground that headings are worked out by, in words
 	Table  *TableRead           `json:"table,omitempty"`
 }
 
@@ -85,7 +86,7 @@ func (a *App) Turning(ctx context.Context, id int64, ask SamplesAsk) (*TurningVi
 	if err != nil {
 		return nil, err
 	}
-	v := &TurningView{}
+	v := &TurningView{Ground: o.known.Limits.FieldWords()}
 	if ask.Text != "" {
 		table, rows, err := readSamples(ask, fieldFields)
 		if err != nil {
@@ -278,6 +279,7 @@ type CurrentsView struct {
 	Reading quad.Disturbance `json:"reading"`
 	Hover   float64          `json:"hover" unit:"A"`
 	There   float64          `json:"there" unit:"µT"` // field along the ground
+	Ground  string           `json:"ground"`          // that, in words
 	Turns   float64          `json:"turns" unit:"deg"`
 	Most    float64          `json:"most" unit:"deg"` // that the motors may turn the heading by in hover
 	Drawn   []senses.Current `json:"drawn"`
@@ -294,7 +296,7 @@ func (a *App) Currents(ctx context.Context, id int64, ask SamplesAsk) (*Currents
 	if err != nil {
 		return nil, err
 	}
-	v := &CurrentsView{Table: table, There: o.known.Limits.FieldThere(), Drawn: []senses.Current{}}
+	v := &CurrentsView{Table: table, There: o.known.Limits.FieldThere(), Ground: o.known.Limits.FieldWords(), Drawn: []senses.Current{}}
 	var list []senses.Current
 	for _, r := range rows {
 		list = append(list, senses.Current{Amperes: r.Figures["amps"], Shown: senses.Vector{r.Figures["x"], r.Figures["y"], r.Figures["z"]}})

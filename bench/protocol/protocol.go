@@ -155,6 +155,8 @@ type Live struct {
 	Satellites int       `json:"satellites"`
 	Dilution   float64   `json:"dilution" unit:"1"`
 	Height     float64   `json:"height" unit:"m"`
+	// Home says, while it is armed, that it knew where it was as it was armed.
+	Home bool `json:"home"`
 	// Nose is where the hand points it, from true north, and Video says whether the transmitter is on.
 	Nose  float64 `json:"nose" unit:"deg"`
 	Video bool    `json:"video"`

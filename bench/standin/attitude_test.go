@@ -128,12 +128,13 @@ func TestEachPolicyOnTheBench(t *testing.T) {
 		armsAt int // s after power-up
 		with   KitSenses
 		pace   string // after the loss: rises, lands, stops
+		home   bool   // it says, armed, that it knows home
 	}{
-		{"home known", quad.PolicyReturn, 40, KitSenses{}, "rises"},
-		{"armed before a position was known", quad.PolicyReturn, 2, KitSenses{}, "lands"},
-		{"too few satellites", quad.PolicyReturn, 60, KitSenses{Satellites: 5}, "lands"},
-		{"descends", quad.PolicyLand, 40, KitSenses{}, "lands"},
-		{"stops", quad.PolicyDrop, 40, KitSenses{}, "stops"},
+		{"home known", quad.PolicyReturn, 40, KitSenses{}, "rises", true},
+		{"armed before a position was known", quad.PolicyReturn, 2, KitSenses{}, "lands", false},
+		{"too few satellites", quad.PolicyReturn, 60, KitSenses{Satellites: 5}, "lands", true}, // it solves a place by them, and wants more to fly by
+		{"descends", quad.PolicyLand, 40, KitSenses{}, "lands", false},
+		{"stops", quad.PolicyDrop, 40, KitSenses{}, "stops", false},
 	} {
 		b := policed(t, c.with, c.policy)
 		b.set(protocol.Things{Pack: off()})
@@ -161,6 +162,9 @@ func TestEachPolicyOnTheBench(t *testing.T) {
 		b.Advance(100)
 		hold(25_000) // until any sky that comes has come
 		before := pace()
+		if home := b.live().Home; home != c.home {
+			t.Errorf("%s: it says that it knows home: %v", c.name, home)
+		}
 		if before < 1000 {
 			t.Fatalf("%s: it does not turn: %+v", c.name, b.live().Gates)
 		}

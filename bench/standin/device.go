@@ -501,6 +501,7 @@ const idleLoad = 10.0
 
 func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 	out.Armed, out.Loss = s.Armed, d.body.InLoss()
+	out.Home = s.Armed && d.body.KnowsHome()
 	if d.channels != nil {
 		out.Channels = d.channels
 	}

@@ -22,6 +22,7 @@ type KitSenses struct {
 	Turned      float64    `json:"turned"`      // deg that the compass is turned on its mount, clockwise
 	OnItsBack   bool       `json:"onItsBack"`   // of the compass
 	Disturbs    float64    `json:"disturbs"`    // µT to the right for each ampere
+	VideoPulls  float64    `json:"videoPulls"`  // µT ahead that the video transmitter's own current adds while it is on
 	Noise       float64    `json:"noise"`       // µT, one sigma; 0 is 0.25
 	Satellites  float64    `json:"satellites"`  // that it sees once it has looked long enough, the video off; 0 is 15
 	VideoCosts  float64    `json:"videoCosts"`  // of them, while the video is on and the receiver stands as it was mounted
@@ -88,6 +89,9 @@ func spiralling(since float64) [3]float64 {
 func (d *Device) compass(amps float64) [3]float64 {
 	k, f := d.kit.Senses, d.field()
 	f[1] += k.Disturbs * amps
+	if d.video && d.pack {
+		f[0] += k.VideoPulls
+	}
 	s, c := math.Sincos(k.Turned * math.Pi / 180)
 	out := [3]float64{c*f[0] + s*f[1], c*f[1] - s*f[0], f[2]}
 	if k.OnItsBack {

@@ -234,7 +234,7 @@ var navigationRules = []Rule{
 			f := Finding{
 				Weight:   Fix,
 				Title:    "The motors' current turns the heading",
-				Figures:  fmt.Sprintf("%s in hover, %.0f %% of the %s along the ground: up to %s of heading; %.0f %% is the most.", q(round2(m.Value.AtHover), "µT"), 100*share, q(there, "µT"), q(round1(turns), "deg"), 100*senses.DisturbsMost),
+				Figures:  fmt.Sprintf("%s in hover, %.0f %% of %s: up to %s of heading; %.0f %% is the most.", q(round2(m.Value.AtHover), "µT"), 100*share, k.Limits.FieldWords(), q(round1(turns), "deg"), 100*senses.DisturbsMost),
 				Why:      "The more throttle, the more it is off: it circles in a climb, not on the ground where you looked.",
 				Remedies: by("Move the compass up and away, twist the battery lead and lead it off, then measure again"),
 				Paths:    []quad.Path{"readings.senses.interference"},

@@ -272,6 +272,9 @@ func (s *Stepper) Hold(roll, pitch float64, rates [3]float64) {
 	s.now = rigid{qw: cr * cp, qx: sr * cp, qy: cr * sp, qz: -sr * sp, pz: -s.aside, wx: rates[0] / degrees, wy: rates[1] / degrees, wz: rates[2] / degrees}
 }
 
+// KnowsHome says whether a board that navigates knew its place when it was armed.
+func (s *Stepper) KnowsHome() bool { return s.control.nav != nil && s.control.nav.knowsHome }
+
 // Sense puts what a board that navigates learns of its place from now on.
 func (s *Stepper) Sense(is quad.PlaceActual) {
 	if n := s.control.nav; n != nil {

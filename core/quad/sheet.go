@@ -410,6 +410,14 @@ type Limits struct {
 // usualField of the earth along the ground where none is noted, µT.
 const usualField = 20.0
 
+// FieldWords say of the field along the ground what it is taken as, and that nobody told it where nobody did.
+func (l Limits) FieldWords() string {
+	if l.Field > 0 {
+		return Quantity(l.Field, "µT") + " along the ground"
+	}
+	return Quantity(usualField, "µT") + " along the ground, as is usual: nobody told it for this place"
+}
+
 // FieldThere is the horizontal field of the earth where it flies, µT.
 func (l Limits) FieldThere() float64 {
 	if l.Field > 0 {

@@ -54,7 +54,7 @@ func About(turned [3]float64) (words string, by float64) {
 // A code "no-direction" is a Fault for what is none.
 func MountByEye(arrow float64, onItsBack bool) (quad.Mount, error) {
 	if !(arrow >= 0 && arrow <= 360) {
-		return quad.Mount{}, quad.Faultf("no-direction", "", "an arrow points somewhere between 0 and 360 degrees from the nose")
+		return quad.Mount{}, quad.Faultf("no-direction", "", "an arrow is told in degrees from the nose, up to 360")
 	}
 	m := quad.Mount{Yaw: math.Mod(arrow, 360)}
 	if onItsBack {

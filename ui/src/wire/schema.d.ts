@@ -2873,6 +2873,7 @@ export interface components {
         };
         CurrentsView: {
             drawn: components["schemas"]["Current"][];
+            ground: string;
             /** Format: double */
             hover: number;
             /** Format: double */
@@ -4874,6 +4875,7 @@ export interface components {
             height: number;
             /** Format: int64 */
             holds: number;
+            home: boolean;
             /** Format: double */
             level: number;
             link: components["schemas"]["ProtocolLinkSeen"];
@@ -5027,9 +5029,9 @@ export interface components {
             version: number;
             words: string;
         };
-        "QuadWithStruct { Way string \"json:\\\"way\\\" enum:\\\"noseSideTurn\\\"\" }Body": {
-            /** @enum {string} */
-            way: "nose" | "side" | "turn";
+        "QuadWithStruct { Way string \"json:\\\"way\\\" maxLength:\\\"4\\\" doc:\\\"nose\\\"\" }Body": {
+            /** @description nose, side or turn. */
+            way: string;
         };
         Question: {
             answers: components["schemas"]["Choice"][];
@@ -5907,6 +5909,7 @@ export interface components {
         };
         TurningView: {
             fit?: components["schemas"]["Compass"];
+            ground: string;
             /** Format: double */
             heading: number;
             missing: components["schemas"]["Dot"][];
@@ -7791,7 +7794,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["QuadWithStruct { Way string \"json:\\\"way\\\" enum:\\\"noseSideTurn\\\"\" }Body"];
+                "application/json": components["schemas"]["QuadWithStruct { Way string \"json:\\\"way\\\" maxLength:\\\"4\\\" doc:\\\"nose\\\"\" }Body"];
             };
         };
         responses: {

@@ -102,7 +102,7 @@ export function CompassSphere({ quad }: { quad: QuadView }) {
                 </p>
                 <p className="text-soft">
                   Beside it sits iron of {v.fit.offset.map((x) => x.toFixed(1).replace('-', '−')).join(', ')} µT ahead, right and down, to{' '}
-                  {v.fit.offsetWithin.toFixed(1)}; that leaves the heading open by {v.heading.toFixed(1)}°.
+                  {v.fit.offsetWithin.toFixed(1)}; that leaves the heading open by {v.heading.toFixed(1)}° in {v.ground}.
                   {v.fit.outliers > 0 && ` ${v.fit.outliers} samples count nothing: something moved by.`}
                 </p>
               </>

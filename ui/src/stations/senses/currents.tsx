@@ -34,8 +34,8 @@ export function MotorCurrent({ quad }: { quad: QuadView }) {
           <div aria-live="polite" className="mt-2">
             <p>
               It moves by <b>{v.length.toFixed(3)} µT</b> for each ampere, to {v.within.toFixed(3)}. In a hover of {v.hover.toFixed(1)} A that is{' '}
-              <b>{v.reading.atHover} µT</b> beside the {v.there} µT along the ground: up to{' '}
-              <b className={v.turns <= v.most ? 'text-ok' : 'text-stop'}>{v.turns.toFixed(1)}°</b> of heading; {v.most.toFixed(1)}° is the most.
+              <b>{v.reading.atHover} µT</b> beside {v.ground}: up to <b className={v.turns <= v.most ? 'text-ok' : 'text-stop'}>{v.turns.toFixed(1)}°</b> of
+              heading; {v.most.toFixed(1)}° is the most.
             </p>
             <Button small disabled={keep.isPending} onClick={() => keep.mutate(v.reading)}>
               Keep it as the reading
