@@ -163,6 +163,8 @@ test('Dunlin goes from the hangar to a flight in the book', async ({ page }) => 
     await hold(page, arm, () => expect(finding(page, /The receiver hides a loss/)).toBeHidden(patient))
     await expect(taken(page, 'What the motors do when the radio is off')).toContainText(/1\.\d+ s/)
     await expect(taken(page, 'It arms by itself')).toContainText('no')
+    await press(ledger(page).locator('[data-ask="readings.loss.beeper"]').getByRole('button', { name: 'Read from the bench' }))
+    await expect(taken(page, 'The beeper is heard')).toContainText('yes')
     await sign(page, 'Link loss', 'Picture')
   })
 

@@ -14,9 +14,11 @@ const (
 var lineRule = Rule{
 	ID:      "link-loss.line",
 	Station: LinkLoss,
-	Reads:   []quad.Path{"readings.loss.line", "sheet.loss.policy", "readings.firstFlight.wind"},
-	Days:    1,
-	Ages:    []quad.Path{"readings.loss.line"},
+	Reads:   []quad.Path{"readings.loss.line", "sheet.loss.policy"},
+	// The wind of the day is read after Link loss was signed: a proof of it must not fall by that.
+	By:   []quad.Path{"readings.firstFlight.wind"},
+	Days: 1,
+	Ages: []quad.Path{"readings.loss.line"},
 	Judge: func(k quad.Known) Result {
 		var r Result
 		m := k.Readings.Loss.Line
