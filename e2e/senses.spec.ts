@@ -261,6 +261,7 @@ test('a pilot of a real quad types and brings his runs: nonsense is said plainly
   // Strapped down: a tenth of a microtesla an ampere, aside.
   await page.getByRole('button', { name: 'Motor current', exact: true }).click()
   const current = page.getByRole('region', { name: "The motors' current" })
+  await expect(current.getByLabel('Choose a recorded run')).toBeVisible()
   await bring(['current (A),x,y,z', ...Array.from({ length: 40 }, (_, i) => `${i / 2},${(18 + 0.01 * (i % 3)).toFixed(2)},${(0.05 * i).toFixed(3)},45`)])
   await expect(current).toContainText(/It moves by 0\.1\d\d µT for each ampere/)
   await current.getByRole('button', { name: 'Keep it as the reading' }).click()
