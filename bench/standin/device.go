@@ -272,10 +272,15 @@ func (d *Device) turned() [3]float64 {
 
 // shows is the lean (deg of roll and pitch) that the board makes of how the frame leans: seen from where it lies, less its zero of level.
 func (d *Device) shows(held [2]float64) (roll, pitch float64) {
-	roll, pitch = d.turnedTo.Shows(held[0], held[1])
-	r, p := d.accelLeans(held)
-	roll, pitch = roll+r, pitch+p
+	roll, pitch = d.hangs(held)
 	return math.Remainder(roll-d.means.levelRoll, 360), pitch - d.means.levelPitch
+}
+
+// hangs is the lean (deg of roll and pitch) that its accelerometer tells, before any zero of level.
+func (d *Device) hangs(held [2]float64) (roll, pitch float64) {
+	roll, pitch = d.turnedTo.Shows(held[0], held[1])
+	byRoll, byPitch := d.accelLeans(held)
+	return roll + byRoll, pitch + byPitch
 }
 
 // held is how the hand holds the frame, deg of roll and pitch.

@@ -145,10 +145,7 @@ func (d *Device) level(nothing) error {
 	if err := d.needRunning(); err != nil {
 		return err
 	}
-	held := d.held()
-	roll, pitch := d.turnedTo.Shows(held[0], held[1])
-	byRoll, byPitch := d.accelLeans(held)
-	d.keeps(familyOf(d.build.Line.Name).levels(roll+byRoll, pitch+byPitch))
+	d.keeps(familyOf(d.build.Line.Name).levels(d.hangs(d.held())))
 	return d.mean()
 }
 
