@@ -41,7 +41,7 @@ func (a *App) Renewal(ctx context.Context, id int64) (*RenewalView, error) {
 		due := check.Expires(m.At, v.Days, a.now().Location())
 		v.Taken, v.Due = &m.At, &due
 		for _, e := range o.events {
-			if e.At.After(m.At) && slices.Contains(compassVoids, e.Event) {
+			if e.At.After(m.At) && slices.Contains(check.CompassVoids, e.Event) {
 				v.Voided = quad.Upper(e.Event.Words()) + " came after it was found."
 			}
 		}
@@ -52,13 +52,3 @@ func (a *App) Renewal(ctx context.Context, id int64) (*RenewalView, error) {
 	}
 	return v, nil
 }
-
-// compassVoids are the events after which a compass is to be found anew by either school.
-var compassVoids = func() []check.Event {
-	for _, r := range check.Rules() {
-		if r.ID == "senses.compass" {
-			return r.Voids
-		}
-	}
-	return nil
-}()

@@ -282,13 +282,13 @@ func visible(seen *quad.Known, r *Rule, k *quad.Known, c Context) (why string) {
 	quad.MaskTo(seen, k, at)
 	days := r.Days
 	if r.Renewed {
-		days, _ = RenewedFor(k)
+		days, _ = RenewedFor(seen)
 	}
 	if days == 0 && len(r.Voids) == 0 {
 		return ""
 	}
 	quad.DropReadings(seen, r.ages(), func(at time.Time) bool {
-		if days > 0 && !c.Now.Before(expiry(at, days, c.Now.Location())) {
+		if days > 0 && !c.Now.Before(Expires(at, days, c.Now.Location())) {
 			why = "the last one is from " + at.In(c.Now.Location()).Format("2 January")
 			return false
 		}
@@ -302,6 +302,12 @@ func visible(seen *quad.Known, r *Rule, k *quad.Known, c Context) (why string) {
 	})
 	return why
 }
+
+// renewedBy is what [RenewedFor] goes by: every rule that is Renewed judges by it.
+var renewedBy = []quad.Path{"sheet.firmware.line", "pilot.compassBy"}
+
+// CompassVoids are the events after which a compass is to be found anew, by date or not.
+var CompassVoids = []Event{Crash, Repair, NewMount}
 
 // compassDays is how long a compass is usually trusted as it was found, counted in days.
 const compassDays = 90
@@ -318,11 +324,8 @@ func RenewedFor(k *quad.Known) (days int, byFamily bool) {
 	return compassDays, false
 }
 
-// Expires is when a reading that was taken at a time stops being good that stays so for some days, in a zone.
-func Expires(at time.Time, days int, zone *time.Location) time.Time { return expiry(at, days, zone) }
-
-// expiry is the local midnight that ends a reading's last day.
-func expiry(at time.Time, days int, zone *time.Location) time.Time {
+// Expires is the local midnight that ends a reading's last day: that it was taken on is the first.
+func Expires(at time.Time, days int, zone *time.Location) time.Time {
 	y, m, d := at.In(zone).Date()
 	return time.Date(y, m, d+days, 0, 0, 0, 0, zone)
 }

@@ -100,7 +100,8 @@ var navigationRules = []Rule{
 		Reads:   append([]quad.Path{"readings.senses.compass", "sheet.senses.compass"}, navigating...),
 		Days:    compassDays,
 		Renewed: true,
-		Voids:   []Event{Crash, Repair, NewMount},
+		By:      renewedBy,
+		Voids:   CompassVoids,
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if !navigates(k) || !k.Sheet.Senses.Compass {
@@ -140,6 +141,7 @@ var navigationRules = []Rule{
 		Reads:   append([]quad.Path{"readings.senses.heading", "readings.senses.headingAside", "sheet.senses.compass", "sheet.senses.compassTurned", "sheet.senses.declination", "sheet.feel.levelStrength"}, navigating...),
 		Days:    compassDays,
 		Renewed: true,
+		By:      renewedBy,
 		Voids:   []Event{Crash, Repair, NewMount, Flash},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -211,6 +213,7 @@ var navigationRules = []Rule{
 		Reads:   append([]quad.Path{"readings.senses.interference", "readings.senses.heading", "limits.field", "sheet.senses.compass", "sheet.feel.levelStrength"}, navigating...),
 		Days:    compassDays,
 		Renewed: true,
+		By:      renewedBy,
 		Voids:   []Event{Repair, NewMount},
 		Judge: func(k quad.Known) Result {
 			var r Result

@@ -10,6 +10,14 @@ const (
 	endingBadly = 50
 )
 
+// airOf a wind, m/s: what nobody told is flown as still air, and is no figure.
+func airOf(wind float64) string {
+	if wind == 0 {
+		return "still air"
+	}
+	return "a wind of " + q(wind, "m/s")
+}
+
 // lineRule judges what was flown for today's line. Nobody has to fly one: a hover in sight needs none.
 var lineRule = Rule{
 	ID:      "link-loss.line",
@@ -33,7 +41,7 @@ var lineRule = Rule{
 		set := k.Sheet.Loss.Policy
 		if l.Policy != set || l.Wind != wind {
 			r.ask("readings.loss.line")
-			r.Again = "it was flown in " + q(l.Wind, "m/s") + " of wind; today it is " + q(wind, "m/s")
+			r.Again = "it was flown in " + airOf(l.Wind) + "; today there is " + airOf(wind)
 			if l.Policy != set {
 				r.Again = "another policy on radio loss is set since the last one"
 			}

@@ -35,7 +35,6 @@ var Unjudged = map[quad.Path]Excuse{
 	"parts.radioModule.gain":     {check.Link, "as the receiver's"},
 	"parts.receiver.frame":       {check.Link, "told in the budget, as delay"},
 	"readings.firstFlight.home":  {check.FirstFlight, "where it stands; a return is judged once one can be released"},
-	"pilot.compassBy":            {"", "when a compass is to be found anew; what was found of it is judged alike"},
 	"pilot.shows":                {"", "how figures are written"},
 	"board.readAt":               {"", "changes with every read-back and means nothing by itself"},
 }
