@@ -69,7 +69,7 @@ type App struct {
 	who    string
 	now    func() time.Time
 	bench  *Bench
-	runs   *runCache
+	runs   runCache
 	lines  lineCache
 	fleet  neighbours
 	shelf  shelf
@@ -78,7 +78,7 @@ type App struct {
 
 // New app. The clock is an argument so that tests can move it; bench may be nil.
 func New(keep Keeper, pilot int64, who string, now func() time.Time) *App {
-	return &App{keep: keep, pilot: pilot, who: who, now: now, runs: newRunCache()}
+	return &App{keep: keep, pilot: pilot, who: who, now: now}
 }
 
 // boardEntry is how a read-back is kept, and a saved settings list.

@@ -28,7 +28,7 @@ func TestAnyFigureAnywhereIsShownUnraced(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	a := &App{now: func() time.Time { return now }, who: "a pilot", runs: newRunCache()}
+	a := &App{now: func() time.Time { return now }, who: "a pilot"}
 	body, err := quad.Canonical(q.Meant)
 	if err != nil {
 		t.Fatal(err)

@@ -47,14 +47,12 @@ func (a *App) Losses(ctx context.Context, id int64, out flight.Out, from float64
 		return nil, err
 	}
 	v := &LossesView{}
-	if w := o.known.Readings.FirstFlight.Wind; w != nil {
-		v.Wind, v.Told = w.Value, true
-	}
+	v.Wind, v.Told = windOf(o.known)
 	if c := o.known.Readings.FirstFlight.Clear; c != nil {
 		v.Clear = c.Value
 	}
 	if in.Settings.Policy != quad.PolicyReturn {
-		v.Lacks = "A way home is not set here: what it would do is not made up."
+		v.Lacks = flight.NoWayHome
 	}
 	if v.Losses, err = flight.Losses(in, flight.LossAsk{Out: out, From: from, Times: lossesEach, Set: o.known.Sheet.Loss.Policy}, func() bool { return ctx.Err() != nil }); err != nil {
 		return nil, err
@@ -62,4 +60,12 @@ func (a *App) Losses(ctx context.Context, id int64, out flight.Out, from float64
 	ground.Clear = v.Clear
 	v.Advice = flight.Recommend(v.Losses, ground)
 	return v, nil
+}
+
+// windOf the day, m/s, and whether somebody told it.
+func windOf(k quad.Known) (wind float64, told bool) {
+	if w := k.Readings.FirstFlight.Wind; w != nil {
+		return w.Value, true
+	}
+	return 0, false
 }

@@ -14,53 +14,42 @@ import (
 	"vividperch/core/site"
 )
 
-// lineCache keeps the newest lines that were flown, by the hash of what they were flown with. Bounded; they can be flown again.
-type lineCache struct {
-	mu   sync.Mutex
-	runs map[string]*cachedLine
-	ring []string
-}
+// lineCache keeps the newest lines that were flown, by the hash of what they were flown with. They can be flown again.
+type lineCache struct{ newest[*cachedLine] }
 
 type cachedLine struct {
-	mu  sync.Mutex // of whoever flies it on
-	run *flight.LineRun
+	mu   sync.Mutex // of whoever flies it on
+	run  *flight.LineRun
+	view flight.LineView // of what is flown
 }
 
 // cachedLines of half a megabyte each.
 const cachedLines = 8
 
-// of an input and a line: the run that is kept, or a new one.
-func (c *lineCache) of(in flight.Input, ask flight.LineAsk) (*cachedLine, error) {
-	key := flight.LineHash(in, ask)
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	if kept, ok := c.runs[key]; ok && key != "" {
-		return kept, nil
+// of an input and a line: the run that is kept, or a new one, and its key.
+func (c *lineCache) of(in flight.Input, ask flight.LineAsk) (line *cachedLine, key string, err error) {
+	key = flight.LineHash(in, ask)
+	if kept, ok := c.get(key); ok {
+		return kept, key, nil
 	}
 	run, err := flight.NewLineRun(in, ask)
 	if err != nil {
-		return nil, err
+		return nil, "", err
 	}
-	fresh := &cachedLine{run: run}
-	if c.runs == nil {
-		c.runs = map[string]*cachedLine{}
-	}
-	c.runs[key] = fresh
-	if c.ring = append(c.ring, key); len(c.ring) > cachedLines {
-		delete(c.runs, c.ring[0])
-		c.ring = c.ring[1:]
-	}
-	return fresh, nil
+	return c.put(key, &cachedLine{run: run}, cachedLines), key, nil
 }
 
-// flyTo flies a line on and sums it up.
+// flyTo flies a line on and sums it up, once for as many as are flown.
 func (c *cachedLine) flyTo(ctx context.Context, times int) (flight.LineView, error) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
-	if err := c.run.FlyTo(times, func() bool { return ctx.Err() != nil }); err != nil {
-		return flight.LineView{}, err
+	if c.view.Flown < times {
+		if err := c.run.FlyTo(times, func() bool { return ctx.Err() != nil }); err != nil {
+			return flight.LineView{}, err
+		}
+		c.view = c.run.View()
 	}
-	return c.run.View(), nil
+	return c.view, nil
 }
 
 // LineLossesView is what comes of losing the radio along a line.
@@ -82,57 +71,48 @@ func askOf(s book.Site, line string, from float64, set quad.Policy) (flight.Line
 	return flight.LineAsk{Map: m, Line: l, From: from, Set: set}, nil
 }
 
-// flyLine of a site with a quad as it is observed, so many times by each policy.
-func (a *App) flyLine(ctx context.Context, k quad.Known, s book.Site, line string, from float64, times int) (*LineLossesView, string, error) {
+// flyLine of a site with a quad as it is observed, so many times by each policy; key is of what it was flown with.
+func (a *App) flyLine(ctx context.Context, k quad.Known, s book.Site, line string, from float64, times int) (v *LineLossesView, ask flight.LineAsk, key string, err error) {
 	in, err := flight.NewInput(k)
 	if err != nil {
-		return nil, "", err
+		return nil, ask, "", err
 	}
-	ask, err := askOf(s, line, from, k.Sheet.Loss.Policy)
+	if ask, err = askOf(s, line, from, k.Sheet.Loss.Policy); err != nil {
+		return nil, ask, "", err
+	}
+	run, key, err := a.lines.of(in, ask)
 	if err != nil {
-		return nil, "", err
+		return nil, ask, "", err
 	}
-	run, err := a.lines.of(in, ask)
-	if err != nil {
-		return nil, "", err
-	}
-	v := &LineLossesView{}
-	if w := k.Readings.FirstFlight.Wind; w != nil {
-		v.Wind, v.Told = w.Value, true
-	}
+	v = &LineLossesView{}
+	v.Wind, v.Told = windOf(k)
 	v.LineView, err = run.flyTo(ctx, times)
-	return v, flight.LineHash(in, ask), err
+	return v, ask, key, err
+}
+
+// lineAt flies a line of one of the pilot's sites.
+func (a *App) lineAt(ctx context.Context, id, siteID int64, line string, from float64, times int) (s book.Site, v *LineLossesView, key string, err error) {
+	o, err := a.open(ctx, id)
+	if err != nil {
+		return s, nil, "", err
+	}
+	if s, err = a.keep.Site(ctx, a.pilot, siteID); err != nil {
+		return s, nil, "", err
+	}
+	v, _, key, err = a.flyLine(ctx, o.known, s, line, from, times)
+	return s, v, key, err
 }
 
 // LineLosses flies the loss of the radio along a line of a site, so many times by each policy, in the wind of the day from a direction. What was flown
 // before counts with it: a page that asks for more and more sees it grow, and one that stops asking has cancelled it.
 func (a *App) LineLosses(ctx context.Context, id, siteID int64, line string, from float64, times int) (*LineLossesView, error) {
-	o, err := a.open(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	s, err := a.keep.Site(ctx, a.pilot, siteID)
-	if err != nil {
-		return nil, err
-	}
-	v, _, err := a.flyLine(ctx, o.known, s, line, from, times)
+	_, v, _, err := a.lineAt(ctx, id, siteID, line, from, times)
 	return v, err
 }
 
-// wholeLine is as many losses as are kept, and printed.
-const wholeLine = 1000
-
 // KeepLine flies a line whole and keeps what came of it as today's line, with why it is flown with another policy than is advised.
 func (a *App) KeepLine(ctx context.Context, id, siteID int64, line string, from float64, why string) (*QuadView, error) {
-	o, err := a.open(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	s, err := a.keep.Site(ctx, a.pilot, siteID)
-	if err != nil {
-		return nil, err
-	}
-	v, hash, err := a.flyLine(ctx, o.known, s, line, from, wholeLine)
+	s, v, key, err := a.lineAt(ctx, id, siteID, line, from, flight.MostLosses)
 	if err != nil {
 		return nil, err
 	}
@@ -153,7 +133,7 @@ func (a *App) KeepLine(ctx context.Context, id, siteID int64, line string, from 
 	if err != nil {
 		return nil, err
 	}
-	if err := a.keepReadings(ctx, id, "line", newReading{path: lineReading, value: raw, origin: quad.OriginModel, input: hash}); err != nil {
+	if err := a.keepReadings(ctx, id, "line", newReading{path: lineReading, value: raw, origin: quad.OriginModel, input: key}); err != nil {
 		return nil, err
 	}
 	return a.Quad(ctx, id)
@@ -162,7 +142,7 @@ func (a *App) KeepLine(ctx context.Context, id, siteID int64, line string, from 
 func lineFlown(at, line string, from float64, why string, v *LineLossesView, l flight.LineLosses) quad.LineFlown {
 	return quad.LineFlown{
 		Site: at, Line: line, From: from, Wind: v.Wind, Policy: l.Policy, Losses: v.Flown, People: l.Share(flight.OnPeople),
-		Lost: l.Share(flight.OnObstacle, flight.OnRoof, flight.InWater, flight.InTheAir), Harmless: l.HarmlessShare(), Drifts: l.Drifts, Energy: l.Energy, Advised: v.Advice.Policy, Why: why,
+		Lost: l.Share(flight.OnObstacle, flight.OnRoof, flight.InWater, flight.InTheAir), Harmless: l.Unharmed, Drifts: l.Drifts, Energy: l.Energy, Advised: v.Advice.Policy, Why: why,
 	}
 }
 
@@ -189,18 +169,12 @@ func (a *App) cardLine(ctx context.Context, k quad.Known) (*CardLine, error) {
 	if err != nil {
 		return nil, err
 	}
-	v, hash, err := a.flyLine(ctx, k, s, m.Value.Line, m.Value.From, wholeLine)
+	v, ask, key, err := a.flyLine(ctx, k, s, m.Value.Line, m.Value.From, flight.MostLosses)
 	if quad.AsFault(err) != nil {
 		return nil, nil // the line is gone, or the quad cannot be flown as it is
 	}
 	if err != nil {
 		return nil, err
 	}
-	out := &CardLine{Flown: m.Value, Map: mapped(s).Map, View: v, Old: hash != m.Input}
-	for _, l := range s.Map.Lines {
-		if l.Name == m.Value.Line {
-			out.Line = l
-		}
-	}
-	return out, nil
+	return &CardLine{Flown: m.Value, Map: mapped(s).Map, Line: ask.Line, View: v, Old: key != m.Input}, nil
 }

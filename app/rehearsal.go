@@ -4,47 +4,28 @@ import (
 	"context"
 	"encoding/json"
 	"io"
-	"sync"
 
 	"vividperch/core/airframe"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
 
-// runCache keeps the newest flown runs by the hash of their input. Bounded; results can be flown again.
-type runCache struct {
-	mu   sync.Mutex
-	runs map[string]*flight.Run
-	ring []string
-}
+// runCache keeps the newest flown runs by the hash of their input. Results can be flown again.
+type runCache struct{ newest[*flight.Run] }
 
 // cachedRuns of some hundred kilobytes each.
 const cachedRuns = 48
 
-func newRunCache() *runCache { return &runCache{runs: map[string]*flight.Run{}} }
-
 func (c *runCache) fly(ctx context.Context, in flight.Input, f flight.Flight) (*flight.Run, error) {
 	key := flight.Hash(in, f)
-	c.mu.Lock()
-	run, ok := c.runs[key]
-	c.mu.Unlock()
-	if ok {
+	if run, ok := c.get(key); ok {
 		return run, nil
 	}
 	run, err := flight.Fly(in, f, flight.Watching{Stop: func() bool { return ctx.Err() != nil }})
 	if err != nil {
 		return nil, err
 	}
-	c.mu.Lock()
-	defer c.mu.Unlock()
-	if _, ok := c.runs[key]; !ok {
-		c.runs[key] = run
-		if c.ring = append(c.ring, key); len(c.ring) > cachedRuns {
-			delete(c.runs, c.ring[0])
-			c.ring = c.ring[1:]
-		}
-	}
-	return run, nil
+	return c.put(key, run, cachedRuns), nil
 }
 
 // Wish is what a pilot wants to see flown.

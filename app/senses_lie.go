@@ -104,7 +104,7 @@ func (a *App) Mount(ctx context.Context, id int64, ask MountAsk) (*MountView, er
 		lies, err = senses.MountByEye(ask.Eye.Arrow, ask.Eye.OnItsBack)
 	default:
 		var turned [3][3]float64
-		for i, m := range ask.Moves {
+		for i, m := range ask.Moves[:min(len(ask.Moves), len(turned))] {
 			turned[i] = m.Most()
 			if words, by := senses.About(turned[i]); by >= 5 {
 				v.Shown[i] = words + ", " + quad.Quantity(math.Round(by), "deg")

@@ -54,24 +54,16 @@ func takeBoardLies(ctx context.Context, t *taking) error {
 
 // turned is how far the frame had turned at most about what the board takes for ahead, right and down, deg, while the hand moved it.
 func (t *taking) turned(ctx context.Context, move protocol.Sweep) ([3]float64, error) {
-	rest, last := t.live, t.live
+	seen := senses.Move{Turns: []senses.Vector{t.live.Turns}, Times: []float64{float64(t.live.Time) / 1000}}
 	if _, err := t.call(ctx, protocol.MethodSweep, move); err != nil {
-		return rest.Turns, err
+		return [3]float64{}, err
 	}
-	var now, most [3]float64
 	_, _, err := t.until(ctx, frameLooked, func(l protocol.Live) bool {
-		for i := range now {
-			now[i] += ((l.Turns[i]+last.Turns[i])/2 - rest.Turns[i]) * float64(l.Time-last.Time) / 1000
-		}
-		if last = l; square(now) > square(most) {
-			most = now
-		}
+		seen.Turns, seen.Times = append(seen.Turns, l.Turns), append(seen.Times, float64(l.Time)/1000)
 		return false
 	})
-	return most, err
+	return seen.Most(), err
 }
-
-func square(v [3]float64) float64 { return v[0]*v[0] + v[1]*v[1] + v[2]*v[2] }
 
 // everyWayTakes is how long the hand takes to turn the frame through every direction, and some.
 const everyWayTakes = 20 * time.Second

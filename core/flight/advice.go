@@ -12,38 +12,27 @@ func RecommendLine(list []LineLosses) Advice {
 	if len(list) == 0 || len(list[0].Ends) == 0 {
 		return Advice{}
 	}
-	of := func(l *LineLosses, end End) int {
-		for _, e := range l.Ends {
-			if e.End == end {
-				return e.Count
-			}
-		}
-		return 0
-	}
-	total := 0
-	for _, e := range list[0].Ends {
-		total += e.Count
-	}
+	total := list[0].count()
 	least := total
 	for i := range list {
-		least = min(least, of(&list[i], OnPeople))
+		least = min(least, list[i].count(OnPeople))
 	}
 	slack := total / 100
 	best, worst := -1, -1
 	for i := range list {
-		n := of(&list[i], OnPeople)
+		n := list[i].count(OnPeople)
 		if n <= least+slack && (best < 0 || list[i].Harmless > list[best].Harmless) {
 			best = i
 		}
-		if worst < 0 || n > of(&list[worst], OnPeople) {
+		if worst < 0 || n > list[worst].count(OnPeople) {
 			worst = i
 		}
 	}
 	b, w := &list[best], &list[worst]
 	all := quad.Count(total, "loss", "losses")
 	out := Advice{Policy: b.Policy}
-	if n := of(w, OnPeople); n > of(b, OnPeople)+slack {
-		out.Why = "Of " + all + " " + people(of(b, OnPeople)) + " where " + doing[b.Policy] + "; where " + doing[w.Policy] + ", " + quad.Number(float64(n)) + "."
+	if n := w.count(OnPeople); n > b.count(OnPeople)+slack {
+		out.Why = "Of " + all + " " + people(b.count(OnPeople)) + " where " + doing[b.Policy] + "; where " + doing[w.Policy] + ", " + quad.Number(float64(n)) + "."
 	} else {
 		next := -1
 		for i := range list {
@@ -57,7 +46,7 @@ func RecommendLine(list []LineLosses) Advice {
 		}
 		out.Why += "."
 	}
-	if n := of(b, OnPeople); n > 0 {
+	if n := b.count(OnPeople); n > 0 {
 		out.Why += " Better still: another line, for no policy keeps it away from people altogether."
 	}
 	return out

@@ -135,6 +135,12 @@ func depth(v, s float64) float64 {
 	return x * x * (3 - 2*x) * (1 - s)
 }
 
+// overGround is the gain of the thrust of a rotor of a radius as high over the ground (m), after Cheeseman and Bennett.
+func overGround(radius, up float64) float64 {
+	q := radius / (4 * math.Max(up, radius/2))
+	return 1 / (1 - q*q)
+}
+
 // breathe works out the rotors' gains and their share of the wind every hundredth of a second.
 func (s *Stepper) breathe() {
 	n, b := &s.now, &s.body
@@ -155,9 +161,7 @@ func (s *Stepper) breathe() {
 		r.gain = 1
 		thrust += math.Max(0, r.forward) * r.speed * r.speed
 		if up := -(n.pz + nx*r.x + ny*r.y); r33 > 0.5 && up < 4*b.radius {
-			// Thrust near the ground after Cheeseman and Bennett.
-			q := b.radius / (4 * math.Max(up, b.radius/2))
-			r.gain = 1 / (1 - q*q)
+			r.gain = overGround(b.radius, up)
 		}
 	}
 	sink := r13*vx + r23*vy + r33*vz

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"vividperch/core/airframe"
+	"vividperch/core/quad"
 )
 
 // rigid is the state that is integrated: place and speed in the world, attitude (body to world), rotation
@@ -50,6 +51,9 @@ type body struct {
 	stiffness, damping float64
 }
 
+// legOf a frame, m from its feet to the middle; a frame lies on something, whatever nobody told.
+func legOf(f quad.Frame) float64 { return math.Max(f.LegHeight/1000, 0.01) }
+
 func newBody(in Input, places [4]airframe.Spot) body {
 	inertia := airframe.Inertia(in.Mass, places)
 	b := body{
@@ -60,7 +64,7 @@ func newBody(in Input, places [4]airframe.Spot) body {
 		wind:   [3]float64{in.Site.WindNorth, in.Site.WindEast, 0},
 		radius: in.Parts.Propeller.Diameter / 2000,
 	}
-	leg := math.Max(in.Parts.Frame.LegHeight/1000, 0.01)
+	leg := legOf(in.Parts.Frame)
 	b.feet, b.tops = leg, -topHeight
 	for i, p := range places {
 		b.motors[i] = point{p.X, p.Y}

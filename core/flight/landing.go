@@ -45,7 +45,7 @@ func Landings(p quad.Parts, weight, throttle, idle, limit float64) []Landing {
 			if l.Hover = 100 * motors.Throttle(hover.Duty, idle/100, limit/100); !able {
 				l.Hover = math.Inf(1)
 			}
-			s := sinking{drive: d, winding: newWinding(d), duty: motors.Duty(throttle/100, idle/100, limit/100), drag: airframe.DragOf(p.Frame, airframe.Density)}
+			s := sinking{newSteadyRotors(d, airframe.Density), motors.Duty(throttle/100, idle/100, limit/100), airframe.DragOf(p.Frame, airframe.Density)}
 			if l.Climbs = s.lift(0) >= mass*airframe.Gravity; !l.Climbs {
 				l.Speed = s.speed(mass * airframe.Gravity)
 				l.Energy = mass * l.Speed * l.Speed / 2
@@ -70,36 +70,15 @@ func Softest(p quad.Parts, weight, idle, limit float64) float64 {
 
 // sinking is a quad that comes down level at one duty.
 type sinking struct {
-	drive   airframe.Drive
-	winding winding
-	duty    float64
-	drag    float64 // N/(m/s)²
-}
-
-// turns is how fast (rad/s) four rotors come to turn at a duty and what they draw from the pack together (A), going up through the air at v m/s.
-func turns(d airframe.Drive, m *winding, duty, v float64) (speed, amps float64) {
-	r := rotor{forward: d.ThrustPer, backward: -d.ThrustPer, braking: 1}
-	volts := d.PackVoltage
-	for range 8 { // what it draws lowers what it gets
-		r.drive(m, duty, volts, v*m.advance, 1e-3)
-		amps = 4 * math.Max(0, duty*(duty*volts-m.constant*r.target)*m.conductance)
-		volts = d.PackVoltage - d.PackOhm*amps
-	}
-	return r.target, amps
+	steadyRotors
+	duty float64
+	drag float64 // N/(m/s)²
 }
 
 // lift and drag together, N, sinking at v m/s.
 func (s *sinking) lift(v float64) float64 {
-	d := s.drive
-	w, _ := turns(d, &s.winding, s.duty, -v)
-	loss := lossPer(d)
-	through := math.Min(v, -stalledDown*w*d.Diameter*zeroThrust/(2*math.Pi))
-	thrust := 4 * d.ThrustPer * w * w
-	down := math.Sqrt(thrust / (2 * airframe.Density * discArea(d)))
-	if down > 0 {
-		thrust *= 1 - wakeLoss*depth(v/down, 0)
-	}
-	return thrust + 4*loss*w*through + s.drag*v*v
+	w, _ := s.turns(s.duty, -v)
+	return s.push(w, -v, 0) + s.drag*v*v
 }
 
 // speed at which lift and drag carry a weight, m/s: the slowest, by steps and then by halving.

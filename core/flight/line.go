@@ -23,7 +23,8 @@ type LineAsk struct {
 }
 
 const (
-	mostLosses = 1000
+	// MostLosses of a line by each policy.
+	MostLosses = 1000
 	voltLevels = 5                      // between full and low, of a pack that empties on the way
 	pieces     = 24                     // of a line, each judged by itself
 	softTakes  = 2 * linkloss.LandsHard // m/s that soft ground takes: four times the energy of a hard landing
@@ -34,6 +35,12 @@ const (
 
 // golden spreads any number of places evenly over a line, one after the other.
 const golden = 0.6180339887498949
+
+// lossAt is where on a line the loss of a number lies, a share of its length.
+func lossAt(i int) float64 {
+	_, share := math.Modf((float64(i) + 0.5) * golden)
+	return share
+}
 
 // LineRun flies the loss of the radio along a line, more and more of them: each at another place, with other gusts, other errors of its senses and a pack
 // that is more or less full. It may be flown on by one at a time.
@@ -63,9 +70,7 @@ func NewLineRun(in Input, ask LineAsk) (*LineRun, error) {
 	if !(ask.From >= 0 && ask.From <= 360) {
 		return nil, quad.Faultf("no-direction", "", "where the wind comes from is told in degrees from north, up to 360")
 	}
-	wind := math.Hypot(in.Site.WindNorth, in.Site.WindEast)
-	s, c := math.Sincos(ask.From / degrees)
-	in.Site.WindNorth, in.Site.WindEast = -wind*c, -wind*s
+	in.Site = in.Site.blowsFrom(ask.From)
 	r := &LineRun{in: in, ask: ask, ground: site.NewGround(&ask.Map)}
 	for _, policy := range policies {
 		if policy == quad.PolicyReturn && in.Settings.Policy != policy {
@@ -102,10 +107,9 @@ func LineHash(in Input, ask LineAsk) string {
 
 // FlyTo flies until there are that many losses by each policy, at most a thousand. stop is asked between two; true ends it with a Fault, and what was flown stays.
 func (r *LineRun) FlyTo(times int, stop func() bool) error {
-	times = min(times, mostLosses)
+	times = min(times, MostLosses)
 	for i := len(r.lost); i < times; i++ {
-		_, share := math.Modf((float64(i) + 0.5) * golden)
-		at, course := r.ask.Line.At(share)
+		at, course := r.ask.Line.At(lossAt(i))
 		r.lost = append(r.lost, Gone{At: at, Height: r.ask.Line.Height, Course: course, Speed: r.ask.Line.Speed, Top: r.ask.Line.Height})
 	}
 	for k := range r.by {
@@ -174,6 +178,7 @@ type LineLosses struct {
 	Ends   []LineEnds  `json:"ends"`
 	// Harmless are those that come down on open ground no harder than a landing may be, or on soft ground at twice that speed.
 	Harmless int               `json:"harmless"`
+	Unharmed float64           `json:"unharmed" unit:"%"` // the share of those
 	Median   site.Offset       `json:"median"`
 	Regions  []linkloss.Region `json:"regions"` // 50 and 95 %
 	Dots     []site.Offset     `json:"dots"`    // where the first of them came down
@@ -186,26 +191,23 @@ type LineLosses struct {
 	OfPack float64 `json:"ofPack" unit:"%"`
 }
 
-// Share of them that ended in one of some ways, %.
-func (l *LineLosses) Share(of ...End) float64 {
-	sum, all := 0, 0
+// count of those that ended in one of some ways; of all of them without any.
+func (l *LineLosses) count(of ...End) (n int) {
 	for _, e := range l.Ends {
-		all += e.Count
-		if slices.Contains(of, e.End) {
-			sum += e.Count
+		if len(of) == 0 || slices.Contains(of, e.End) {
+			n += e.Count
 		}
 	}
-	return round1(100 * float64(sum) / math.Max(1, float64(all)))
+	return n
 }
 
-// HarmlessShare of them, %.
-func (l *LineLosses) HarmlessShare() float64 {
-	all := 0
-	for _, e := range l.Ends {
-		all += e.Count
-	}
-	return round1(100 * float64(l.Harmless) / math.Max(1, float64(all)))
+// share that a number of them is of all, %.
+func (l *LineLosses) share(n int) float64 {
+	return round1(100 * float64(n) / math.Max(1, float64(l.count())))
 }
+
+// Share of them that ended in one of some ways, %.
+func (l *LineLosses) Share(of ...End) float64 { return l.share(l.count(of...)) }
 
 // LinePiece is a part of the line, and what comes of losing the radio there with the policy that is set.
 type LinePiece struct {
@@ -213,7 +215,8 @@ type LinePiece struct {
 	To     float64 `json:"to" unit:"m"`
 	People float64 `json:"people" unit:"%"` // of them come down among people
 	Lost   float64 `json:"lost" unit:"%"`   // strike something, or end in water or on a roof, or do not come down
-	Avoid  bool    `json:"avoid"`
+
+	avoid bool
 }
 
 // LineView is what came of a line.
@@ -222,7 +225,7 @@ type LineView struct {
 	Of     int          `json:"of"`
 	Length float64      `json:"length" unit:"m"`
 	Losses []LineLosses `json:"losses"`
-	Pieces []LinePiece  `json:"pieces"`
+	Avoid  []LinePiece  `json:"avoid"` // stretches to keep away from, with the worst of each
 	Back   LineBack     `json:"back"`
 	Advice Advice       `json:"advice"`
 	// Tallest is the highest thing in the way home, with what it is called.
@@ -233,21 +236,18 @@ type LineView struct {
 
 // View sums up what was flown.
 func (r *LineRun) View() LineView {
-	v := LineView{Of: mostLosses, Length: math.Round(r.ask.Line.Length()), Losses: []LineLosses{}, Lacks: append([]string{}, r.ask.Map.Lacks()...)}
+	v := LineView{Of: MostLosses, Length: math.Round(r.ask.Line.Length()), Losses: []LineLosses{}, Avoid: []LinePiece{}, Lacks: append([]string{}, r.ask.Map.Lacks()...)}
 	v.Tallest, v.TallestName = r.ask.Map.Tallest(&r.ask.Line, ownWay)
 	if r.in.Settings.Policy != quad.PolicyReturn {
-		v.Lacks = append(v.Lacks, "A way home is not set here: what it would do is not made up.")
+		v.Lacks = append(v.Lacks, NoWayHome)
 	}
 	for i := range r.by {
 		l := r.sum(&r.by[i])
 		v.Flown = len(r.by[i].downs)
 		v.Losses = append(v.Losses, l)
 		if l.Set {
-			v.Pieces = r.pieces(&r.by[i])
+			v.Avoid = stretches(r.pieces(&r.by[i]))
 		}
-	}
-	if v.Pieces == nil && len(r.by) > 0 {
-		v.Pieces = []LinePiece{}
 	}
 	if r.turns == nil {
 		b := r.back()
@@ -317,6 +317,7 @@ func (r *LineRun) sum(by *lineBy) LineLosses {
 		}
 		out.Ends = append(out.Ends, e)
 	}
+	out.Unharmed = out.share(out.Harmless)
 	out.Median = site.Offset{East: round1(ranked(east, 0.5)), North: round1(ranked(north, 0.5))}
 	out.Regions = linkloss.Regions(points, 50, 95)
 	out.Drifts, out.Speed, out.After = round1(ranked(drifts, 0.95)), round2(ranked(speeds, 0.5)), round1(ranked(after, 0.5))
@@ -340,8 +341,7 @@ func (r *LineRun) pieces(by *lineBy) []LinePiece {
 	length := r.ask.Line.Length()
 	var count, people, lost [pieces]float64
 	for i := range by.downs {
-		_, share := math.Modf((float64(i) + 0.5) * golden)
-		k := min(pieces-1, int(share*pieces))
+		k := min(pieces-1, int(lossAt(i)*pieces))
 		count[k]++
 		switch r.endOf(&by.downs[i]) {
 		case OnPeople:
@@ -355,8 +355,25 @@ func (r *LineRun) pieces(by *lineBy) []LinePiece {
 		n := math.Max(1, count[k])
 		out[k] = LinePiece{
 			From: round1(length * float64(k) / pieces), To: round1(length * float64(k+1) / pieces),
-			People: round1(100 * people[k] / n), Lost: round1(100 * lost[k] / n), Avoid: people[k]/n > harmful || lost[k]/n > 0.5,
+			People: round1(100 * people[k] / n), Lost: round1(100 * lost[k] / n), avoid: people[k]/n > harmful || lost[k]/n > 0.5,
 		}
+	}
+	return out
+}
+
+// stretches to keep away from: pieces that are, joined where they follow each other.
+func stretches(list []LinePiece) []LinePiece {
+	out := []LinePiece{}
+	for _, p := range list {
+		if !p.avoid {
+			continue
+		}
+		if n := len(out); n > 0 && out[n-1].To == p.From {
+			last := &out[n-1]
+			last.To, last.People, last.Lost = p.To, math.Max(last.People, p.People), math.Max(last.Lost, p.Lost)
+			continue
+		}
+		out = append(out, p)
 	}
 	return out
 }

@@ -53,15 +53,10 @@ func TestLineOverAStrip(t *testing.T) {
 		t.Errorf("%d of 1000 come down on a quarter of the line", got)
 	}
 	ahead := east.Speed*in.Settings.Guard + linkloss.Drop(east.Speed, east.Height, in.Mass, airframe.DragOf(in.Parts.Frame, in.Site.Density), airframe.Gravity).Ahead
-	var first, last float64
-	for _, p := range v.Pieces {
-		if p.Avoid {
-			if first == 0 {
-				first = p.From
-			}
-			last = p.To
-		}
+	if len(v.Avoid) != 1 {
+		t.Fatalf("to keep away from: %+v, want one stretch", v.Avoid)
 	}
+	first, last := v.Avoid[0].From, v.Avoid[0].To
 	piece := 200.0 / pieces
 	if math.Abs(first-(100-ahead)) > piece || math.Abs(last-(150-ahead)) > piece {
 		t.Errorf("to keep away from: %v to %v m, want %.0f to %.0f", first, last, 100-ahead, 150-ahead)

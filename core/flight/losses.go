@@ -2,7 +2,6 @@ package flight
 
 import (
 	"math"
-	"slices"
 	"sync"
 
 	"vividperch/core/linkloss"
@@ -48,41 +47,40 @@ type LossScatter struct {
 	Away     float64 `json:"away" unit:"m"` // of where the radio was lost
 }
 
+// NoWayHome says why a return is not among what was flown.
+const NoWayHome = "A way home is not set here: what it would do is not made up."
+
 // policies in the order in which they are compared.
 var policies = []quad.Policy{quad.PolicyDrop, quad.PolicyLand, quad.PolicyReturn}
-
-// homeless stands for a return of a quad whose home was never set.
-const homeless quad.Policy = "homeless"
 
 // Losses flies the loss of the radio at a place with each policy, in the input's wind, with other gusts and other errors of the senses each time. stop is
 // asked between two flights; true ends it with a Fault.
 func Losses(in Input, ask LossAsk, stop func() bool) ([]LossScatter, error) {
-	wind := math.Hypot(in.Site.WindNorth, in.Site.WindEast)
-	// North is from home to the quad.
-	s, c := math.Sincos(ask.From / degrees)
-	in.Site.WindNorth, in.Site.WindEast = -wind*c, -wind*s
+	in.Site = in.Site.blowsFrom(ask.From) // north is from home to the quad
 	in.OnLoss = quad.LossSilence
 	set := in.Settings.Policy
-	var asked []quad.Policy
+	type way struct {
+		policy   quad.Policy
+		homeless bool
+	}
+	var asked []way
 	for _, policy := range policies {
 		if policy != quad.PolicyReturn || set == policy { // else how it would come home is not told
-			asked = append(asked, policy)
+			asked = append(asked, way{policy: policy})
 		}
 	}
 	if set == quad.PolicyReturn && in.Actual.Place.Fixed {
-		asked = append(asked, homeless)
+		asked = append(asked, way{set, true})
 	}
 	out, faults := make([]LossScatter, len(asked)), make([]error, len(asked))
 	var all sync.WaitGroup
-	for i, policy := range asked {
+	for i, w := range asked {
 		all.Go(func() {
 			one := in
-			one.Settings.Policy = policy
-			if policy == homeless {
-				one.Settings.Policy, one.Actual.Place.Fixed = quad.PolicyReturn, false
-			}
+			one.Settings.Policy = w.policy
+			one.Actual.Place.Fixed = in.Actual.Place.Fixed && !w.homeless
 			if out[i], faults[i] = scatter(one, ask, stop); faults[i] == nil {
-				out[i].Set, out[i].Homeless = policy == ask.Set, policy == homeless
+				out[i].Set, out[i].Homeless = w.policy == ask.Set && !w.homeless, w.homeless
 			}
 		})
 	}
@@ -143,15 +141,9 @@ func (l *LossScatter) sum(away float64) {
 				list = append(list, get(p))
 			}
 		}
-		slices.Sort(list)
 		return list
 	}
-	at := func(list []float64, share float64) float64 {
-		if len(list) == 0 {
-			return 0
-		}
-		return round2(list[min(len(list)-1, int(math.Ceil(share*float64(len(list))))-1)])
-	}
+	at := func(list []float64, share float64) float64 { return round2(ranked(list, share)) }
 	home := of(func(p LossPoint) float64 { return math.Hypot(p.Along, p.Aside) })
 	l.Half, l.Most = at(home, 0.5), at(home, 0.95)
 	l.Drifts = at(of(func(p LossPoint) float64 { return math.Hypot(p.Along-away, p.Aside) }), 0.95)

@@ -20,6 +20,14 @@ type Navigation struct {
 	Satellites int          `json:"satellites"`    // that it wants at least; 0 is the usual number
 }
 
+// homeSpeed is how fast it comes home, m/s over ground, where the wind lets it.
+func (n Navigation) homeSpeed() float64 {
+	if n.Speed == 0 {
+		return UsualHomeSpeed
+	}
+	return n.Speed
+}
+
 // Phase of a quad that navigates.
 type Phase string
 
@@ -149,9 +157,7 @@ func newNavigator(in Input, d airframe.Drive, h float64) navigator {
 		n.wrong[i] = n.spread() * n.noise.normal()
 		n.off[i] = n.wrong[i]
 	}
-	if n.set.Speed == 0 {
-		n.set.Speed = UsualHomeSpeed
-	}
+	n.set.Speed = n.set.homeSpeed()
 	if n.set.Satellites == 0 {
 		n.set.Satellites = usualSats
 	}

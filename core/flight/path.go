@@ -35,26 +35,18 @@ const lossLead = 1.0
 // longestLoss is when one that does not come down is given up, s.
 func longestLoss(in *Input, g Gone) float64 {
 	away := math.Hypot(g.At.East, g.At.North)
-	speed := in.Settings.Nav.Speed
-	if speed == 0 {
-		speed = UsualHomeSpeed
-	}
-	return math.Min(900, 60+3*away/speed+g.Height+in.Settings.Nav.WayHeight)
+	return math.Min(900, 60+3*away/in.Settings.Nav.homeSpeed()+g.Height+in.Settings.Nav.WayHeight)
 }
 
 // pathModel flies the loss of a radio by the motion of a point: thrust along an axis that follows what the controller asks for as self-level does, the
 // rotors' speed as the steady state of motor, propeller and pack has it, with its lag, drag, gusts, and the navigation itself. It takes for granted that
 // the quad flies. It is good to 5 m or 5 % of the whole model (TestPathModelIsAsGoodAsItSays) and some forty times as fast.
 type pathModel struct {
+	steadyRotors
 	in      Input
-	drive   airframe.Drive
-	winding winding
 	drag    float64 // 1/m, over the mass
 	radius  float64
 	feet    float64
-	area    float64
-	loss    float64 // N/(rad/s)/(m/s), of four rotors
-	pace    float64 // m/s per rad/s of a rotor
 	lag     float64 // s
 	hover   float64 // throttle
 	turning [rows][columns]turning
@@ -64,7 +56,7 @@ type pathModel struct {
 // turning of the rotors, in the steady state.
 type turning struct{ speed, amps float64 }
 
-// The table of what the rotors come to turn at: duty from 0 to 1, and the air's way through the discs from fastSink to fastClimb.
+// The table of what the rotors come to turn at: duty from 0 to 1, and the air's way through the discs from throughMost one way to the other.
 const (
 	rows, columns = 41, 31
 	throughMost   = 15.0 // m/s either way
@@ -87,15 +79,14 @@ func newPathModel(in Input) (*pathModel, error) {
 		return nil, err
 	}
 	m := &pathModel{
-		in: in, drive: d, winding: newWinding(d), drag: airframe.DragOf(in.Parts.Frame, in.Site.Density) / in.Mass,
-		radius: in.Parts.Propeller.Diameter / 2000, feet: math.Max(in.Parts.Frame.LegHeight/1000, 0.01), area: discArea(d),
-		step: pathStep, loss: 4 * lossPer(d), pace: d.Diameter * zeroThrust / (2 * math.Pi), lag: math.Max(in.Parts.Motor.TimeConst/1000, 0.005),
+		steadyRotors: newSteadyRotors(d, in.Site.Density), in: in, drag: airframe.DragOf(in.Parts.Frame, in.Site.Density) / in.Mass,
+		radius: in.Parts.Propeller.Diameter / 2000, feet: legOf(in.Parts.Frame), step: pathStep, lag: lagOf(in.Parts.Motor),
 	}
 	for i := range m.turning {
 		for j := range m.turning[i] {
 			v := throughMost * (2*float64(j)/(columns-1) - 1)
 			t := &m.turning[i][j]
-			t.speed, t.amps = turns(d, &m.winding, float64(i)/(rows-1), v)
+			t.speed, t.amps = m.turns(float64(i)/(rows-1), v)
 		}
 	}
 	set := &m.in.Settings
@@ -106,8 +97,8 @@ func newPathModel(in Input) (*pathModel, error) {
 	return m, nil
 }
 
-// turns of the rotors at a duty, with air at v m/s down through the discs.
-func (m *pathModel) turns(duty, v float64) turning {
+// lookedUp is what the rotors turn at a duty, with air at v m/s down through the discs.
+func (m *pathModel) lookedUp(duty, v float64) turning {
 	x := math.Max(0, math.Min(1, duty)) * (rows - 1)
 	y := (math.Max(-throughMost, math.Min(throughMost, v)) + throughMost) * (columns - 1) / (2 * throughMost)
 	i, j := min(int(x), rows-2), min(int(y), columns-2)
@@ -115,17 +106,6 @@ func (m *pathModel) turns(duty, v float64) turning {
 	a, b := &m.turning[i], &m.turning[i+1]
 	mix := func(p, q, r, s float64) float64 { return (1-x)*((1-y)*p+y*q) + x*((1-y)*r+y*s) }
 	return turning{mix(a[j].speed, a[j+1].speed, b[j].speed, b[j+1].speed), mix(a[j].amps, a[j+1].amps, b[j].amps, b[j+1].amps)}
-}
-
-// lifts is the push (N) of the rotors at a rotation, going up at v m/s through the air along their axis and aside at side m/s.
-func (m *pathModel) lifts(speed, v, side float64) float64 {
-	t := 4 * m.drive.ThrustPer * speed * speed
-	u := math.Max(stalledDown*m.pace*speed, math.Min(stalledUp*m.pace*speed, v))
-	if v < 0 && t > 0 {
-		down := math.Sqrt(t / (2 * m.in.Site.Density * m.area))
-		t *= 1 - wakeLoss*depth(-v/down, side/down)
-	}
-	return t - m.loss*speed*u
 }
 
 // trim is the attitude (rad) and the duty with which it flies level at a velocity in the mean wind, its nose along a course (rad).
@@ -146,7 +126,7 @@ func (m *pathModel) trim(north, east, course float64) trim {
 	low, high := 0.0, 1.0
 	for range 40 {
 		t.duty = (low + high) / 2
-		if m.lifts(m.turns(t.duty, v).speed, v, side) < want {
+		if m.push(m.lookedUp(t.duty, v).speed, v, side) < want {
 			low = t.duty
 		} else {
 			high = t.duty
@@ -200,7 +180,7 @@ func (m *pathModel) lose(g Gone, seed uint64, ground *site.Ground) Down {
 	axis := axisOf(roll, pitch, yaw)
 	wind := [3]float64{in.Site.WindNorth, in.Site.WindEast, 0}
 	through := -(axis[0]*(s.vx-wind[0]) + axis[1]*(s.vy-wind[1]))
-	w := m.turns(start.duty, through).speed
+	w := m.lookedUp(start.duty, through).speed
 	rollRate, pitchRate, yawRate := 0.0, 0.0, 0.0
 	keepW, keepR, keepY := math.Exp(-h/m.lag), math.Exp(-h/followsLag), math.Exp(-h/yawLag)
 	limit := set.AngleLimit / degrees
@@ -259,7 +239,7 @@ func (m *pathModel) lose(g Gone, seed uint64, ground *site.Ground) Down {
 		if falls {
 			w *= keepW
 		} else {
-			to := m.turns(duty, up)
+			to := m.lookedUp(duty, up)
 			see.amps = to.amps
 			w = keepW*w + (1-keepW)*to.speed
 			if t > 0 {
@@ -267,10 +247,9 @@ func (m *pathModel) lose(g Gone, seed uint64, ground *site.Ground) Down {
 			}
 		}
 		if w > 1 {
-			push = m.lifts(w, up, math.Sqrt(math.Max(0, v2-up*up))) / in.Mass
+			push = m.push(w, up, math.Sqrt(math.Max(0, v2-up*up))) / in.Mass
 			if high := -s.pz; high < 4*m.radius && !falls {
-				q := m.radius / (4 * math.Max(high, m.radius/2))
-				push /= 1 - q*q
+				push *= overGround(m.radius, high)
 			}
 		}
 		k := m.drag * math.Sqrt(v2)
@@ -311,67 +290,3 @@ func (m *pathModel) lose(g Gone, seed uint64, ground *site.Ground) Down {
 
 // touching the ground is lower than this, m.
 const touching = 0.03
-
-// loseWhole is the same by the whole model, which is slow.
-func loseWhole(in Input, g Gone, seed uint64) (Down, error) {
-	m, err := newPathModel(in)
-	if err != nil {
-		return Down{}, err
-	}
-	in.Seed, in.OnLoss = seed, quad.LossSilence
-	s, err := New(in)
-	if err != nil {
-		return Down{}, err
-	}
-	course := g.Course / degrees
-	sin, cos := math.Sincos(course)
-	start := m.trim(g.Speed*cos, g.Speed*sin, course)
-	p := newFlyer(in, HoverCard, Hand{Delay: Steady.Delay, Bandwidth: Steady.Bandwidth})
-	p.hover, p.backHover = s.hovers(in.Mass)
-	s.begin(g.Height, 0, p)
-	set := &in.Settings
-	s.settle(motors.Throttle(start.duty, set.Idle, set.Limit))
-	s.steps, s.charge = 0, 0
-	n := &s.now
-	n.px, n.py, n.vx, n.vy = g.At.North-lossLead*g.Speed*cos, g.At.East-lossLead*g.Speed*sin, g.Speed*cos, g.Speed*sin
-	n.qw, n.qx, n.qy, n.qz = turned(start.roll, start.pitch, start.yaw)
-	if nav := s.control.nav; nav != nil {
-		nav.home = [2]float64{nav.off[0], nav.off[1]}
-		nav.top = g.Top
-	}
-	limit := set.AngleLimit / degrees
-	p.want = wants{
-		level: true, arm: true, throttle: set.Curve.Stick(motors.Throttle(start.duty, set.Idle, set.Limit)),
-		roll: (start.roll + in.Actual.TiltRoll/degrees) / limit, pitch: -(start.pitch + in.Actual.TiltPitch/degrees) / limit,
-	}
-	p.moved = [4]float64{p.want.roll, p.want.pitch, p.want.throttle*2 - 1, 0}
-	sticks := p.frame()
-	var out Down
-	was := *n
-	lasts, charge, per := longestLoss(&in, g), 0.0, in.rate()/handRate
-	for i := 0; ; i++ {
-		t := float64(i)*s.h - lossLead
-		if t > lasts {
-			out.Up = true
-			break
-		}
-		if i%per == 0 {
-			if t >= 0 {
-				sticks = in.Gone(sticks)
-			}
-			if -n.pz-s.body.feet < touching {
-				out.After = t
-				break
-			}
-			was = *n
-		}
-		if t <= 0 {
-			charge = s.charge
-		}
-		s.Step(sticks)
-	}
-	out.At = site.Offset{East: was.py, North: was.px}
-	out.Speed = math.Sqrt(was.vx*was.vx + was.vy*was.vy + was.vz*was.vz)
-	out.Charge = (s.charge - charge) / 3.6
-	return out, nil
-}

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"vividperch/core/airframe"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 	"vividperch/core/site"
 )
@@ -102,4 +103,68 @@ func BenchmarkPath(b *testing.B) {
 			}
 		})
 	}
+}
+
+// loseWhole flies what the path model does by the whole one.
+func loseWhole(in Input, g Gone, seed uint64) (Down, error) {
+	m, err := newPathModel(in)
+	if err != nil {
+		return Down{}, err
+	}
+	in.Seed, in.OnLoss = seed, quad.LossSilence
+	s, err := New(in)
+	if err != nil {
+		return Down{}, err
+	}
+	course := g.Course / degrees
+	sin, cos := math.Sincos(course)
+	start := m.trim(g.Speed*cos, g.Speed*sin, course)
+	p := newFlyer(in, HoverCard, Hand{Delay: Steady.Delay, Bandwidth: Steady.Bandwidth})
+	p.hover, p.backHover = s.hovers(in.Mass)
+	s.begin(g.Height, 0, p)
+	set := &in.Settings
+	s.settle(motors.Throttle(start.duty, set.Idle, set.Limit))
+	s.steps, s.charge = 0, 0
+	n := &s.now
+	n.px, n.py, n.vx, n.vy = g.At.North-lossLead*g.Speed*cos, g.At.East-lossLead*g.Speed*sin, g.Speed*cos, g.Speed*sin
+	n.qw, n.qx, n.qy, n.qz = turned(start.roll, start.pitch, start.yaw)
+	if nav := s.control.nav; nav != nil {
+		nav.home = [2]float64{nav.off[0], nav.off[1]}
+		nav.top = g.Top
+	}
+	limit := set.AngleLimit / degrees
+	p.want = wants{
+		level: true, arm: true, throttle: set.Curve.Stick(motors.Throttle(start.duty, set.Idle, set.Limit)),
+		roll: (start.roll + in.Actual.TiltRoll/degrees) / limit, pitch: -(start.pitch + in.Actual.TiltPitch/degrees) / limit,
+	}
+	p.moved = [4]float64{p.want.roll, p.want.pitch, p.want.throttle*2 - 1, 0}
+	sticks := p.frame()
+	var out Down
+	was := *n
+	lasts, charge, per := longestLoss(&in, g), 0.0, in.rate()/handRate
+	for i := 0; ; i++ {
+		t := float64(i)*s.h - lossLead
+		if t > lasts {
+			out.Up = true
+			break
+		}
+		if i%per == 0 {
+			if t >= 0 {
+				sticks = in.Gone(sticks)
+			}
+			if -n.pz-s.body.feet < touching {
+				out.After = t
+				break
+			}
+			was = *n
+		}
+		if t <= 0 {
+			charge = s.charge
+		}
+		s.Step(sticks)
+	}
+	out.At = site.Offset{East: was.py, North: was.px}
+	out.Speed = math.Sqrt(was.vx*was.vx + was.vy*was.vy + was.vz*was.vz)
+	out.Charge = (s.charge - charge) / 3.6
+	return out, nil
 }

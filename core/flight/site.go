@@ -8,6 +8,14 @@ import (
 	"vividperch/core/quad"
 )
 
+// blowsFrom is the same air with its wind out of a direction, deg clockwise from north.
+func (s Site) blowsFrom(deg float64) Site {
+	wind := math.Hypot(s.WindNorth, s.WindEast)
+	sin, cos := math.Sincos(deg / degrees)
+	s.WindNorth, s.WindEast = -wind*cos, -wind*sin
+	return s
+}
+
 const (
 	// holdsOf is the share of the wind it could just hold against up to which a quad still keeps its place in
 	// gusts and turns.

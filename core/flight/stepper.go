@@ -63,7 +63,7 @@ func New(in Input) (*Stepper, error) {
 		return nil, err
 	}
 	places := airframe.Spots(in.Actual.Layout, in.Parts.Frame)
-	lag := math.Max(in.Parts.Motor.TimeConst/1000, 0.005)
+	lag := lagOf(in.Parts.Motor)
 	s := &Stepper{
 		body: newBody(in, places), drive: d, winding: newWinding(d), sensors: newSensors(in), gusts: newGusts(in.Site, in.Seed),
 		wake: wake{noise: newNoise(in.Seed, 3), area: discArea(d)}, density: in.Site.Density, still: in.Ideal, reverses: in.Settings.Reverses, dead: -1,
@@ -84,6 +84,9 @@ func New(in Input) (*Stepper, error) {
 	s.now = rigid{qw: 1, pz: -s.body.feet + contactSink}
 	return s, nil
 }
+
+// lagOf a motor, s: no rotor follows faster than the least of it.
+func lagOf(m quad.Motor) float64 { return math.Max(m.TimeConst/1000, 0.005) }
 
 func (s *Stepper) setStep(h, lag float64) {
 	s.h, s.half, s.full, s.rate = h, math.Exp(-h/2/lag), math.Exp(-h/lag), 1/lag

@@ -29,14 +29,11 @@ func (r *LineRun) back() LineBack {
 	}
 	amps := func(north, east, course float64) float64 {
 		t := m.trim(north, east, course)
-		return m.turns(t.duty, 0).amps
+		return m.lookedUp(t.duty, 0).amps
 	}
-	speed := r.in.Settings.Nav.Speed
-	if speed == 0 || r.in.Settings.Policy != quad.PolicyReturn {
-		speed = UsualHomeSpeed
-		if r.in.Settings.Policy != quad.PolicyReturn {
-			speed = math.Max(line.Speed, 1)
-		}
+	speed := math.Max(line.Speed, 1) // by hand, as it is flown
+	if r.in.Settings.Policy == quad.PolicyReturn {
+		speed = r.in.Settings.Nav.homeSpeed()
 	}
 	most := math.Min(leansMost, r.in.Settings.AngleLimit)
 	through := LevelSpeed(r.in.Parts, r.in.Mass*1000, most)

@@ -3267,9 +3267,10 @@ export interface components {
             set: boolean;
             /** Format: double */
             speed: number;
+            /** Format: double */
+            unharmed: number;
         };
         FlightLinePiece: {
-            avoid: boolean;
             /** Format: double */
             from: number;
             /** Format: double */
@@ -3929,6 +3930,7 @@ export interface components {
         };
         LineLossesView: {
             advice: components["schemas"]["FlightAdvice"];
+            avoid: components["schemas"]["FlightLinePiece"][];
             back: components["schemas"]["FlightLineBack"];
             /** Format: int64 */
             flown: number;
@@ -3938,7 +3940,6 @@ export interface components {
             losses: components["schemas"]["FlightLineLosses"][];
             /** Format: int64 */
             of: number;
-            pieces: components["schemas"]["FlightLinePiece"][];
             /** Format: double */
             tallest: number;
             tallestName: string;

@@ -1,19 +1,15 @@
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
-import { TextButton } from '../../kit/button'
 import { fieldRow, two } from '../../kit/looks'
 import { Segments } from '../../kit/segments'
 import { Facts } from '../../kit/table'
-import { onConflict } from '../../places/line/conflict'
-import { acts, answerOf, type QuadView, type Schemas, server, useAct } from '../../wire/client'
+import { answerOf, type QuadView, type Schemas, server } from '../../wire/client'
+import { Advised, doing, type Policy } from './policies'
 
 const winds = { '180': 'towards where it is', '0': 'from where it is', '90': 'across' } as const
 type From = keyof typeof winds
-const words = { drop: 'stops its motors', land: 'descends', return: 'comes home' } as const
-const tones = { drop: 'var(--stop)', land: 'var(--fix)', return: 'var(--act)' } as const
-type Policy = keyof typeof words
+const tones: Record<string, string> = { drop: 'var(--stop)', land: 'var(--fix)', return: 'var(--act)' }
 
-const advised = { drop: 'stop its motors', land: 'descend', return: 'come home' } as const
 const grounds = { people: 'people under it or beside it', roof: 'a roof over it', soft: 'soft ground' } as const
 
 const number = (text: string, least: number, most: number) => {
@@ -44,7 +40,6 @@ export function OutThere({ quad }: { quad: QuadView }) {
     placeholderData: (before) => before,
   })
   const v = flown.error ? undefined : flown.data
-  const set = useAct(quad.id, (policy: string) => acts.edit(quad.id, quad.version, [{ path: 'sheet.loss.policy', value: policy }]))
   return (
     <div className={two}>
       <section aria-label="Where the radio is lost">
@@ -86,21 +81,7 @@ export function OutThere({ quad }: { quad: QuadView }) {
               {v.told ? `In ${v.wind} m/s of wind, as you read it.` : 'In still air: nobody told the wind.'} Each {v.losses[0]?.points.length} times, with other
               gusts and other errors of its senses.
             </p>
-            <p className="mt-1.5 border-l-4 border-act bg-act-bg px-2.5 py-1.5">
-              <b>Here it should {advised[v.advice.policy as Policy]}.</b> {v.advice.why}{' '}
-              {quad.meant.sheet.loss.policy === v.advice.policy ? (
-                <span className="text-ok">So it is set.</span>
-              ) : (
-                <TextButton
-                  disabled={set.isPending}
-                  onClick={() =>
-                    set.mutate(v.advice.policy, { onError: onConflict(quad, 'Policy on radio loss', [{ path: 'sheet.loss.policy', value: v.advice.policy }]) })
-                  }
-                >
-                  Set it so
-                </TextButton>
-              )}
-            </p>
+            <Advised quad={quad} where="Here" advice={v.advice} />
             <Facts>
               <caption className="sr-only">What each policy makes of it</caption>
               <thead>
@@ -148,7 +129,7 @@ export function OutThere({ quad }: { quad: QuadView }) {
 const round = (x: number) => Math.round(x)
 
 /** What it does, and whether it took off before it knew where it was. */
-const named = (l: Schemas['LossesView']['losses'][number]) => `${words[l.policy as Policy]}${l.homeless ? ', its home never set' : ''}`
+const named = (l: Schemas['LossesView']['losses'][number]) => `${doing[l.policy]}${l.homeless ? ', its home never set' : ''}`
 
 function Mark({ policy, x, y, inline }: { policy: Policy; x: number; y: number; inline?: boolean }) {
   const tone = tones[policy]
@@ -188,7 +169,7 @@ function Ground({ view, from }: { view: Schemas['LossesView']; from: number }) {
       width={box.w}
       height={box.h}
       role="img"
-      aria-label={`From above, home and ${round(away)} m away where the radio is lost. ${view.losses.map((l) => `It ${words[l.policy as Policy]}: half within ${round(l.half)} m of home`).join('. ')}`}
+      aria-label={`From above, home and ${round(away)} m away where the radio is lost. ${view.losses.map((l) => `It ${doing[l.policy]}: half within ${round(l.half)} m of home`).join('. ')}`}
     >
       <rect width={box.w} height={box.h} rx="6" fill="var(--panel)" stroke="var(--line)" />
       {view.clear > 0 && <circle cx={hx} cy={hy} r={view.clear * k} fill="none" stroke="var(--ok)" strokeDasharray="6 4" />}

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { useState } from 'react'
 import { Button, TextButton } from '../../kit/button'
 import { Disclosure } from '../../kit/disclosure'
 import { two, ways } from '../../kit/looks'
@@ -8,13 +8,11 @@ import { useOwn } from '../../places/bench/whose'
 import { onConflict } from '../../places/line/conflict'
 import { showError } from '../../shell/message'
 import { acts, answerOf, type QuadView, type Schemas, server, useAct } from '../../wire/client'
-import { useLive, useLiveDraw } from '../../wire/live'
+import { useLive } from '../../wire/live'
+import { useLiveRun } from './live-run'
 import { nothingPasted, type Pasted, PasteRun } from './pasted'
 
 type Turning = Schemas['TurningView']
-
-/** No more than a minute of a fast board is kept: more tells nothing new. */
-const most = 6000
 
 /**
  * A compass that is turned every way: the directions from which it has seen the earth's field cover a sphere, whose two halves are drawn; the fit comes
@@ -23,36 +21,20 @@ const most = 6000
 export function CompassSphere({ quad }: { quad: QuadView }) {
   const own = useOwn()
   const shows = useLive((s) => own && (s.live?.compass?.length ?? 0) === 3)
-  const samples = useRef<{ shown: number[]; turns: number[]; time: number }[]>([])
-  const last = useRef(-1)
   const [on, setOn] = useState(false)
-  const [count, setCount] = useState(0)
   const [pasted, setPasted] = useState<Pasted>(nothingPasted)
-  useLiveDraw((s) => {
-    const l = s.live
-    if (!on || !own || !l || l.compass?.length !== 3 || l.sequence === last.current || samples.current.length >= most) return
-    last.current = l.sequence
-    samples.current.push({ shown: [...l.compass], turns: [...l.turns], time: l.time / 1000 })
-  })
-  useEffect(() => {
-    if (!on) return
-    const every = setInterval(() => setCount(samples.current.length), 700)
-    return () => clearInterval(every)
-  }, [on])
+  const run = useLiveRun(on, (l) => (l.compass?.length === 3 ? { shown: [...l.compass], turns: [...l.turns], time: l.time / 1000 } : undefined))
+  const { count } = run
   const text = pasted.text.trim()
   const fit = useQuery({
-    queryKey: ['turning', quad.id, text ? pasted : count],
+    queryKey: ['turning', quad.id, text ? pasted : `${run.began}.${count}`],
     queryFn: () =>
       answerOf(
         server.POST('/api/quads/{id}/senses/turning', {
           params: { path: { id: quad.id } },
           body: text
             ? { text, columns: pasted.columns }
-            : {
-                samples: samples.current.slice(0, count).map((s) => s.shown),
-                turns: samples.current.slice(0, count).map((s) => s.turns),
-                times: samples.current.slice(0, count).map((s) => s.time),
-              },
+            : { samples: run.seen().map((s) => s.shown), turns: run.seen().map((s) => s.turns), times: run.seen().map((s) => s.time) },
         }),
       ),
     enabled: text !== '' || count > 0,
@@ -63,8 +45,7 @@ export function CompassSphere({ quad }: { quad: QuadView }) {
   const keep = useAct(quad.id, (r: Turning['reading']) => acts.typeAll(quad.id, [{ path: 'readings.senses.compass', value: r }]))
   const tell = useAct(quad.id, (deg: number) => acts.edit(quad.id, quad.version, [{ path: 'sheet.senses.compassTurned', value: deg }]))
   const start = (byHand: boolean) => {
-    samples.current = []
-    setCount(0)
+    run.clear()
     setPasted(nothingPasted)
     setOn(true)
     if (!byHand) void answerOf(server.POST('/api/quads/{id}/bench/turn', { params: { path: { id: quad.id } } })).catch(showError)

@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { useState } from 'react'
 import { Button, TextButton } from '../../kit/button'
 import { two, ways } from '../../kit/looks'
 import { useOwn } from '../../places/bench/whose'
 import { showError } from '../../shell/message'
 import { acts, answerOf, type QuadView, type Schemas, server, useAct } from '../../wire/client'
-import { useLive, useLiveDraw } from '../../wire/live'
+import { useLive } from '../../wire/live'
+import { useLiveRun } from './live-run'
 import { nothingPasted, type Pasted, PasteRun } from './pasted'
 
 type Name = Schemas['Face']['name']
@@ -19,33 +20,19 @@ const places: [Name, string][] = [
   ['right', 'on its right side'],
   ['left', 'on its left side'],
 ]
-const most = 6000
 
 /** An accelerometer laid on its six faces, in any order: which were seen, what each showed, and what it is off by. */
 export function SixFaces({ quad }: { quad: QuadView }) {
   const own = useOwn()
   const shows = useLive((s) => own && (s.live?.accel?.length ?? 0) === 3)
-  const samples = useRef<number[][]>([])
-  const last = useRef(-1)
   const [on, setOn] = useState(false)
-  const [count, setCount] = useState(0)
   const [pasted, setPasted] = useState<Pasted>(nothingPasted)
-  useLiveDraw((s) => {
-    const l = s.live
-    if (!on || !own || !l || l.accel?.length !== 3 || l.sequence === last.current || samples.current.length >= most) return
-    last.current = l.sequence
-    samples.current.push([...l.accel])
-  })
-  useEffect(() => {
-    if (!on) return
-    const every = setInterval(() => setCount(samples.current.length), 700)
-    return () => clearInterval(every)
-  }, [on])
+  const run = useLiveRun(on, (l) => (l.accel?.length === 3 ? [...l.accel] : undefined))
+  const { count } = run
   const text = pasted.text.trim()
   const laid = useQuery({
-    queryKey: ['faces', text ? pasted : count],
-    queryFn: () =>
-      answerOf(server.POST('/api/senses/faces', { body: text ? { text, columns: pasted.columns } : { samples: samples.current.slice(0, count) } })),
+    queryKey: ['faces', text ? pasted : `${run.began}.${count}`],
+    queryFn: () => answerOf(server.POST('/api/senses/faces', { body: text ? { text, columns: pasted.columns } : { samples: run.seen() } })),
     enabled: text !== '' || count > 0,
     retry: false,
     placeholderData: (before) => before,
@@ -53,8 +40,7 @@ export function SixFaces({ quad }: { quad: QuadView }) {
   const v = laid.error ? undefined : laid.data
   const keep = useAct(quad.id, (r: Schemas['FacesRun']) => acts.typeAll(quad.id, [{ path: 'readings.senses.faces', value: r }]))
   const start = () => {
-    samples.current = []
-    setCount(0)
+    run.clear()
     setPasted(nothingPasted)
     setOn(true)
     void answerOf(server.POST('/api/quads/{id}/bench/faces', { params: { path: { id: quad.id } } })).catch(showError)

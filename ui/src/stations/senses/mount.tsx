@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Button, TextButton } from '../../kit/button'
 import { Subhead } from '../../kit/heading'
 import { two } from '../../kit/looks'
@@ -8,7 +8,8 @@ import { useOwn } from '../../places/bench/whose'
 import { onConflict } from '../../places/line/conflict'
 import { showError } from '../../shell/message'
 import { acts, answerOf, type QuadView, type Schemas, server, useAct } from '../../wire/client'
-import { useLive, useLiveDraw } from '../../wire/live'
+import { useLive } from '../../wire/live'
+import { useLiveRun } from './live-run'
 
 type Move = Schemas['Move']
 const none: Move = { turns: [], times: [] }
@@ -24,28 +25,21 @@ export function BoardMount({ quad }: { quad: QuadView }) {
   const [by, setBy] = useState<'moves' | 'eye'>('moves')
   const [moves, setMoves] = useState<Move[]>([none, none, none])
   const [now, setNow] = useState(-1)
-  const seen = useRef<Move>({ turns: [], times: [] })
-  const last = useRef(-1)
+  const run = useLiveRun(now >= 0, (l) => ({ turns: [...l.turns], time: l.time / 1000 }))
   const [arrow, setArrow] = useState(0)
   const [back, setBack] = useState<'up' | 'down'>('up')
-  useLiveDraw((s) => {
-    const l = s.live
-    if (now < 0 || !l || l.sequence === last.current || seen.current.times.length > 1000) return
-    last.current = l.sequence
-    seen.current.turns.push([...l.turns])
-    seen.current.times.push(l.time / 1000)
-  })
   useEffect(() => {
     if (now < 0) return
     const t = setTimeout(() => {
-      const whole = { turns: [...seen.current.turns], times: [...seen.current.times] }
+      const all = run.all()
+      const whole = { turns: all.map((m) => m.turns), times: all.map((m) => m.time) }
       setMoves((m) => m.map((old, i) => (i === now ? whole : old)))
       setNow(-1)
     }, watched)
     return () => clearTimeout(t)
-  }, [now])
+  }, [now, run.all])
   const start = (i: number) => {
-    seen.current = { turns: [], times: [] }
+    run.clear()
     setNow(i)
     void answerOf(server.POST('/api/quads/{id}/bench/move', { params: { path: { id: quad.id } }, body: { way: ways[i] ?? 'nose' } })).catch(showError)
   }

@@ -4,15 +4,12 @@ import { Button, TextButton } from '../../../kit/button'
 import { fieldRow, ways } from '../../../kit/looks'
 import { Bar } from '../../../kit/progress'
 import { Facts } from '../../../kit/table'
-import { onConflict } from '../../../places/line/conflict'
 import { showError } from '../../../shell/message'
 import { acts, type QuadView, type Schemas, useAct } from '../../../wire/client'
 import { keepLine, lineLosses } from '../../../wire/sites'
+import { Advised, doing, type Policy } from '../policies'
 
 export type Flown = Schemas['LineLossesView']
-export type Policy = Schemas['FlightLineLosses']['policy']
-export const doing: Record<string, string> = { drop: 'stops its motors', land: 'descends', return: 'comes home' }
-const should: Record<string, string> = { drop: 'stop its motors', land: 'descend', return: 'come home' }
 const ends: Record<Schemas['FlightLineEnds']['end'], string> = {
   people: 'among people',
   obstacle: 'strike an obstacle',
@@ -25,7 +22,6 @@ const ends: Record<Schemas['FlightLineEnds']['end'], string> = {
 
 /** How many are flown before the picture is drawn again. */
 const batch = 250
-const all = 1000
 
 /** The losses along a line: more and more of them, until a thousand by each policy are flown or nobody wants more. */
 export function useLine(quad: QuadView, site: number, version: number, line: string, from: number | null) {
@@ -47,15 +43,15 @@ export function useLine(quad: QuadView, site: number, version: number, line: str
     placeholderData: (before) => before,
   })
   const done = flown.data && !flown.isPlaceholderData ? flown.data.flown : 0
+  const of = flown.data?.of ?? batch
   useEffect(() => {
-    if (done >= asked && asked < all && !stopped) setAsked(asked + batch)
-  }, [done, asked, stopped])
+    if (done >= asked && asked < of && !stopped) setAsked(Math.min(of, asked + batch))
+  }, [done, asked, of, stopped])
   return {
     view: flown.error || from === null || line === '' ? undefined : flown.data,
     error: flown.error,
     done,
-    whole: done >= all,
-    busy: !stopped && !flown.error && line !== '' && from !== null && done < all,
+    whole: done > 0 && done >= of,
     stop: () => setStopped(true),
     again: () => setStopped(false),
     stopped,
@@ -75,7 +71,6 @@ type Props = {
 /** What each policy makes of the losses along the line, what is advised, and the line kept as today's. */
 export function Along({ quad, site, line, from, flown, shown, onShow }: Props) {
   const v = flown.view
-  const set = useAct(quad.id, (policy: string) => acts.edit(quad.id, quad.version, [{ path: 'sheet.loss.policy', value: policy }]))
   if (flown.error)
     return (
       <p role="alert" className="text-stop">
@@ -83,36 +78,21 @@ export function Along({ quad, site, line, from, flown, shown, onShow }: Props) {
       </p>
     )
   if (!v) return <p className="text-soft">It is being flown.</p>
-  const as = quad.meant.sheet.loss.policy
   return (
     <section aria-label="Losses along the line">
       <div className="flex items-center gap-2.5">
         <span className="min-w-0 flex-1">
-          <Bar percent={(100 * flown.done) / all} label="Losses flown" />
+          <Bar percent={(100 * flown.done) / v.of} label="Losses flown" />
         </span>
         <span className="text-[13.5px] text-soft" aria-live="polite">
-          {flown.whole ? '1000 losses by each policy' : `${v.flown} of 1000`}
+          {flown.whole ? `${v.of} losses by each policy` : `${v.flown} of ${v.of}`}
         </span>
         <Button small quiet disabled={flown.whole} onClick={flown.stopped ? flown.again : flown.stop}>
           {flown.stopped ? 'Go on' : 'Cancel'}
         </Button>
       </div>
       <p className="mt-1 text-[14px] text-soft">{v.told ? `In ${v.wind} m/s of wind, as you read it.` : 'In still air: nobody told the wind.'}</p>
-      <p className="mt-1.5 border-l-4 border-act bg-act-bg px-2.5 py-1.5">
-        <b>On this line it should {should[v.advice.policy]}.</b> {v.advice.why}{' '}
-        {as === v.advice.policy ? (
-          <span className="text-ok">So it is set.</span>
-        ) : (
-          <TextButton
-            disabled={set.isPending}
-            onClick={() =>
-              set.mutate(v.advice.policy, { onError: onConflict(quad, 'Policy on radio loss', [{ path: 'sheet.loss.policy', value: v.advice.policy }]) })
-            }
-          >
-            Set it so
-          </TextButton>
-        )}
-      </p>
+      <Advised quad={quad} where="On this line" advice={v.advice} />
       <Facts>
         <caption className="sr-only">What each policy makes of it</caption>
         <thead>
@@ -131,7 +111,7 @@ export function Along({ quad, site, line, from, flown, shown, onShow }: Props) {
                   {doing[l.policy]}
                 </TextButton>
               </th>
-              <td className="align-top">{share(l.harmless, v.flown)}</td>
+              <td className="align-top">{Math.round(l.unharmed)} %</td>
               <td className="align-top">{Math.round(l.drifts)} m</td>
               <td className="align-top whitespace-nowrap">
                 {l.speed.toFixed(1)} m/s, {l.energy} J
@@ -157,7 +137,7 @@ export function Along({ quad, site, line, from, flown, shown, onShow }: Props) {
       </Facts>
       <ul className="mt-1.5 text-[14px]">
         <li className="border-t border-line py-1">{v.back.words}</li>
-        <Avoid pieces={v.pieces} />
+        <Avoid stretches={v.avoid} />
         {v.tallest > 0 && <Tallest quad={quad} view={v} />}
         {v.lacks.map((l) => (
           <li key={l} className="border-t border-line py-1 text-fix">
@@ -171,17 +151,10 @@ export function Along({ quad, site, line, from, flown, shown, onShow }: Props) {
 }
 
 const badly = (l: Schemas['FlightLineLosses']) => l.ends.filter((e) => e.end !== 'open' && e.end !== 'soft')
-const share = (n: number, of: number) => `${Math.round((100 * n) / Math.max(1, of))} %`
 
-/** The pieces of the line to keep away from, joined where they follow each other. */
-function Avoid({ pieces }: { pieces: Schemas['FlightLinePiece'][] }) {
-  const spans: { from: number; to: number; people: number; lost: number }[] = []
-  for (const p of pieces.filter((x) => x.avoid)) {
-    const last = spans.at(-1)
-    if (last && last.to === p.from) Object.assign(last, { to: p.to, people: Math.max(last.people, p.people), lost: Math.max(last.lost, p.lost) })
-    else spans.push({ ...p })
-  }
-  return spans.map((s) => (
+/** The stretches of the line to keep away from. */
+function Avoid({ stretches }: { stretches: Schemas['FlightLinePiece'][] }) {
+  return stretches.map((s) => (
     <li key={s.from} className="border-t border-line py-1">
       <b className="text-stop">
         Not from {Math.round(s.from)} to {Math.round(s.to)} m along it:

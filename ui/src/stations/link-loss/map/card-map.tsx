@@ -1,5 +1,5 @@
 import type { Schemas } from '../../../wire/client'
-import { doing } from './along'
+import { doing } from '../policies'
 import { Bearings, Ground, Hatches, Line, Losses, Names } from './ground'
 import { viewOf } from './view'
 
@@ -8,12 +8,12 @@ export function CardMap({ today }: { today: Schemas['CardLine'] }) {
   const { flown, map, line, view } = today
   const set = view.losses.find((l) => l.set)
   const seen = viewOf(map, set?.regions.flatMap((r) => r.rings.flat()) ?? [], 520, 420)
-  const avoid = view.pieces.filter((p) => p.avoid)
   return (
     <section aria-label="Today's line">
       <h2>Today's line: {flown.line}</h2>
       <p className="text-soft">
-        {flown.site}, {line.height} m up at {line.speed} m/s, the wind from {flown.from}° at {flown.wind} m/s. Lost, it {doing[flown.policy]}.
+        {flown.site}, {line.height} m up at {line.speed} m/s, {flown.wind > 0 ? `the wind from ${flown.from}° at ${flown.wind} m/s` : 'in still air'}. Lost, it{' '}
+        {doing[flown.policy]}.
       </p>
       {today.old && <p className="text-stop">The site, the quad or the wind has changed since it was kept. This is how it comes out now.</p>}
       <svg
@@ -25,7 +25,7 @@ export function CardMap({ today }: { today: Schemas['CardLine'] }) {
         <Hatches />
         <Ground map={map} view={seen} />
         {set && <Losses losses={set} view={seen} />}
-        <Line points={line.points} pieces={view.pieces} back={view.back} view={seen} />
+        <Line points={line.points} avoid={view.avoid} back={view.back} view={seen} />
         <Names map={map} view={seen} />
         <Bearings view={seen} from={flown.from} wind={flown.wind} />
       </svg>
@@ -35,7 +35,7 @@ export function CardMap({ today }: { today: Schemas['CardLine'] }) {
       <p>
         {flown.harmless} % end harmlessly, {flown.people} % among people, {flown.lost} % are lost for good.
       </p>
-      {avoid.length > 0 && <p className="text-stop">Where the line is thick and broken, losing the radio ends badly: fly another way.</p>}
+      {view.avoid.length > 0 && <p className="text-stop">Where the line is thick and broken, losing the radio ends badly: fly another way.</p>}
       <p>{view.back.words}</p>
       {flown.why && (
         <p>

@@ -120,16 +120,15 @@ export function Losses({ losses, view }: { losses: Schemas['FlightLineLosses']; 
 /** The line that is meant to be flown; thick and broken where losing the radio ends badly. */
 export function Line({
   points,
-  pieces,
+  avoid = [],
   back,
   view,
 }: {
   points: Offset[]
-  pieces?: Schemas['FlightLinePiece'][]
+  avoid?: Schemas['FlightLinePiece'][]
   back?: Schemas['FlightLineBack']
   view: View
 }) {
-  const avoid = (pieces ?? []).filter((p) => p.avoid)
   const arrow = ends(points, view)
   return (
     <g fill="none">

@@ -8,7 +8,8 @@ import { Select } from '../../../kit/select'
 import { showError } from '../../../shell/message'
 import type { QuadView, Schemas } from '../../../wire/client'
 import { type Offset, type SiteMap, sites, useSite, useSiteAct, useSites } from '../../../wire/sites'
-import { Along, type Policy, useLine } from './along'
+import type { Policy } from '../policies'
+import { Along, useLine } from './along'
 import { type Drawing, MapDrawing } from './drawing'
 import { Line, Losses } from './ground'
 import { Things } from './things'
@@ -155,7 +156,7 @@ function Mapped({ quad, site, kept }: { quad: QuadView; site: Schemas['SiteMappe
   const over = seeing === 'losses' && losses && flown.view && (
     <>
       <Losses losses={losses} view={view} />
-      <Line points={points} pieces={losses.set ? flown.view.pieces : undefined} back={flown.view.back} view={view} />
+      <Line points={points} avoid={losses.set ? flown.view.avoid : undefined} back={flown.view.back} view={view} />
     </>
   )
   return (
