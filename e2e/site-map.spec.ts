@@ -16,6 +16,10 @@ test('Whimbrel’s line over the path is judged, kept and printed on the card', 
   await expect(losses).toContainText('1000 losses by each policy')
   await expect(losses).toContainText('In 5 m/s of wind, as you read it.')
   await expect(losses).toContainText('On this line it should come home.')
+  // Beside the place: what each part does from the moment on.
+  await expect(page.getByRole('region', { name: 'From the loss on' })).toContainText(
+    'motors keep the last throttle; after 1 s climb to 40 m, come home at 5 m/s, land',
+  )
 
   // A line of his own, by keys: from home across the path to the boathouse, at walking height over people.
   await page.getByRole('button', { name: 'What lies there' }).click()

@@ -8,11 +8,11 @@ import type { QuadAt } from '../../wire/figures'
 import { useLive, useLiveDraw } from '../../wire/live'
 import { HoldArmed } from '../bench-proof/station'
 import type { StationProps } from '../props'
+import { lanes, toneOf } from './stages'
 
 const OutThere = lazy(() => import('./out-there').then((m) => ({ default: m.OutThere })))
 const SiteStation = lazy(() => import('./map/site-map').then((m) => ({ default: m.SiteStation })))
 
-const lanes = ['receiver', 'controller', 'motors'] as const
 const laneY = { receiver: 92, controller: 200, motors: 308 }
 const x0 = 150
 const perSecond = 210
@@ -39,7 +39,7 @@ export function LossStation({ quad, perch }: StationProps<QuadAt<'link-loss'>>) 
       {at === 'parts' && <Parts quad={quad} perch={perch} />}
       <Suspense fallback={<p aria-busy="true" />}>
         {at === 'place' && <OutThere quad={quad} />}
-        {at === 'map' && <SiteStation quad={quad} kept={kept} />}
+        {at === 'map' && <SiteStation quad={quad} kept={kept} stages={quad.loss} />}
       </Suspense>
     </div>
   )
@@ -85,8 +85,7 @@ function Parts({ quad, perch }: StationProps<QuadAt<'link-loss'>>) {
               <path d={`M${x(-0.05)} ${y}H${x(0)}`} stroke="var(--ok)" strokeWidth="14" />
               {stages.map((s) => {
                 const to = s.to > 0 ? s.to : end
-                const stop = s.sentence === 'stop' || s.sentence.startsWith('falls')
-                const tone = s.dangerous ? 'var(--stop)' : stop ? 'var(--faint)' : s.from > 0 ? 'var(--act)' : 'var(--fix)'
+                const { over: stop, tone } = toneOf(s)
                 return (
                   <g key={s.sentence}>
                     <path d={`M${x(s.from)} ${y}H${x(to)}`} stroke={tone} strokeWidth={stop ? 3 : 14} strokeDasharray={s.dangerous ? '10 4' : undefined} />

@@ -9,6 +9,7 @@ import { showError } from '../../../shell/message'
 import type { QuadView, Schemas } from '../../../wire/client'
 import { type Offset, type SiteMap, sites, useSite, useSiteAct, useSites } from '../../../wire/sites'
 import type { Policy } from '../policies'
+import { StagesBeside } from '../stages'
 import { Along, useLine } from './along'
 import { type Drawing, MapDrawing } from './drawing'
 import { Line, Losses } from './ground'
@@ -18,7 +19,7 @@ import { type Kind, kinds, viewOf } from './view'
 const empty: SiteMap = { areas: [], safe: [], lines: [] }
 
 /** The place: sketched or brought, with the line that is meant to be flown and what comes of losing the radio along it. */
-export function SiteStation({ quad, kept }: { quad: QuadView; kept?: Schemas['LineFlown'] }) {
+export function SiteStation({ quad, kept, stages }: { quad: QuadView; kept?: Schemas['LineFlown']; stages: Schemas['Stage'][] }) {
   const list = useSites()
   const [query, setQuery] = useSearchParams()
   const wanted = Number(query.get('site')) || list.data?.find((s) => s.name === kept?.site)?.id || list.data?.[0]?.id || 0
@@ -85,14 +86,14 @@ export function SiteStation({ quad, kept }: { quad: QuadView; kept?: Schemas['Li
         </form>
       )}
       {list.data?.length === 0 && !naming && <p className="text-soft">No site yet. Begin one: home is where you take off, the rest is drawn around it.</p>}
-      {s && <Mapped key={s.id} quad={quad} site={s} kept={kept?.site === s.name ? kept : undefined} />}
+      {s && <Mapped key={s.id} quad={quad} site={s} stages={stages} kept={kept?.site === s.name ? kept : undefined} />}
     </div>
   )
 }
 
 const [wide, high] = [560, 470]
 
-function Mapped({ quad, site, kept }: { quad: QuadView; site: Schemas['SiteMapped']; kept?: Schemas['LineFlown'] }) {
+function Mapped({ quad, site, kept, stages }: { quad: QuadView; site: Schemas['SiteMapped']; kept?: Schemas['LineFlown']; stages: Schemas['Stage'][] }) {
   const map = site.map
   const [before, setBefore] = useState<SiteMap[]>([])
   const [drawing, setDrawing] = useState<Drawing | null>(null)
@@ -206,6 +207,7 @@ function Mapped({ quad, site, kept }: { quad: QuadView; site: Schemas['SiteMappe
         <p id="map-keys" className="mt-1 text-[13px] text-faint">
           By keys: arrows move the cross by 5 m, with Shift by 1 m; space sets a corner, Backspace takes it back, Enter ends, Escape leaves it.
         </p>
+        {seeing === 'losses' && <StagesBeside stages={stages} />}
         <Bring quad={quad} onTake={(m) => put(m)} taken={save.isPending} full={map.areas.length + map.lines.length + map.safe.length > 0} />
       </section>
       <div>
