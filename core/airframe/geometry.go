@@ -41,6 +41,9 @@ func StrikesAt(p quad.Parts) float64 {
 	return math.Atan(legs/radius) * 180 / math.Pi
 }
 
+// TipsApart is the least between the tips of two propellers, mm: arms bend in flight.
+const TipsApart = 3.0
+
 // BetweenMotors is how far the nearest two motors stand from each other, mm; 0 where the arms are not told.
 func BetweenMotors(layout quad.Layout, f quad.Frame) float64 {
 	near := math.Inf(1)
@@ -80,15 +83,7 @@ const PackOverloadStop = 4.0
 
 // Heaviest of the assigned packs, by name; ok is false when none is assigned. The heaviest is what
 // judgements about lifting and hovering must hold for.
-func Heaviest(p quad.Parts) (string, quad.Pack, bool) {
-	var best string
-	for _, name := range quad.SortedKeys(p.Packs) {
-		if best == "" || p.Packs[name].Mass > p.Packs[best].Mass {
-			best = name
-		}
-	}
-	return best, p.Packs[best], best != ""
-}
+func Heaviest(p quad.Parts) (string, quad.Pack, bool) { return p.Heaviest() }
 
 // MostCells is the assigned pack with the most cells, by name; of several the lightest. With it motors answer the most to the same
 // throttle, so it is what gains must be steady with.

@@ -21,6 +21,8 @@ const (
 	FullCell = 4.2
 	// RestCell is the open-circuit voltage at which a pack spends most of a flight, V.
 	RestCell = 3.8
+	// LowCell is the resting voltage of a cell at the end of a flight, V.
+	LowCell = 3.5
 )
 
 // Drive is one motor with its propeller, in SI units, as fed from a pack shared with others.
@@ -141,9 +143,6 @@ const (
 // and a hot day are not in the steady state.
 const Spare = 1.2
 
-// OvershootShare of a full pack's voltage is what spikes on the power lead may reach.
-const OvershootShare = 0.12
-
 // TipMach is the propeller tip's speed at a rotation (rad/s), over the speed of sound at 15 °C.
 func (d Drive) TipMach(rotation float64) float64 { return rotation * d.Diameter / 2 / SoundSpeed }
 
@@ -158,32 +157,8 @@ func (d Drive) Lifts(duty, mass float64) float64 {
 // ThrustToWeight at full duty for a mass in kg.
 func (d Drive) ThrustToWeight(mass float64) float64 { return d.Lifts(1, mass) }
 
-// CapacitorNeed is the least capacitance (F) that holds the overshoot of a power lead under allowed volts,
-// conservatively: dV = I (sqrt(L/C) + ESR). ok is false when the series resistance alone is too much.
-func CapacitorNeed(inductance, current, allowed, esr float64) (farad float64, ok bool) {
-	left := allowed/current - esr
-	if left <= 0 {
-		return 0, false
-	}
-	return inductance / (left * left), true
-}
-
-// standardRatings of aluminium capacitors, V.
-var standardRatings = []float64{16, 25, 35, 50, 63, 80, 100}
-
-// CapacitorRating is the next standard rating above 1.2 times full charge plus overshoot, V.
-func CapacitorRating(full, overshoot float64) float64 {
-	want := 1.2 * (full + overshoot)
-	for _, r := range standardRatings {
-		if r >= want {
-			return r
-		}
-	}
-	return want
-}
-
-// LeadInductance of a pair of this length (cm), H: about 10 nH per cm, plus the pack's own 30 nH.
-func LeadInductance(cm float64) float64 { return (10*cm + 30) * 1e-9 }
+// Minutes that a pack gives a current (A) down to a fifth of its capacity.
+func Minutes(pack quad.Pack, amps float64) float64 { return 0.8 * pack.Capacity / 1000 / amps * 60 }
 
 // Summary of how motor, propeller, pack and mass go together, with the heaviest pack assigned: hover at
 // resting voltage, peaks on a full pack.
@@ -220,7 +195,7 @@ func Summarize(p quad.Parts, weighed float64) Summary {
 	s := Summary{Known: true, Pack: name, Mass: mass * 1000, Weighed: weighed > 0, Ratio: rest.ThrustToWeight(mass)}
 	if h, able := rest.Hover(mass); able {
 		s.HoverDuty, s.HoverCurrent = 100*h.Duty, h.PackCurrent+power.IdleCurrent(p)
-		s.Minutes = 0.8 * pack.Capacity / 1000 / s.HoverCurrent * 60
+		s.Minutes = Minutes(pack, s.HoverCurrent)
 	}
 	peak := full.At(1)
 	s.PeakMotor, s.PeakPack, s.TipMach = peak.Current, peak.PackCurrent, full.TipMach(peak.Rotation)
@@ -233,6 +208,32 @@ type Fed struct {
 	Pack  quad.Pack
 	Drive Drive
 	Peak  Point
+}
+
+// lastingStep is the charge, as a share of the capacity, in steps of which an endurance is summed.
+const lastingStep = 0.01
+
+// Lasts is how long (s) a mass in kg hovers from a full pack on until, under that load, a cell has no more than land volts, or at rest [LowCell]; extra
+// is what the electronics draw beside the motors, A. ok is false where it does not hover at all, or nobody told the capacity.
+func (d Drive) Lasts(pack quad.Pack, mass, extra, land float64) (seconds float64, ok bool) {
+	if !(pack.Capacity > 0) || pack.Cells == 0 {
+		return 0, false
+	}
+	cells := float64(pack.Cells)
+	for left := 1.0; left > 0; left -= lastingStep {
+		open := power.OpenVolts(left - lastingStep/2)
+		d.PackVoltage = open * cells
+		p, able := d.Hover(mass)
+		if !able {
+			return seconds, left < 1
+		}
+		amps := p.PackCurrent + extra
+		if open <= LowCell || open-d.PackOhm*amps/cells <= land {
+			break
+		}
+		seconds += lastingStep * pack.Capacity * 3.6 / amps
+	}
+	return seconds, true
 }
 
 // FedByEach of the assigned packs whose cells are told, by name, at some volts a cell; ok is false when there is none, or when parts are

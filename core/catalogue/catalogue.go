@@ -231,6 +231,9 @@ func put(p *quad.Parts, e Entry) error {
 			return err
 		}
 		*name = e.Name
+		if e.Kind == Motor && p.Motor.Mass == 0 {
+			p.Motor.Mass = e.Mass
+		}
 		return nil
 	}
 	switch e.Kind {

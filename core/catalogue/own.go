@@ -89,7 +89,7 @@ func Fields(kind Kind) []columns.Heading {
 		return nil
 	}
 	for _, l := range quad.Leaves(reflect.Zero(field.Type).Interface(), "") {
-		if l.Path == "name" {
+		if l.Path == "name" || kind == Motor && l.Path == "mass" { // an entry has its mass beside the part
 			continue
 		}
 		f, err := quad.FieldAt(at + "." + l.Path)

@@ -9,21 +9,19 @@ const (
 	LandLow           = 3.1
 )
 
+// How long a full pack hovers until it is to land, s: under LastsStop the first card is not flown to its end, under LastsHome no way home is, and under LastsFix
+// nothing is left for a second try.
+const (
+	LastsStop = 60.0
+	LastsHome = 150.0
+	LastsFix  = 180.0
+)
+
 // CellLeast and CellMost are between what a cell at rest has, V: below it is empty and harmed, above no charger leaves it.
 const (
 	CellLeast = 3.3
 	CellMost  = 4.4
 )
-
-// IdleCurrent is what the whole quad should draw at rest, disarmed, in A: each device's draw from the pack
-// as its data has it.
-func IdleCurrent(p quad.Parts) float64 {
-	ma := p.Board.IdleDraw + p.SpeedController.IdleDraw + p.Receiver.IdleDraw
-	if p.Video.Fitted {
-		ma += p.Video.IdleDraw
-	}
-	return ma / 1000
-}
 
 // Shares by which a measured idle current may exceed the expected one.
 const (

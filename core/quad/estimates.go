@@ -11,6 +11,27 @@ type Estimate struct {
 	Value float64 `json:"value"`
 	Low   float64 `json:"low"`
 	High  float64 `json:"high"`
+	// By what it was told, where it is no mere estimate.
+	By EstimateBy `json:"by,omitempty"`
+}
+
+// EstimateBy is what a figure with a band was found by.
+type EstimateBy string
+
+const (
+	ByStand EstimateBy = "stand" // measured on a thrust stand
+	ByHover EstimateBy = "hover" // by a hover that was measured
+)
+
+// Words for what is said of the figure.
+func (b EstimateBy) Words() string {
+	switch b {
+	case ByStand:
+		return "by a thrust stand"
+	case ByHover:
+		return "by a measured hover"
+	}
+	return "estimate"
 }
 
 // Estimates as they are noted among parts.
@@ -55,7 +76,7 @@ func (p Parts) EstimateWords(paths []Path) []string {
 }
 
 func (e Estimate) words(unit string) string {
-	return "estimate, " + Number(e.Low) + " to " + Quantity(e.High, unit)
+	return e.By.Words() + ", " + Number(e.Low) + " to " + Quantity(e.High, unit)
 }
 
 // EstimateAt tells of an estimate at a place, as "estimate, 0.07 to 0.14"; nothing where it is none.

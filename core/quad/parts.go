@@ -16,6 +16,8 @@ type Parts struct {
 	// Devices that are wired to the board, by name, with what each needs.
 	Devices     map[string]Device `json:"devices,omitempty" label:"Device"`
 	BatteryLead BatteryLead       `json:"batteryLead" label:"Battery lead"`
+	// Placed are things with where they sit, by name; "pack" is where whichever pack is in sits, and weighs what it weighs.
+	Placed map[string]Thing `json:"placed,omitempty" label:"Placed"`
 	// Estimates are figures among the parts that nobody measured or printed.
 	Estimates Estimates `json:"estimates,omitempty" label:"Estimated figures"`
 }
@@ -28,6 +30,12 @@ type Frame struct {
 	TipGap    float64 `json:"tipGap" unit:"mm" label:"Clearance at the propeller tips" least:"-50" most:"500" because:"negative is overlap"`
 	DragArea  float64 `json:"dragArea" asked:"yes" unit:"cm²" label:"Drag area, coefficient included" least:"0" most:"5000" because:"half a square metre"`
 	Mass      float64 `json:"mass" asked:"yes" unit:"g" label:"Mass without pack, by parts" least:"0" most:"25000" because:"25 kg is where another class begins"`
+	// What other parts must fit to; 0 is not told, and is not judged.
+	StackHoles  float64 `json:"stackHoles,omitempty" unit:"mm" label:"Spacing of the stack's holes" least:"0" most:"200" because:"no stack is 20 cm wide"`
+	StackRoom   float64 `json:"stackRoom,omitempty" unit:"mm" label:"Height for the stack" least:"0" most:"300" because:"no stack is 30 cm high"`
+	CameraRoom  float64 `json:"cameraRoom,omitempty" unit:"mm" label:"Width for the camera" least:"0" most:"200" because:"no such camera is 20 cm wide"`
+	MotorCircle float64 `json:"motorCircle,omitempty" unit:"mm" label:"Bolt circle for the motors" least:"0" most:"100" because:"no motor here is 10 cm wide"`
+	ArmThick    float64 `json:"armThick,omitempty" unit:"mm" label:"Thickness of an arm under a motor" least:"0" most:"50" because:"five centimetres is a beam"`
 }
 
 type Motor struct {
@@ -37,6 +45,10 @@ type Motor struct {
 	IdleCurrent float64 `json:"idleCurrent" unit:"A" label:"No-load current" least:"0" most:"20" because:"more idles no propeller"`
 	Poles       int     `json:"poles" asked:"yes" unit:"count" label:"Poles" least:"0" most:"60" because:"motors have 2 to 60 poles"`
 	PeakCurrent float64 `json:"peakCurrent" unit:"A" label:"Rated peak current" least:"0" most:"500" because:"no motor here takes 500 A"`
+	Circle      float64 `json:"circle,omitempty" unit:"mm" label:"Bolt circle" least:"0" most:"100" because:"no motor here is 10 cm wide"`
+	Thread      float64 `json:"thread,omitempty" unit:"mm" label:"Depth of its threads down to the winding" least:"0" most:"50" because:"no such motor is that high"`
+	Screw       float64 `json:"screw,omitempty" unit:"mm" label:"Length of the screws that hold it" least:"0" most:"60" because:"six centimetres go through everything"`
+	Mass        float64 `json:"mass,omitempty" unit:"g" label:"Mass, each" least:"0" most:"2000" because:"a motor of 2 kg lifts another trade"`
 	TimeConst   float64 `json:"timeConstant" unit:"ms" label:"Time constant with propeller" least:"0" most:"1000" because:"a motor that takes a second does not hold a quad"`
 }
 
@@ -56,6 +68,7 @@ type SpeedController struct {
 	CellsMax   int     `json:"cellsMax" unit:"count" label:"Most cells" least:"0" most:"14" because:"packs have 1 to 12 cells"`
 	TwoWay     bool    `json:"twoWay" label:"Can answer on the throttle wire"`
 	Layout     string  `json:"layout" label:"Hardware layout their firmware is for; nothing when they cannot be asked"`
+	Holes      float64 `json:"holes,omitempty" unit:"mm" label:"Spacing of its holes; 0 where it is on no stack" least:"0" most:"200" because:"no stack is 20 cm wide"`
 	IdleDraw   float64 `json:"idleDraw" unit:"mA" label:"Draw at rest, all four" least:"0" most:"5000" because:"5 A at rest is a short"`
 }
 
@@ -63,6 +76,7 @@ type BoardPart struct {
 	Name     string              `json:"name" label:"Name"`
 	Target   string              `json:"target" label:"Build it needs"`
 	CellsMax int                 `json:"cellsMax" unit:"count" label:"Most cells" least:"0" most:"14" because:"packs have 1 to 12 cells"`
+	Holes    float64             `json:"holes,omitempty" unit:"mm" label:"Spacing of its holes" least:"0" most:"200" because:"no stack is 20 cm wide"`
 	IdleDraw float64             `json:"idleDraw" unit:"mA" label:"Draw from the pack" least:"0" most:"5000" because:"5 A at rest is a short"`
 	Outputs  []string            `json:"outputs" label:"Outputs, as lettered on the board"`
 	Ports    map[string]PortPart `json:"ports" label:"Port"`
@@ -114,6 +128,20 @@ type Device struct {
 type BatteryLead struct {
 	Spacing float64 `json:"spacing" unit:"mm" label:"Between the middles of its two wires" least:"0" most:"500" because:"half a metre apart they are no pair"`
 	Twisted bool    `json:"twisted" label:"Twisted"`
+	Plug    float64 `json:"plug,omitempty" unit:"A" label:"Current that its plug carries all the time" least:"0" most:"500" because:"no plug here carries 500 A"`
+	Area    float64 `json:"area,omitempty" unit:"mm²" label:"Cross-section of a wire" least:"0" most:"50" because:"50 mm² starts a lorry"`
+}
+
+// Thing is something on the quad with its mass and its box: the box's middle from the middle between the motors, above the motor plane, and its edges.
+type Thing struct {
+	Mass     float64 `json:"mass" unit:"g" label:"Mass" least:"0" most:"25000" because:"25 kg is where another class begins"`
+	Ahead    float64 `json:"ahead" unit:"mm" label:"Ahead of the middle" least:"-1000" most:"1000" because:"a quad of two metres is another trade"`
+	Right    float64 `json:"right" unit:"mm" label:"Right of the middle" least:"-1000" most:"1000" because:"a quad of two metres is another trade"`
+	Above    float64 `json:"above" unit:"mm" label:"Above the motor plane" least:"-1000" most:"1000" because:"a quad of two metres is another trade"`
+	Long     float64 `json:"long" unit:"mm" label:"Long, front to rear" least:"0" most:"1000" because:"a metre is another trade"`
+	Wide     float64 `json:"wide" unit:"mm" label:"Wide, side to side" least:"0" most:"1000" because:"a metre is another trade"`
+	High     float64 `json:"high" unit:"mm" label:"High" least:"0" most:"1000" because:"a metre is another trade"`
+	Protects bool    `json:"protects" label:"Only protects"`
 }
 
 type Pack struct {
@@ -164,14 +192,22 @@ type Video struct {
 	Fitted   bool    `json:"fitted" label:"Fitted"`
 	CellsMax int     `json:"cellsMax" unit:"count" label:"Most cells" least:"0" most:"14" because:"packs have 1 to 12 cells"`
 	IdleDraw float64 `json:"idleDraw" unit:"mA" label:"Draw from the pack at lowest power" least:"0" most:"5000" because:"5 A at rest is a short"`
+	// The camera: how wide it is, how far it looks up from level, and how much it sees from top to bottom.
+	CameraWide float64 `json:"cameraWide,omitempty" unit:"mm" label:"Width of the camera" least:"0" most:"200" because:"no such camera is 20 cm wide"`
+	CameraTilt float64 `json:"cameraTilt,omitempty" unit:"deg" label:"Camera looks up by" least:"0" most:"80" because:"at 80° it sees the sky alone"`
+	CameraView float64 `json:"cameraView,omitempty" unit:"deg" label:"Camera sees from top to bottom" least:"0" most:"170" because:"no lens here sees more"`
 }
 
 type Capacitor struct {
 	Capacitance float64 `json:"capacitance" unit:"µF" label:"Capacitance" least:"0" most:"100000" because:"a tenth of a farad does not fit"`
 	Rating      float64 `json:"rating" asked:"yes" unit:"V" label:"Voltage rating" least:"0" most:"200" because:"200 V is not on a quad"`
 	Resistance  float64 `json:"resistance" unit:"mΩ" label:"Series resistance" least:"0" most:"10000" because:"10 Ω is no capacitor for this"`
+	Count       int     `json:"count,omitempty" unit:"count" label:"Of them side by side; 0 is one" least:"0" most:"20" because:"twenty do not fit"`
 	LeadLength  float64 `json:"leadLength" unit:"cm" label:"Lead length" least:"0" most:"100" because:"a metre of lead is no capacitor at all"`
 }
+
+// Together is the capacitance of all that lie side by side, µF.
+func (c Capacitor) Together() float64 { return float64(max(1, c.Count)) * c.Capacitance }
 
 // Wire is where a device is soldered.
 type Wire struct {

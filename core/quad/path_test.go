@@ -274,8 +274,8 @@ func TestObserveNamesWhatItHadToAssume(t *testing.T) {
 	if o.Sources["outputs.A"] != Assumed || o.Sources["outputs.B"] != Measured || o.Sources["board"] != Declared {
 		t.Errorf("sources %v", o.Sources)
 	}
-	// A is assumed, and so are four propellers, the level and four sticks.
-	if len(o.Assumed) != 1+4+1+4 {
+	// A is assumed, and so are four propellers, the level, the balance and four sticks.
+	if len(o.Assumed) != 1+4+1+1+4 {
 		t.Errorf("assumed %q", o.Assumed)
 	}
 	if o.Outputs["B"].Spin != Clockwise {

@@ -71,8 +71,11 @@ type Readings struct {
 }
 
 type AirframeReadings struct {
-	Weight *Reading[float64] `json:"weight,omitempty" unit:"g" label:"Weight with pack and propellers" how:"Put the quad on a scale with the heaviest assigned pack strapped on." good:"Within a tenth of the sum of its parts." least:"1" most:"30000" because:"25 kg is where another class begins"`
-	Clear  *Reading[bool]    `json:"clear,omitempty" label:"Propeller arcs clear of antenna, strap and wires" how:"Turn each propeller by hand through a full circle; nothing may be within a finger's width." good:"Nothing within a finger's width of any of the four circles."`
+	Weight  *Reading[float64] `json:"weight,omitempty" unit:"g" label:"Weight with pack and propellers" how:"Put the quad on a scale with the heaviest assigned pack strapped on." good:"Within a tenth of the sum of its parts." least:"1" most:"30000" because:"25 kg is where another class begins"`
+	Balance *Reading[Balance] `json:"balance,omitempty" label:"Where it balances" how:"Heaviest pack strapped on, propellers on. Lift it on two fingertips under the top plate, one at either side, and shift them until it hangs level: that far ahead of the middle between the motors. Then the same for right and left." good:"In the middle, within a few millimetres."`
+	Screws  *Reading[bool]    `json:"screws,omitempty" label:"Motor screws are locked, and none reaches a winding" how:"Thread lock on every screw that holds a motor. Look under the arm: each screw ends before the winding; turn the bell by hand, nothing grates." good:"All of them tight, and a gap to see between each and the copper."`
+	Tidy    *Reading[bool]    `json:"tidy,omitempty" label:"Signal wires run apart from motor wires" how:"Follow each signal wire: twisted with its ground, or away from the three wires of every motor. Camera and video on one supply and one ground." good:"No signal wire lies along a motor wire."`
+	Clear   *Reading[bool]    `json:"clear,omitempty" label:"Propeller arcs clear of antenna, strap and wires" how:"Turn each propeller by hand through a full circle; nothing may be within a finger's width." good:"Nothing within a finger's width of any of the four circles."`
 }
 
 type FirstPowerReadings struct {
@@ -552,8 +555,21 @@ type FirstFlightReadings struct {
 	Gust       *Reading[float64]           `json:"gust,omitempty" unit:"m/s" label:"Strongest gust" how:"The highest figure within five minutes." good:"Not much over the mean: half as much again." least:"0" most:"80" because:"80 m/s is a hurricane"`
 	Clear      *Reading[float64]           `json:"clear,omitempty" unit:"m" label:"Clear radius" how:"Pace the distance from take-off to the nearest person, animal or thing you would mind hitting." good:"More than the crash distance that is worked out here." least:"0" most:"10000" because:"no further than you can see it"`
 	Rules      *Reading[bool]              `json:"rules,omitempty" label:"Local rules allow it" how:"Your own statement: registration, place and height are in order today." good:"You could show it to whoever asks."`
+	Hover      *Reading[HoverSeen]         `json:"hover,omitempty" label:"Hover measured in flight" how:"In still air, half a minute steady: where the throttle stick stands, and what the display shows of the pack meanwhile." good:"Within a few percent of what the rehearsal says."`
 	Home       *Reading[Place]             `json:"home,omitempty" label:"Where it takes off" private:"home" how:"Stand there and read it from a satellite receiver." good:"Five decimals, the same twice."`
 	Rehearsal  *Reading[Rehearsal]         `json:"rehearsal,omitempty" label:"Rehearsal of the card" how:"Fly the card in the model with this quad as observed." good:"It lands where it took off, with every pack and either hand."`
+}
+
+// HoverSeen is a hover that was measured in flight.
+type HoverSeen struct {
+	Stick float64 `json:"stick" unit:"%" label:"Throttle stick" least:"1" most:"100" because:"a share of full"`
+	Volts float64 `json:"volts" unit:"V" label:"Pack, under that load" least:"1" most:"60" because:"twelve full cells have 52 V"`
+	Pack  string  `json:"pack" label:"Pack that was in"`
+}
+
+// Words of it.
+func (h HoverSeen) Words() string {
+	return Quantity(h.Stick, "%") + " of the stick at " + Quantity(h.Volts, "V") + " with " + h.Pack
 }
 
 // Place on the earth.

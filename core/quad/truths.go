@@ -149,6 +149,8 @@ type Actual struct {
 	Sticks    map[Axis]Ends `json:"sticks"`   // Low above High when it runs backwards
 	Channels  map[Axis]int  `json:"channels"` // on which each stick arrives, from 1
 	Place     PlaceActual   `json:"place,omitzero"`
+	// Centre of gravity.
+	Centre Balance `json:"centre,omitzero"`
 	// Imbalance of what turns at each corner: mass times its distance from the axis.
 	Imbalance map[Corner]float64 `json:"imbalance,omitempty" unit:"g·mm" label:"Imbalance"`
 }
@@ -163,7 +165,7 @@ const (
 )
 
 // Observed is an Actual from readings. Sources has one entry for each output ("outputs.A"), propeller
-// ("hands.frontLeft"), stick ("sticks.roll"), "level", "layout" and "board". Assumed says in words what had to be
+// ("hands.frontLeft"), stick ("sticks.roll"), "level", "layout", "centre" and "board". Assumed says in words what had to be
 // taken for granted.
 type Observed struct {
 	Actual
@@ -231,6 +233,13 @@ func Observe(k Known) Observed {
 		o.Board, o.Sources["board"] = r.Value, Measured
 	}
 	o.Place = placeSeen(k)
+	if r := k.Readings.Airframe.Balance; r != nil {
+		o.Centre, o.Sources["centre"] = r.Value, Measured
+	} else if by, ok := k.Parts.BalanceHeaviest(); ok {
+		o.Centre, o.Sources["centre"] = by, Declared
+	} else {
+		o.assume("centre", "it balances in the middle")
+	}
 	for _, a := range Axes {
 		at := Path("sticks." + string(a))
 		o.Channels[a] = ChannelIn(k.Radio.Order, a)
