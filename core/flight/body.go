@@ -54,8 +54,9 @@ type body struct {
 // legOf a frame, m from its feet to the middle; a frame lies on something, whatever nobody told.
 func legOf(f quad.Frame) float64 { return math.Max(f.LegHeight/1000, 0.01) }
 
-func newBody(in Input, places [4]airframe.Spot) body {
-	inertia := airframe.Inertia(in.Mass, places)
+// newBody with its arms, and the places of the motors from its centre of gravity.
+func newBody(in Input, arms, places [4]airframe.Spot) body {
+	inertia := airframe.Inertia(in.Mass, arms)
 	b := body{
 		mass: in.Mass, invMass: 1 / in.Mass,
 		ix: inertia[0], iy: inertia[1], iz: inertia[2],

@@ -67,7 +67,7 @@ func TestWindCarriesIt(t *testing.T) {
 
 // The duty that airframe says carries the mass holds it in the flight model, with the pack's sag.
 func TestHoverBalance(t *testing.T) {
-	s := aloft(t, func(in *Input) { noDrag(in); in.Ideal = false })
+	s := aloft(t, func(in *Input) { noDrag(in); in.Ideal, in.Pack.Capacity = false, 0 })
 	p, ok := s.drive.Hover(s.body.mass)
 	if !ok {
 		t.Fatal("it must hover")

@@ -5,6 +5,7 @@ import (
 	"math"
 	"time"
 
+	"vividperch/core/airframe"
 	"vividperch/core/linkloss"
 	"vividperch/core/quad"
 )
@@ -253,6 +254,33 @@ func FirstGains(reference, now Input) (float64, error) {
 		return 0, err
 	}
 	return a / b, nil
+}
+
+// Regain is what another drive does to the gains that were right for the one before.
+type Regain struct {
+	// Share of the gains that gives the same loop gain as before.
+	Share float64 `json:"share" unit:"1"`
+	// Shakes says that with the gains as they are it oscillates in the model with a full pack, Settled that with the share of them it does not.
+	Shakes  bool `json:"shakes"`
+	Settled bool `json:"settled"`
+}
+
+// Regained compares two quads and flies the second, on a full pack, with the gains as they are and with the share of them that [FirstGains] gives.
+func Regained(before, after Input) (*Regain, error) {
+	share, err := FirstGains(before, after)
+	if err != nil {
+		return nil, err
+	}
+	full := clone(after)
+	full.CellVolt = airframe.FullCell
+	out := &Regain{Share: math.Round(100*share) / 100}
+	if out.Shakes, err = Oscillates(full); err != nil {
+		return nil, err
+	}
+	full.Settings.Gains = scaled(full.Settings.Gains, out.Share)
+	shakes, err := Oscillates(full)
+	out.Settled = !shakes
+	return out, err
 }
 
 // authority about roll at hover: rotation's change per duty, rad/s².

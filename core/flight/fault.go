@@ -28,6 +28,7 @@ const (
 	FaultCell      Fault = "cell"      // one cell more
 	FaultIdle      Fault = "idle"      // idle too low to keep turning in a dive
 	FaultThrust    Fault = "thrust"    // too little thrust for the wind
+	FaultBalance   Fault = "balance"   // its weight does not lie between the motors
 	FaultArmSwitch Fault = "armSwitch" // the arm switch is on, or never reaches, at power-up
 	FaultLoss      Fault = "loss"      // what the receiver puts out hides that the radio is gone
 	FaultHeading   Fault = "heading"   // what it takes for its heading is not
@@ -56,6 +57,11 @@ func init() {
 			return true, nil
 		}},
 		{FaultThrust, "Too little thrust for the wind", ForwardFlight, isolateThrust},
+		{FaultBalance, "A weight that does not lie in the middle", "", func(c *Consequence, in Input, _ quad.Rotation) (bool, error) {
+			c.Faulty.Actual.Centre = in.Actual.Centre
+			c.With, c.Without = "it balances "+in.Actual.Centre.Words(), "it balances in the middle"
+			return in.Actual.Centre != quad.Balance{}, nil
+		}},
 		{FaultCell, "One cell more", ForwardFlight, isolateCell},
 		{FaultLayout, "Mixed for another layout", "", func(c *Consequence, in Input, rotation quad.Rotation) (bool, error) {
 			c.Faulty.Settings.Layout, c.Faulty.Settings.Rotation = in.Settings.Layout, in.Settings.Rotation

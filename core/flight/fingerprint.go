@@ -16,6 +16,7 @@ var aspects = []struct {
 	{"the parts", func(in Input, _ Settings) any { return in.Parts }},
 	{"the pack", func(in Input, _ Settings) any { return []any{in.Pack, in.CellVolt} }},
 	{"the weight", func(in Input, _ Settings) any { return in.Mass }},
+	{"where it balances", func(in Input, _ Settings) any { return in.Actual.Centre }},
 	{"the wind", func(in Input, _ Settings) any { return in.Site }},
 	{"what the motors and propellers do", func(in Input, s Settings) any {
 		return []any{in.Actual.Outputs, in.Actual.Hands, in.Actual.Imbalance, in.Actual.Layout, s.Layout, s.Rotation, s.Places, s.Reverses}

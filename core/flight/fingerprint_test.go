@@ -97,6 +97,7 @@ func TestWhatChangedSinceARehearsal(t *testing.T) {
 		spoil func(*Input)
 		want  string
 	}{
+		{func(in *Input) { in.Actual.Centre.Ahead += 3 }, "where it balances"},
 		{func(in *Input) { in.Mass += 0.001 }, "the weight"},
 		{func(in *Input) { in.Site.WindEast = 1; in.Settings.Gains[1].Integral *= 2 }, "the wind, the gains"},
 		{func(in *Input) { in.Settings.Policy = quad.PolicyLand }, "what happens without a radio"},

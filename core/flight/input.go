@@ -19,7 +19,7 @@ import (
 )
 
 // Version of the model; it takes part in the hash of every cached or recorded result.
-const Version = 11
+const Version = 12
 
 // Rate of the model's steps when nothing else is asked for, Hz.
 const Rate = 1000
@@ -277,12 +277,12 @@ func flown(p quad.Parts) quad.Parts {
 	f, m, b := p.Frame, p.Motor, p.Propeller
 	packs := map[string]quad.Pack{} // a trial flies them all
 	for name, pack := range p.Packs {
-		packs[name] = quad.Pack{Cells: pack.Cells, Resistance: pack.Resistance, Mass: pack.Mass}
+		packs[name] = quad.Pack{Cells: pack.Cells, Capacity: pack.Capacity, Resistance: pack.Resistance, Mass: pack.Mass}
 	}
 	return quad.Parts{
 		Packs:     packs,
 		Frame:     quad.Frame{ArmFront: f.ArmFront, ArmSide: f.ArmSide, LegHeight: f.LegHeight, DragArea: f.DragArea},
-		Motor:     quad.Motor{KV: m.KV, Resistance: m.Resistance, IdleCurrent: m.IdleCurrent, TimeConst: airframe.Lag(p)},
+		Motor:     quad.Motor{KV: m.KV, Resistance: m.Resistance, IdleCurrent: m.IdleCurrent, TimeConst: airframe.Lag(p), Mass: airframe.MotorMass(p)},
 		Propeller: quad.Propeller{Diameter: b.Diameter, Thrust: b.Thrust, Power: b.Power, Reversed: b.Reversed},
 	}
 }
@@ -347,6 +347,8 @@ func (in Input) figures() []figure {
 		{in.Mass, 25, "readings.airframe.weight", "the mass in kg"}, {in.Site.Density, 5, "site.density", "the air's density"},
 		{in.Parts.Frame.DragArea, 1e5, "parts.frame.dragArea", "the drag area"}, {in.Parts.Frame.LegHeight, 1e3, "parts.frame.legHeight", "the legs"},
 		{in.Parts.Frame.ArmFront, 1e3, "parts.frame.armFront", "the arms"}, {in.Parts.Frame.ArmSide, 1e3, "parts.frame.armSide", "the arms"},
+		{in.Parts.Motor.Mass, 1e4, "parts.motor.mass", "the motors' mass"}, {in.Pack.Capacity, 1e6, "parts.packs", "the pack's capacity"},
+		{a.Centre.Ahead, 1e3, "readings.airframe.balance", "where it balances"}, {a.Centre.Right, 1e3, "readings.airframe.balance", "where it balances"},
 		{in.Parts.Motor.TimeConst, 1e3, "parts.motor.timeConstant", "the motors' time constant"}, {in.Parts.Propeller.Reversed, 1, "parts.propeller.reversed", "the share of thrust turned backwards"},
 		{set.Idle, 1, "sheet.motors.idle", "idle"}, {set.Limit, 1, "sheet.feel.throttleLimit", "the throttle limit"}, {set.AngleLimit, 90, "sheet.feel.angleLimit", "the angle limit"},
 		{set.Pull, 100, "sheet.feel.levelStrength", "the strength of self-level"}, {set.LoopRate, 1e5, "sheet.motors.loopRate", "the loop rate"},

@@ -11,9 +11,6 @@ import (
 	"vividperch/core/quad"
 )
 
-// LowCell is the resting voltage of a cell at the end of a flight, V.
-const LowCell = 3.5
-
 // Landing is how a quad comes down level at a fixed throttle, as after a loss with the policy land.
 type Landing struct {
 	Pack   string
@@ -35,7 +32,7 @@ func Landings(p quad.Parts, weight, throttle, idle, limit float64) []Landing {
 	for _, name := range quad.SortedKeys(p.Packs) {
 		pack := p.Packs[name]
 		mass := airframe.MassWith(p, pack, weight)
-		for _, cell := range []float64{airframe.FullCell, LowCell} {
+		for _, cell := range []float64{airframe.FullCell, airframe.LowCell} {
 			d, err := airframe.NewDrive(p, pack, cell*float64(pack.Cells), airframe.Density)
 			if err != nil || mass <= 0 {
 				continue

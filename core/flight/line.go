@@ -80,7 +80,7 @@ func NewLineRun(in Input, ask LineAsk) (*LineRun, error) {
 		for i := range by.models {
 			one := in
 			one.Settings.Policy = policy
-			one.CellVolt = LowCell + (airframe.FullCell-LowCell)*(float64(i)+0.5)/voltLevels
+			one.CellVolt = airframe.LowCell + (airframe.FullCell-airframe.LowCell)*(float64(i)+0.5)/voltLevels
 			m, err := newPathModel(one)
 			if err != nil {
 				return nil, err

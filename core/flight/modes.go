@@ -190,8 +190,12 @@ func (s *Stepper) settle(throttle float64) {
 	settle := func(seconds int, share func(at float64) float64) {
 		for i := range seconds * Rate {
 			s.now = before
-			x := duty * share(float64(i)/Rate)
-			s.spin(&[4]float64{x, x, x, x})
+			var each [4]float64
+			for o := range each {
+				m, held := &s.control.mix[o], &s.control.integral
+				each[o] = (duty + m[0]*held[0] + m[1]*held[1] + m[2]*held[2]) * share(float64(i)/Rate)
+			}
+			s.spin(&each)
 		}
 		s.now = before
 	}

@@ -188,6 +188,7 @@ func (m *pathModel) lose(g Gone, seed uint64, ground *site.Ground) Down {
 	lasts := longestLoss(&in, g)
 	var out Down
 	charge, was := 0.0, s
+	pack, given := newCells(in), 1.0
 	for n := 0; ; n++ {
 		t := float64(n)*h - lossLead
 		if t > lasts {
@@ -239,7 +240,12 @@ func (m *pathModel) lose(g Gone, seed uint64, ground *site.Ground) Down {
 		if falls {
 			w *= keepW
 		} else {
-			to := m.lookedUp(duty, up)
+			if volts, fell := pack.volts(charge, t); fell {
+				given = volts / in.CellVolt
+			}
+			// A pack that has fallen gives at a duty what a full one gives at less; the motor's current is the same, what the pack is asked for more.
+			to := m.lookedUp(duty*given, up)
+			to.amps /= given
 			see.amps = to.amps
 			w = keepW*w + (1-keepW)*to.speed
 			if t > 0 {

@@ -18,7 +18,7 @@ func drawnLoss(r *rand.Rand) (Input, Gone) {
 	between := func(low, high float64) float64 { return low + (high-low)*r.Float64() }
 	in.Mass *= between(0.85, 1.15)
 	in.Parts.Frame.DragArea *= between(0.6, 1.6)
-	in.CellVolt = between(LowCell, airframe.FullCell)
+	in.CellVolt = between(airframe.LowCell, airframe.FullCell)
 	wind, from := between(0, 7), between(0, 2*math.Pi)
 	in.Site.WindNorth, in.Site.WindEast = -wind*math.Cos(from), -wind*math.Sin(from)
 	in.Site.Gust = between(0, 0.3) * wind

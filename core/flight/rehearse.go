@@ -271,6 +271,7 @@ func (s *Stepper) begin(height, away float64, p *flyer) {
 	s.now.px = away
 	s.control.armed, s.control.heard, s.control.wantedOff = true, true, true
 	s.control.way = 1
+	s.trim()
 	s.settle(s.control.s.throttleOf(p.hover))
 	p.begins, p.trim, p.lifted, p.want = height, p.hover, true, wants{level: true, arm: true, throttle: p.hover}
 	p.moved[2] = p.hover*2 - 1
@@ -278,6 +279,34 @@ func (s *Stepper) begin(height, away float64, p *flyer) {
 		p.moved[2] = p.hover
 	}
 	s.steps, s.charge = 0, 0
+}
+
+// trim the integrals to what holds a weight that does not lie in the middle, as those of a controller that has flown for a while.
+func (s *Stepper) trim() {
+	c := &s.control
+	var places [4]airframe.Spot
+	for i := range s.rotors {
+		places[i] = airframe.Spot{X: s.rotors[i].x, Y: s.rotors[i].y}
+	}
+	share, ok := airframe.Loads(places)
+	if !ok {
+		return
+	}
+	var duty [4]float64
+	for i, x := range share {
+		p, _ := s.drive.ForThrust(math.Max(0, x) * s.body.mass * airframe.Gravity)
+		duty[i] = p.Duty
+	}
+	for axis := range c.integral {
+		held, of := 0.0, 0.0
+		for o := range c.mix {
+			m := c.mix[o][axis]
+			held, of = held+m*duty[s.places[o]], of+m*m
+		}
+		if of > 0 {
+			c.integral[axis] = math.Max(-integralMost, math.Min(integralMost, held/of))
+		}
+	}
 }
 
 func frameOf(s State) Frame {
@@ -309,6 +338,7 @@ func Corrected(in Input, rotation quad.Rotation) Input {
 		out.Actual.Hands[c] = rotation.Wants(c)
 	}
 	out.Actual.TiltRoll, out.Actual.TiltPitch, out.Actual.Board = 0, 0, in.Settings.Board
+	out.Actual.Centre = quad.Balance{}
 	out.Actual.Place = quad.PlaceActual{Fixed: true, Satellites: max(12, in.Settings.Nav.Satellites), Dilution: 1, Horizontal: in.Actual.Place.Horizontal}
 	out.Actual.Sticks, out.Actual.Channels = map[quad.Axis]quad.Ends{}, map[quad.Axis]int{}
 	for _, a := range quad.Axes {

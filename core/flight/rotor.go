@@ -55,6 +55,7 @@ type rotor struct {
 	inertia  float64 // kg·m², signed by the direction of forward about the body's down axis
 	loss     float64 // N/(rad/s)/(m/s): thrust lost to the air's way through the disc, per rotation
 	x, y     float64
+	squares  float64 // A², of the winding's current, summed over the steps since it was looked at
 	gain     float64 // of the thrust, by the ground below and its own wake; 1 in free air
 
 	least          float64 // rad/s, below which it falls out of step; 0 never
@@ -139,8 +140,9 @@ func (r *rotor) drive(m *winding, duty, volts, v, h float64) float64 {
 	if r.braking != 1 && math.Abs(r.target) < math.Abs(r.speed) {
 		r.target = r.speed + r.braking*(r.target-r.speed) // as far as it gets in one step with less braking
 	}
-	if amps := share * (share*volts - way*m.constant*r.speed) * m.conductance; amps > 0 {
-		return amps
+	amps := (share*volts - way*m.constant*r.speed) * m.conductance
+	if r.squares += amps * amps; amps > 0 {
+		return share * amps
 	}
 	return 0
 }

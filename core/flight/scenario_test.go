@@ -371,4 +371,4 @@ func FuzzFly(f *testing.F) {
 	})
 }
 
-const goldenFlights = "68adb7d703ecc59138e7d754439dccbaecde271d36c3f553e0364de193f7eb94"
+const goldenFlights = "15c2358914b8e11f8514362f2e3dacd130ee719d7931299a73131891876df47f"

@@ -26,10 +26,13 @@ type Stepper struct {
 	now      rigid
 	steps    int
 	packAmp  float64
-	charge   float64    // A·s drawn
-	asked    [4]float64 // duty by output that the controller asked for last
-	sent     [4]float64 // duty by output that has reached the speed controllers
-	duty     [4]float64 // by corner
+	charge   float64 // A·s drawn
+	cells    cells
+	heat     airframe.Heat
+	warmth   [4]airframe.Warmth // by corner
+	asked    [4]float64         // duty by output that the controller asked for last
+	sent     [4]float64         // duty by output that has reached the speed controllers
+	duty     [4]float64         // by corner
 
 	h             float64
 	half, full    float64 // share of a rotor's lag left after half a step and a whole one
@@ -62,10 +65,12 @@ func New(in Input) (*Stepper, error) {
 	if err != nil {
 		return nil, err
 	}
-	places := airframe.Spots(in.Actual.Layout, in.Parts.Frame)
+	arms := airframe.Spots(in.Actual.Layout, in.Parts.Frame)
+	places := airframe.FromCentre(arms, in.Actual.Centre)
 	lag := lagOf(in.Parts.Motor)
 	s := &Stepper{
-		body: newBody(in, places), drive: d, winding: newWinding(d), sensors: newSensors(in), gusts: newGusts(in.Site, in.Seed),
+		cells: newCells(in), heat: airframe.NewHeat(d, airframe.MotorMass(in.Parts)),
+		body: newBody(in, arms, places), drive: d, winding: newWinding(d), sensors: newSensors(in), gusts: newGusts(in.Site, in.Seed),
 		wake: wake{noise: newNoise(in.Seed, 3), area: discArea(d)}, density: in.Site.Density, still: in.Ideal, reverses: in.Settings.Reverses, dead: -1,
 	}
 	s.noThrust = d.Diameter * zeroThrust / (2 * math.Pi) / 4
@@ -80,6 +85,9 @@ func New(in Input) (*Stepper, error) {
 		k := a.Corner.Index()
 		s.places[i] = k
 		s.rotors[k] = newRotor(d, places[k], a, &in, lag)
+	}
+	for i := range s.warmth {
+		s.warmth[i] = airframe.Warmth{Winding: airframe.AirTemperature, Iron: airframe.AirTemperature}
 	}
 	s.now = rigid{qw: 1, pz: -s.body.feet + contactSink}
 	return s, nil
@@ -116,6 +124,10 @@ func (s *Stepper) spin(duty *[4]float64) {
 	if s.toAir--; s.toAir <= 0 {
 		s.toAir = s.airEvery
 		s.breathe()
+		s.warm()
+		if volts, fell := s.cells.volts(s.charge, float64(s.steps)*s.h); fell {
+			s.drive.PackVoltage = s.cells.count * volts
+		}
 	}
 	if s.gusts.on {
 		s.gusts.now(&s.body.wind, 1-float64(s.toAir)/float64(s.airEvery))
@@ -227,7 +239,9 @@ type State struct {
 	Throttle float64    `json:"throttle" unit:"1"`     // as the controller understands it
 	Volts    float64    `json:"volts" unit:"V"`
 	Amps     float64    `json:"amps" unit:"A"`
-	Charge   float64    `json:"charge" unit:"mAh"` // drawn
+	Charge   float64    `json:"charge" unit:"mAh"`  // drawn
+	Left     float64    `json:"left" unit:"%"`      // of the pack's charge
+	Windings [4]float64 `json:"windings" unit:"°C"` // by corner
 	Armed    bool       `json:"armed"`
 }
 
@@ -249,7 +263,7 @@ func (s *Stepper) seen() State {
 		Tilt:  math.Acos(max(-1, min(1, 1-2*(n.qx*n.qx+n.qy*n.qy)))) * degrees,
 		Rates: [3]float64{n.wx * degrees, n.wy * degrees, n.wz * degrees},
 		Duty:  s.duty, Amps: s.packAmp, Volts: s.drive.PackVoltage - s.drive.PackOhm*s.packAmp,
-		Charge: s.charge / 3.6, Armed: s.control.armed, Throttle: s.control.asked.throttle,
+		Charge: s.charge / 3.6, Left: math.Round(1000*s.cells.left(s.charge)) / 10, Armed: s.control.armed, Throttle: s.control.asked.throttle,
 	}
 	for i := range out.Gyro {
 		out.Gyro[i], out.Filtered[i], out.Setpoint[i] = s.sensors.gyro[i]*degrees, s.control.seen[i]*degrees, s.control.want[i]
@@ -257,6 +271,7 @@ func (s *Stepper) seen() State {
 	for i := range s.rotors {
 		r := &s.rotors[i]
 		out.Rotors[i] = r.speed * 30 / math.Pi
+		out.Windings[i] = s.warmth[i].Winding
 		k := r.forward
 		if r.speed < 0 {
 			k = r.backward

@@ -92,7 +92,7 @@ func Try(k quad.Known, seed uint64, stop func() bool) (Trial, error) {
 		wait.Go(func() {
 			for i := int(next.Add(1)) - 1; i < len(flights); i = int(next.Add(1)) - 1 {
 				its := in
-				its.Pack, its.CellVolt = k.Parts.Packs[names[i%len(names)]], []float64{airframe.FullCell, LowCell}[i/len(names)%2]
+				its.Pack, its.CellVolt = k.Parts.Packs[names[i%len(names)]], []float64{airframe.FullCell, airframe.LowCell}[i/len(names)%2]
 				its.Mass += (its.Pack.Mass - in.Pack.Mass) / 1000
 				its.Seed = seed + uint64(i)*7919
 				sin, cos := math.Sincos(2 * math.Pi * 0.618034 * float64(i)) // from all round, by the golden section

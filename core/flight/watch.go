@@ -48,6 +48,7 @@ type watcher struct {
 	hit                float64 // s
 	fastest, climbed   float64 // m/s
 	amps, volts        float64
+	warmest            float64       // °C
 	tilt               float64       // deg, the most where nobody asked for any
 	answers            [4][2]float64 // deg of roll and pitch that it leaned when nudged
 	nudgeFrom          [4]State
@@ -87,6 +88,7 @@ func (w *watcher) over(of *Stepper, s State, p *flyer) bool {
 	}
 	w.blow(of, s)
 	for i := range of.rotors {
+		w.warmest = math.Max(w.warmest, of.warmth[i].Winding)
 		if of.rotors[i].standing && w.stood[i] == 0 && s.Armed {
 			w.stood[i] = s.Time
 		}
@@ -530,6 +532,10 @@ func (w *watcher) figures(run *Run, of *Stepper) {
 	add("highest current", w.amps, "A")
 	add("lowest pack voltage", w.volts, "V")
 	add("drawn", of.charge/3.6, "mAh")
+	if of.cells.capacity > 0 {
+		add("left in the pack", 100*of.cells.left(of.charge), "%")
+	}
+	add("warmest winding", w.warmest, "°C")
 	by, _ := w.ripple()
 	add("shaking", by, "deg/s")
 	if run.Impact > 0 {
