@@ -52,8 +52,11 @@ func TestEnumerationsAreDeclaredOnce(t *testing.T) {
 				if !ok {
 					return true
 				}
-				kind := ""
-				switch typ := x.Type.(type) {
+				kind, of := "", x.Type
+				if list, ok := of.(*ast.ArrayType); ok {
+					of = list.Elt // each of a list
+				}
+				switch typ := of.(type) {
 				case *ast.Ident:
 					kind = folder + "." + typ.Name
 				case *ast.SelectorExpr:

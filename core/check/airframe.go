@@ -213,13 +213,17 @@ var airframeRules = []Rule{
 				return missingDrive(k)
 			}
 			c := k.Parts.Capacitor
-			fitted := "No capacitor is told; "
+			farad, ohm := airframe.Bank(c)
+			fitted, several := "No capacitor is told; ", ""
+			if c.Count > 1 {
+				several = ", " + quad.Count(c.Count, "of them", "of them") + " together,"
+			}
 			if c.Capacitance > 0 {
-				fitted = q(c.Capacitance, "µF") + " fitted, "
+				fitted = q(round1(farad*1e6), "µF") + several + " fitted, "
 			}
 			full := func(f airframe.Fed) float64 { return airframe.FullCell * float64(f.Pack.Cells) }
 			needs := func(f airframe.Fed) float64 {
-				farad, able := airframe.CapacitorNeed(airframe.LeadInductance(c.LeadLength), f.Peak.PackCurrent, airframe.OvershootShare*full(f), c.Resistance/1000)
+				farad, able := airframe.CapacitorNeed(airframe.LeadInductance(c.LeadLength), f.Peak.PackCurrent, airframe.OvershootShare*full(f), ohm)
 				if !able {
 					return math.Inf(1)
 				}
@@ -235,12 +239,12 @@ var airframeRules = []Rule{
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The capacitor's own resistance lets spikes through",
-					Figures:  q(c.Resistance, "mΩ") + " at " + q(math.Round(most.Peak.PackCurrent), "A") + " with " + most.Name + " is over the " + q(100*airframe.OvershootShare, "%") + " allowed before it stores anything.",
+					Figures:  q(round2(1000*ohm), "mΩ") + several + " at " + q(math.Round(most.Peak.PackCurrent), "A") + " with " + most.Name + " is over the " + q(100*airframe.OvershootShare, "%") + " allowed before it stores anything.",
 					Why:      "Spikes reset boards and kill speed controllers.",
 					Remedies: by("Solder one of low series resistance, or two side by side, close to the lead"),
 					Paths:    []quad.Path{"parts.capacitor.resistance"},
 				})
-			case c.Capacitance < need*1e6:
+			case farad < need:
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The power lead has too little capacitor",
@@ -411,11 +415,11 @@ var airframeRules = []Rule{
 					Remedies: by("A smaller propeller, or longer arms"),
 					Paths:    []quad.Path{"parts.frame.tipGap"},
 				})
-			case gap > 0 && gap < 3:
+			case gap > 0 && gap < airframe.TipsApart:
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "Neighbouring propeller tips nearly meet",
-					Figures:  q(gap, "mm") + " between tips; 3 mm is the least.",
+					Figures:  q(gap, "mm") + " between tips; " + q(airframe.TipsApart, "mm") + " is the least.",
 					Why:      "Arms bend in flight.",
 					Remedies: by("A smaller propeller"),
 					Paths:    []quad.Path{"parts.frame.tipGap"},

@@ -20,6 +20,17 @@ var driveReads = []quad.Path{"parts.motor.kv", "parts.motor.resistance", "parts.
 
 func reads(more ...quad.Path) []quad.Path { return append(more, driveReads...) }
 
+// weighedAndFed is what it weighs, g, and its drive as each full pack feeds it; it asks or says what is missing where ok is false.
+func (r *Result) weighedAndFed(k quad.Known) (weight float64, list []airframe.Fed, ok bool) {
+	if weight, ok = r.weighed(k); !ok {
+		return 0, nil, false
+	}
+	if list, ok = airframe.FedByEach(k.Parts, airframe.FullCell); !ok {
+		*r = missingDrive(k)
+	}
+	return weight, list, ok
+}
+
 func missingDrive(k quad.Known) Result {
 	var r Result
 	_, _, ok := airframe.Heaviest(k.Parts)

@@ -54,7 +54,7 @@ var feelRules = []Rule{
 					if i > 0 {
 						f.Title, f.Subject = "The throttle limit of "+hands.Words+" leaves too little to stop a descent", name+" "+string(hands.At)
 					}
-					if ratio < feel.LiftsRatio || at(flight.LowCell) < feel.LiftsLow {
+					if ratio < feel.LiftsRatio || at(airframe.LowCell) < feel.LiftsLow {
 						f.Weight = Stop
 					}
 					r.find(f)
@@ -138,15 +138,11 @@ var feelRules = []Rule{
 		Reads:   reads("sheet.feel.rollGains.proportional", "sheet.feel.pitchGains.proportional", "sheet.feel.yawGains.proportional", "sheet.feel.levelStrength", "sheet.sticks.selfLevel.channel", "readings.airframe.weight", "sheet.craft.layout", "parts.frame.armFront", "parts.frame.armSide", "parts.motor.timeConstant"),
 		Judge: func(k quad.Known) Result {
 			var r Result
-			weight, ok := r.weighed(k)
+			weight, list, ok := r.weighedAndFed(k)
 			if !ok {
 				return r
 			}
-			list, ok := airframe.FedByEach(k.Parts, airframe.FullCell)
-			if !ok {
-				return missingDrive(k)
-			}
-			low, _ := airframe.FedByEach(k.Parts, flight.LowCell)
+			low, _ := airframe.FedByEach(k.Parts, airframe.LowCell)
 			soft, sharp := authorities(k, weight, low), authorities(k, weight, list)
 			s := k.Sheet.Feel
 			level := 0.0

@@ -32,7 +32,7 @@ var firstPowerRules = []Rule{
 	{
 		ID:      "first-power.lead-short",
 		Station: FirstPower,
-		Reads:   []quad.Path{"readings.firstPower.leadResistance", "parts.capacitor.capacitance"},
+		Reads:   []quad.Path{"readings.firstPower.leadResistance", "parts.capacitor.capacitance", "parts.capacitor.count"},
 		Voids:   []Event{Crash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result
@@ -41,11 +41,22 @@ var firstPowerRules = []Rule{
 				r.ask("readings.firstPower.leadResistance")
 				return r
 			}
-			if power.Shorted(m.Value, k.Parts.Capacitor.Capacitance) {
+			switch shape := power.ShapeOf(power.OhmsOf(m.Value), k.Parts.Capacitor.Together()); shape {
+			case power.LeadCharged, power.LeadFlat, power.LeadOpen:
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The meter did not see the battery lead as it is",
+					Subject:  string(shape),
+					Figures:  q(m.Value.AtOnce, "Ω") + " at once, " + q(m.Value.After, "Ω") + " after 10 s.",
+					Why:      "What it hides may be a short.",
+					Remedies: by(shape.Words()),
+					Paths:    []quad.Path{"readings.firstPower.leadResistance"},
+				})
+			case power.LeadShorted:
 				r.find(Finding{
 					Weight:   Stop,
 					Title:    "The battery lead is shorted",
-					Figures:  q(m.Value.AtOnce, "Ω") + " at once, " + q(m.Value.After, "Ω") + " after 10 s; a sound lead climbs as its " + q(k.Parts.Capacitor.Capacitance, "µF") + " fill.",
+					Figures:  q(m.Value.AtOnce, "Ω") + " at once, " + q(m.Value.After, "Ω") + " after 10 s; a sound lead climbs as its " + q(k.Parts.Capacitor.Together(), "µF") + " fill.",
 					Why:      "A pack on a short burns.",
 					Remedies: by("Find the bridge: unsolder the lead, then one speed controller after the other"),
 					Paths:    []quad.Path{"readings.firstPower.leadResistance"},
@@ -82,7 +93,8 @@ var firstPowerRules = []Rule{
 	{
 		ID:      "first-power.idle-current",
 		Station: FirstPower,
-		Reads:   []quad.Path{"readings.firstPower.idleCurrent", "parts.board.idleDraw", "parts.speedController.idleDraw", "parts.receiver.idleDraw", "parts.video.fitted", "parts.video.idleDraw"},
+		Reads:   []quad.Path{"readings.firstPower.idleCurrent", "parts.board.idleDraw", "parts.speedController.idleDraw", "parts.receiver.idleDraw", "parts.video.fitted", "parts.video.idleDraw", "parts.devices"},
+		By:      []quad.Path{"parts.wires", "parts.board.rails", "parts.packs"}, // through which regulator a device draws
 		Voids:   []Event{Crash, Repair, Solder},
 		Judge: func(k quad.Known) Result {
 			var r Result

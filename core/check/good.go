@@ -31,7 +31,7 @@ func goodHere(k quad.Known, p quad.Path) string {
 			return "Near " + q(1000*airframe.Mass(k.Parts, pack, 0), "g") + ", which its parts come to."
 		}
 	case p == "readings.firstPower.leadResistance":
-		if c := k.Parts.Capacitor.Capacitance; c > 0 {
+		if c := k.Parts.Capacitor.Together(); c > 0 {
 			return "It climbs while you watch, to some " + q(quad.Significant(power.Climb(c)/1000), "kΩ") + " more in the ten seconds that its " + q(c, "µF") + " fill, or until it stays."
 		}
 	case p == "readings.firstPower.idleCurrent":

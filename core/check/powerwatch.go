@@ -3,6 +3,7 @@ package check
 import (
 	"math"
 
+	"vividperch/core/airframe"
 	"vividperch/core/power"
 	"vividperch/core/quad"
 )
@@ -70,6 +71,43 @@ var powerWatchRules = []Rule{
 					Remedies: []Remedy{remedy},
 					Paths:    []quad.Path{"sheet.watch.landPerCell"},
 				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "power-watch.lasts",
+		Station: PowerWatch,
+		Reads:   reads("sheet.watch.landPerCell", "readings.airframe.weight", "sheet.loss.policy", "parts.board.idleDraw", "parts.speedController.idleDraw", "parts.receiver.idleDraw", "parts.video.fitted", "parts.video.idleDraw"),
+		By:      []quad.Path{"parts.devices", "parts.wires", "parts.board.rails"}, // what they draw is proven where the power comes on
+		Judge: func(k quad.Known) Result {
+			var r Result
+			weight, list, ok := r.weighedAndFed(k)
+			if !ok {
+				return r
+			}
+			least := power.LastsStop
+			if k.Sheet.Loss.Policy == quad.PolicyReturn {
+				least = power.LastsHome
+			}
+			for _, f := range list {
+				seconds, ok := f.Drive.Lasts(f.Pack, airframe.MassWith(k.Parts, f.Pack, weight), power.IdleCurrent(k.Parts), k.Sheet.Watch.LandPerCell)
+				if !ok || seconds >= power.LastsFix {
+					continue // what it lacks, or that it does not lift itself, another rule says
+				}
+				found := Finding{
+					Weight:   Fix,
+					Title:    "Pack " + f.Name + " is at its landing voltage soon after take-off",
+					Subject:  f.Name,
+					Figures:  "From full it hovers " + q(math.Round(seconds), "s") + " until a cell is at " + q(math.Max(k.Sheet.Watch.LandPerCell, 0), "V") + " under that load, or at " + q(airframe.LowCell, "V") + " at rest; " + q(power.LastsFix, "s") + " is the least for a flight with something left.",
+					Why:      "There is no time between the warning and the ground.",
+					Remedies: by("A pack with more charge or less resistance; or a lower landing voltage, where it stands too high"),
+					Paths:    []quad.Path{quad.Path("parts.packs." + f.Name), "sheet.watch.landPerCell"},
+				}
+				if seconds < least {
+					found.Weight, found.Why = Stop, "The first flight's card alone takes it below: it comes down when the pack decides."
+				}
+				r.find(found)
 			}
 			return r
 		},

@@ -15,7 +15,7 @@ import (
 // where the station's rules look.
 var all = sync.OnceValue(func() []Rule {
 	byStation := [][]Rule{
-		airframeRules, firstPowerRules, firmwareRules, wiringRules, slices.Concat(linkRules, linkEndRules), slices.Concat(sticksRules, switchRules, leaningRules, profileRules),
+		slices.Concat(airframeRules, assemblyRules), firstPowerRules, firmwareRules, wiringRules, slices.Concat(linkRules, linkEndRules), slices.Concat(sticksRules, switchRules, leaningRules, profileRules),
 		append(motorsRules, busRule), slices.Concat(sensesRules, navigationRules), feelRules, powerWatchRules, append(linkLossRules, carriesOnRule, returnRule, lineRule), pictureRules, benchProofRules, slices.Concat(firstFlightRules, todayRules),
 	}
 	var out []Rule

@@ -27,18 +27,7 @@ func draw(kinds []kind, r *rand.Rand) *world {
 func (w *world) spoil(r *rand.Rand) {
 	for range 20 {
 		try := w.clone()
-		var c Change
-		ok := false
-		switch r.IntN(10) {
-		case 0, 1, 2, 3:
-			c, ok = try.changeLeaf(r, flies)
-		case 4, 5, 6:
-			c, ok = try.changeLeaf(r, func(quad.Path) bool { return true })
-		case 7, 8:
-			c, ok = try.changeReal(r)
-		default:
-			c, ok = try.changeSet(r)
-		}
+		c, ok := try.change(r)
 		if !ok {
 			continue
 		}
@@ -53,6 +42,19 @@ func (w *world) spoil(r *rand.Rand) {
 		*w = try
 		return
 	}
+}
+
+// change one thing, of any sort; ok is false where what was drawn cannot be.
+func (w *world) change(r *rand.Rand) (Change, bool) {
+	switch r.IntN(10) {
+	case 0, 1, 2, 3:
+		return w.changeLeaf(r, flies)
+	case 4, 5, 6:
+		return w.changeLeaf(r, func(quad.Path) bool { return true })
+	case 7, 8:
+		return w.changeReal(r)
+	}
+	return w.changeSet(r)
 }
 
 // names are leaves that only tell one thing from another.
@@ -174,7 +176,7 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 	if w.k.Board.Sheet.Loss.Policy == quad.PolicyReturn && r.IntN(2) == 0 {
 		return w.changePlace(r)
 	}
-	switch r.IntN(30) { // from the last one on the answers that nothing else tells
+	switch r.IntN(32) { // from the last one on the answers that nothing else tells
 	case 0:
 		other := letters[r.IntN(len(letters))]
 		x, y := a.wired[letter], a.wired[other]
@@ -267,6 +269,11 @@ func (w *world) changeReal(r *rand.Rand) (Change, bool) {
 		s.Channel = 5 + r.IntN(8)
 		a.switches[name] = s
 		return what(quad.Path("readings.sticks.switches."+name), "%s arrives on channel %d", name, s.Channel)
+	case 17:
+		reach := math.Max(w.k.Parts.Frame.ArmFront, w.k.Parts.Frame.ArmSide)
+		of := []*float64{&a.centre.Ahead, &a.centre.Ahead, &a.centre.Right}[r.IntN(3)]
+		*of = math.Round(reach * []float64{0.03, 0.06, 0.1, 0.15, 0.2, 0.3, 0.5}[r.IntN(7)] * float64(1-2*r.IntN(2)))
+		return what("readings.airframe.balance", "it balances %s", a.centre.Words())
 	}
 	return w.changeTruth(r)
 }
@@ -359,13 +366,14 @@ var sometimes = []struct {
 	{"readings.link.track", []string{`{"points":300,"farthest":900,"missing":14,"spread":3,"slope":1}`, `{"points":300,"farthest":900,"missing":2,"spread":3,"slope":1}`}},
 	{"readings.link.modulePhrase", []string{`{"exact":"aaaa","loose":"aaaa"}`}},
 	{"readings.link.receiverPhrase", []string{`{"exact":"bbbb","loose":"bbbb"}`}},
+	{"readings.firstFlight.hover", []string{`{"stick":38,"volts":22.5,"pack":"grey"}`, `{"stick":60,"volts":22.5,"pack":"grey"}`}},
 	{"readings.wiring.answers.camera", []string{"true", "false"}},
 	{"readings.senses.videoTrial", []string{`{"pairs":3,"lost":3,"least":1,"most":5}`, `{"pairs":3,"lost":1,"least":-1,"most":3}`}},
 }
 
 // told are readings that follow from how the quad is: see answers.
 var told = []quad.Path{
-	"readings.airframe.weight", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firstFlight.propellers", "readings.firstFlight.wind", "readings.firstFlight.gust",
+	"readings.airframe.weight", "readings.airframe.balance", "readings.motors.outputs", "readings.motors.starts", "readings.motors.startsAt", "readings.firstFlight.propellers", "readings.firstFlight.wind", "readings.firstFlight.gust",
 	"readings.firstFlight.clear", "readings.firstFlight.rehearsal", "readings.senses.level", "readings.senses.boardLies", "readings.senses.heading", "readings.senses.headingAside",
 	"readings.senses.interference", "readings.senses.satellites", "readings.senses.homeKnown", "readings.senses.heights", "readings.motors.layout", "readings.sticks", "readings.loss",
 	"readings.benchProof", "readings.watch.boardVolts", "readings.watch.meterVolts",

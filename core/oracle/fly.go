@@ -10,6 +10,7 @@ import (
 	"vividperch/core/check"
 	"vividperch/core/flight"
 	"vividperch/core/linkloss"
+	"vividperch/core/power"
 	"vividperch/core/quad"
 	"vividperch/core/senses"
 )
@@ -41,12 +42,12 @@ func (w *world) flights(r *rand.Rand) []sortie {
 	any := func() string { return names[r.IntN(len(names))] }
 	heaviest, _, _ := airframe.Heaviest(w.k.Parts)
 	most, _, _ := airframe.MostCells(w.k.Parts)
-	steady := sortie{Flight: flight.Hover(flight.HoverCard), hand: "steady", pack: any(), cell: flight.LowCell}
+	steady := sortie{Flight: flight.Hover(flight.HoverCard), hand: "steady", pack: any(), cell: airframe.LowCell}
 	beginner := sortie{Flight: flight.Hover(flight.HoverCard), hand: "beginner", pack: most, cell: airframe.FullCell}
 	beginner.Hand = flight.Beginner
 	if r.IntN(2) == 0 {
 		steady.pack, beginner.pack = most, heaviest
-		steady.cell, beginner.cell = airframe.FullCell, flight.LowCell
+		steady.cell, beginner.cell = airframe.FullCell, airframe.LowCell
 	}
 	out := []sortie{beginner, steady}
 	lost := flight.RadioLost
@@ -55,7 +56,7 @@ func (w *world) flights(r *rand.Rand) []sortie {
 	}
 	out = append(out,
 		sortie{Flight: lost.Steady(), hand: "steady", pack: most, cell: airframe.FullCell},
-		sortie{Flight: lost.Steady(), hand: "steady", pack: any(), cell: flight.LowCell})
+		sortie{Flight: lost.Steady(), hand: "steady", pack: any(), cell: airframe.LowCell})
 	if w.k.Board.Sheet.Sticks.Hold.Used() {
 		out = append(out, sortie{Flight: flight.PositionHold.Steady(), hand: "steady", pack: any(), cell: airframe.FullCell})
 	}
@@ -82,6 +83,9 @@ type track struct {
 	touched, in bool
 	late        float64 // m from where it began, the most of the end of a hold
 	under       float64 // m, the lowest on the way home, between what it left and home
+	warmest     float64 // °C, of a winding
+	cell, held  float64 // V of a cell under load, without what is faster than a second; s for which it was below land
+	land, cells float64 // V of a cell at which it is to land; cells
 }
 
 func (t *track) see(s flight.State) {
@@ -99,8 +103,30 @@ func (t *track) see(s flight.State) {
 		v := t.last.Velocity
 		t.touched, t.strike, t.sinks = true, math.Sqrt(v[0]*v[0]+v[1]*v[1]+v[2]*v[2]), -v[2]
 	}
+	t.warmest = math.Max(t.warmest, slices.Max(s.Windings[:]))
+	// A pack sags with every gust; at its landing voltage it is where it stays there.
+	if t.cell == 0 {
+		t.cell = s.Volts / t.cells
+	}
+	if t.cell += (s.Volts/t.cells - t.cell) / recorded; s.Armed && t.in && (t.cell <= t.land || s.Left <= spent) {
+		t.held += 1.0 / recorded
+	}
 	t.last = s
 }
+
+// worn says whether the flight took more of a motor or of a full pack than either has.
+func (t *track) worn(s sortie) (Ending, string) {
+	switch {
+	case t.warmest > airframe.WindingMost:
+		return Overheats, fmt.Sprintf("A winding comes to %.0f °C. ", t.warmest)
+	case s.cell == airframe.FullCell && t.held > 1:
+		return RunsLow, fmt.Sprintf("After %.0f s its pack is at %.2f V a cell. ", t.last.Time, t.cell)
+	}
+	return "", ""
+}
+
+// spent is what is left in a pack at rest that is to land, %.
+var spent = 100*power.Left(airframe.LowCell) + 0.1
 
 // recorded is how often a flight is looked at, Hz.
 const recorded = 200
@@ -122,8 +148,7 @@ func (w *world) fly(s sortie) (Ending, flown, error) {
 		return "", out, err
 	}
 	in.Site.WindNorth, in.Site.WindEast = -w.is.wind*math.Cos(s.wind), -w.is.wind*math.Sin(s.wind)
-	var t track
-	lost := s.Scenario == flight.RadioLost || s.Scenario == flight.LostFarOut
+	t := track{cells: float64(in.Pack.Cells), land: w.k.Board.Sheet.Watch.LandPerCell}
 	run, err := flight.Fly(in, s.Flight, flight.Watching{Rate: recorded, Record: t.see})
 	if err != nil {
 		return "", out, err
@@ -131,47 +156,52 @@ func (w *world) fly(s sortie) (Ending, flown, error) {
 	out.lasted, out.Sentence = t.last.Time, run.Summary.Sentence
 	outcome := flight.Outcome(run.Summary.Outcome)
 	out.neverArmed = outcome == flight.NeverArmed
+	end, why := w.ended(&t, s, run, outcome)
+	if end == "" { // what tips over first works against it
+		end, why = t.worn(s)
+	}
+	out.Sentence = why + out.Sentence
+	return end, out, nil
+}
+
+// ended says how a flight ended where that was badly, and what its summary does not tell of it.
+func (w *world) ended(t *track, s sortie, run *flight.Run, outcome flight.Outcome) (Ending, string) {
 	held := w.k.Board.Sheet
+	lost := s.Scenario == flight.RadioLost || s.Scenario == flight.LostFarOut
 	switch s.Scenario {
 	case flight.LostFarOut:
-		end, why := w.homed(&t, s, outcome)
-		out.Sentence = why + out.Sentence
-		return end, out, nil
+		return w.homed(t, s, outcome)
 	case flight.PositionHold:
-		if within := senses.HorizontalWithin(in.Actual.Place.Dilution); t.late > 6+2*within || t.top > highMost {
-			out.Sentence = fmt.Sprintf("At the end of a hold it is %.0f m away. ", t.late) + out.Sentence
-			return FliesAway, out, nil
+		if within := senses.HorizontalWithin(w.is.place.Dilution); t.late > 6+2*within || t.top > highMost {
+			return FliesAway, fmt.Sprintf("At the end of a hold it is %.0f m away. ", t.late)
 		}
-		return "", out, nil
+		return "", ""
 	}
 	if lost {
 		climbed, told := t.climbed(run.Lost), w.hardestDescent(s)
 		switch {
 		case climbed > climbMost:
-			out.Sentence = fmt.Sprintf("%.1f m above where the radio was lost. ", climbed) + out.Sentence
-			return Climbs, out, nil
+			return Climbs, fmt.Sprintf("%.1f m above where the radio was lost. ", climbed)
 		case t.far > farMost || t.top > highMost:
-			return FliesAway, out, nil
+			return FliesAway, ""
 		case held.Loss.Policy == quad.PolicyLand && w.is.onLoss == quad.LossSilence && t.sinks > told:
-			out.Sentence = fmt.Sprintf("It comes down at %.1f m/s, %.1f were told. ", t.sinks, told) + out.Sentence
-			return StrikesHard, out, nil
+			return StrikesHard, fmt.Sprintf("It comes down at %.1f m/s, %.1f were told. ", t.sinks, told)
 		case held.Loss.Policy != quad.PolicyLand && t.far > w.is.clear:
-			return LeavesCircle, out, nil
+			return LeavesCircle, ""
 		}
-		return "", out, nil
+		return "", ""
 	}
 	switch {
 	case outcome == flight.TippedOver || outcome == flight.Tumbled || outcome == flight.Crashed:
-		return TipsOver, out, nil
+		return TipsOver, ""
 	case outcome == flight.FlewAway && t.far > 24 || t.far > farMost || t.top > 11: // the card's own end
-		return FliesAway, out, nil
+		return FliesAway, ""
 	case t.strike > strikeMost:
-		out.Sentence = fmt.Sprintf("It comes down at %.1f m/s. ", t.strike) + out.Sentence
-		return StrikesHard, out, nil
+		return StrikesHard, fmt.Sprintf("It comes down at %.1f m/s. ", t.strike)
 	case t.far > w.is.clear:
-		return LeavesCircle, out, nil
+		return LeavesCircle, ""
 	}
-	return "", out, nil
+	return "", ""
 }
 
 // homed says how the loss far out of a quad that is to come home ended, where that was badly. Home is where the track counts from.

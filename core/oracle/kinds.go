@@ -56,6 +56,7 @@ var sorts = []struct {
 	{"plus", func(w *world) error {
 		w.k.Sheet.Craft.Layout = quad.LayoutPlus
 		w.k.Parts.Frame.ArmFront *= 1.4 // else its neighbours would overlap
+		w.k.Parts.Placed = nil          // a rotor turns where the camera sat
 		return nil
 	}},
 	{"throttle first", func(w *world) error { w.k.Sheet.Sticks.Order, w.k.Radio.Order = "TAER", "TAER"; return nil }},
@@ -171,6 +172,7 @@ func (w *world) grow(s size, base quad.Known) error {
 	p.Frame.ArmFront, p.Frame.ArmSide, p.Frame.LegHeight, p.Frame.DragArea, p.Frame.Mass = s.arm, s.arm, s.legs, s.drag, s.frame
 	p.Motor.KV, p.Motor.Resistance, p.Motor.IdleCurrent, p.Motor.TimeConst, p.Motor.PeakCurrent = s.kv, s.ohm, s.free, s.lag, s.peak
 	p.Propeller.Diameter, p.Propeller.Thrust, p.Propeller.Power = s.prop, s.thrust, s.power
+	p.Placed, p.Motor.Mass, p.Motor.Screw, p.BatteryLead.Plug, p.BatteryLead.Area = nil, airframe.UsualMotorMass(s.prop), 0, 0, 0 // where things sit is drawn of the 5-inch ones
 	p.SpeedController.Continuous, p.Capacitor.Capacitance, p.Capacitor.Rating = s.carries, s.capacitor, s.rating
 	p.Packs = map[string]quad.Pack{"blue": s.pack}
 	w.is.weight = s.frame

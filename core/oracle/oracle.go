@@ -36,11 +36,13 @@ const (
 	Climbs       Ending = "climbs after a loss"
 	LeavesCircle Ending = "leaves the clear circle"
 	ArmsByItself Ending = "arms by itself"
+	Overheats    Ending = "a winding overheats"
+	RunsLow      Ending = "a full pack is at its landing voltage in the air"
 	Unflyable    Ending = "cannot be flown" // the model refuses what the rules pass
 )
 
 // Endings in the order of their telling.
-var Endings = []Ending{TipsOver, StrikesHard, FliesAway, Climbs, LeavesCircle, ArmsByItself, Unflyable}
+var Endings = []Ending{TipsOver, StrikesHard, FliesAway, Climbs, LeavesCircle, ArmsByItself, Overheats, RunsLow, Unflyable}
 
 // Miss is a quad against which no stop stood and no ask was open, and that ended badly.
 type Miss struct {

@@ -42,6 +42,7 @@ type actual struct {
 	channels  map[quad.Axis]int          // of sticks that arrive elsewhere than planned
 	ends      map[quad.Axis]quad.Ends    // of sticks that run otherwise than the radio's travel and trim make them
 	weight    float64                    // g without a pack
+	centre    quad.Balance               // where it balances
 	wind      float64                    // m/s
 	gust      float64                    // m/s
 	clear     float64                    // m
@@ -74,7 +75,7 @@ func (w *world) actualQuad() quad.Actual {
 	// What it shows on a plate comes of how it lies, and of a calibration that was made as it lay before.
 	roll, pitch := senses.Between(held.Senses.Mount(), w.is.board).Shows(0, 0)
 	out.TiltRoll, out.TiltPitch = math.Remainder(math.Round(10*(roll+w.is.tilt[0]))/10, 360), math.Round(10*(pitch+w.is.tilt[1]))/10
-	out.Place = w.is.place
+	out.Place, out.Centre = w.is.place, w.is.centre
 	out.Place.Horizontal = w.k.Limits.FieldThere()
 	out.Place.HeadingOff = math.Remainder(w.is.place.HeadingOff+w.is.turned-held.Senses.CompassTurned+held.Senses.Declination-w.is.variation, 360)
 	if !held.Senses.Satellite || w.k.Parts.Wires["satellite"].Port == "" {
@@ -143,7 +144,7 @@ func (w *world) answers() quad.Readings {
 	// What is answered is put together of these maps, and must not be written into those that other quads share.
 	out.Firmware.SpeedControllers, out.Wiring.Answers = maps.Clone(out.Firmware.SpeedControllers), maps.Clone(out.Wiring.Answers)
 	real, held := w.actualQuad(), w.k.Board.Sheet
-	out.Airframe.Weight = reading(w.weighed())
+	out.Airframe.Weight, out.Airframe.Balance = reading(w.weighed()), reading(w.is.centre)
 	out.Motors.Outputs, out.Motors.Starts = map[string]*quad.Reading[quad.MotorSeen]{}, map[string]*quad.Reading[quad.MotorStart]{}
 	worst := 0.0
 	for letter, o := range real.Outputs {

@@ -77,7 +77,7 @@ func TestChangeMakesExactlyItsStationsFall(t *testing.T) {
 		want []check.Station
 	}{
 		{"parts.propeller.nutTorque", "1.4", nil}, // told to the pilot, nothing is computed from it
-		{"parts.propeller.thrust", "0.181", []check.Station{check.Airframe, check.Motors, check.Feel, check.LinkLoss, check.FirstFlight}}, // whoever computes thrust
+		{"parts.propeller.thrust", "0.181", []check.Station{check.Airframe, check.Motors, check.Feel, check.PowerWatch, check.LinkLoss, check.FirstFlight}}, // whoever computes thrust
 		{"parts.frame.name", `"Tern Six"`, nil},
 		{"sheet.watch.warnPerCell", "3.6", []check.Station{check.PowerWatch}},
 		{"sheet.picture.frequency", "5800", []check.Station{check.Picture}},

@@ -22,7 +22,7 @@ func TestSubjects(t *testing.T) {
 		}
 	}
 	for station, want := range map[check.Station]string{
-		check.FirstPower: "board type, capacitor, receiver, speed controller, video, first power",
+		check.FirstPower: "board type, capacitor, devices, receiver, speed controller, video, first power",
 		check.Picture:    "what the board holds, local limits, video, picture",
 	} {
 		if got := strings.Join(Subjects(station), ", "); got != want {

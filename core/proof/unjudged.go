@@ -27,6 +27,8 @@ var Unjudged = map[quad.Path]Excuse{
 	"parts.receiver.target":      {check.Link, "images are judged by it before they are put on"},
 	"parts.radioModule.target":   {check.Link, "as the receiver's"},
 	"parts.video.name":           {check.Picture, "a name"},
+	"parts.video.cameraTilt":     {check.Airframe, "taste; what it is good for is told where the quad is taken apart"},
+	"parts.video.cameraView":     {check.Airframe, "as the tilt"},
 	"parts.estimates":            {"", "told wherever its figures are leaned on; the figures themselves are judged"},
 	"parts.propeller.nutTorque":  {check.FirstFlight, "told to the pilot who fits the propellers; nothing is computed from it"},
 	"sheet.link.phrase":          {check.Link, "whoever has it can fly the quad; whether both ends share it is told by their fingerprints, and by channels that move"},
