@@ -286,11 +286,12 @@ func (o *opened) ofInterest(leaves []quad.Leaf) []quad.Leaf {
 }
 
 // meantViews of leaves of what is meant, each worked out once for all the stations that rely on it. Lists cannot be typed in one slot and
-// are left out; a threshold is shown, and set with its reason, by itself; an estimate is told where its figure stands.
+// are left out; a threshold is shown, and set with its reason, by itself; an estimate is told where its figure stands, and
+// what is placed where the quad is taken apart.
 func meantViews(parts quad.Parts, leaves []quad.Leaf, st []proof.Standing) []MeantView {
 	out := make([]MeantView, 0, len(leaves))
 	for _, l := range leaves {
-		if l.Path.Under("limits.thresholds") || l.Path.Under("parts.estimates") {
+		if l.Path.Under("limits.thresholds") || l.Path.Under("parts.estimates") || l.Path.Under("parts.placed") {
 			continue
 		}
 		words := l.Words()

@@ -54,6 +54,14 @@ func entryNamed(list []catalogue.Entry, kind catalogue.Kind, name string) (catal
 	return list[i], true
 }
 
+// soldAs is a part by its name as the pilot's own have it, or the catalogue that ships.
+func soldAs(own []catalogue.Entry, kind catalogue.Kind, name string) (catalogue.Entry, bool) {
+	if e, ok := entryNamed(own, kind, name); ok {
+		return e, true
+	}
+	return catalogue.Find(kind, name)
+}
+
 // findPart by its name: among the pilot's own, in the catalogue that ships, on one of his quads.
 func (a *App) findPart(ctx context.Context, kind catalogue.Kind, name string) (catalogue.Entry, bool, error) {
 	own, _, err := a.onShelf(ctx)
@@ -63,10 +71,7 @@ func (a *App) findPart(ctx context.Context, kind catalogue.Kind, name string) (c
 	if own, err = a.withPacks(ctx, kind, own); err != nil {
 		return catalogue.Entry{}, false, err
 	}
-	if e, ok := entryNamed(own, kind, name); ok {
-		return e, true, nil
-	}
-	if e, ok := catalogue.Find(kind, name); ok {
+	if e, ok := soldAs(own, kind, name); ok {
 		return e, true, nil
 	}
 	fitted, err := a.fittedParts(ctx, kind)
@@ -230,6 +235,18 @@ type LineFault struct {
 // ofParts names what columns are remembered for, by the kind of part.
 func ofParts(kind catalogue.Kind) string { return "parts " + string(kind) }
 
+// columnsOf a table, as the pilot said them before of the same heads for that purpose, or as they are guessed.
+func (a *App) columnsOf(ctx context.Context, purpose string, t columns.Table, fields []columns.Heading) (list []string, known bool, err error) {
+	raw, err := a.keep.KnownColumns(ctx, a.pilot, purpose, t.Known())
+	if err != nil {
+		return nil, false, err
+	}
+	if json.Unmarshal(raw, &list) == nil && len(list) == len(t.Head) {
+		return list, true, nil
+	}
+	return columns.Guess(t.Head, fields), false, nil
+}
+
 // readParts of what a pilot brings: those that can be kept, and what cannot.
 func (a *App) readParts(ctx context.Context, ask PartsAsk) (v *PartsRead, parts []catalogue.Entry, heads string, faults []*quad.Fault, err error) {
 	v = &PartsRead{Fields: nonNil(catalogue.Fields(ask.Kind)), Head: []string{}, Columns: []string{}, Rows: [][]string{}, Replaces: []string{}, Faults: []LineFault{}}
@@ -254,13 +271,8 @@ func (a *App) readParts(ctx context.Context, ask PartsAsk) (v *PartsRead, parts 
 		}
 		v.Table, v.Head, v.Rows, heads = true, t.Head, t.Rows[:min(len(t.Rows), 5)], t.Known()
 		if v.Columns = ask.Columns; len(v.Columns) == 0 {
-			raw, err := a.keep.KnownColumns(ctx, a.pilot, ofParts(ask.Kind), heads)
-			if err != nil {
+			if v.Columns, v.Known, err = a.columnsOf(ctx, ofParts(ask.Kind), t, v.Fields); err != nil {
 				return nil, nil, "", nil, err
-			}
-			v.Known = json.Unmarshal(raw, &v.Columns) == nil && len(v.Columns) == len(t.Head)
-			if !v.Known {
-				v.Columns = columns.Guess(t.Head, v.Fields)
 			}
 		}
 	}

@@ -18,6 +18,8 @@ type PartView struct {
 	Path quad.Path      `json:"path"` // of the part, for what can be taken off: a pack, a device
 	// Also names the pilot's other quads that have one of the same name.
 	Also []string `json:"also"`
+	// Figures of it, each with where it came from.
+	Figures []catalogue.Sourced `json:"figures"`
 	// Differs says in what this quad's copy of a pack is not what the pilot's pack is now.
 	Differs []book.PackDifference `json:"differs"`
 }
@@ -27,7 +29,7 @@ func partsNamed(p quad.Parts) []PartView {
 	var out []PartView
 	for _, kind := range catalogue.Kinds {
 		one := func(name string, path quad.Path) {
-			out = append(out, PartView{Kind: kind, Name: name, Path: path, Also: []string{}, Differs: []book.PackDifference{}})
+			out = append(out, PartView{Kind: kind, Name: name, Path: path, Also: []string{}, Figures: []catalogue.Sourced{}, Differs: []book.PackDifference{}})
 		}
 		if name, single := catalogue.NameOf(p, kind); single {
 			one(name, "")
@@ -62,7 +64,20 @@ func (a *App) Parts(ctx context.Context, id int64) ([]PartView, error) {
 	if err != nil {
 		return nil, err
 	}
+	own, _, err := a.onShelf(ctx)
+	if err != nil {
+		return nil, err
+	}
 	for i, p := range out {
+		if p.Name == "" {
+			continue
+		}
+		// What stands on a quad alone nobody sells: its figures were typed.
+		var from *catalogue.Entry
+		if e, there := soldAs(own, p.Kind, p.Name); there {
+			from = &e
+		}
+		out[i].Figures = nonNil(catalogue.Sources(o.known.Parts, p.Kind, p.Name, from))
 		for _, pack := range packs {
 			if p.Kind == catalogue.Pack && p.Name == pack.Name {
 				out[i].Differs = nonNil(book.Differences(pack.Now(), o.known.Parts.Packs[p.Name]))

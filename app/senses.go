@@ -49,7 +49,13 @@ func readSamples(ask SamplesAsk, fields []columns.Heading) (*TableRead, []column
 	if err != nil {
 		return nil, nil, err
 	}
-	v := &TableRead{Fields: fields, Head: t.Head, Rows: t.Rows[:min(len(t.Rows), 3)], Columns: ask.Columns, Faults: []LineFault{}}
+	v, rows := sampled(t, ask.Columns, fields)
+	return v, rows, nil
+}
+
+// sampled rows of a table, by some fields; columns that nobody said are guessed.
+func sampled(t columns.Table, said []string, fields []columns.Heading) (*TableRead, []columns.Row) {
+	v := &TableRead{Fields: fields, Head: t.Head, Rows: t.Rows[:min(len(t.Rows), 3)], Columns: said, Faults: []LineFault{}}
 	if len(v.Columns) != len(t.Head) {
 		v.Columns = columns.Guess(t.Head, fields)
 	}
@@ -57,7 +63,7 @@ func readSamples(ask SamplesAsk, fields []columns.Heading) (*TableRead, []column
 	for _, f := range faults[:min(len(faults), mostFaults)] {
 		v.Faults = append(v.Faults, LineFault{quad.Upper(f.Place), quad.Sentence(f.Sentence)})
 	}
-	return v, rows, nil
+	return v, rows
 }
 
 var fieldFields = []columns.Heading{
