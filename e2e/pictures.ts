@@ -52,6 +52,14 @@ test('pictures', async ({ page, request }) => {
   ] as const) {
     await station(page, name)
     await expect(page.getByText('As a table').first()).toBeVisible() // the instrument is there
+    if (file === 'airframe') {
+      await page.getByRole('button', { name: 'Taken apart' }).click()
+      await page
+        .getByRole('button', { name: /^The camera: 52/ })
+        .first()
+        .click()
+      await expect(page.getByRole('form', { name: 'The camera' })).toBeVisible()
+    }
     await shoot(page, file)
   }
   await page.goto('/quads/1/sticks?at=map')

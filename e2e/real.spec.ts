@@ -82,6 +82,7 @@ const propellers = [
 /** What a pilot reads off a quad like the one before, by the place it is asked at. */
 const readOff: Record<string, string[]> = {
   'readings.airframe.weight': ['517 g'],
+  'readings.airframe.balance': ['0', '0'],
   'readings.firstPower.leadResistance': ['150', '8300'],
   'readings.firstPower.frameResistance': ['2100'],
   'readings.firstPower.idleCurrent': ['0.47 A'],
@@ -176,7 +177,8 @@ test('a real quad goes from an empty page to a flight in the book', async ({ pag
       .click()
     await ledger(page).getByRole('button', { name: 'Capacitor, capacitance: 0 µF. Change it' }).click()
     await fill(ledger(page).getByRole('form', { name: 'Capacitor, capacitance' }), ['470 µF'])
-    await answer(page, { 'parts.capacitor.rating': '35', 'readings.airframe.weight': '515 g', 'readings.airframe.clear': 'Yes' })
+    await answer(page, { 'parts.capacitor.rating': '35', 'readings.airframe.weight': '515 g', 'readings.airframe.balance': ['2', '0'] })
+    await answer(page, { 'readings.airframe.screws': 'Yes', 'readings.airframe.tidy': 'Yes', 'readings.airframe.clear': 'Yes' })
     await sign(page, 'Airframe', 'First power')
   })
   await test.step('First power, with a meter', async () => {

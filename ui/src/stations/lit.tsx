@@ -4,7 +4,7 @@ import type { QuadAt } from '../wire/figures'
 import type { Path } from '../wire/path'
 import { BenchProofWays } from './bench-proof/station'
 import { type Callout, CalloutMark, CalloutTable } from './callout'
-import { type Part, PlainRotors, places, QuadBody } from './drawing'
+import { type Part, PlainRotors, QuadBody } from './drawing'
 import type { Station, StationProps } from './props'
 
 /** What is meant at a place, in the core's words. */
@@ -13,16 +13,6 @@ const reading = (p: StationProps['perch'], path: Path) => p.readings.find((r) =>
 
 /** What a station is about: which parts are lit, and what is known of them, at their places. */
 const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) => { lit: Part[]; callouts: Callout[] }>> = {
-  'first-power': (q, p) => ({
-    lit: ['lead', 'receiver', 'video'],
-    callouts: [
-      { at: [0.02, -0.62], side: 'right', row: 3, name: 'Battery lead', lines: [reading(p, 'readings.firstPower.leadResistance')] },
-      { at: [-0.06, -0.1], side: 'left', row: 2, name: 'Lead to frame', lines: [reading(p, 'readings.firstPower.frameResistance')] },
-      { at: [0.05, 0], side: 'right', row: 2, name: 'Drawn at rest', lines: [reading(p, 'readings.firstPower.idleCurrent')] },
-      { at: [0.16, -0.3], side: 'right', row: 1, name: 'Antennas on', lines: [reading(p, 'readings.firstPower.antennasOn')] },
-      { at: places(q).frontLeft, side: 'left', row: 1, name: 'Propellers off', lines: [reading(p, 'readings.firstPower.propellersOff')] },
-    ],
-  }),
   senses: (_, p) => ({
     lit: ['board'],
     callouts: [

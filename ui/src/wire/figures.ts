@@ -7,6 +7,7 @@ const at = (id: number) => ({ params: { path: { id } } })
 
 const ask = {
   airframe: (id: number) => answerOf(server.GET('/api/quads/{id}/airframe', at(id))),
+  'first-power': async (id: number) => ({ power: await answerOf(server.GET('/api/quads/{id}/first-power', at(id))) }),
   firmware: (id: number) => answerOf(server.GET('/api/quads/{id}/firmware', at(id))),
   wiring: async (id: number) => ({ wiring: await answerOf(server.GET('/api/quads/{id}/wiring', at(id))) }),
   sticks: (id: number) => answerOf(server.GET('/api/quads/{id}/sticks', at(id))),

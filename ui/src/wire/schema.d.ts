@@ -671,6 +671,142 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/airframe/apart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The quad taken apart: where things sit, what is clear, where it balances and what that costs */
+        post: operations["apart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/airframe/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the drive does over its duty, with every pack */
+        get: operations["curves"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/airframe/hover/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the propeller's thrust as a measured hover has it */
+        post: operations["takeHover"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/airframe/lead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How far the power lead's voltage runs over the pack's */
+        post: operations["lead"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/airframe/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Search motors, propellers and packs for a wish */
+        post: operations["searchParts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/airframe/stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fit coefficients to a thrust stand's table */
+        post: operations["stand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/airframe/stand/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take what a thrust stand's table comes to into the parts */
+        post: operations["keepStand"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/airframe/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judge the quad as it would be with other parts, beside what it is */
+        post: operations["whatIf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/apart": {
         parameters: {
             query?: never;
@@ -1074,6 +1210,40 @@ export interface paths {
         get: operations["firstFlight"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/first-power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a meter should show before and as the pack goes in */
+        get: operations["firstPower"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/first-power/deviation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Name the first device that draws what it should not */
+        post: operations["deviation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2379,6 +2549,27 @@ export interface components {
             good: boolean;
             words: string;
         };
+        ApartView: {
+            budget: components["schemas"]["Weighs"][];
+            camera?: components["schemas"]["CameraView"];
+            centre?: components["schemas"]["Balance"];
+            gaps: components["schemas"]["Gap"][];
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            mass: number;
+            measured?: components["schemas"]["Balance"];
+            offers: components["schemas"]["Offer"][];
+            pack: string;
+            placed: {
+                [key: string]: components["schemas"]["Thing"];
+            };
+            protection?: components["schemas"]["ProtectionView"];
+            /** Format: double */
+            rest: number;
+            spots: number[][];
+            tilted?: components["schemas"]["TiltedView"];
+        };
         Area: {
             corners: components["schemas"]["Offset"][];
             /** Format: double */
@@ -2416,6 +2607,12 @@ export interface components {
             switch?: string;
             /** Format: int64 */
             version: number;
+        };
+        At: {
+            /** Format: double */
+            over: number;
+            /** Format: double */
+            time: number;
         };
         AxisState: {
             /** @enum {string} */
@@ -2475,12 +2672,22 @@ export interface components {
             backups: components["schemas"]["BackupView"][];
             more: boolean;
         };
+        Balance: {
+            /** Format: double */
+            ahead: number;
+            /** Format: double */
+            right: number;
+        };
         Band: {
             /** Format: double */
             frequency: number;
             name: string;
         };
         BatteryLead: {
+            /** Format: double */
+            area?: number;
+            /** Format: double */
+            plug?: number;
             /** Format: double */
             spacing: number;
             twisted: boolean;
@@ -2537,6 +2744,15 @@ export interface components {
             standIn: boolean;
             switches: components["schemas"]["ProtocolSwitchInfo"][];
         };
+        BenchTime: {
+            /** Format: double */
+            fan: number;
+            /** Format: double */
+            power: number;
+            set: boolean;
+            /** Format: double */
+            still: number;
+        };
         BindBody: {
             /** @enum {string} */
             way: "phrase" | "button" | "cycles";
@@ -2559,6 +2775,8 @@ export interface components {
             buses?: string[];
             /** Format: int64 */
             cellsMax: number;
+            /** Format: double */
+            holes?: number;
             /** Format: double */
             idleDraw: number;
             name: string;
@@ -2639,15 +2857,30 @@ export interface components {
             /** Format: int64 */
             written: number;
         };
+        CameraView: {
+            horizon?: components["schemas"]["Horizon"];
+            /** Format: double */
+            speed: number;
+            /** Format: double */
+            tilt: number;
+            /** Format: double */
+            view: number;
+        };
         Capacitor: {
             /** Format: double */
             capacitance: number;
+            /** Format: int64 */
+            count?: number;
             /** Format: double */
             leadLength: number;
             /** Format: double */
             rating: number;
             /** Format: double */
             resistance: number;
+        };
+        CapacitorBody: {
+            /** @description One that is tried; nothing is the one that is on it. */
+            capacitor?: components["schemas"]["Capacitor"];
         };
         CaptureBody: {
             /** @description Of the reading: a stick or a switch. */
@@ -2725,6 +2958,18 @@ export interface components {
             id: string;
             words: string;
         };
+        Choices: {
+            /** Format: int64 */
+            could: number;
+            front: components["schemas"]["Found"][];
+            /** Format: int64 */
+            fronts: number;
+            is?: components["schemas"]["Found"];
+            left: components["schemas"]["LeftOut"][];
+            others: components["schemas"]["Found"][];
+            /** Format: int64 */
+            tried: number;
+        };
         ChooseBody: {
             /** Format: int64 */
             backup: number;
@@ -2762,6 +3007,13 @@ export interface components {
             /** @enum {string} */
             flies: "self-level" | "blended" | "acro";
             over: string[];
+        };
+        ComesOn: {
+            /** Format: double */
+            adds: number;
+            device: string;
+            /** Format: double */
+            sum: number;
         };
         Comparison: {
             differences: components["schemas"]["Difference"][];
@@ -2848,6 +3100,11 @@ export interface components {
             /** @enum {string} */
             wants: "" | "clockwise" | "counterClockwise";
         };
+        CorrectedView: {
+            /** Format: double */
+            is: number;
+            told: components["schemas"]["Estimate"];
+        };
         CorrectionBody: {
             /** @description It was no flight of this quad. */
             struck?: boolean;
@@ -2890,6 +3147,45 @@ export interface components {
             /** Format: double */
             within: number;
         };
+        CurvePoint: {
+            /** Format: double */
+            duty: number;
+            high: components["schemas"]["Figures"];
+            is: components["schemas"]["Figures"];
+            low: components["schemas"]["Figures"];
+        };
+        CurveView: {
+            /** Format: double */
+            bears: number;
+            /** Format: double */
+            cell: number;
+            /** Format: int64 */
+            cells: number;
+            full: components["schemas"]["Figures"];
+            hover?: components["schemas"]["HoverPoint"];
+            /** Format: double */
+            lasts: number;
+            /** Format: double */
+            lowest: number;
+            /** Format: double */
+            mass: number;
+            pack: string;
+            points: components["schemas"]["CurvePoint"][];
+            /** Format: double */
+            stick: number;
+            /** Format: double */
+            warmth: number;
+        };
+        CurvesView: {
+            corrected?: components["schemas"]["CorrectedView"];
+            curves: components["schemas"]["CurveView"][];
+            estimated: string[];
+            /** Format: double */
+            fix: number;
+            measured?: components["schemas"]["HoverSeen"];
+            /** Format: double */
+            note: number;
+        };
         Cuts: {
             /** @enum {string} */
             axis: "" | "roll" | "pitch" | "throttle" | "yaw";
@@ -2899,6 +3195,11 @@ export interface components {
             count: number;
             /** Format: double */
             first: number;
+        };
+        DeviationView: {
+            says: string;
+            /** Format: int64 */
+            step: number;
         };
         Device: {
             /** Format: int64 */
@@ -3038,6 +3339,7 @@ export interface components {
             words: string;
         };
         Estimate: {
+            by?: string;
             /** Format: double */
             high: number;
             /** Format: double */
@@ -3083,7 +3385,7 @@ export interface components {
         };
         FaultShown: {
             /** @enum {string} */
-            fault: "" | "whole" | "thrust" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "heading" | "loss";
+            fault: "" | "whole" | "thrust" | "balance" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "heading" | "loss";
             known: boolean;
             title: string;
         };
@@ -3125,6 +3427,18 @@ export interface components {
             label: string;
             words: string;
         };
+        Figures: {
+            /** Format: double */
+            current: number;
+            /** Format: double */
+            mach: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            thrust: number;
+        };
         FirmwareSheet: {
             line: string;
             other?: string[];
@@ -3138,6 +3452,25 @@ export interface components {
         FirstFlightView: {
             corners: components["schemas"]["CornerState"][];
             site: components["schemas"]["SiteView"];
+        };
+        FirstPowerView: {
+            /** Format: double */
+            capacitance: number;
+            /** Format: double */
+            fix: number;
+            good: components["schemas"]["Ohm"][];
+            /** Format: double */
+            idle?: number;
+            says: string;
+            /** @enum {string} */
+            shape?: "" | "climbs" | "shorted" | "charged" | "flat" | "open" | "jumps";
+            /** Format: double */
+            short: number;
+            steps: components["schemas"]["ComesOn"][];
+            /** Format: double */
+            stop: number;
+            taken: components["schemas"]["Ohm"][];
+            video: components["schemas"]["BenchTime"][];
         };
         FitBody: {
             /** @enum {string} */
@@ -3344,6 +3677,12 @@ export interface components {
             scene: "trace" | "catch" | "hang";
             stick: number[];
         };
+        FlightRegain: {
+            settled: boolean;
+            shakes: boolean;
+            /** Format: double */
+            share: number;
+        };
         FlightRun: {
             /** Format: double */
             blades: number;
@@ -3420,18 +3759,48 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        Found: {
+            /** Format: double */
+            hoverDuty: number;
+            /** Format: double */
+            mass: number;
+            meets: boolean;
+            /** Format: double */
+            minutes: number;
+            motor: string;
+            pack: string;
+            /** Format: double */
+            peakMotor: number;
+            /** Format: double */
+            peakPack: number;
+            propeller: string;
+            /** Format: double */
+            ratio: number;
+            /** Format: double */
+            short: number;
+        };
         Frame: {
             /** Format: double */
             armFront: number;
             /** Format: double */
             armSide: number;
             /** Format: double */
+            armThick?: number;
+            /** Format: double */
+            cameraRoom?: number;
+            /** Format: double */
             dragArea: number;
             /** Format: double */
             legHeight: number;
             /** Format: double */
             mass: number;
+            /** Format: double */
+            motorCircle?: number;
             name: string;
+            /** Format: double */
+            stackHoles?: number;
+            /** Format: double */
+            stackRoom?: number;
             /** Format: double */
             tipGap: number;
         };
@@ -3472,6 +3841,17 @@ export interface components {
             integral: number;
             /** Format: double */
             proportional: number;
+        };
+        Gap: {
+            /** @enum {string} */
+            corner: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
+            from: number[];
+            /** Format: double */
+            gap: number;
+            /** @enum {string} */
+            other?: "" | "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
+            thing?: string;
+            to: number[];
         };
         Gate: {
             /** @enum {string} */
@@ -3678,6 +4058,30 @@ export interface components {
             more: boolean;
             past: components["schemas"]["PastView"][];
         };
+        Horizon: {
+            /** Format: double */
+            hover: number;
+            /** Format: double */
+            nearest: number;
+        };
+        HoverPoint: {
+            /** Format: double */
+            duty: number;
+            high: components["schemas"]["Figures"];
+            is: components["schemas"]["Figures"];
+            /** Format: double */
+            leastDuty: number;
+            low: components["schemas"]["Figures"];
+            /** Format: double */
+            mostDuty: number;
+        };
+        HoverSeen: {
+            pack: string;
+            /** Format: double */
+            stick: number;
+            /** Format: double */
+            volts: number;
+        };
         Identity: {
             line: string;
             serial?: string;
@@ -3751,7 +4155,7 @@ export interface components {
             remedies: components["schemas"]["CheckRemedy"][];
             rule: string;
             /** @enum {string} */
-            shows?: "" | "whole" | "thrust" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "heading" | "loss";
+            shows?: "" | "whole" | "thrust" | "balance" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "heading" | "loss";
             /** @enum {string} */
             station: "" | "airframe" | "first-power" | "firmware" | "wiring" | "link" | "sticks" | "motors" | "senses" | "feel" | "power-watch" | "link-loss" | "picture" | "bench-proof" | "first-flight";
             subject: string;
@@ -3806,11 +4210,52 @@ export interface components {
              */
             version: number;
         };
+        KeepStandBody: {
+            columns?: string[];
+            text: string;
+            /** Format: int64 */
+            version: number;
+        };
         Lead: {
             colour?: string;
             /** Format: double */
             length: number;
             twisted?: string;
+        };
+        LeadPack: {
+            /** Format: double */
+            allowed: number;
+            /** Format: double */
+            bound: number;
+            /** Format: int64 */
+            cells: number;
+            /** Format: double */
+            current: number;
+            curve: components["schemas"]["At"][];
+            /** Format: double */
+            full: number;
+            /** Format: double */
+            needs: number;
+            pack: string;
+            /** Format: double */
+            peak: number;
+        };
+        LeadView: {
+            /** Format: double */
+            bank: number;
+            capacitor: components["schemas"]["Capacitor"];
+            /** Format: double */
+            lead: number;
+            /** Format: double */
+            ohm: number;
+            packs: components["schemas"]["LeadPack"][];
+            /** Format: double */
+            rating: number;
+        };
+        LeftOut: {
+            /** Format: int64 */
+            count: number;
+            why: string;
         };
         LessonBody: {
             /** @description Settings that are measured on this very board, each with what gives them: level, gyro, compass, volts, current. */
@@ -4204,6 +4649,10 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        MeasuredBody: {
+            /** @description What the lead carried as each device came on, in their order. */
+            measured: number[];
+        };
         MemberView: {
             band: string;
             hears: boolean;
@@ -4238,9 +4687,13 @@ export interface components {
         };
         Motor: {
             /** Format: double */
+            circle?: number;
+            /** Format: double */
             idleCurrent: number;
             /** Format: double */
             kv: number;
+            /** Format: double */
+            mass?: number;
             name: string;
             /** Format: double */
             peakCurrent: number;
@@ -4248,6 +4701,10 @@ export interface components {
             poles: number;
             /** Format: double */
             resistance: number;
+            /** Format: double */
+            screw?: number;
+            /** Format: double */
+            thread?: number;
             /** Format: double */
             timeConstant: number;
         };
@@ -4362,11 +4819,21 @@ export interface components {
         NameBody: {
             name: string;
         };
+        Offer: {
+            name: string;
+            thing: components["schemas"]["Thing"];
+        };
         Offset: {
             /** Format: double */
             east: number;
             /** Format: double */
             north: number;
+        };
+        Ohm: {
+            /** Format: double */
+            ohms: number;
+            /** Format: double */
+            time: number;
         };
         OldView: {
             /** Format: date-time */
@@ -4491,6 +4958,7 @@ export interface components {
         PartView: {
             also: string[];
             differs: components["schemas"]["PackDifference"][];
+            figures: components["schemas"]["Sourced"][];
             /** @enum {string} */
             kind: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
             name: string;
@@ -4508,6 +4976,9 @@ export interface components {
             motor: components["schemas"]["Motor"];
             packs: {
                 [key: string]: components["schemas"]["Pack"];
+            };
+            placed?: {
+                [key: string]: components["schemas"]["Thing"];
             };
             propeller: components["schemas"]["Propeller"];
             radioModule: components["schemas"]["RadioModule"];
@@ -4673,6 +5144,12 @@ export interface components {
             port: string;
             rail: string;
         };
+        PlacedBody: {
+            /** @description Where things are tried; nothing is where they are. */
+            placed?: {
+                [key: string]: components["schemas"]["Thing"];
+            };
+        };
         Plan: {
             /** Format: int64 */
             changes: number;
@@ -4808,6 +5285,12 @@ export interface components {
             changes: string[];
             edits: components["schemas"]["PlanEdit"][];
             words: string[];
+        };
+        ProtectionView: {
+            duty: number[];
+            /** Format: double */
+            mass: number;
+            minutes: number[];
         };
         ProtocolAdjust: {
             /** @enum {string} */
@@ -5008,7 +5491,7 @@ export interface components {
          * @description Every place of a quad; a star stands for a name.
          * @enum {string}
          */
-        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.language" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.sticks.armPause" | "sheet.sticks.armFix" | "sheet.sticks.armUnchecked" | "sheet.sticks.hold.channel" | "sheet.sticks.hold.from" | "sheet.sticks.hold.to" | "sheet.sticks.comeHome.channel" | "sheet.sticks.comeHome.from" | "sheet.sticks.comeHome.to" | "sheet.sticks.heightHold.channel" | "sheet.sticks.heightHold.from" | "sheet.sticks.heightHold.to" | "sheet.sticks.headingHold.channel" | "sheet.sticks.headingHold.from" | "sheet.sticks.headingHold.to" | "sheet.sticks.mission.channel" | "sheet.sticks.mission.from" | "sheet.sticks.mission.to" | "sheet.sticks.selfRight.channel" | "sheet.sticks.selfRight.from" | "sheet.sticks.selfRight.to" | "sheet.sticks.sounder.channel" | "sheet.sticks.sounder.from" | "sheet.sticks.sounder.to" | "sheet.sticks.lamp.channel" | "sheet.sticks.lamp.from" | "sheet.sticks.lamp.to" | "sheet.sticks.record.channel" | "sheet.sticks.record.from" | "sheet.sticks.record.to" | "sheet.sticks.mark.channel" | "sheet.sticks.mark.from" | "sheet.sticks.mark.to" | "sheet.sticks.quiet.channel" | "sheet.sticks.quiet.from" | "sheet.sticks.quiet.to" | "sheet.sticks.secondProfile.channel" | "sheet.sticks.secondProfile.from" | "sheet.sticks.secondProfile.to" | "sheet.sticks.thirdProfile.channel" | "sheet.sticks.thirdProfile.from" | "sheet.sticks.thirdProfile.to" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.outputs.*.trim" | "sheet.motors.outputs.*.lead" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.motors.sag" | "sheet.motors.linear" | "sheet.motors.room" | "sheet.motors.boost" | "sheet.motors.least" | "sheet.motors.most" | "sheet.motors.lag" | "sheet.motors.loopSpare" | "sheet.motors.loopShare" | "sheet.motors.beeps" | "sheet.motors.bus.used" | "sheet.motors.bus.bitRate" | "sheet.motors.bus.node" | "sheet.motors.bus.first" | "sheet.motors.bus.count" | "sheet.motors.bus.timeout" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.senses.compass" | "sheet.senses.compassTurned" | "sheet.senses.declination" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.feel.profile" | "sheet.feel.second.name" | "sheet.feel.second.roll.centre" | "sheet.feel.second.roll.peak" | "sheet.feel.second.roll.bend" | "sheet.feel.second.pitch.centre" | "sheet.feel.second.pitch.peak" | "sheet.feel.second.pitch.bend" | "sheet.feel.second.yaw.centre" | "sheet.feel.second.yaw.peak" | "sheet.feel.second.yaw.bend" | "sheet.feel.second.angleLimit" | "sheet.feel.second.throttleLimit" | "sheet.feel.third.name" | "sheet.feel.third.roll.centre" | "sheet.feel.third.roll.peak" | "sheet.feel.third.roll.bend" | "sheet.feel.third.pitch.centre" | "sheet.feel.third.pitch.peak" | "sheet.feel.third.pitch.bend" | "sheet.feel.third.yaw.centre" | "sheet.feel.third.yaw.peak" | "sheet.feel.third.yaw.bend" | "sheet.feel.third.angleLimit" | "sheet.feel.third.throttleLimit" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.loss.landTime" | "sheet.loss.back" | "sheet.loss.rearm" | "sheet.loss.near" | "sheet.loss.way" | "sheet.loss.wayHeight" | "sheet.loss.homeSpeed" | "sheet.loss.atHome" | "sheet.loss.satellites" | "sheet.loss.during.roll" | "sheet.loss.during.pitch" | "sheet.loss.during.throttle" | "sheet.loss.during.yaw" | "sheet.loss.during.switches" | "sheet.loss.carriesOn" | "sheet.loss.crashStops" | "sheet.loss.battery" | "sheet.loss.estimate" | "sheet.loss.fence" | "sheet.loss.ground" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.target" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.language" | "parts.receiver.speed" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.target" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "parts.estimates" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.language" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.sticks.armPause" | "board.sheet.sticks.armFix" | "board.sheet.sticks.armUnchecked" | "board.sheet.sticks.hold.channel" | "board.sheet.sticks.hold.from" | "board.sheet.sticks.hold.to" | "board.sheet.sticks.comeHome.channel" | "board.sheet.sticks.comeHome.from" | "board.sheet.sticks.comeHome.to" | "board.sheet.sticks.heightHold.channel" | "board.sheet.sticks.heightHold.from" | "board.sheet.sticks.heightHold.to" | "board.sheet.sticks.headingHold.channel" | "board.sheet.sticks.headingHold.from" | "board.sheet.sticks.headingHold.to" | "board.sheet.sticks.mission.channel" | "board.sheet.sticks.mission.from" | "board.sheet.sticks.mission.to" | "board.sheet.sticks.selfRight.channel" | "board.sheet.sticks.selfRight.from" | "board.sheet.sticks.selfRight.to" | "board.sheet.sticks.sounder.channel" | "board.sheet.sticks.sounder.from" | "board.sheet.sticks.sounder.to" | "board.sheet.sticks.lamp.channel" | "board.sheet.sticks.lamp.from" | "board.sheet.sticks.lamp.to" | "board.sheet.sticks.record.channel" | "board.sheet.sticks.record.from" | "board.sheet.sticks.record.to" | "board.sheet.sticks.mark.channel" | "board.sheet.sticks.mark.from" | "board.sheet.sticks.mark.to" | "board.sheet.sticks.quiet.channel" | "board.sheet.sticks.quiet.from" | "board.sheet.sticks.quiet.to" | "board.sheet.sticks.secondProfile.channel" | "board.sheet.sticks.secondProfile.from" | "board.sheet.sticks.secondProfile.to" | "board.sheet.sticks.thirdProfile.channel" | "board.sheet.sticks.thirdProfile.from" | "board.sheet.sticks.thirdProfile.to" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.outputs.*.trim" | "board.sheet.motors.outputs.*.lead" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.motors.sag" | "board.sheet.motors.linear" | "board.sheet.motors.room" | "board.sheet.motors.boost" | "board.sheet.motors.least" | "board.sheet.motors.most" | "board.sheet.motors.lag" | "board.sheet.motors.loopSpare" | "board.sheet.motors.loopShare" | "board.sheet.motors.beeps" | "board.sheet.motors.bus.used" | "board.sheet.motors.bus.bitRate" | "board.sheet.motors.bus.node" | "board.sheet.motors.bus.first" | "board.sheet.motors.bus.count" | "board.sheet.motors.bus.timeout" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.senses.compass" | "board.sheet.senses.compassTurned" | "board.sheet.senses.declination" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.feel.profile" | "board.sheet.feel.second.name" | "board.sheet.feel.second.roll.centre" | "board.sheet.feel.second.roll.peak" | "board.sheet.feel.second.roll.bend" | "board.sheet.feel.second.pitch.centre" | "board.sheet.feel.second.pitch.peak" | "board.sheet.feel.second.pitch.bend" | "board.sheet.feel.second.yaw.centre" | "board.sheet.feel.second.yaw.peak" | "board.sheet.feel.second.yaw.bend" | "board.sheet.feel.second.angleLimit" | "board.sheet.feel.second.throttleLimit" | "board.sheet.feel.third.name" | "board.sheet.feel.third.roll.centre" | "board.sheet.feel.third.roll.peak" | "board.sheet.feel.third.roll.bend" | "board.sheet.feel.third.pitch.centre" | "board.sheet.feel.third.pitch.peak" | "board.sheet.feel.third.pitch.bend" | "board.sheet.feel.third.yaw.centre" | "board.sheet.feel.third.yaw.peak" | "board.sheet.feel.third.yaw.bend" | "board.sheet.feel.third.angleLimit" | "board.sheet.feel.third.throttleLimit" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.loss.landTime" | "board.sheet.loss.back" | "board.sheet.loss.rearm" | "board.sheet.loss.near" | "board.sheet.loss.way" | "board.sheet.loss.wayHeight" | "board.sheet.loss.homeSpeed" | "board.sheet.loss.atHome" | "board.sheet.loss.satellites" | "board.sheet.loss.during.roll" | "board.sheet.loss.during.pitch" | "board.sheet.loss.during.throttle" | "board.sheet.loss.during.yaw" | "board.sheet.loss.during.switches" | "board.sheet.loss.carriesOn" | "board.sheet.loss.crashStops" | "board.sheet.loss.battery" | "board.sheet.loss.estimate" | "board.sheet.loss.fence" | "board.sheet.loss.ground" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.faces" | "readings.senses.gyroStill" | "readings.senses.compass" | "readings.senses.heading" | "readings.senses.headingAside" | "readings.senses.interference" | "readings.senses.satellites" | "readings.senses.homeKnown" | "readings.senses.videoTrial" | "readings.senses.heights" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.loss.beeper" | "readings.loss.obstacle" | "readings.loss.line" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "pilot.compassBy" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
+        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.language" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.sticks.armPause" | "sheet.sticks.armFix" | "sheet.sticks.armUnchecked" | "sheet.sticks.hold.channel" | "sheet.sticks.hold.from" | "sheet.sticks.hold.to" | "sheet.sticks.comeHome.channel" | "sheet.sticks.comeHome.from" | "sheet.sticks.comeHome.to" | "sheet.sticks.heightHold.channel" | "sheet.sticks.heightHold.from" | "sheet.sticks.heightHold.to" | "sheet.sticks.headingHold.channel" | "sheet.sticks.headingHold.from" | "sheet.sticks.headingHold.to" | "sheet.sticks.mission.channel" | "sheet.sticks.mission.from" | "sheet.sticks.mission.to" | "sheet.sticks.selfRight.channel" | "sheet.sticks.selfRight.from" | "sheet.sticks.selfRight.to" | "sheet.sticks.sounder.channel" | "sheet.sticks.sounder.from" | "sheet.sticks.sounder.to" | "sheet.sticks.lamp.channel" | "sheet.sticks.lamp.from" | "sheet.sticks.lamp.to" | "sheet.sticks.record.channel" | "sheet.sticks.record.from" | "sheet.sticks.record.to" | "sheet.sticks.mark.channel" | "sheet.sticks.mark.from" | "sheet.sticks.mark.to" | "sheet.sticks.quiet.channel" | "sheet.sticks.quiet.from" | "sheet.sticks.quiet.to" | "sheet.sticks.secondProfile.channel" | "sheet.sticks.secondProfile.from" | "sheet.sticks.secondProfile.to" | "sheet.sticks.thirdProfile.channel" | "sheet.sticks.thirdProfile.from" | "sheet.sticks.thirdProfile.to" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.outputs.*.trim" | "sheet.motors.outputs.*.lead" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.motors.sag" | "sheet.motors.linear" | "sheet.motors.room" | "sheet.motors.boost" | "sheet.motors.least" | "sheet.motors.most" | "sheet.motors.lag" | "sheet.motors.loopSpare" | "sheet.motors.loopShare" | "sheet.motors.beeps" | "sheet.motors.bus.used" | "sheet.motors.bus.bitRate" | "sheet.motors.bus.node" | "sheet.motors.bus.first" | "sheet.motors.bus.count" | "sheet.motors.bus.timeout" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.senses.compass" | "sheet.senses.compassTurned" | "sheet.senses.declination" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.feel.profile" | "sheet.feel.second.name" | "sheet.feel.second.roll.centre" | "sheet.feel.second.roll.peak" | "sheet.feel.second.roll.bend" | "sheet.feel.second.pitch.centre" | "sheet.feel.second.pitch.peak" | "sheet.feel.second.pitch.bend" | "sheet.feel.second.yaw.centre" | "sheet.feel.second.yaw.peak" | "sheet.feel.second.yaw.bend" | "sheet.feel.second.angleLimit" | "sheet.feel.second.throttleLimit" | "sheet.feel.third.name" | "sheet.feel.third.roll.centre" | "sheet.feel.third.roll.peak" | "sheet.feel.third.roll.bend" | "sheet.feel.third.pitch.centre" | "sheet.feel.third.pitch.peak" | "sheet.feel.third.pitch.bend" | "sheet.feel.third.yaw.centre" | "sheet.feel.third.yaw.peak" | "sheet.feel.third.yaw.bend" | "sheet.feel.third.angleLimit" | "sheet.feel.third.throttleLimit" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.loss.landTime" | "sheet.loss.back" | "sheet.loss.rearm" | "sheet.loss.near" | "sheet.loss.way" | "sheet.loss.wayHeight" | "sheet.loss.homeSpeed" | "sheet.loss.atHome" | "sheet.loss.satellites" | "sheet.loss.during.roll" | "sheet.loss.during.pitch" | "sheet.loss.during.throttle" | "sheet.loss.during.yaw" | "sheet.loss.during.switches" | "sheet.loss.carriesOn" | "sheet.loss.crashStops" | "sheet.loss.battery" | "sheet.loss.estimate" | "sheet.loss.fence" | "sheet.loss.ground" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.frame.stackHoles" | "parts.frame.stackRoom" | "parts.frame.cameraRoom" | "parts.frame.motorCircle" | "parts.frame.armThick" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.circle" | "parts.motor.thread" | "parts.motor.screw" | "parts.motor.mass" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.holes" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.holes" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.target" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.language" | "parts.receiver.speed" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.target" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.video.cameraWide" | "parts.video.cameraTilt" | "parts.video.cameraView" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.count" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "parts.batteryLead.plug" | "parts.batteryLead.area" | "parts.placed.*.mass" | "parts.placed.*.ahead" | "parts.placed.*.right" | "parts.placed.*.above" | "parts.placed.*.long" | "parts.placed.*.wide" | "parts.placed.*.high" | "parts.placed.*.protects" | "parts.estimates" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.language" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.sticks.armPause" | "board.sheet.sticks.armFix" | "board.sheet.sticks.armUnchecked" | "board.sheet.sticks.hold.channel" | "board.sheet.sticks.hold.from" | "board.sheet.sticks.hold.to" | "board.sheet.sticks.comeHome.channel" | "board.sheet.sticks.comeHome.from" | "board.sheet.sticks.comeHome.to" | "board.sheet.sticks.heightHold.channel" | "board.sheet.sticks.heightHold.from" | "board.sheet.sticks.heightHold.to" | "board.sheet.sticks.headingHold.channel" | "board.sheet.sticks.headingHold.from" | "board.sheet.sticks.headingHold.to" | "board.sheet.sticks.mission.channel" | "board.sheet.sticks.mission.from" | "board.sheet.sticks.mission.to" | "board.sheet.sticks.selfRight.channel" | "board.sheet.sticks.selfRight.from" | "board.sheet.sticks.selfRight.to" | "board.sheet.sticks.sounder.channel" | "board.sheet.sticks.sounder.from" | "board.sheet.sticks.sounder.to" | "board.sheet.sticks.lamp.channel" | "board.sheet.sticks.lamp.from" | "board.sheet.sticks.lamp.to" | "board.sheet.sticks.record.channel" | "board.sheet.sticks.record.from" | "board.sheet.sticks.record.to" | "board.sheet.sticks.mark.channel" | "board.sheet.sticks.mark.from" | "board.sheet.sticks.mark.to" | "board.sheet.sticks.quiet.channel" | "board.sheet.sticks.quiet.from" | "board.sheet.sticks.quiet.to" | "board.sheet.sticks.secondProfile.channel" | "board.sheet.sticks.secondProfile.from" | "board.sheet.sticks.secondProfile.to" | "board.sheet.sticks.thirdProfile.channel" | "board.sheet.sticks.thirdProfile.from" | "board.sheet.sticks.thirdProfile.to" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.outputs.*.trim" | "board.sheet.motors.outputs.*.lead" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.motors.sag" | "board.sheet.motors.linear" | "board.sheet.motors.room" | "board.sheet.motors.boost" | "board.sheet.motors.least" | "board.sheet.motors.most" | "board.sheet.motors.lag" | "board.sheet.motors.loopSpare" | "board.sheet.motors.loopShare" | "board.sheet.motors.beeps" | "board.sheet.motors.bus.used" | "board.sheet.motors.bus.bitRate" | "board.sheet.motors.bus.node" | "board.sheet.motors.bus.first" | "board.sheet.motors.bus.count" | "board.sheet.motors.bus.timeout" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.senses.compass" | "board.sheet.senses.compassTurned" | "board.sheet.senses.declination" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.feel.profile" | "board.sheet.feel.second.name" | "board.sheet.feel.second.roll.centre" | "board.sheet.feel.second.roll.peak" | "board.sheet.feel.second.roll.bend" | "board.sheet.feel.second.pitch.centre" | "board.sheet.feel.second.pitch.peak" | "board.sheet.feel.second.pitch.bend" | "board.sheet.feel.second.yaw.centre" | "board.sheet.feel.second.yaw.peak" | "board.sheet.feel.second.yaw.bend" | "board.sheet.feel.second.angleLimit" | "board.sheet.feel.second.throttleLimit" | "board.sheet.feel.third.name" | "board.sheet.feel.third.roll.centre" | "board.sheet.feel.third.roll.peak" | "board.sheet.feel.third.roll.bend" | "board.sheet.feel.third.pitch.centre" | "board.sheet.feel.third.pitch.peak" | "board.sheet.feel.third.pitch.bend" | "board.sheet.feel.third.yaw.centre" | "board.sheet.feel.third.yaw.peak" | "board.sheet.feel.third.yaw.bend" | "board.sheet.feel.third.angleLimit" | "board.sheet.feel.third.throttleLimit" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.loss.landTime" | "board.sheet.loss.back" | "board.sheet.loss.rearm" | "board.sheet.loss.near" | "board.sheet.loss.way" | "board.sheet.loss.wayHeight" | "board.sheet.loss.homeSpeed" | "board.sheet.loss.atHome" | "board.sheet.loss.satellites" | "board.sheet.loss.during.roll" | "board.sheet.loss.during.pitch" | "board.sheet.loss.during.throttle" | "board.sheet.loss.during.yaw" | "board.sheet.loss.during.switches" | "board.sheet.loss.carriesOn" | "board.sheet.loss.crashStops" | "board.sheet.loss.battery" | "board.sheet.loss.estimate" | "board.sheet.loss.fence" | "board.sheet.loss.ground" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.balance" | "readings.airframe.screws" | "readings.airframe.tidy" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.faces" | "readings.senses.gyroStill" | "readings.senses.compass" | "readings.senses.heading" | "readings.senses.headingAside" | "readings.senses.interference" | "readings.senses.satellites" | "readings.senses.homeKnown" | "readings.senses.videoTrial" | "readings.senses.heights" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.loss.beeper" | "readings.loss.obstacle" | "readings.loss.line" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.hover" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "pilot.compassBy" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
         QuadView: {
             against: string;
             back: components["schemas"]["BackView"];
@@ -5232,7 +5715,7 @@ export interface components {
             scenario: "" | "hover" | "tour" | "flips" | "punch" | "forward" | "dive" | "loss" | "inverted" | "hold" | "far";
             scripts: components["schemas"]["FlightScript"][];
             /** @enum {string} */
-            shows: "" | "whole" | "thrust" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "heading" | "loss";
+            shows: "" | "whole" | "thrust" | "balance" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "heading" | "loss";
             supposed: string[];
             title: string;
             with: string;
@@ -5570,6 +6053,13 @@ export interface components {
             };
             unit?: string;
         };
+        Sourced: {
+            /** @enum {string} */
+            from: "catalogue" | "stand" | "hover" | "estimate" | "typed";
+            label: string;
+            says: string;
+            words: string;
+        };
         SpeedController: {
             /** Format: int64 */
             cellsMax: number;
@@ -5577,6 +6067,8 @@ export interface components {
             cellsMin: number;
             /** Format: double */
             continuous: number;
+            /** Format: double */
+            holes?: number;
             /** Format: double */
             idleDraw: number;
             layout: string;
@@ -5595,6 +6087,41 @@ export interface components {
             sentence: string;
             /** Format: double */
             to: number;
+        };
+        Stand: {
+            fits: components["schemas"]["Estimate"][];
+            /** Format: double */
+            off: number;
+            rows: components["schemas"]["StandRow"][];
+            thrusts: number[];
+        };
+        StandAsk: {
+            columns?: string[];
+            text: string;
+        };
+        StandRow: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            duty: number;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            thrust: number;
+            /** Format: double */
+            torque: number;
+            /** Format: double */
+            volts: number;
+        };
+        StandView: {
+            is: {
+                [key: string]: number;
+            };
+            known: boolean;
+            says: string;
+            sorted: boolean;
+            stand?: components["schemas"]["Stand"];
+            table: components["schemas"]["TableRead"];
         };
         StationBody: {
             /** @description What the pilot saw who signs: seen of the quad. Empty is whatever stands. */
@@ -5836,6 +6363,23 @@ export interface components {
             /** Format: int64 */
             most: number;
         };
+        Thing: {
+            /** Format: double */
+            above: number;
+            /** Format: double */
+            ahead: number;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            long: number;
+            /** Format: double */
+            mass: number;
+            protects: boolean;
+            /** Format: double */
+            right: number;
+            /** Format: double */
+            wide: number;
+        };
         Thresholds: {
             currentSpare: components["schemas"]["Own"];
             drift: components["schemas"]["Own"];
@@ -5843,6 +6387,15 @@ export interface components {
             linkQuality: components["schemas"]["Own"];
             tipSpeed: components["schemas"]["Own"];
             wind: components["schemas"]["Own"];
+        };
+        TiltedView: {
+            /** Format: double */
+            costs: number;
+            current: number[];
+            duty: number[];
+            /** Format: int64 */
+            hardest: number;
+            share: number[];
         };
         Timing: {
             /** Format: double */
@@ -5960,6 +6513,12 @@ export interface components {
             version: number;
         };
         Video: {
+            /** Format: double */
+            cameraTilt?: number;
+            /** Format: double */
+            cameraView?: number;
+            /** Format: double */
+            cameraWide?: number;
             /** Format: int64 */
             cellsMax: number;
             fitted: boolean;
@@ -5990,6 +6549,51 @@ export interface components {
             kind: "phrase" | "button" | "cycles";
             steps: components["schemas"]["Step"][];
             words: string;
+        };
+        Weighs: {
+            /** Format: double */
+            mass: number;
+            name: string;
+            protects: boolean;
+        };
+        WhatIfAsk: {
+            /** Format: int64 */
+            cells?: number;
+            parts: components["schemas"]["WhatIfPart"][];
+        };
+        WhatIfFigure: {
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            before: number;
+            /** Format: int64 */
+            better: number;
+            label: string;
+            unit: string;
+        };
+        WhatIfFinding: {
+            figures: string;
+            station: string;
+            title: string;
+            /** @enum {string} */
+            weight: "stop" | "fix" | "note";
+        };
+        WhatIfPart: {
+            /** @enum {string} */
+            kind: "frame" | "motor" | "propeller" | "speedController" | "board" | "pack" | "receiver" | "radioModule" | "video" | "satellite";
+            name: string;
+        };
+        WhatIfView: {
+            comes: components["schemas"]["WhatIfFinding"][];
+            edits: components["schemas"]["CheckEdit"][];
+            falls: string[];
+            figures: components["schemas"]["WhatIfFigure"][];
+            gains?: components["schemas"]["FlightRegain"];
+            goes: components["schemas"]["WhatIfFinding"][];
+            /** Format: int64 */
+            stays: number;
+            /** Format: double */
+            weighs: number;
         };
         WhichHave: {
             kind: string;
@@ -6032,6 +6636,17 @@ export interface components {
             pads: components["schemas"]["Pad"][];
             rails: components["schemas"]["RailState"][];
             suspects: components["schemas"]["Suspect"][];
+        };
+        Wish: {
+            /** Format: double */
+            hoverDuty: number;
+            /** Format: double */
+            mass: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            ratio: number;
+            without?: ("hoverDuty" | "minutes" | "ratio" | "mass")[];
         };
         WithdrawBody: {
             /**
@@ -7446,6 +8061,282 @@ export interface operations {
             };
         };
     };
+    apart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApartView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    curves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurvesView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeHover: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CapacitorBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    searchParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepStand: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepStandBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    whatIf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     reconcile: {
         parameters: {
             query?: never;
@@ -8271,6 +9162,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FirstFlightView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    firstPower: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstPowerView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deviation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuredBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviationView"];
                 };
             };
             /** @description Error */

@@ -29,6 +29,7 @@ const added = { pack: 'Add a pack', satellite: 'Add a device' }
 
 function Part({ quad, part: p, more }: { quad: QuadView; part: Schemas['PartView']; more: boolean }) {
   const [open, setOpen] = useState(false)
+  const [told, setTold] = useState(false)
   const kind = p.kind as Kind
   const label = labelOf[kind]
   const fit = useAct(quad.id, (name: string) => acts.fit(quad.id, { version: quad.version, kind, name }))
@@ -59,6 +60,11 @@ function Part({ quad, part: p, more }: { quad: QuadView; part: Schemas['PartView
         )}
       </span>
       <span className="flex gap-4">
+        {p.figures.length > 0 && (
+          <TextButton quiet aria-expanded={told} aria-label={`Figures of ${p.name}`} onClick={() => setTold(!told)}>
+            Figures
+          </TextButton>
+        )}
         {adds && p.name && (
           <TextButton
             quiet
@@ -75,6 +81,20 @@ function Part({ quad, part: p, more }: { quad: QuadView; part: Schemas['PartView
           </TextButton>
         )}
       </span>
+      {told && (
+        <dl
+          aria-label={`Figures of ${p.name}, and where they came from`}
+          className="col-span-full grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1.2fr)] gap-x-3 pb-1.5 pl-38 text-[13.5px] phone:pl-0"
+        >
+          {p.figures.map((f) => (
+            <div key={f.label} className="contents">
+              <dt className="text-soft">{f.label}</dt>
+              <dd className="tabular-nums">{f.words}</dd>
+              <dd className={f.from === 'estimate' ? 'text-fix' : 'text-soft'}>{f.says}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
       {open && (
         <form className={`${fieldRow} col-span-full pb-1.5 [&_input]:w-80!`} aria-label={`Fit: ${lower(label)}`} onSubmit={submit}>
           <PartField kind={kind} label={label} required />

@@ -8,7 +8,24 @@ import { type Callout, CalloutMark, CalloutTable } from '../callout'
 import { PlainRotors, places, QuadBody } from '../drawing'
 import type { StationProps } from '../props'
 
-const PartsList = lazy(() => import('./parts').then((m) => ({ default: m.PartsList })))
+const views = {
+  apart: lazy(() => import('./apart').then((m) => ({ default: m.TakenApart }))),
+  curves: lazy(() => import('./curves').then((m) => ({ default: m.OperatingCurves }))),
+  lead: lazy(() => import('./lead').then((m) => ({ default: m.PowerLead }))),
+  'what-if': lazy(() => import('./what-if').then((m) => ({ default: m.WhatIf }))),
+  search: lazy(() => import('./search').then((m) => ({ default: m.PartSearch }))),
+  parts: lazy(() => import('./parts').then((m) => ({ default: m.PartsList }))),
+}
+const shown = [
+  { value: 'drawing', words: 'On the drawing' },
+  { value: 'apart', words: 'Taken apart' },
+  { value: 'curves', words: 'Curves' },
+  { value: 'lead', words: 'Power lead' },
+  { value: 'what-if', words: 'What if' },
+  { value: 'search', words: 'Search' },
+  { value: 'parts', words: 'Parts' },
+] as const
+type View = keyof typeof views
 
 const n = (x: number, digits = 1) => x.toLocaleString('en-GB', { maximumFractionDigits: digits, useGrouping: false })
 
@@ -70,32 +87,28 @@ export function AirframeStation({ quad }: StationProps<QuadAt<'airframe'>>) {
       lines: [`drawing ${n(a.hoverCurrent)} A${estimated ? ', by estimates' : ''}`],
     },
   ]
-  const at = query.get('at') === 'parts' ? 'parts' : 'drawing'
-  const views = (
+  const asked = query.get('at') ?? ''
+  const at = asked in views ? (asked as View) : undefined
+  const ways = (
     <div>
-      <Segments
-        items={[
-          { value: 'drawing', words: 'On the drawing' },
-          { value: 'parts', words: 'Parts' },
-        ]}
-        value={at}
-        onChoose={(to) => setQuery(to === 'parts' ? { at: to } : {}, { replace: true })}
-      />
+      <Segments items={[...shown]} value={at ?? 'drawing'} onChoose={(to) => setQuery(to === 'drawing' ? {} : { at: to }, { replace: true })} />
     </div>
   )
-  if (at === 'parts')
+  if (at) {
+    const Shown = views[at]
     return (
       <div className={stage}>
-        {views}
+        {ways}
         <Suspense>
-          <PartsList quad={quad} />
+          <Shown quad={quad} />
         </Suspense>
       </div>
     )
+  }
   return (
     <div className={stage}>
       <CalloutTable callouts={callouts} />
-      {views}
+      {ways}
       <svg viewBox="0 0 852 500" role="img" aria-label={callouts.map((c) => `${c.name}: ${c.lines.join(', ')}`).join('. ')}>
         <QuadBody quad={quad} lit={['frame', 'motors', 'pack', 'lead']}>
           <PlainRotors quad={quad} lit />
