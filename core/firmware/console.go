@@ -39,13 +39,13 @@ type ConsoleStep struct {
 	Refused []string `json:"refused,omitempty" yaml:"refused,omitempty"`
 	// Closes says that the board ends the connection by it.
 	Closes bool `json:"closes,omitempty" yaml:"closes,omitempty"`
-	// Within is how long it may be silent before that is no answer; 0 is three seconds.
+	// Within is how long it may be silent before that is no answer; 0 is five seconds.
 	Within float64 `json:"within,omitempty" yaml:"within,omitempty" unit:"s"`
 }
 
 // Limits of a console.
 const (
-	usualSilence  = 3 * time.Second
+	usualSilence  = 5 * time.Second
 	mostSilence   = 60.0 // s
 	mostSent      = 200  // bytes of one step
 	slowest       = 1200 // Bd
