@@ -39,6 +39,7 @@ type Bench struct {
 	glimpses []glimpse
 	stop     context.CancelFunc // ends the flash that runs
 	busy     chan struct{}      // holds a token while one longer act goes on at the device
+	pulling  bool               // the pack, because something burns
 	flashing atomic.Bool        // or waiting to be
 	changed  chan struct{}      // closed and renewed with every live frame
 	ended    chan struct{}      // closed when nothing of it touches the device or the database any more
@@ -225,6 +226,7 @@ func (b *Bench) see(on *line, l protocol.Live) {
 	}
 	b.live, b.seenAt = l, time.Now()
 	b.noteStart(l)
+	b.pullsWhatBurns(l)
 	b.glance(l)
 	close(b.changed)
 	b.changed = make(chan struct{})

@@ -55,6 +55,7 @@ var takers = map[quad.Path]taker{
 	"readings.firstPower.antennasOn":      seen(func(l protocol.Live) any { return l.Antenna }),
 	"readings.firstPower.leadResistance":  takeLead,
 	"readings.firstPower.frameResistance": metered("frame"),
+	"readings.firstPower.polarity":        takePolarity,
 	"readings.firstPower.idleCurrent":     metered("current"),
 	"readings.firmware.identity":          takeIdentity,
 	"readings.firmware.backup":            takeBackup,

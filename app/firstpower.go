@@ -4,8 +4,10 @@ import (
 	"context"
 	"math"
 
+	"vividperch/core/picture"
 	"vividperch/core/power"
 	"vividperch/core/quad"
+	"vividperch/core/wiring"
 )
 
 // FirstPowerView is what the station of the first power draws.
@@ -24,6 +26,11 @@ type FirstPowerView struct {
 	Stop  float64         `json:"stop" unit:"1"`
 	// Video is how long its transmitter may send on the bench by its power; nothing where none is fitted.
 	Video []BenchTime `json:"video"`
+	// Channel says on what the video would come on, and whether that is allowed here.
+	Channel string `json:"channel"`
+	Allowed bool   `json:"allowed"`
+	// Rails with what hangs on them, and what USB alone feeds.
+	Rails []wiring.RailState `json:"rails"`
 }
 
 // BenchTime of a video transmitter at one power, min; 0 is as long as one likes.
@@ -47,6 +54,7 @@ func firstPowerOf(k quad.Known) *FirstPowerView {
 	farad := p.Capacitor.Together()
 	v := &FirstPowerView{
 		Capacitance: farad, Short: power.Short, Good: []power.Ohm{}, Taken: []power.Ohm{}, Steps: power.Steps(p), Fix: power.IdleFix, Stop: power.IdleStop, Video: []BenchTime{},
+		Rails: wiring.Rails(p),
 	}
 	if farad > 0 {
 		for t := 0.0; t <= 10; t += 0.25 {
@@ -65,6 +73,7 @@ func firstPowerOf(k quad.Known) *FirstPowerView {
 	if !p.Video.Fitted {
 		return v
 	}
+	v.Channel, v.Allowed = channelWords(k)
 	set := k.Sheet.Picture.Power
 	for _, mw := range usualPowers {
 		v.Video = append(v.Video, benchTime(mw, mw == set))
@@ -73,6 +82,37 @@ func firstPowerOf(k quad.Known) *FirstPowerView {
 		v.Video = append(v.Video, benchTime(set, true))
 	}
 	return v
+}
+
+// channelWords tell on what the video comes on as it is set.
+func channelWords(k quad.Known) (words string, allowed bool) {
+	if len(quad.Untold(&k, []quad.Path{"sheet.picture.frequency", "sheet.picture.power", "limits.videoLow", "limits.videoHigh", "limits.videoPower"})) > 0 {
+		return "Nobody told its channel, its power, or what is allowed here.", false
+	}
+	s := k.Sheet.Picture
+	frequency, watts := picture.Allowed(s, k.Limits)
+	words = "It comes on at " + quad.Quantity(s.Frequency, "MHz") + " with " + quad.Quantity(s.Power, "mW") + ": "
+	switch {
+	case !frequency:
+		return words + "that frequency is not allowed here.", false
+	case !watts:
+		return words + "allowed are " + quad.Quantity(k.Limits.VideoPower, "mW") + ".", false
+	}
+	return words + "allowed here. Ask whoever flies nearby whether it is free.", true
+}
+
+// LeadLooks judges an ohmmeter's figures on a lead while they come in.
+func (a *App) LeadLooks(ctx context.Context, id int64, list []power.Ohm) (*LeadLook, error) {
+	return figures(ctx, a, id, func(k quad.Known) *LeadLook {
+		shape := power.ShapeOf(list, k.Parts.Capacitor.Together())
+		return &LeadLook{shape, shape.Words()}
+	})
+}
+
+// LeadLook is what a lead's figures look like.
+type LeadLook struct {
+	Shape power.LeadShape `json:"shape" enum:"climbs,shorted,charged,flat,open,jumps"`
+	Says  string          `json:"says"`
 }
 
 func usual(mw float64) bool {

@@ -27,3 +27,14 @@ func takeLead(ctx context.Context, t *taking) error {
 	}
 	return t.put(t.path, quad.Resistance{AtOnce: first, After: after})
 }
+
+// throughLead is the most that a meter shows along a pole of a lead, Ω.
+const throughLead = 10
+
+func takePolarity(ctx context.Context, t *taking) error {
+	x, err := t.device.Meter(ctx, "polarity")
+	if err != nil {
+		return err
+	}
+	return t.put(t.path, x < throughLead)
+}

@@ -148,6 +148,30 @@ func Kit(name string) (standin.Kit, error) {
 	return k, nil
 }
 
+// Soldered are the bench's quads that are as another one, but for what is wrong behind their plug.
+func Soldered() ([]standin.Kit, error) {
+	raw, err := files.ReadFile("soldered.yaml")
+	if err != nil {
+		return nil, err
+	}
+	var list []struct {
+		Name   string            `json:"name"`
+		Like   string            `json:"like"`
+		Supply standin.KitSupply `json:"supply"`
+	}
+	if err := quad.ReadYAML(raw, &list); err != nil {
+		return nil, err
+	}
+	out := make([]standin.Kit, len(list))
+	for i, s := range list {
+		if out[i], err = Kit(s.Like); err != nil {
+			return nil, err
+		}
+		out[i].Name, out[i].Supply = s.Name, s.Supply
+	}
+	return out, nil
+}
+
 // kits by name, each with the quad whose parts it has.
 var kits = map[string]string{"dunlin": "dunlin", "dunlin-first": "dunlin", "whimbrel": "whimbrel", "whimbrel-new": "whimbrel", "godwit": "godwit", "sanderling": "sanderling", "turnstone": "turnstone", "knot": "knot"}
 

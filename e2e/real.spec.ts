@@ -187,6 +187,7 @@ test('a real quad goes from an empty page to a flight in the book', async ({ pag
       'readings.firstPower.antennasOn': 'Yes',
       'readings.firstPower.leadResistance': ['140', '8200'],
       'readings.firstPower.frameResistance': '2200',
+      'readings.firstPower.polarity': 'Yes',
       'readings.firstPower.idleCurrent': '0.46 A',
     })
     await sign(page, 'First power', 'Firmware')

@@ -38,6 +38,9 @@ const (
 	MethodSettings = "settings" // -> Settings
 	MethodWrite    = "write"    // Write
 	MethodMeter    = "meter"    // Probe -> Figure
+	MethodProbes   = "probes"   // Probes -> Live: the meter's probes are held somewhere, or taken away
+	MethodDrain    = "drain"    // a resistor across the lead takes what is left in its capacitor
+	MethodPlug     = "plug"     // Plug -> Live: a device is plugged in or out
 	MethodBoot     = "boot"     // Which: into the bootloader
 	MethodErase    = "erase"    // Erase
 	MethodBlock    = "block"    // Block
@@ -162,6 +165,42 @@ type Live struct {
 	Video bool    `json:"video"`
 	// Apart is how far the satellite receiver stands from the video transmitter.
 	Apart float64 `json:"apart" unit:"mm"`
+	// Limiter says that one is in the lead, and Limited that it holds the current back now; Smoke that something has burnt.
+	Limiter bool `json:"limiter,omitempty"`
+	Limited bool `json:"limited,omitempty"`
+	Smoke   bool `json:"smoke,omitempty"`
+	// Unplugged devices.
+	Unplugged []string `json:"unplugged,omitempty"`
+	// Meter shows something while its probes are held.
+	Meter *MeterSeen `json:"meter,omitempty"`
+}
+
+// MeterSeen is an ohmmeter's display.
+type MeterSeen struct {
+	Where HeldAt  `json:"where" enum:",lead,frame,polarity"`
+	Ohms  float64 `json:"ohms" unit:"Ω"`
+	Since int64   `json:"since" unit:"ms"` // that its probes are held there
+}
+
+// HeldAt is where an ohmmeter's probes are held; empty is nowhere.
+type HeldAt string
+
+const (
+	HeldLead     HeldAt = "lead"     // across the power lead
+	HeldFrame    HeldAt = "frame"    // from the lead to bare carbon
+	HeldPolarity HeldAt = "polarity" // from the plug's plus to the board's
+)
+
+// Probes of the ohmmeter. Fixed says that its range is set by hand.
+type Probes struct {
+	Where HeldAt `json:"where" enum:",lead,frame,polarity"`
+	Fixed bool   `json:"fixed,omitempty"`
+}
+
+// Plug puts the plug of a device in, or pulls it.
+type Plug struct {
+	Device string `json:"device" maxLength:"60"`
+	In     bool   `json:"in"`
 }
 
 // Serial is text over the board's USB cable, one way or the other.
@@ -242,6 +281,7 @@ type Things struct {
 	Antenna    *bool    `json:"antenna,omitempty"`
 	Radio      *bool    `json:"radio,omitempty"`
 	Video      *bool    `json:"video,omitempty"`
+	Limiter    *bool    `json:"limiter,omitempty"`                        // in the lead
 	Nose       *float64 `json:"nose,omitempty" minimum:"0" maximum:"360"` // deg that it points from true north
 	TiltRoll   *float64 `json:"tiltRoll,omitempty" minimum:"-180" maximum:"180"`
 	TiltPitch  *float64 `json:"tiltPitch,omitempty" minimum:"-90" maximum:"90"`
@@ -335,7 +375,7 @@ type Write struct {
 	Value string `json:"value"`
 }
 
-// Probe of the meter: leadAtOnce, leadAfter, frame, current, volts.
+// Probe of the meter: leadAtOnce, leadAfter, frame, polarity, current, volts.
 type Probe struct {
 	Where string `json:"where"`
 }

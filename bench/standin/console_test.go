@@ -116,7 +116,7 @@ func (d *Device) dialect(name, value string) []string {
 
 // A console that is late says all that it would have said, later; one that is later than anybody waits ends the conversation.
 func TestALateConsole(t *testing.T) {
-	for late, want := range map[int64]string{1500: "", 3500: "no-answer"} {
+	for late, want := range map[int64]string{1500: "", 5500: "no-answer"} {
 		k := kit()
 		k.Console.Late, k.Serial = late, "4711"
 		d, err := New(k, 1)

@@ -57,6 +57,7 @@ type Device struct {
 	pace      [4]float64      // of the motors a moment ago, rad/s, slowed
 	twist     float64         // of the frame in the hand, -1 to 1, clockwise positive
 	movedAt   int64           // ms at which the frame was last turned
+	supply    supply
 
 	motion   protocol.Motion
 	until    int64     // ms at which the motion's lease ends
@@ -97,6 +98,7 @@ func New(kit Kit, seed uint64) (*Device, error) {
 		place: map[quad.Axis]float64{quad.Throttle: -1}, slack: map[quad.Axis]float64{}, switches: map[string]string{}, antenna: true, video: true, chance: rand.New(rand.NewPCG(seed, 8)),
 	}
 	d.main, d.speed = newPrograms(kit)
+	d.asSoldered()
 	d.wires, d.devices = soldered(kit), wiring.Devices(kit.Parts)
 	if d.air, err = newAir(kit, d.rng); err != nil {
 		return nil, err
@@ -158,7 +160,7 @@ func (d *Device) mean() error {
 	return nil
 }
 
-func (d *Device) running() bool { return (d.pack || d.usb) && !d.main.boot }
+func (d *Device) running() bool { return (d.pack || d.usb) && !d.main.boot && d.alive() }
 
 // Advance the clock by whole milliseconds.
 func (d *Device) Advance(ms int) {
@@ -182,6 +184,7 @@ func (d *Device) tick() {
 	if d.motion.Kind != "" && d.now >= d.until {
 		d.rest()
 	}
+	d.feeds()
 	d.moveHand()
 	d.air.tick(d.now, d.radio, d.fed(d.wires["receiver"]))
 	d.hear()
@@ -488,9 +491,13 @@ func (d *Device) live() protocol.Live {
 		out.Corners[c] = seen
 	}
 	if d.pack {
-		out.Amps = round(d.kit.Meter.Idle+math.Min(s.Amps, 80), 2)
+		out.Amps = round(d.wants()+math.Min(s.Amps, 80), 2)
 		out.Volts = round(d.kit.Meter.Volts-0.02*out.Amps, 2)
+		if out.Limited = d.limited(); out.Limited {
+			out.Amps, out.Volts = limits, limitedVolts
+		}
 	}
+	out.Limiter, out.Smoke, out.Meter, out.Unplugged = d.supply.limiter, d.supply.burnt, d.metered(), quad.SortedKeys(d.supply.off)
 	switch {
 	case d.main.boot && (d.pack || d.usb):
 		out.Board = "bootloader"
@@ -535,7 +542,7 @@ func (d *Device) boardShows(out *protocol.Live, s flight.State) {
 			out.Answers[name] = d.fed(d.wires[name]) && d.answers(name)
 		}
 	}
-	if d.pack {
+	if d.pack && d.connected("video transmitter") {
 		out.VideoFrequency = d.means.video
 	}
 	if c := d.means.cells; c > 0 && d.pack {

@@ -195,7 +195,7 @@ func TestLevelIsTakenOnThePlate(t *testing.T) {
 
 func TestMeter(t *testing.T) {
 	k := kit()
-	k.Meter.LeadAtOnce, k.Meter.LeadAfter, k.Meter.Frame = 140, 8200, 2200
+	k.Meter.Frame, k.Parts.Capacitor.Capacitance = 2200, 1000
 	b := written(t, k, nil)
 	_, err := b.meter(protocol.Probe{Where: "leadAtOnce"})
 	refused(t, "an ohmmeter on a live lead", err)

@@ -22,6 +22,7 @@ func (d *Device) set(t protocol.Things) error {
 	put(&d.antenna, t.Antenna)
 	put(&d.radio, t.Radio)
 	put(&d.video, t.Video)
+	put(&d.supply.limiter, t.Limiter)
 	if t.Nose != nil {
 		d.nose = max(0, min(360, *t.Nose))
 	}
@@ -153,7 +154,7 @@ func (d *Device) meter(p protocol.Probe) (protocol.Figure, error) {
 	noise := 1 + 0.004*d.rng.NormFloat64()
 	at := func(x float64) (protocol.Figure, error) { return protocol.Figure{Value: round(x*noise, 2)}, nil }
 	switch p.Where {
-	case "leadAtOnce", "leadAfter", "frame":
+	case "leadAtOnce", "leadAfter", "frame", "polarity":
 		if d.pack {
 			return protocol.Figure{}, refuse("take the pack out before you measure resistance")
 		}
@@ -164,13 +165,18 @@ func (d *Device) meter(p protocol.Probe) (protocol.Figure, error) {
 	}
 	switch p.Where {
 	case "leadAtOnce":
-		return at(d.kit.Meter.LeadAtOnce)
+		return at(d.ohmsAfter(atOnce))
 	case "leadAfter":
-		return at(d.kit.Meter.LeadAfter)
+		return at(d.ohmsAfter(10_000))
 	case "frame":
 		return at(d.kit.Meter.Frame)
+	case "polarity":
+		return at(d.pole())
 	case "current":
-		return at(d.kit.Meter.Idle)
+		if d.limited() {
+			return at(limits)
+		}
+		return at(d.wants())
 	case "volts":
 		return protocol.Figure{Value: d.live().Volts}, nil
 	case "receiver":

@@ -50,12 +50,12 @@ type Kit struct {
 	// Wires as they are really soldered, by device; the receiver's is on its port when it is not among them.
 	Wires map[string]quad.Wire `json:"wires"`
 	Meter struct {
-		LeadAtOnce float64 `json:"leadAtOnce"`
-		LeadAfter  float64 `json:"leadAfter"`
-		Frame      float64 `json:"frame"`
-		Idle       float64 `json:"idle"`
-		Volts      float64 `json:"volts"`
+		Frame float64 `json:"frame"` // kΩ
+		Idle  float64 `json:"idle"`
+		Volts float64 `json:"volts"`
 	} `json:"meter"`
+	// Supply is what is wrong between plug and devices.
+	Supply KitSupply `json:"supply"`
 	// VoltScale is the share of the line's usual scale with which the board shows the true voltage.
 	VoltScale float64 `json:"voltScale"`
 	// LoopLoad is what each 1 kHz of the control loop takes of the board's processor, %; 0 is the usual.

@@ -64,6 +64,9 @@ func (s *Server) place(by *session, p protocol.PutOn) (struct{}, error) {
 	if live {
 		return struct{}{}, refuse("take pack and USB out before you put another quad on the bench")
 	}
+	s.shelf[i].mu.Lock()
+	s.shelf[i].asSoldered()
+	s.shelf[i].mu.Unlock()
 	s.mu.Lock()
 	s.device = s.shelf[i]
 	s.mu.Unlock()
@@ -377,6 +380,9 @@ func (d *Device) methods(s *Server, c *session) handler.Map {
 		protocol.MethodWrite:    act(d, d.write),
 		protocol.MethodSerial:   ask(d, d.serial),
 		protocol.MethodMeter:    ask(d, d.meter),
+		protocol.MethodProbes:   act(d, d.probe),
+		protocol.MethodDrain:    act(d, d.drain),
+		protocol.MethodPlug:     act(d, d.plug),
 		protocol.MethodBoot:     act(d, d.enterBoot),
 		protocol.MethodErase:    act(d, d.erase),
 		protocol.MethodBlock:    s.slowly(act(d, d.block)),

@@ -32,7 +32,7 @@ func (d *Device) fed(w quad.Wire) bool {
 // from the product's own wiring, so that a wrong idea in one of them shows.
 func (d *Device) answers(name string) bool {
 	w, there := d.wires[name]
-	if !there {
+	if !there || !d.connected(name) {
 		return false
 	}
 	device := d.devices[name]

@@ -203,7 +203,11 @@ func demoKits(name string) ([]standin.Kit, error) {
 		}
 		out = append(out, k)
 	}
-	return out, nil
+	if name != "" {
+		return out, nil
+	}
+	soldered, err := demo.Soldered()
+	return append(out, soldered...), err
 }
 
 func startBench(ctx context.Context, kits []standin.Kit, seed uint64, stepped bool, listen, wanted string) (address, token string, err error) {

@@ -32,7 +32,9 @@ const (
 	NewMount Event = "remount"
 	// LinkFlash is new firmware in the receiver or in the radio module.
 	LinkFlash Event = "linkFlash"
-	NewBoard  Event = "board" // noted by the program alone, when a pilot says that the board was replaced
+	// Interruption of a first power: what was confirmed before it is confirmed anew. Noted by the act alone.
+	Interruption Event = "interruption"
+	NewBoard     Event = "board" // noted by the program alone, when a pilot says that the board was replaced
 )
 
 // Events a pilot can note, in the order they are offered.
@@ -65,6 +67,8 @@ func (e Event) Words() string {
 		return "soldering"
 	case NewMount:
 		return "swapped parts"
+	case Interruption:
+		return "an interruption"
 	case NewBoard:
 		return "another board"
 	}
@@ -182,8 +186,8 @@ type Report struct {
 	Asks     []Ask     `json:"asks"`
 }
 
-// Rules in the order of the line.
-func Rules() []Rule { return all() }
+// Rules in the order of the line, in a list of the caller's own.
+func Rules() []Rule { return slices.Clone(all()) }
 
 // All runs every rule over what is known.
 func All(k quad.Known, c Context) Report { return Run(all(), k, c) }

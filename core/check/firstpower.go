@@ -1,6 +1,8 @@
 package check
 
 import (
+	"math"
+
 	"vividperch/core/power"
 	"vividperch/core/quad"
 )
@@ -10,7 +12,7 @@ var firstPowerRules = []Rule{
 		ID:      "first-power.safe-to-connect",
 		Station: FirstPower,
 		Reads:   []quad.Path{"readings.firstPower.propellersOff", "readings.firstPower.antennasOn"},
-		Voids:   []Event{Crash, Repair, Solder},
+		Voids:   []Event{Crash, Repair, Solder, Interruption},
 		Judge: func(k quad.Known) Result {
 			var r Result
 			p := k.Readings.FirstPower
@@ -85,6 +87,46 @@ var firstPowerRules = []Rule{
 					Why:      "A screw or a pinched wire feeds the frame; the next touch is a short.",
 					Remedies: by("Look at motor screws and wires under clamps"),
 					Paths:    []quad.Path{"readings.firstPower.frameResistance"},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "first-power.polarity",
+		Station: FirstPower,
+		Reads:   []quad.Path{"readings.firstPower.polarity"},
+		Voids:   []Event{Repair, Solder},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			confirm(&r, k.Readings.FirstPower.Polarity, "readings.firstPower.polarity", true, Finding{
+				Weight:   Stop,
+				Title:    "The battery lead is soldered the wrong way round",
+				Why:      "Everything behind it burns the moment the pack goes in.",
+				Remedies: by("Unsolder both poles, and put plus on plus"),
+			})
+			return r
+		},
+	},
+	{
+		ID:      "first-power.video",
+		Station: FirstPower,
+		Reads:   []quad.Path{"parts.video.fitted"},
+		By:      []quad.Path{"sheet.picture.power"}, // proven where the picture is
+		Judge: func(k quad.Known) Result {
+			var r Result
+			mw := k.Sheet.Picture.Power
+			if !k.Parts.Video.Fitted || mw <= 0 {
+				return r // the station of the picture asks for it
+			}
+			if minutes := power.BenchMinutes(mw, false); minutes < power.BenchShort {
+				r.find(Finding{
+					Weight:   Note,
+					Title:    "The video transmitter comes on hot",
+					Figures:  q(mw, "mW") + " are set: " + q(math.Round(10*minutes)/10, "min") + " on the bench until it is too hot, with no air about it.",
+					Why:      "It turns itself down, or is harmed, before the first power is done.",
+					Remedies: by("Set its lowest power and an allowed, free channel for the bench, or point a fan at it"),
+					Paths:    []quad.Path{"sheet.picture.power"},
 				})
 			}
 			return r

@@ -54,9 +54,10 @@ func (s LeadShape) Words() string {
 }
 
 const (
-	openLead = 5e6 // Ω from which nothing conducts
-	fallen   = 0.9 // share of the first figure under which it has fallen
-	jumped   = 4.0 // times what a capacitor alone climbs between two figures
+	openLead = 5e6  // Ω from which nothing conducts
+	fallen   = 0.9  // share of the first figure under which it has fallen
+	jumped   = 4.0  // times what a capacitor alone climbs between two figures
+	wanders  = 0.02 // share of a figure by which a meter's display wanders
 )
 
 // ShapeOf an ohmmeter's figures on a lead, in the order of their time, with a capacitor of so many µF (0 is not told). Two figures, at once and after ten seconds, tell the most of it.
@@ -69,7 +70,7 @@ func ShapeOf(list []Ohm, capacitance float64) LeadShape {
 	for i := 1; i < len(list) && len(list) > 2; i++ {
 		// Between two of many figures it climbs no faster than its capacitor alone lets it, and does not fall back to go on climbing.
 		rose, could := list[i].Ohms-list[i-1].Ohms, climb*(list[i].Time-list[i-1].Time)
-		if rose > jumped*could+Short || rose < -0.3*list[i-1].Ohms && last.Ohms > list[i].Ohms*1.5 {
+		if rose > jumped*could+Short+wanders*list[i-1].Ohms || rose < -0.3*list[i-1].Ohms && last.Ohms > list[i].Ohms*1.5 {
 			return LeadJumps
 		}
 	}

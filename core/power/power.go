@@ -29,6 +29,9 @@ const (
 	IdleStop = 2.0
 )
 
+// Burns is a current at rest that nothing on a quad takes and stays whole, A.
+const Burns = 10.0
+
 // Short is the resistance after ten seconds under which a power lead is shorted, Ω, whatever it did until then.
 const Short = 100.0
 

@@ -13,6 +13,9 @@ const (
 	videoMost   = 80.0 // °C at which it turns itself down, or is harmed
 )
 
+// BenchShort is less than a first power takes, min.
+const BenchShort = 8.0
+
 // BenchMinutes of a video transmitter that sends with some power (mW) and does not fly: until it is too hot to touch, min; infinite where it never gets there. One mass that
 // gives away as it warms: t = -C/G ln(1 - G ΔT/P).
 func BenchMinutes(power float64, fan bool) float64 {

@@ -83,6 +83,7 @@ type FirstPowerReadings struct {
 	AntennasOn      *Reading[bool]       `json:"antennasOn,omitempty" label:"An antenna on every transmitter" how:"Video transmitter and receiver: a transmitter without one destroys itself." good:"Each screwed or clicked home, none by its thread alone."`
 	LeadResistance  *Reading[Resistance] `json:"leadResistance,omitempty" label:"Resistance across the battery lead" how:"Pack out. Ohmmeter across the lead; note the figure at once and again after 10 s." good:"It climbs while you watch, then stays: more after 10 s than at once, and over 100 Ω."`
 	FrameResistance *Reading[float64]    `json:"frameResistance,omitempty" unit:"kΩ" label:"Resistance from lead to frame" how:"Either pole of the lead against bare carbon." good:"No reading at all, or hundreds of kilohms." least:"0" most:"100000" because:"a meter shows nothing above 100 MΩ"`
+	Polarity        *Reading[bool]       `json:"polarity,omitempty" label:"Plus of the plug is on plus of the board" how:"Pack out, meter on the lowest ohms: from the plug's marked plus to the board's pad marked plus, then minus to minus." good:"Less than an ohm both times; crossed, it would burn the moment the pack goes in."`
 	IdleCurrent     *Reading[float64]    `json:"idleCurrent,omitempty" unit:"A" label:"Idle current" how:"Pack on through a current-limited supply or a meter in series, props off, disarmed." good:"About the sum of what its devices draw, steady, and nothing gets warm." least:"0" most:"50" because:"at 50 A something burns"`
 }
 

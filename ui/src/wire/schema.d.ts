@@ -89,6 +89,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bench/drain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take what is left in the capacitor out by a resistor */
+        post: operations["drain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench/flash/stop": {
         parameters: {
             query?: never;
@@ -117,6 +134,40 @@ export interface paths {
         put?: never;
         /** Put another quad on the bench */
         post: operations["place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/plug": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Plug a device in, or pull it */
+        post: operations["plug"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench/probes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold the meter's probes somewhere, or take them away */
+        post: operations["probes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1244,6 +1295,57 @@ export interface paths {
         put?: never;
         /** Name the first device that draws what it should not */
         post: operations["deviation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/first-power/interrupted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The first power was interrupted: what was confirmed is asked anew */
+        post: operations["interrupted"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/first-power/lead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an ohmmeter's figures on the lead look like */
+        post: operations["leadLooks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/first-power/on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put the pack in on the bench, where nothing stands against it */
+        post: operations["powerOn"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3454,13 +3556,16 @@ export interface components {
             site: components["schemas"]["SiteView"];
         };
         FirstPowerView: {
+            allowed: boolean;
             /** Format: double */
             capacitance: number;
+            channel: string;
             /** Format: double */
             fix: number;
             good: components["schemas"]["Ohm"][];
             /** Format: double */
             idle?: number;
+            rails: components["schemas"]["RailState"][];
             says: string;
             /** @enum {string} */
             shape?: "" | "climbs" | "shorted" | "charged" | "flat" | "open" | "jumps";
@@ -4137,6 +4242,9 @@ export interface components {
             /** Format: int64 */
             of: number;
         };
+        InterruptedBody: {
+            why: string;
+        };
         Joint: {
             colour?: string;
             device: string;
@@ -4221,6 +4329,11 @@ export interface components {
             /** Format: double */
             length: number;
             twisted?: string;
+        };
+        LeadLook: {
+            says: string;
+            /** @enum {string} */
+            shape: "climbs" | "shorted" | "charged" | "flat" | "open" | "jumps";
         };
         LeadPack: {
             /** Format: double */
@@ -5362,11 +5475,14 @@ export interface components {
             home: boolean;
             /** Format: double */
             level: number;
+            limited?: boolean;
+            limiter?: boolean;
             link: components["schemas"]["ProtocolLinkSeen"];
             /** Format: double */
             load: number;
             loss: boolean;
             mark: components["schemas"]["Mark"];
+            meter?: components["schemas"]["ProtocolMeterSeen"];
             /** @enum {string} */
             motion?: "spin" | "arm" | "gesture";
             /** Format: double */
@@ -5386,6 +5502,7 @@ export interface components {
             satellites: number;
             /** Format: int64 */
             sequence: number;
+            smoke?: boolean;
             sticks: {
                 [key: string]: number;
             };
@@ -5403,12 +5520,21 @@ export interface components {
             turns: number[];
             /** Format: double */
             twist: number;
+            unplugged?: string[];
             usb: boolean;
             video: boolean;
             /** Format: double */
             videoFrequency: number;
             /** Format: double */
             volts: number;
+        };
+        ProtocolMeterSeen: {
+            /** Format: double */
+            ohms: number;
+            /** Format: int64 */
+            since: number;
+            /** @enum {string} */
+            where: "" | "lead" | "frame" | "polarity";
         };
         ProtocolMotion: {
             /** @enum {string} */
@@ -5418,6 +5544,15 @@ export interface components {
             output?: string;
             position?: string;
             switch?: string;
+        };
+        ProtocolPlug: {
+            device: string;
+            in: boolean;
+        };
+        ProtocolProbes: {
+            fixed?: boolean;
+            /** @enum {string} */
+            where: "" | "lead" | "frame" | "polarity";
         };
         ProtocolRadioSet: {
             call?: boolean;
@@ -5474,6 +5609,7 @@ export interface components {
             antenna?: boolean;
             /** Format: double */
             apart?: number;
+            limiter?: boolean;
             /** Format: double */
             nose?: number;
             pack?: boolean;
@@ -5491,7 +5627,7 @@ export interface components {
          * @description Every place of a quad; a star stands for a name.
          * @enum {string}
          */
-        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.language" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.sticks.armPause" | "sheet.sticks.armFix" | "sheet.sticks.armUnchecked" | "sheet.sticks.hold.channel" | "sheet.sticks.hold.from" | "sheet.sticks.hold.to" | "sheet.sticks.comeHome.channel" | "sheet.sticks.comeHome.from" | "sheet.sticks.comeHome.to" | "sheet.sticks.heightHold.channel" | "sheet.sticks.heightHold.from" | "sheet.sticks.heightHold.to" | "sheet.sticks.headingHold.channel" | "sheet.sticks.headingHold.from" | "sheet.sticks.headingHold.to" | "sheet.sticks.mission.channel" | "sheet.sticks.mission.from" | "sheet.sticks.mission.to" | "sheet.sticks.selfRight.channel" | "sheet.sticks.selfRight.from" | "sheet.sticks.selfRight.to" | "sheet.sticks.sounder.channel" | "sheet.sticks.sounder.from" | "sheet.sticks.sounder.to" | "sheet.sticks.lamp.channel" | "sheet.sticks.lamp.from" | "sheet.sticks.lamp.to" | "sheet.sticks.record.channel" | "sheet.sticks.record.from" | "sheet.sticks.record.to" | "sheet.sticks.mark.channel" | "sheet.sticks.mark.from" | "sheet.sticks.mark.to" | "sheet.sticks.quiet.channel" | "sheet.sticks.quiet.from" | "sheet.sticks.quiet.to" | "sheet.sticks.secondProfile.channel" | "sheet.sticks.secondProfile.from" | "sheet.sticks.secondProfile.to" | "sheet.sticks.thirdProfile.channel" | "sheet.sticks.thirdProfile.from" | "sheet.sticks.thirdProfile.to" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.outputs.*.trim" | "sheet.motors.outputs.*.lead" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.motors.sag" | "sheet.motors.linear" | "sheet.motors.room" | "sheet.motors.boost" | "sheet.motors.least" | "sheet.motors.most" | "sheet.motors.lag" | "sheet.motors.loopSpare" | "sheet.motors.loopShare" | "sheet.motors.beeps" | "sheet.motors.bus.used" | "sheet.motors.bus.bitRate" | "sheet.motors.bus.node" | "sheet.motors.bus.first" | "sheet.motors.bus.count" | "sheet.motors.bus.timeout" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.senses.compass" | "sheet.senses.compassTurned" | "sheet.senses.declination" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.feel.profile" | "sheet.feel.second.name" | "sheet.feel.second.roll.centre" | "sheet.feel.second.roll.peak" | "sheet.feel.second.roll.bend" | "sheet.feel.second.pitch.centre" | "sheet.feel.second.pitch.peak" | "sheet.feel.second.pitch.bend" | "sheet.feel.second.yaw.centre" | "sheet.feel.second.yaw.peak" | "sheet.feel.second.yaw.bend" | "sheet.feel.second.angleLimit" | "sheet.feel.second.throttleLimit" | "sheet.feel.third.name" | "sheet.feel.third.roll.centre" | "sheet.feel.third.roll.peak" | "sheet.feel.third.roll.bend" | "sheet.feel.third.pitch.centre" | "sheet.feel.third.pitch.peak" | "sheet.feel.third.pitch.bend" | "sheet.feel.third.yaw.centre" | "sheet.feel.third.yaw.peak" | "sheet.feel.third.yaw.bend" | "sheet.feel.third.angleLimit" | "sheet.feel.third.throttleLimit" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.loss.landTime" | "sheet.loss.back" | "sheet.loss.rearm" | "sheet.loss.near" | "sheet.loss.way" | "sheet.loss.wayHeight" | "sheet.loss.homeSpeed" | "sheet.loss.atHome" | "sheet.loss.satellites" | "sheet.loss.during.roll" | "sheet.loss.during.pitch" | "sheet.loss.during.throttle" | "sheet.loss.during.yaw" | "sheet.loss.during.switches" | "sheet.loss.carriesOn" | "sheet.loss.crashStops" | "sheet.loss.battery" | "sheet.loss.estimate" | "sheet.loss.fence" | "sheet.loss.ground" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.frame.stackHoles" | "parts.frame.stackRoom" | "parts.frame.cameraRoom" | "parts.frame.motorCircle" | "parts.frame.armThick" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.circle" | "parts.motor.thread" | "parts.motor.screw" | "parts.motor.mass" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.holes" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.holes" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.target" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.language" | "parts.receiver.speed" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.target" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.video.cameraWide" | "parts.video.cameraTilt" | "parts.video.cameraView" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.count" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "parts.batteryLead.plug" | "parts.batteryLead.area" | "parts.placed.*.mass" | "parts.placed.*.ahead" | "parts.placed.*.right" | "parts.placed.*.above" | "parts.placed.*.long" | "parts.placed.*.wide" | "parts.placed.*.high" | "parts.placed.*.protects" | "parts.estimates" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.language" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.sticks.armPause" | "board.sheet.sticks.armFix" | "board.sheet.sticks.armUnchecked" | "board.sheet.sticks.hold.channel" | "board.sheet.sticks.hold.from" | "board.sheet.sticks.hold.to" | "board.sheet.sticks.comeHome.channel" | "board.sheet.sticks.comeHome.from" | "board.sheet.sticks.comeHome.to" | "board.sheet.sticks.heightHold.channel" | "board.sheet.sticks.heightHold.from" | "board.sheet.sticks.heightHold.to" | "board.sheet.sticks.headingHold.channel" | "board.sheet.sticks.headingHold.from" | "board.sheet.sticks.headingHold.to" | "board.sheet.sticks.mission.channel" | "board.sheet.sticks.mission.from" | "board.sheet.sticks.mission.to" | "board.sheet.sticks.selfRight.channel" | "board.sheet.sticks.selfRight.from" | "board.sheet.sticks.selfRight.to" | "board.sheet.sticks.sounder.channel" | "board.sheet.sticks.sounder.from" | "board.sheet.sticks.sounder.to" | "board.sheet.sticks.lamp.channel" | "board.sheet.sticks.lamp.from" | "board.sheet.sticks.lamp.to" | "board.sheet.sticks.record.channel" | "board.sheet.sticks.record.from" | "board.sheet.sticks.record.to" | "board.sheet.sticks.mark.channel" | "board.sheet.sticks.mark.from" | "board.sheet.sticks.mark.to" | "board.sheet.sticks.quiet.channel" | "board.sheet.sticks.quiet.from" | "board.sheet.sticks.quiet.to" | "board.sheet.sticks.secondProfile.channel" | "board.sheet.sticks.secondProfile.from" | "board.sheet.sticks.secondProfile.to" | "board.sheet.sticks.thirdProfile.channel" | "board.sheet.sticks.thirdProfile.from" | "board.sheet.sticks.thirdProfile.to" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.outputs.*.trim" | "board.sheet.motors.outputs.*.lead" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.motors.sag" | "board.sheet.motors.linear" | "board.sheet.motors.room" | "board.sheet.motors.boost" | "board.sheet.motors.least" | "board.sheet.motors.most" | "board.sheet.motors.lag" | "board.sheet.motors.loopSpare" | "board.sheet.motors.loopShare" | "board.sheet.motors.beeps" | "board.sheet.motors.bus.used" | "board.sheet.motors.bus.bitRate" | "board.sheet.motors.bus.node" | "board.sheet.motors.bus.first" | "board.sheet.motors.bus.count" | "board.sheet.motors.bus.timeout" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.senses.compass" | "board.sheet.senses.compassTurned" | "board.sheet.senses.declination" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.feel.profile" | "board.sheet.feel.second.name" | "board.sheet.feel.second.roll.centre" | "board.sheet.feel.second.roll.peak" | "board.sheet.feel.second.roll.bend" | "board.sheet.feel.second.pitch.centre" | "board.sheet.feel.second.pitch.peak" | "board.sheet.feel.second.pitch.bend" | "board.sheet.feel.second.yaw.centre" | "board.sheet.feel.second.yaw.peak" | "board.sheet.feel.second.yaw.bend" | "board.sheet.feel.second.angleLimit" | "board.sheet.feel.second.throttleLimit" | "board.sheet.feel.third.name" | "board.sheet.feel.third.roll.centre" | "board.sheet.feel.third.roll.peak" | "board.sheet.feel.third.roll.bend" | "board.sheet.feel.third.pitch.centre" | "board.sheet.feel.third.pitch.peak" | "board.sheet.feel.third.pitch.bend" | "board.sheet.feel.third.yaw.centre" | "board.sheet.feel.third.yaw.peak" | "board.sheet.feel.third.yaw.bend" | "board.sheet.feel.third.angleLimit" | "board.sheet.feel.third.throttleLimit" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.loss.landTime" | "board.sheet.loss.back" | "board.sheet.loss.rearm" | "board.sheet.loss.near" | "board.sheet.loss.way" | "board.sheet.loss.wayHeight" | "board.sheet.loss.homeSpeed" | "board.sheet.loss.atHome" | "board.sheet.loss.satellites" | "board.sheet.loss.during.roll" | "board.sheet.loss.during.pitch" | "board.sheet.loss.during.throttle" | "board.sheet.loss.during.yaw" | "board.sheet.loss.during.switches" | "board.sheet.loss.carriesOn" | "board.sheet.loss.crashStops" | "board.sheet.loss.battery" | "board.sheet.loss.estimate" | "board.sheet.loss.fence" | "board.sheet.loss.ground" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.balance" | "readings.airframe.screws" | "readings.airframe.tidy" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.faces" | "readings.senses.gyroStill" | "readings.senses.compass" | "readings.senses.heading" | "readings.senses.headingAside" | "readings.senses.interference" | "readings.senses.satellites" | "readings.senses.homeKnown" | "readings.senses.videoTrial" | "readings.senses.heights" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.loss.beeper" | "readings.loss.obstacle" | "readings.loss.line" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.hover" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "pilot.compassBy" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
+        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.language" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.sticks.armPause" | "sheet.sticks.armFix" | "sheet.sticks.armUnchecked" | "sheet.sticks.hold.channel" | "sheet.sticks.hold.from" | "sheet.sticks.hold.to" | "sheet.sticks.comeHome.channel" | "sheet.sticks.comeHome.from" | "sheet.sticks.comeHome.to" | "sheet.sticks.heightHold.channel" | "sheet.sticks.heightHold.from" | "sheet.sticks.heightHold.to" | "sheet.sticks.headingHold.channel" | "sheet.sticks.headingHold.from" | "sheet.sticks.headingHold.to" | "sheet.sticks.mission.channel" | "sheet.sticks.mission.from" | "sheet.sticks.mission.to" | "sheet.sticks.selfRight.channel" | "sheet.sticks.selfRight.from" | "sheet.sticks.selfRight.to" | "sheet.sticks.sounder.channel" | "sheet.sticks.sounder.from" | "sheet.sticks.sounder.to" | "sheet.sticks.lamp.channel" | "sheet.sticks.lamp.from" | "sheet.sticks.lamp.to" | "sheet.sticks.record.channel" | "sheet.sticks.record.from" | "sheet.sticks.record.to" | "sheet.sticks.mark.channel" | "sheet.sticks.mark.from" | "sheet.sticks.mark.to" | "sheet.sticks.quiet.channel" | "sheet.sticks.quiet.from" | "sheet.sticks.quiet.to" | "sheet.sticks.secondProfile.channel" | "sheet.sticks.secondProfile.from" | "sheet.sticks.secondProfile.to" | "sheet.sticks.thirdProfile.channel" | "sheet.sticks.thirdProfile.from" | "sheet.sticks.thirdProfile.to" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.outputs.*.trim" | "sheet.motors.outputs.*.lead" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.motors.sag" | "sheet.motors.linear" | "sheet.motors.room" | "sheet.motors.boost" | "sheet.motors.least" | "sheet.motors.most" | "sheet.motors.lag" | "sheet.motors.loopSpare" | "sheet.motors.loopShare" | "sheet.motors.beeps" | "sheet.motors.bus.used" | "sheet.motors.bus.bitRate" | "sheet.motors.bus.node" | "sheet.motors.bus.first" | "sheet.motors.bus.count" | "sheet.motors.bus.timeout" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.senses.compass" | "sheet.senses.compassTurned" | "sheet.senses.declination" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.feel.profile" | "sheet.feel.second.name" | "sheet.feel.second.roll.centre" | "sheet.feel.second.roll.peak" | "sheet.feel.second.roll.bend" | "sheet.feel.second.pitch.centre" | "sheet.feel.second.pitch.peak" | "sheet.feel.second.pitch.bend" | "sheet.feel.second.yaw.centre" | "sheet.feel.second.yaw.peak" | "sheet.feel.second.yaw.bend" | "sheet.feel.second.angleLimit" | "sheet.feel.second.throttleLimit" | "sheet.feel.third.name" | "sheet.feel.third.roll.centre" | "sheet.feel.third.roll.peak" | "sheet.feel.third.roll.bend" | "sheet.feel.third.pitch.centre" | "sheet.feel.third.pitch.peak" | "sheet.feel.third.pitch.bend" | "sheet.feel.third.yaw.centre" | "sheet.feel.third.yaw.peak" | "sheet.feel.third.yaw.bend" | "sheet.feel.third.angleLimit" | "sheet.feel.third.throttleLimit" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.loss.landTime" | "sheet.loss.back" | "sheet.loss.rearm" | "sheet.loss.near" | "sheet.loss.way" | "sheet.loss.wayHeight" | "sheet.loss.homeSpeed" | "sheet.loss.atHome" | "sheet.loss.satellites" | "sheet.loss.during.roll" | "sheet.loss.during.pitch" | "sheet.loss.during.throttle" | "sheet.loss.during.yaw" | "sheet.loss.during.switches" | "sheet.loss.carriesOn" | "sheet.loss.crashStops" | "sheet.loss.battery" | "sheet.loss.estimate" | "sheet.loss.fence" | "sheet.loss.ground" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.frame.stackHoles" | "parts.frame.stackRoom" | "parts.frame.cameraRoom" | "parts.frame.motorCircle" | "parts.frame.armThick" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.circle" | "parts.motor.thread" | "parts.motor.screw" | "parts.motor.mass" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.holes" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.holes" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.target" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.language" | "parts.receiver.speed" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.target" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.video.cameraWide" | "parts.video.cameraTilt" | "parts.video.cameraView" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.count" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "parts.batteryLead.plug" | "parts.batteryLead.area" | "parts.placed.*.mass" | "parts.placed.*.ahead" | "parts.placed.*.right" | "parts.placed.*.above" | "parts.placed.*.long" | "parts.placed.*.wide" | "parts.placed.*.high" | "parts.placed.*.protects" | "parts.estimates" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.language" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.sticks.armPause" | "board.sheet.sticks.armFix" | "board.sheet.sticks.armUnchecked" | "board.sheet.sticks.hold.channel" | "board.sheet.sticks.hold.from" | "board.sheet.sticks.hold.to" | "board.sheet.sticks.comeHome.channel" | "board.sheet.sticks.comeHome.from" | "board.sheet.sticks.comeHome.to" | "board.sheet.sticks.heightHold.channel" | "board.sheet.sticks.heightHold.from" | "board.sheet.sticks.heightHold.to" | "board.sheet.sticks.headingHold.channel" | "board.sheet.sticks.headingHold.from" | "board.sheet.sticks.headingHold.to" | "board.sheet.sticks.mission.channel" | "board.sheet.sticks.mission.from" | "board.sheet.sticks.mission.to" | "board.sheet.sticks.selfRight.channel" | "board.sheet.sticks.selfRight.from" | "board.sheet.sticks.selfRight.to" | "board.sheet.sticks.sounder.channel" | "board.sheet.sticks.sounder.from" | "board.sheet.sticks.sounder.to" | "board.sheet.sticks.lamp.channel" | "board.sheet.sticks.lamp.from" | "board.sheet.sticks.lamp.to" | "board.sheet.sticks.record.channel" | "board.sheet.sticks.record.from" | "board.sheet.sticks.record.to" | "board.sheet.sticks.mark.channel" | "board.sheet.sticks.mark.from" | "board.sheet.sticks.mark.to" | "board.sheet.sticks.quiet.channel" | "board.sheet.sticks.quiet.from" | "board.sheet.sticks.quiet.to" | "board.sheet.sticks.secondProfile.channel" | "board.sheet.sticks.secondProfile.from" | "board.sheet.sticks.secondProfile.to" | "board.sheet.sticks.thirdProfile.channel" | "board.sheet.sticks.thirdProfile.from" | "board.sheet.sticks.thirdProfile.to" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.outputs.*.trim" | "board.sheet.motors.outputs.*.lead" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.motors.sag" | "board.sheet.motors.linear" | "board.sheet.motors.room" | "board.sheet.motors.boost" | "board.sheet.motors.least" | "board.sheet.motors.most" | "board.sheet.motors.lag" | "board.sheet.motors.loopSpare" | "board.sheet.motors.loopShare" | "board.sheet.motors.beeps" | "board.sheet.motors.bus.used" | "board.sheet.motors.bus.bitRate" | "board.sheet.motors.bus.node" | "board.sheet.motors.bus.first" | "board.sheet.motors.bus.count" | "board.sheet.motors.bus.timeout" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.senses.compass" | "board.sheet.senses.compassTurned" | "board.sheet.senses.declination" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.feel.profile" | "board.sheet.feel.second.name" | "board.sheet.feel.second.roll.centre" | "board.sheet.feel.second.roll.peak" | "board.sheet.feel.second.roll.bend" | "board.sheet.feel.second.pitch.centre" | "board.sheet.feel.second.pitch.peak" | "board.sheet.feel.second.pitch.bend" | "board.sheet.feel.second.yaw.centre" | "board.sheet.feel.second.yaw.peak" | "board.sheet.feel.second.yaw.bend" | "board.sheet.feel.second.angleLimit" | "board.sheet.feel.second.throttleLimit" | "board.sheet.feel.third.name" | "board.sheet.feel.third.roll.centre" | "board.sheet.feel.third.roll.peak" | "board.sheet.feel.third.roll.bend" | "board.sheet.feel.third.pitch.centre" | "board.sheet.feel.third.pitch.peak" | "board.sheet.feel.third.pitch.bend" | "board.sheet.feel.third.yaw.centre" | "board.sheet.feel.third.yaw.peak" | "board.sheet.feel.third.yaw.bend" | "board.sheet.feel.third.angleLimit" | "board.sheet.feel.third.throttleLimit" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.loss.landTime" | "board.sheet.loss.back" | "board.sheet.loss.rearm" | "board.sheet.loss.near" | "board.sheet.loss.way" | "board.sheet.loss.wayHeight" | "board.sheet.loss.homeSpeed" | "board.sheet.loss.atHome" | "board.sheet.loss.satellites" | "board.sheet.loss.during.roll" | "board.sheet.loss.during.pitch" | "board.sheet.loss.during.throttle" | "board.sheet.loss.during.yaw" | "board.sheet.loss.during.switches" | "board.sheet.loss.carriesOn" | "board.sheet.loss.crashStops" | "board.sheet.loss.battery" | "board.sheet.loss.estimate" | "board.sheet.loss.fence" | "board.sheet.loss.ground" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.balance" | "readings.airframe.screws" | "readings.airframe.tidy" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.polarity" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.faces" | "readings.senses.gyroStill" | "readings.senses.compass" | "readings.senses.heading" | "readings.senses.headingAside" | "readings.senses.interference" | "readings.senses.satellites" | "readings.senses.homeKnown" | "readings.senses.videoTrial" | "readings.senses.heights" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.loss.beeper" | "readings.loss.obstacle" | "readings.loss.line" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.hover" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "pilot.compassBy" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
         QuadView: {
             against: string;
             back: components["schemas"]["BackView"];
@@ -5892,6 +6028,10 @@ export interface components {
         SeenBody: {
             /** @description As for signing. */
             seen?: string;
+        };
+        SeenOnLead: {
+            /** @description In the order of their time. */
+            figures: components["schemas"]["Ohm"][];
         };
         SensesSheet: {
             barometer: boolean;
@@ -6846,6 +6986,35 @@ export interface operations {
             };
         };
     };
+    drain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stopFlash: {
         parameters: {
             query?: never;
@@ -6885,6 +7054,72 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PlaceBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plug: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProtocolPlug"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Done"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    probes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProtocolProbes"];
             };
         };
         responses: {
@@ -9228,6 +9463,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeviationView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    interrupted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InterruptedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leadLooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenOnLead"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeadLook"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    powerOn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuadView"];
                 };
             };
             /** @description Error */

@@ -1,13 +1,15 @@
 import type { QuadAt } from '../../wire/figures'
+import type { Ohm } from '../../wire/firstpower'
 
 const box = { w: 440, h: 190, left: 52, right: 12, top: 12, bottom: 32 }
 
-/** What an ohmmeter shows over ten seconds: the climb of a sound lead with this capacitor, and what was noted. */
-export function LeadDrawn({ view: v }: { view: QuadAt<'first-power'>['power'] }) {
-  const most = 1.15 * Math.max(1000, ...v.good.map((o) => o.ohms), ...v.taken.map((o) => Math.min(o.ohms, 60_000)))
+/** What an ohmmeter shows over ten seconds: the climb of a sound lead with this capacitor, what is watched now, and what was noted. */
+export function LeadDrawn({ view: v, watched }: { view: QuadAt<'first-power'>['power']; watched: Ohm[] }) {
+  const most =
+    1.15 * Math.max(1000, ...v.good.map((o) => o.ohms), ...v.taken.map((o) => Math.min(o.ohms, 100_000)), ...watched.map((o) => Math.min(o.ohms, 100_000)))
   const x = (t: number) => box.left + (t / 10) * (box.w - box.left - box.right)
   const y = (ohms: number) => box.h - box.bottom - (Math.min(ohms, most) / most) * (box.h - box.top - box.bottom)
-  const step = [500, 1000, 2000, 5000, 10_000, 20_000].find((s) => most / s <= 5) ?? 20_000
+  const step = [500, 1000, 2000, 5000, 10_000, 20_000].find((s) => most / s <= 5) ?? 50_000
   const told = v.taken.map((o) => `${o.ohms.toFixed(0)} Ω after ${o.time} s`).join(', ')
   return (
     <svg viewBox={`0 0 ${box.w} ${box.h}`} className="w-full" role="img" aria-label={`Ohms over ten seconds. ${told || 'Nothing is measured yet'}`}>
@@ -38,10 +40,18 @@ export function LeadDrawn({ view: v }: { view: QuadAt<'first-power'>['power'] })
       {v.good.length > 0 && (
         <>
           <path d={`M${v.good.map((o) => `${x(o.time)} ${y(o.ohms)}`).join('L')}`} fill="none" stroke="var(--ok)" strokeWidth="2" strokeDasharray="7 4" />
-          <text x={x(5.4)} y={y(v.good[Math.floor(v.good.length * 0.62)]?.ohms ?? 0) + 34} fontSize="12.5" style={{ fill: 'var(--ok)' }}>
+          <text
+            x={x(5.4)}
+            y={Math.min(y(v.good[Math.floor(v.good.length * 0.62)]?.ohms ?? 0) + 34, y(v.short) - 8)}
+            fontSize="12.5"
+            style={{ fill: 'var(--ok)' }}
+          >
             a sound one, {v.capacitance.toFixed(0)} µF
           </text>
         </>
+      )}
+      {watched.length > 1 && (
+        <path d={`M${watched.map((o) => `${x(o.time).toFixed(1)} ${y(o.ohms).toFixed(1)}`).join('L')}`} fill="none" stroke="var(--ink)" strokeWidth="2" />
       )}
       {v.taken.map((o) => (
         <g key={o.time}>
