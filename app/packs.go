@@ -26,6 +26,7 @@ type PackView struct {
 	Figures []PackFigure        `json:"figures"` // of Now, as far as they are known
 	Health  []book.PackHealth   `json:"health"`  // newest first
 	Fresh   *catalogue.Estimate `json:"fresh,omitempty"`
+	Wear    book.Wear           `json:"wear"`
 	On      []PackOn            `json:"on"`
 }
 
@@ -53,7 +54,7 @@ func (a *App) Packs(ctx context.Context) (*PacksView, error) {
 	out := &PacksView{Version: version, Packs: []PackView{}}
 	for _, p := range list {
 		now := p.Now()
-		v := PackView{Name: p.Name, Told: p.Told, Now: now, Figures: packFigures(p.Told, now), Health: nonNil(p.Health), On: []PackOn{}}
+		v := PackView{Name: p.Name, Told: p.Told, Now: now, Figures: packFigures(p.Told, now), Health: nonNil(p.Health), Wear: p.Worn(), On: []PackOn{}}
 		if fresh, ok := catalogue.PackResistance(now.Cells, p.Told.Capacity, p.Told.Discharge); ok {
 			v.Fresh = &fresh
 		}
@@ -97,6 +98,13 @@ func (a *App) SetPack(ctx context.Context, version int64, name string, told quad
 func (a *App) MeasurePack(ctx context.Context, version int64, name string, m book.PackMeasured) (*PacksView, error) {
 	if err := m.Check(); err != nil {
 		return nil, err
+	}
+	if p, ok, err := a.packNamed(ctx, name); err != nil {
+		return nil, err
+	} else if ok {
+		if err := p.Believes(m); err != nil {
+			return nil, err
+		}
 	}
 	if err := a.keep.MeasurePack(ctx, a.pilot, version, name, m, a.now()); err != nil {
 		return nil, err

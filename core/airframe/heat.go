@@ -121,6 +121,13 @@ func (h *Heat) Bears(from Warmth, current, rotation float64) float64 {
 	return t
 }
 
+// A motor's bell after a flight: the most that its magnets bear for long, °C, and how much warmer than the others one may be that is sound, K. Magnets of the usual grade weaken for good from 80 °C inside on;
+// a bell that is too hot to touch for a second has 60 °C, and the inside is 20 K hotter.
+const (
+	BellMost   = 80.0
+	BellsApart = 15.0
+)
+
 // Heated is how warm the motors get: in a steady hover, and how long they bear full throttle from there on.
 type Heated struct {
 	Hover Warmth

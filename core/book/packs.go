@@ -30,6 +30,7 @@ type PackMeasured struct {
 	Capacity   float64 `json:"capacity,omitempty" unit:"mAh"`  // that a charger put back after it was flown down to its landing voltage
 	Spread     float64 `json:"spread,omitempty" unit:"mV"`     // between its highest and its lowest cell, at rest
 	Mass       float64 `json:"mass,omitempty" unit:"g"`
+	Stored     float64 `json:"stored,omitempty" unit:"V"` // of a cell at rest, as it was put away
 }
 
 // ErrPacksChanged is returned where somebody else changed a pilot's packs since they were read.
@@ -48,6 +49,9 @@ func (m PackMeasured) Check() error {
 	}
 	if !(m.Spread >= 0 && m.Spread <= mostSpread) {
 		return quad.Faultf("out-of-range", "spread", "its cells are at most %s apart: beyond that one of them is dead", quad.Quantity(mostSpread, "mV"))
+	}
+	if !(m.Stored == 0 || m.Stored >= 2 && m.Stored <= 4.5) {
+		return quad.Faultf("out-of-range", "stored", "a cell that is put away has 2 to 4.5 V; say it for one cell")
 	}
 	for leaf, x := range map[string]float64{"resistance": m.Resistance, "capacity": m.Capacity, "mass": m.Mass} {
 		raw, err := json.Marshal(x)

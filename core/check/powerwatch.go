@@ -180,4 +180,146 @@ var powerWatchRules = []Rule{
 			return r
 		},
 	},
+	{
+		ID:      "power-watch.route",
+		Station: PowerWatch,
+		Reads:   []quad.Path{"readings.watch.route", "readings.watch.discovered", "parts.receiver.telemetry", "parts.video.fitted"},
+		By:      []quad.Path{"sheet.link.telemetry"}, // proven where the link is
+		Voids:   []Event{Flash, Repair},
+		Ages:    []quad.Path{"readings.watch.route", "readings.watch.discovered"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			m := k.Readings.Watch.Route
+			if m == nil {
+				r.ask("readings.watch.route")
+				return r
+			}
+			no := func(why, remedy string) {
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The alarm has no source",
+					Subject:  string(m.Value),
+					Figures:  why,
+					Why:      "A rule on what never arrives never fires.",
+					Remedies: by(remedy),
+					Paths:    []quad.Path{"readings.watch.route"},
+				})
+			}
+			switch m.Value {
+			case quad.RouteTelemetry:
+				switch d := k.Readings.Watch.Discovered; {
+				case !k.Parts.Receiver.Telemetry:
+					no("The receiver sends no telemetry, so the radio hears nothing of the pack.", "Prove the display or the sounder, or fit a receiver that sends telemetry")
+				case !k.Sheet.Link.Telemetry:
+					no("The board sends no telemetry to the receiver.", "Switch telemetry on at Link, or prove the display or the sounder")
+				case d == nil:
+					r.ask("readings.watch.discovered")
+				case !d.Value:
+					no("The radio does not list the pack's voltage among its sensors.", "Have the radio discover its sensors with the pack in, and set the alarm on the one that is the pack's voltage")
+				}
+			case quad.RouteDisplay:
+				if !k.Parts.Video.Fitted {
+					no("There is no video, so nothing is shown in goggles.", "Prove the radio or the sounder")
+				}
+			}
+			return r
+		},
+	},
+	{
+		ID:      "power-watch.late",
+		Station: PowerWatch,
+		Reads:   []quad.Path{"radio.alarmDelay"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			if d := k.Radio.AlarmDelay; d > power.DelayMost {
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The radio says late that the pack is low",
+					Figures:  q(d, "s") + " below the threshold; " + q(power.DelayMost, "s") + " ride out every sag.",
+					Why:      "Under load a pack that is low falls fast: what is left is not the way home.",
+					Remedies: []Remedy{{Words: "Say it after 3 s", Edits: []Edit{{"radio.alarmDelay", "3"}}}},
+					Paths:    []quad.Path{"radio.alarmDelay"},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "power-watch.current",
+		Station: PowerWatch,
+		Reads:   []quad.Path{"readings.watch.current"},
+		By:      []quad.Path{"parts.board.idleDraw", "parts.speedController.idleDraw", "parts.receiver.idleDraw", "parts.video.fitted", "parts.video.idleDraw", "parts.devices", "parts.wires", "parts.board.rails", "parts.packs"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			m := k.Readings.Watch.Current
+			if m == nil {
+				return r
+			}
+			if slip, ok := power.Slipped("at rest it draws", m.Value.Idle, power.IdleCurrent(k.Parts)); ok {
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "The current at rest has a slipped decimal",
+					Figures:  slip.Words,
+					Why:      "Every current and all that was drawn would be reckoned from it.",
+					Remedies: by("Look at the meter's range, and note it again"),
+					Paths:    []quad.Path{"readings.watch.current"},
+				})
+			}
+			if m.Value.Amps <= m.Value.Idle {
+				r.find(Finding{
+					Weight:   Fix,
+					Title:    "Under load it draws no more than at rest",
+					Figures:  m.Value.Words() + ".",
+					Why:      "One of the two was read from something else.",
+					Remedies: by("Note both again, the output and the current in one look"),
+					Paths:    []quad.Path{"readings.watch.current"},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "power-watch.heat",
+		Station: PowerWatch,
+		Reads:   []quad.Path{"readings.watch.heat"},
+		Voids:   []Event{Repair},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			m := k.Readings.Watch.Heat
+			if m == nil {
+				return r
+			}
+			for _, c := range quad.Corners {
+				at, others := m.Value.At(c), 0.0
+				for _, o := range quad.Corners {
+					if o != c {
+						others += m.Value.At(o) / 3
+					}
+				}
+				switch {
+				case at >= airframe.BellMost:
+					r.find(Finding{
+						Weight:   Stop,
+						Title:    "The motor " + c.Words() + " is hot enough to lose its magnets",
+						Subject:  string(c),
+						Figures:  q(at, "°C") + " on its bell after landing; inside it was hotter. " + q(airframe.BellMost, "°C") + " is the most.",
+						Why:      "Magnets weaken for good and windings burn: it goes in the air.",
+						Remedies: by("Feel it for grit, look for a screw in its winding, then less propeller or less throttle"),
+						Paths:    []quad.Path{"readings.watch.heat"},
+					})
+				case at-others > airframe.BellsApart:
+					r.find(Finding{
+						Weight:   Fix,
+						Title:    "The motor " + c.Words() + " came home hotter than the others",
+						Subject:  string(c),
+						Figures:  q(at, "°C") + ", the others " + q(math.Round(others), "°C") + ".",
+						Why:      "It works harder or worse than they do: grit in it, a bent shaft, a screw in the winding, a propeller that is hurt, or a weight that lies there.",
+						Remedies: by("Turn it by hand and feel for grit; look at its screws and its propeller; at Airframe see what the balance asks of it"),
+						Paths:    []quad.Path{"readings.watch.heat"},
+					})
+				}
+			}
+			return r
+		},
+	},
 }

@@ -367,6 +367,9 @@ var sometimes = []struct {
 	{"readings.link.modulePhrase", []string{`{"exact":"aaaa","loose":"aaaa"}`}},
 	{"readings.link.receiverPhrase", []string{`{"exact":"bbbb","loose":"bbbb"}`}},
 	{"readings.firstFlight.hover", []string{`{"stick":38,"volts":22.5,"pack":"grey"}`, `{"stick":60,"volts":22.5,"pack":"grey"}`}},
+	{"readings.watch.current", []string{`{"idle":0.4,"output":25,"amps":9}`, `{"idle":4,"output":25,"amps":9}`}},
+	{"readings.watch.heat", []string{`{"frontLeft":41,"frontRight":42,"rearLeft":40,"rearRight":41,"air":20}`, `{"frontLeft":41,"frontRight":42,"rearLeft":70,"rearRight":41,"air":20}`}},
+	{"readings.watch.discovered", []string{"true", "false"}},
 	{"readings.wiring.answers.camera", []string{"true", "false"}},
 	{"readings.senses.videoTrial", []string{`{"pairs":3,"lost":3,"least":1,"most":5}`, `{"pairs":3,"lost":1,"least":-1,"most":3}`}},
 }

@@ -291,7 +291,7 @@ func TestEveryLeafIsDrawn(t *testing.T) {
 	}
 	r := rand.New(rand.NewPCG(7, 7))
 	seen := map[quad.Path]bool{}
-	for n := 0; n < 25000 && len(wanted) > 0; n++ {
+	for n := 0; n < 40000 && len(wanted) > 0; n++ {
 		w := kinds[r.IntN(len(kinds))].world.clone()
 		if c, ok := w.change(r); ok && !seen[c.Path] {
 			seen[c.Path] = true

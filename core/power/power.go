@@ -17,6 +17,9 @@ const (
 	LastsFix  = 180.0
 )
 
+// DelayMost is how long an alarm may wait for a sag to pass, s.
+const DelayMost = 10.0
+
 // CellLeast and CellMost are between what a cell at rest has, V: below it is empty and harmed, above no charger leaves it.
 const (
 	CellLeast = 3.3

@@ -32,6 +32,7 @@ var Unjudged = map[quad.Path]Excuse{
 	"parts.estimates":            {"", "told wherever its figures are leaned on; the figures themselves are judged"},
 	"parts.propeller.nutTorque":  {check.FirstFlight, "told to the pilot who fits the propellers; nothing is computed from it"},
 	"sheet.link.phrase":          {check.Link, "whoever has it can fly the quad; whether both ends share it is told by their fingerprints, and by channels that move"},
+	"radio.alarmRepeat":          {check.PowerWatch, "how often it is said again is the pilot's ear"},
 	"radio.phrase":               {check.Link, "as the one of the sheet"},
 	"parts.receiver.gain":        {check.Link, "told in the budget; what came of it is judged by the walk and the track"},
 	"parts.radioModule.gain":     {check.Link, "as the receiver's"},

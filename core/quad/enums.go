@@ -51,6 +51,9 @@ func (Reaction) Enum() []string { return enum(ReactNothing, ReactLand, ReactRetu
 func (During) Enum() []string { return enum(DuringKeep, DuringRest, DuringSet) }
 
 // Enum implements [Enumeration].
+func (AlarmRoute) Enum() []string { return enum(RouteTelemetry, RouteDisplay, RouteSounder) }
+
+// Enum implements [Enumeration].
 func (LossOutput) Enum() []string { return enum(LossSilence, LossHold, LossPreset) }
 
 // Enum implements [Enumeration].

@@ -327,6 +327,43 @@ type WatchReadings struct {
 	BoardVolts *Reading[float64] `json:"boardVolts,omitempty" unit:"V" label:"Pack voltage the board shows" how:"Pack on, nothing running." good:"The meter's figure, to two per cent." least:"0" most:"60" because:"twelve full cells have 52 V"`
 	MeterVolts *Reading[float64] `json:"meterVolts,omitempty" unit:"V" label:"Pack voltage by meter" how:"Meter at the balance lead." good:"About 3.8 to 4.2 V for each cell, all cells alike." least:"0" most:"60" because:"twelve full cells have 52 V"`
 	Heard      *Reading[bool]    `json:"heard,omitempty" label:"The alarm was heard" how:"Raise the threshold above the present voltage, hear it, put it back." good:"Heard or seen from where you will stand, within seconds."`
+	// Route by which it came; Discovered is asked for where it is the radio that speaks.
+	Route      *Reading[AlarmRoute] `json:"route,omitempty" label:"By what the alarm came" how:"Say which of them you heard or saw: the radio, the display in the goggles, or the sounder on board." good:"One of the three is enough; two are better."`
+	Discovered *Reading[bool]       `json:"discovered,omitempty" label:"The radio lists the pack's voltage among its sensors" how:"In the radio's telemetry page, pack in: have it discover its sensors, and look for the pack's voltage." good:"There, and it moves as you plug the pack in and out."`
+	// What follows needs a flight, or motors under load.
+	Current *Reading[CurrentSeen] `json:"current,omitempty" label:"Current at rest and under load" how:"A meter in the lead or a charger's figure: at rest, disarmed; then under load, with the output at which it was read." good:"At rest about what its devices draw; under load what the rehearsal says for that output."`
+	Heat    *Reading[MotorHeat]   `json:"heat,omitempty" label:"How warm the motors are after a flight" how:"Within a minute of landing, by a thermometer or the back of a finger on each motor bell, and the air beside it." good:"All four alike, and none too hot to touch."`
+}
+
+// CurrentSeen is what a quad was seen to draw, at rest and at one output of its motors.
+type CurrentSeen struct {
+	Idle   float64 `json:"idle" unit:"A" label:"At rest, disarmed" least:"0" most:"50" because:"at 50 A at rest something burns"`
+	Output float64 `json:"output" unit:"%" label:"Output when it was read" least:"1" most:"100" because:"a share of full"`
+	Amps   float64 `json:"amps" unit:"A" label:"Under load" least:"0" most:"500" because:"no pack that flies gives 500 A"`
+}
+
+// Words of it.
+func (c CurrentSeen) Words() string {
+	return Quantity(c.Idle, "A") + " at rest, " + Quantity(c.Amps, "A") + " at " + Quantity(c.Output, "%")
+}
+
+// MotorHeat is how warm the motors are after a flight, by corner.
+type MotorHeat struct {
+	FrontLeft  float64 `json:"frontLeft" unit:"°C" label:"Front left" least:"-20" most:"250" because:"a winding is gone long before 250 °C"`
+	FrontRight float64 `json:"frontRight" unit:"°C" label:"Front right" least:"-20" most:"250" because:"a winding is gone long before 250 °C"`
+	RearLeft   float64 `json:"rearLeft" unit:"°C" label:"Rear left" least:"-20" most:"250" because:"a winding is gone long before 250 °C"`
+	RearRight  float64 `json:"rearRight" unit:"°C" label:"Rear right" least:"-20" most:"250" because:"a winding is gone long before 250 °C"`
+	Air        float64 `json:"air" unit:"°C" label:"Air" least:"-30" most:"55" because:"nobody flies in that"`
+}
+
+// At a corner, °C.
+func (h MotorHeat) At(c Corner) float64 {
+	return map[Corner]float64{FrontLeft: h.FrontLeft, FrontRight: h.FrontRight, RearLeft: h.RearLeft, RearRight: h.RearRight}[c]
+}
+
+// Words of it.
+func (h MotorHeat) Words() string {
+	return "front " + Number(h.FrontLeft) + " and " + Quantity(h.FrontRight, "°C") + ", rear " + Number(h.RearLeft) + " and " + Quantity(h.RearRight, "°C") + " in air of " + Quantity(h.Air, "°C")
 }
 
 type LossReadings struct {

@@ -331,19 +331,22 @@ type PictureSheet struct {
 
 // RadioPlan is how the radio turns hands into channels, and how its model for this quad is set to send them.
 type RadioPlan struct {
-	Model     string                `json:"model" label:"Name of its model in the radio"`
-	Modules   ModulesOn             `json:"modules" label:"Modules that the model has on"`
-	Number    int                   `json:"number" unit:"count" label:"Receiver number" least:"0" most:"63" because:"radios number up to 63 receivers; 0 is none"`
-	Channels  int                   `json:"channels" unit:"count" label:"Channels sent; 0 is as many as the link carries" least:"0" most:"18" because:"a link carries 18 channels at most"`
-	Telemetry bool                  `json:"telemetry" label:"Telemetry asked of the receiver"`
-	Rate      float64               `json:"rate" unit:"Hz" label:"Packet rate; 0 is left to the link" least:"0" most:"2000" because:"no control link sends 2000 packets a second"`
-	Phrase    string                `json:"phrase" label:"Shared phrase of the radio" private:"phrase"`
-	Alarms    LinkAlarms            `json:"alarms"`
-	Trims     StickTrims            `json:"trims"`
-	Mixes     map[string]MixPlan    `json:"mixes,omitempty" label:"Mix"`
-	Order     string                `json:"order" asked:"yes" label:"Channel order the radio sends"`
-	Travel    float64               `json:"travel" unit:"%" label:"Travel of the stick channels" least:"0" most:"150" because:"radios stop at 150 %"`
-	Switches  map[string]SwitchPlan `json:"switches" label:"Switch"`
+	Model     string     `json:"model" label:"Name of its model in the radio"`
+	Modules   ModulesOn  `json:"modules" label:"Modules that the model has on"`
+	Number    int        `json:"number" unit:"count" label:"Receiver number" least:"0" most:"63" because:"radios number up to 63 receivers; 0 is none"`
+	Channels  int        `json:"channels" unit:"count" label:"Channels sent; 0 is as many as the link carries" least:"0" most:"18" because:"a link carries 18 channels at most"`
+	Telemetry bool       `json:"telemetry" label:"Telemetry asked of the receiver"`
+	Rate      float64    `json:"rate" unit:"Hz" label:"Packet rate; 0 is left to the link" least:"0" most:"2000" because:"no control link sends 2000 packets a second"`
+	Phrase    string     `json:"phrase" label:"Shared phrase of the radio" private:"phrase"`
+	Alarms    LinkAlarms `json:"alarms"`
+	// AlarmDelay is for how long the pack's voltage must be low until the radio speaks, AlarmRepeat how long until it says so again.
+	AlarmDelay  float64               `json:"alarmDelay,omitempty" unit:"s" label:"Delay of the pack's alarm" least:"0" most:"60" because:"after a minute the pack is empty"`
+	AlarmRepeat float64               `json:"alarmRepeat,omitempty" unit:"s" label:"Repeat of the pack's alarm; 0 says it once" least:"0" most:"120" because:"two minutes apart nobody takes it for the same"`
+	Trims       StickTrims            `json:"trims"`
+	Mixes       map[string]MixPlan    `json:"mixes,omitempty" label:"Mix"`
+	Order       string                `json:"order" asked:"yes" label:"Channel order the radio sends"`
+	Travel      float64               `json:"travel" unit:"%" label:"Travel of the stick channels" least:"0" most:"150" because:"radios stop at 150 %"`
+	Switches    map[string]SwitchPlan `json:"switches" label:"Switch"`
 }
 
 // LinkAlarms are what the radio warns of by itself. 0 leaves an alarm off.

@@ -237,6 +237,15 @@ const (
 	LossPreset  LossOutput = "preset"
 )
 
+// AlarmRoute is by what a pilot hears of his pack.
+type AlarmRoute string
+
+const (
+	RouteTelemetry AlarmRoute = "telemetry" // the radio speaks
+	RouteDisplay   AlarmRoute = "display"   // in the goggles
+	RouteSounder   AlarmRoute = "sounder"   // on board
+)
+
 // MotorsStop is what the motors did once the radio was gone.
 type MotorsStop string
 

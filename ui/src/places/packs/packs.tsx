@@ -77,6 +77,12 @@ function One({ pack: p, version }: { pack: Pack; version: number }) {
       </section>
       <section aria-label={`How ${p.name} ages`} className="min-w-0 phone:col-span-2">
         <Trend pack={p} />
+        {p.wear.words && (
+          <p className={p.wear.retire ? 'text-[14px] font-semibold text-stop' : p.wear.look ? 'text-[14px] text-fix' : 'text-[14px] text-soft'}>
+            {p.wear.words}
+            {p.wear.until && ` As it ages so far, to be retired about ${whenOf(p.wear.until)}.`}
+          </p>
+        )}
         <Measured pack={p} version={version} />
       </section>
       <section aria-label={`Quads with ${p.name}`} className="min-w-0 text-[14px] phone:col-span-2">
@@ -162,6 +168,7 @@ const wordsOf = (h: Pack['health'][number]) =>
     h.capacity && `${h.capacity} mAh`,
     h.spread !== undefined && h.spread > 0 && `cells ${h.spread} mV apart`,
     h.mass && `${h.mass} g`,
+    h.stored && `put away at ${h.stored} V a cell`,
   ]
     .filter(Boolean)
     .join(', ')
@@ -218,7 +225,7 @@ function Measure({ pack, version, onDone }: { pack: Pack; version: number; onDon
   const submit = (e: FormEvent<HTMLFormElement>) => {
     e.preventDefault()
     const d = new FormData(e.currentTarget)
-    const told = Object.fromEntries(['resistance', 'capacity', 'spread', 'mass'].flatMap((k) => (figure(d, k) === undefined ? [] : [[k, figure(d, k)]])))
+    const told = Object.fromEntries(['resistance', 'capacity', 'spread', 'mass', 'stored'].flatMap((k) => (figure(d, k) === undefined ? [] : [[k, figure(d, k)]])))
     measure.mutate({ version, name: pack.name, ...told }, { onSuccess: onDone })
   }
   return (
@@ -252,6 +259,10 @@ function Measure({ pack, version, onDone }: { pack: Pack; version: number; onDon
         <label>
           Mass, g
           <input name="mass" type="text" inputMode="decimal" pattern="[0-9]+([.,][0-9]+)?" title="A figure, as 12.5" maxLength={10} />
+        </label>
+        <label>
+          Put away at, V a cell
+          <input name="stored" type="text" inputMode="decimal" pattern="[0-9]+([.,][0-9]+)?" title="A figure, as 3.82" maxLength={10} />
         </label>
         <Button small main type="submit" disabled={measure.isPending}>
           Keep it
