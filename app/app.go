@@ -64,16 +64,17 @@ type Keeper interface {
 
 // App serves one pilot.
 type App struct {
-	keep   Keeper
-	pilot  int64
-	who    string
-	now    func() time.Time
-	bench  *Bench
-	runs   runCache
-	lines  lineCache
-	fleet  neighbours
-	shelf  shelf
-	judged judgedQuads
+	keep         Keeper
+	pilot        int64
+	who          string
+	now          func() time.Time
+	bench        *Bench
+	runs         runCache
+	emptiedPacks emptiedCache
+	lines        lineCache
+	fleet        neighbours
+	shelf        shelf
+	judged       judgedQuads
 }
 
 // New app. The clock is an argument so that tests can move it; bench may be nil.

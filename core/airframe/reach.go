@@ -12,8 +12,8 @@ func (d Drive) Cruise(mass, drag, speed float64) (p Point, ok bool) {
 	return d.ForThrust(math.Hypot(mass*Gravity, drag*speed*speed) / d.Motors)
 }
 
-// Reach is how far a quad can go and come home again by its charge.
-type Reach struct {
+// Turn is where a quad has to turn: how far it can go and come home again by its charge.
+type Turn struct {
 	Towards string  `json:"towards"` // it goes out into the wind, with it, or across
 	Out     float64 `json:"out" unit:"mAh/km"`
 	Back    float64 `json:"back" unit:"mAh/km"`
@@ -23,8 +23,8 @@ type Reach struct {
 
 // Reaches of a mass (kg) at an airspeed in a steady wind (both m/s), out along a straight line and back along it: where what is left, less a reserve (a share of the capacity), is what
 // the way home takes. extra is what the electronics draw, A. A wind as fast as it flies lets it reach nothing: those ways are left out.
-func (d Drive) Reaches(pack quad.Pack, mass, drag, speed, wind, extra, reserve float64) []Reach {
-	out := []Reach{}
+func (d Drive) Reaches(pack quad.Pack, mass, drag, speed, wind, extra, reserve float64) []Turn {
+	out := []Turn{}
 	p, ok := d.Cruise(mass, drag, speed)
 	if !ok || !(speed > 0) || !(pack.Capacity > 0) || !(reserve >= 0 && reserve < 1) {
 		return out
@@ -42,7 +42,7 @@ func (d Drive) Reaches(pack quad.Pack, mass, drag, speed, wind, extra, reserve f
 		if way.out <= 0 || way.back <= 0 {
 			continue
 		}
-		r := Reach{Towards: way.name, Out: amps / way.out / 3.6 * 1000, Back: amps / way.back / 3.6 * 1000}
+		r := Turn{Towards: way.name, Out: amps / way.out / 3.6 * 1000, Back: amps / way.back / 3.6 * 1000}
 		km := usable / (r.Out + r.Back)
 		r.Metres, r.Minutes = 1000*km, usable/1000/amps*60
 		out = append(out, r)

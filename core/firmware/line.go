@@ -41,6 +41,8 @@ type Line struct {
 	Gates []ArmGate `json:"gates"`
 	// Control is what its controller does by itself, whatever the settings.
 	Control Control `json:"control"`
+	// Current is how its boards are told what flows.
+	Current CurrentMeter `json:"current"`
 
 	// Entries of the dictionary. A shipped line has them in a file of their own, a taught one in the same.
 	Entries []Entry `json:"entries"`

@@ -22,8 +22,8 @@ func (Effort) Enum() []string { return []string{string(Hovering), string(Cruisin
 
 // Emptied is a pack flown from full on.
 type Emptied struct {
-	Effort  Effort         `json:"effort" enum:"hovering,cruising,punching"`
-	Samples []power.Sample `json:"samples"` // ten a second
+	Effort  Effort        `json:"effort" enum:"hovering,cruising,punching"`
+	Samples []power.Given `json:"samples"` // ten a second
 	// Low says that a cell came down to its landing voltage at rest; else the flight ended otherwise, or after the longest that is flown.
 	Low bool `json:"low"`
 	// Windings at its end by corner, in the order of [quad.Corners].
@@ -78,7 +78,7 @@ func EmptyPack(in Input, effort Effort, stop func() bool) (*Emptied, error) {
 				return nil, quad.Faultf("cancelled", "", "the flight was cancelled")
 			}
 			state := s.State()
-			out.Samples = append(out.Samples, power.Sample{Time: state.Time, Volts: round3(state.Volts), Amps: round3(state.Amps + idle)})
+			out.Samples = append(out.Samples, power.Given{Time: state.Time, Volts: round3(state.Volts), Amps: round3(state.Amps + idle)})
 			out.Distance += math.Hypot(state.Velocity[0], state.Velocity[1]) / samplesEvery
 			if s.cells.lowAt > 0 {
 				out.Low = true

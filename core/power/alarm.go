@@ -1,12 +1,24 @@
 package power
 
-import "math"
+import (
+	"cmp"
+	"math"
+)
 
-// Sample is what a pack gave at one moment of a flight, at its lead.
-type Sample struct {
+// Given is what a pack gave at one moment of a flight, at its lead.
+type Given struct {
 	Time  float64 `json:"time" unit:"s"`
 	Volts float64 `json:"volts" unit:"V"`
 	Amps  float64 `json:"amps" unit:"A"`
+}
+
+// Flown is a flight with a pack of so many cells that has to be down at a landing voltage under load. Low says that it ended because a cell at rest was as low as one may be; else it
+// was over before anybody had to land. What it gave comes in the order of time.
+type Flown struct {
+	Given []Given
+	Cells int
+	Land  float64 // V a cell
+	Low   bool
 }
 
 // Alarm sounds once the voltage has stayed below its threshold for the delay, and again after every repeat for as long as it stays there.
@@ -42,15 +54,15 @@ const comesBack = 10.0
 // staysDown is for how long a cell under load is below the landing voltage until the pack has to be down, s: shorter is a sag.
 const staysDown = 10.0
 
-// DownBy is when a pack of so many cells has to be down in a flight: the beginning of the first [staysDown] seconds through which no cell is above the landing
-// voltage (V) under load. ended says that the flight was over before.
-func DownBy(flight []Sample, cells int, land float64) (at float64, ended bool) {
-	if len(flight) == 0 {
+// DownBy is when it has to be down: the beginning of the first [staysDown] seconds through which no cell is above the landing voltage under load, or its end where that was
+// low. ended says that the flight was over before.
+func (f Flown) DownBy() (at float64, ended bool) {
+	if len(f.Given) == 0 {
 		return 0, true
 	}
 	since := math.NaN()
-	for _, s := range flight {
-		if s.Volts >= land*float64(cells) {
+	for _, s := range f.Given {
+		if s.Volts >= f.Land*float64(f.Cells) {
 			since = math.NaN()
 			continue
 		}
@@ -61,16 +73,16 @@ func DownBy(flight []Sample, cells int, land float64) (at float64, ended bool) {
 			return since, false
 		}
 	}
-	return flight[len(flight)-1].Time, true
+	return f.Given[len(f.Given)-1].Time, !f.Low
 }
 
-// Replay an alarm over a flight with a pack of so many cells that has to be down at a landing voltage (V a cell). Samples come in the order of their time.
-func Replay(flight []Sample, cells int, land float64, a Alarm) Replayed {
+// Replay an alarm over it.
+func (f Flown) Replay(a Alarm) Replayed {
 	out := Replayed{Rings: []Ring{}}
-	limit := a.PerCell * float64(cells)
-	down, ended := DownBy(flight, cells, land)
+	limit := a.PerCell * float64(f.Cells)
+	down, ended := f.DownBy()
 	below, next := false, 0.0
-	for i, s := range flight {
+	for i, s := range f.Given {
 		if s.Volts >= limit {
 			below = false
 			continue
@@ -81,7 +93,7 @@ func Replay(flight []Sample, cells int, land float64, a Alarm) Replayed {
 		if s.Time < next {
 			continue
 		}
-		ring := Ring{At: s.Time, False: recovers(flight[i:], limit)}
+		ring := Ring{At: s.Time, False: recovers(f.Given[i:], limit)}
 		out.Rings = append(out.Rings, ring)
 		if next = math.Inf(1); a.Repeat > 0 {
 			next = s.Time + a.Repeat
@@ -91,14 +103,14 @@ func Replay(flight []Sample, cells int, land float64, a Alarm) Replayed {
 			out.False++
 		case !out.True:
 			out.True, out.At, out.AtLeast = true, s.Time, ended
-			out.Seconds, out.Energy, out.Charge = spent(flight[i:], down)
+			out.Seconds, out.Energy, out.Charge = spent(f.Given[i:], down)
 		}
 	}
 	return out
 }
 
 // recovers says whether a voltage is above a limit again soon.
-func recovers(flight []Sample, limit float64) bool {
+func recovers(flight []Given, limit float64) bool {
 	for _, s := range flight {
 		if s.Time-flight[0].Time > comesBack {
 			return false
@@ -111,7 +123,7 @@ func recovers(flight []Sample, limit float64) bool {
 }
 
 // spent between the first sample and a moment: seconds, Wh and mAh, by the trapezoidal rule.
-func spent(flight []Sample, until float64) (seconds, energy, charge float64) {
+func spent(flight []Given, until float64) (seconds, energy, charge float64) {
 	for i := 1; i < len(flight) && flight[i].Time <= until; i++ {
 		a, b := flight[i-1], flight[i]
 		dt := b.Time - a.Time
@@ -130,8 +142,8 @@ type AlarmMap struct {
 	Seconds [][]float64 `json:"seconds" unit:"s"`
 }
 
-// MapAlarms over a flight: thresholds from 3.2 to 3.9 V a cell, delays from none to ten seconds.
-func MapAlarms(flight []Sample, cells int, land float64) AlarmMap {
+// Map of alarms over it: thresholds from 3.2 to 3.9 V a cell, delays from none to ten seconds.
+func (f Flown) Map() AlarmMap {
 	m := AlarmMap{}
 	for v := 320; v <= 390; v += 2 {
 		m.Thresholds = append(m.Thresholds, float64(v)/100)
@@ -142,7 +154,7 @@ func MapAlarms(flight []Sample, cells int, land float64) AlarmMap {
 	for _, v := range m.Thresholds {
 		falses, left := make([]int, len(m.Delays)), make([]float64, len(m.Delays))
 		for j, d := range m.Delays {
-			r := Replay(flight, cells, land, Alarm{PerCell: v, Delay: d})
+			r := f.Replay(Alarm{PerCell: v, Delay: d})
 			falses[j], left[j] = r.False, -1
 			if r.True {
 				left[j] = r.Seconds
@@ -153,18 +165,24 @@ func MapAlarms(flight []Sample, cells int, land float64) AlarmMap {
 	return m
 }
 
-// Recommend an alarm of a map that leaves so many seconds: of those with the fewest false ones the one that lets fly the longest, and of these with the shortest delay. ok
-// is false where none leaves as much.
+// asLong is how many seconds more than are wanted an alarm may leave for a false one less: beyond that it only takes flying away.
+const asLong = 60.0
+
+// Recommend an alarm of a map that leaves so many seconds: of those that leave at most [asLong] more the one with the fewest false ones, of these the one with the shortest delay, and of these the one that
+// lets fly the longest. Where all leave more, the one that leaves the least. ok is false where none leaves as much.
 func (m AlarmMap) Recommend(leave float64) (a Alarm, ok bool) {
-	fewest, left := math.MaxInt, math.Inf(1)
+	better := func(falses int, left, delay float64, than int, thanLeft, thanDelay float64) bool {
+		if far, thanFar := left > leave+asLong, thanLeft > leave+asLong; far || thanFar {
+			return left < thanLeft
+		}
+		return cmp.Or(cmp.Compare(falses, than), cmp.Compare(delay, thanDelay), cmp.Compare(left, thanLeft)) < 0
+	}
+	fewest, least := 0, math.Inf(1)
 	for i, v := range m.Thresholds {
 		for j, d := range m.Delays {
-			n, s := m.False[i][j], m.Seconds[i][j]
-			if s < leave || n > fewest || n == fewest && (s > left || s == left && d >= a.Delay) {
-				continue
+			if n, s := m.False[i][j], m.Seconds[i][j]; s >= leave && s >= 0 && (!ok || better(n, s, d, fewest, least, a.Delay)) {
+				a, fewest, least, ok = Alarm{PerCell: v, Delay: d}, n, s, true
 			}
-			fewest, left, ok = n, s, true
-			a = Alarm{PerCell: v, Delay: d}
 		}
 	}
 	return a, ok

@@ -9,8 +9,8 @@ import (
 )
 
 // falling is a flight from full to empty with punches that sag, at ten samples a second.
-func falling(rng *rand.Rand, seconds float64) []power.Sample {
-	var out []power.Sample
+func falling(rng *rand.Rand, seconds float64) []power.Given {
+	var out []power.Given
 	punch, until := 0.0, 0.0
 	for t := 0.0; t < seconds; t += 0.1 {
 		if t >= until {
@@ -20,7 +20,7 @@ func falling(rng *rand.Rand, seconds float64) []power.Sample {
 			}
 		}
 		cell := 4.1 - 0.9*t/seconds - 0.8*punch
-		out = append(out, power.Sample{Time: t, Volts: 4 * cell, Amps: 10 + 60*punch})
+		out = append(out, power.Given{Time: t, Volts: 4 * cell, Amps: 10 + 60*punch})
 	}
 	return out
 }
@@ -31,7 +31,7 @@ func TestReplayAgainstLookingBack(t *testing.T) {
 	for range 60 {
 		flight := falling(rng, 120+200*rng.Float64())
 		a := power.Alarm{PerCell: 3.2 + 0.5*rng.Float64(), Delay: float64(rng.IntN(8))}
-		got := power.Replay(flight, 4, 3.3, a)
+		got := power.Flown{Given: flight, Cells: 4, Land: 3.3}.Replay(a)
 		var want []power.Ring
 		rung := false // in the stretch that goes on
 		for i, s := range flight {
@@ -66,12 +66,12 @@ func TestReplayAgainstLookingBack(t *testing.T) {
 
 // What is left at the first true alarm is the integral of what was still drawn: by closed form, of a voltage that falls straight under a steady current.
 func TestWhatAnAlarmLeaves(t *testing.T) {
-	var flight []power.Sample
+	var flight []power.Given
 	for i := range 3001 {
 		x := float64(i) / 10
-		flight = append(flight, power.Sample{Time: x, Volts: 16 - 4*x/300, Amps: 12})
+		flight = append(flight, power.Given{Time: x, Volts: 16 - 4*x/300, Amps: 12})
 	}
-	got := power.Replay(flight, 4, 3.2, power.Alarm{PerCell: 3.5, Delay: 2})
+	got := power.Flown{Given: flight, Cells: 4, Land: 3.2}.Replay(power.Alarm{PerCell: 3.5, Delay: 2})
 	// 3.5 V a cell is passed at 150 s, 3.2 V at 240 s.
 	near := func(what string, x, want, within float64) {
 		t.Helper()
@@ -87,38 +87,48 @@ func TestWhatAnAlarmLeaves(t *testing.T) {
 	v0, v1 := 16-4*got.At/300, 16-4*(got.At+got.Seconds)/300
 	near("Wh left", got.Energy, (v0+v1)/2*12*got.Seconds/3600, 1e-3)
 	near("mAh left", got.Charge, 12*got.Seconds/3.6, 0.5)
-	again := power.Replay(flight, 4, 3.2, power.Alarm{PerCell: 3.5, Delay: 2, Repeat: 30})
+	again := power.Flown{Given: flight, Cells: 4, Land: 3.2}.Replay(power.Alarm{PerCell: 3.5, Delay: 2, Repeat: 30})
 	if len(again.Rings) != 5 {
 		t.Errorf("repeated every 30 s it rings %d times, want 5", len(again.Rings))
 	}
-	early := power.Replay(flight[:2000], 4, 3.2, power.Alarm{PerCell: 3.5})
+	early := power.Flown{Given: flight[:2000], Cells: 4, Land: 3.2}.Replay(power.Alarm{PerCell: 3.5})
 	if !early.AtLeast {
 		t.Errorf("a flight that ended before: %+v", early)
 	}
-	if r := power.Replay(nil, 4, 3.2, power.Alarm{PerCell: 3.5}); r.True || len(r.Rings) > 0 {
+	if low := (power.Flown{Given: flight[:2000], Cells: 4, Land: 3.2, Low: true}).Replay(power.Alarm{PerCell: 3.5}); low.AtLeast || low.Seconds != early.Seconds {
+		t.Errorf("one that ended because it was low: %+v", low)
+	}
+	if r := (power.Flown{Cells: 4, Land: 3.2}).Replay(power.Alarm{PerCell: 3.5}); r.True || len(r.Rings) > 0 {
 		t.Errorf("no flight: %+v", r)
 	}
 }
 
 // What is recommended is what a search through every alarm of the map finds, and it says where nothing leaves enough.
 func TestRecommendAgainstEveryAlarm(t *testing.T) {
-	flight := falling(rand.New(rand.NewPCG(8, 1)), 300)
-	m := power.MapAlarms(flight, 4, 3.3)
+	f := power.Flown{Given: falling(rand.New(rand.NewPCG(8, 1)), 300), Cells: 4, Land: 3.3}
+	m := f.Map()
 	got, ok := m.Recommend(30)
 	if !ok {
 		t.Fatal("nothing is recommended")
 	}
-	best := power.Replay(flight, 4, 3.3, got)
+	best := f.Replay(got)
+	if best.Seconds < 30 || best.Seconds > 90 {
+		t.Errorf("it leaves %.1f s where 30 are wanted", best.Seconds)
+	}
 	for _, v := range m.Thresholds {
 		for _, d := range m.Delays {
-			r := power.Replay(flight, 4, 3.3, power.Alarm{PerCell: v, Delay: d})
-			if !r.True || r.Seconds < 30 {
+			r := f.Replay(power.Alarm{PerCell: v, Delay: d})
+			if !r.True || r.Seconds < 30 || r.Seconds > 90 {
 				continue
 			}
-			if r.False < best.False || r.False == best.False && r.Seconds < best.Seconds {
+			if r.False < best.False || r.False == best.False && d < got.Delay || r.False == best.False && d == got.Delay && r.Seconds < best.Seconds {
 				t.Errorf("%v V after %v s leaves %.1f s with %d false; %+v leaves %.1f s with %d", v, d, r.Seconds, r.False, got, best.Seconds, best.False)
 			}
 		}
+	}
+	early := power.AlarmMap{Thresholds: []float64{3.5, 3.6}, Delays: []float64{0}, False: [][]int{{3}, {0}}, Seconds: [][]float64{{200}, {300}}}
+	if a, ok := early.Recommend(30); !ok || a.PerCell != 3.5 {
+		t.Errorf("of those that leave too much: %+v, %v", a, ok)
 	}
 	if _, ok := m.Recommend(1000); ok {
 		t.Error("an alarm that leaves more than the flight")

@@ -45,33 +45,6 @@ const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) 
       ],
     }
   },
-  'power-watch': (q, p) => ({
-    lit: ['pack', 'lead'],
-    callouts: [
-      {
-        at: [-0.06, 0.3],
-        side: 'left',
-        row: 1,
-        name: 'Pack',
-        lines: Object.keys(q.meant.parts.packs).map(
-          (name) => `${name}: ${told(q, `parts.packs.${name}.cells`)} cells, ${told(q, `parts.packs.${name}.capacity`)}`,
-        ),
-      },
-      { at: [0.06, 0.3], side: 'right', row: 1, name: 'The board shows', lines: [reading(p, 'readings.watch.boardVolts')] },
-      { at: [0.02, -0.6], side: 'right', row: 3, name: 'The meter shows', lines: [reading(p, 'readings.watch.meterVolts')] },
-      {
-        at: [-0.06, 0.2],
-        side: 'left',
-        row: 3,
-        name: 'Alarm',
-        lines: [
-          `warns, a cell: ${told(q, 'sheet.watch.warnPerCell')}`,
-          `lands, a cell: ${told(q, 'sheet.watch.landPerCell')}`,
-          `heard: ${reading(p, 'readings.watch.heard')}`,
-        ],
-      },
-    ],
-  }),
   picture: (q, p) => ({
     lit: ['video', 'camera'],
     callouts: [

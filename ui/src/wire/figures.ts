@@ -12,6 +12,7 @@ const ask = {
   wiring: async (id: number) => ({ wiring: await answerOf(server.GET('/api/quads/{id}/wiring', at(id))) }),
   sticks: (id: number) => answerOf(server.GET('/api/quads/{id}/sticks', at(id))),
   motors: (id: number) => answerOf(server.GET('/api/quads/{id}/motors', at(id))),
+  'power-watch': async (id: number) => ({ watch: await answerOf(server.GET('/api/quads/{id}/power-watch', at(id))) }),
   'link-loss': async (id: number) => ({ loss: await answerOf(server.GET('/api/quads/{id}/link-loss', at(id))) }),
   'first-flight': (id: number) => answerOf(server.GET('/api/quads/{id}/first-flight', at(id))),
   card: (id: number) => answerOf(server.GET('/api/quads/{id}/card', at(id))),

@@ -1865,6 +1865,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/power-watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How its pack is watched, and how far it reaches */
+        get: operations["powerWatch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/power-watch/alarm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Replay an alarm over a flight */
+        post: operations["alarm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/power-watch/model": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find a board's model of the current from readings */
+        post: operations["currentModel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/power-watch/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Find a current sensor's scale from charger figures */
+        post: operations["currentScale"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/radio/card": {
         parameters: {
             query?: never;
@@ -2637,6 +2705,50 @@ export interface components {
             airframe: components["schemas"]["Summary"];
             corners: components["schemas"]["CornerState"][];
         };
+        Alarm: {
+            /** Format: double */
+            delay: number;
+            /** Format: double */
+            perCell: number;
+            /** Format: double */
+            repeat: number;
+        };
+        AlarmAsk: {
+            alarm: components["schemas"]["Alarm"];
+            brief?: boolean;
+            columns?: string[];
+            /** @enum {string} */
+            effort: "hovering" | "cruising" | "punching";
+            /** Format: double */
+            leave: number;
+            pack: string;
+            text?: string;
+        };
+        AlarmMap: {
+            delays: number[];
+            false: number[][];
+            seconds: number[][];
+            thresholds: number[];
+        };
+        AlarmView: {
+            advised?: components["schemas"]["Alarm"];
+            advises?: components["schemas"]["Replayed"];
+            /** Format: int64 */
+            cells: number;
+            /** Format: double */
+            distance: number;
+            /** Format: double */
+            downBy: number;
+            ended: boolean;
+            flight: components["schemas"]["Given"][];
+            /** Format: double */
+            lasts: number;
+            map?: components["schemas"]["AlarmMap"];
+            replayed: components["schemas"]["Replayed"];
+            sorted: boolean;
+            table?: components["schemas"]["TableRead"];
+            windings: number[];
+        };
         Allowed: {
             because: string;
             /** Format: double */
@@ -3046,6 +3158,12 @@ export interface components {
              */
             version: number;
         };
+        Charged: {
+            /** Format: double */
+            logged: number;
+            /** Format: double */
+            put: number;
+        };
         CheckEdit: {
             path: string;
             value: string;
@@ -3229,6 +3347,24 @@ export interface components {
             /** Format: double */
             amperes: number;
             shown: number[];
+        };
+        CurrentModel: {
+            /** Format: double */
+            bend: number;
+            /** Format: double */
+            idle: number;
+            /** Format: double */
+            slope: number;
+            /** Format: double */
+            within: number;
+        };
+        CurrentSeen: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            idle: number;
+            /** Format: double */
+            output: number;
         };
         CurrentsView: {
             drawn: components["schemas"]["Current"][];
@@ -3414,6 +3550,12 @@ export interface components {
         };
         DrawingView: {
             corners: components["schemas"]["CornerState"][];
+        };
+        Drawn: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            output: number;
         };
         EditBody: {
             values: components["schemas"]["ValueAt"][];
@@ -4007,6 +4149,14 @@ export interface components {
             own: boolean;
             shipped: boolean;
         };
+        Given: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            time: number;
+            /** Format: double */
+            volts: number;
+        };
         Guess: {
             /** Format: double */
             factor: number;
@@ -4123,6 +4273,15 @@ export interface components {
             moved: components["schemas"]["Sample"][];
             /** @description With the hands off. */
             rest: components["schemas"]["Sample"][];
+        };
+        HeatView: {
+            /** Format: double */
+            apart: number;
+            /** Format: double */
+            hover: number;
+            /** Format: double */
+            most: number;
+            seen: components["schemas"]["MotorHeat"];
         };
         HeightRest: {
             /** Format: double */
@@ -4759,6 +4918,8 @@ export interface components {
             resistance?: number;
             /** Format: double */
             spread?: number;
+            /** Format: double */
+            stored?: number;
             /** Format: int64 */
             version: number;
         };
@@ -4777,6 +4938,23 @@ export interface components {
             region: string;
             version: string;
         };
+        MeterView: {
+            /** Format: double */
+            bend: number;
+            expected: components["schemas"]["Drawn"][];
+            /** Format: double */
+            held?: number;
+            /** Format: double */
+            idle: number;
+            /** @enum {string} */
+            kind?: "" | "multiplies" | "divides";
+            model?: components["schemas"]["CurrentModel"];
+            seen?: components["schemas"]["CurrentSeen"];
+            setting: string;
+            steps: components["schemas"]["Drawn"][];
+            told: boolean;
+            unit: string;
+        };
         MixPlan: {
             alone?: boolean;
             /** Format: int64 */
@@ -4785,6 +4963,29 @@ export interface components {
             to: number;
             /** Format: double */
             weight: number;
+        };
+        ModelAsk: {
+            free: boolean;
+            /** Format: double */
+            idle: number;
+            loaded: components["schemas"]["Drawn"][];
+        };
+        ModelPoint: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            /** Format: double */
+            output: number;
+        };
+        ModelView: {
+            curve: components["schemas"]["ModelPoint"][];
+            model: components["schemas"]["CurrentModel"];
+            says: string;
+            settings: components["schemas"]["SettingLine"][];
+            slips: components["schemas"]["Slip"][];
         };
         ModuleView: {
             clashes: components["schemas"]["Clash"][];
@@ -4833,6 +5034,18 @@ export interface components {
             /** Format: double */
             timeout: number;
             used: boolean;
+        };
+        MotorHeat: {
+            /** Format: double */
+            air: number;
+            /** Format: double */
+            frontLeft: number;
+            /** Format: double */
+            frontRight: number;
+            /** Format: double */
+            rearLeft: number;
+            /** Format: double */
+            rearRight: number;
         };
         MotorsSheet: {
             /** Format: double */
@@ -5025,6 +5238,8 @@ export interface components {
             resistance?: number;
             /** Format: double */
             spread?: number;
+            /** Format: double */
+            stored?: number;
             withdrawn: string;
         };
         PackOn: {
@@ -5043,6 +5258,7 @@ export interface components {
             now: components["schemas"]["Pack"];
             on: components["schemas"]["PackOn"][];
             told: components["schemas"]["Pack"];
+            wear: components["schemas"]["Wear"];
         };
         PacksView: {
             packs: components["schemas"]["PackView"][];
@@ -5344,6 +5560,25 @@ export interface components {
             /** @enum {string} */
             function: "" | "nothing" | "receiver" | "satellite" | "video" | "display" | "telemetry" | "configure";
         };
+        PowerWatchView: {
+            /** Format: int64 */
+            cells: number;
+            /** Format: double */
+            delay: number;
+            heat?: components["schemas"]["HeatView"];
+            /** Format: double */
+            land: number;
+            /** Format: double */
+            leave: number;
+            meter: components["schemas"]["MeterView"];
+            packs: components["schemas"]["WatchedPack"][];
+            reach?: components["schemas"]["ReachView"];
+            /** Format: double */
+            repeat: number;
+            routes: components["schemas"]["RouteView"][];
+            /** Format: double */
+            warn: number;
+        };
         Problem: {
             code: string;
             detail: string;
@@ -5627,7 +5862,7 @@ export interface components {
          * @description Every place of a quad; a star stands for a name.
          * @enum {string}
          */
-        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.language" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.sticks.armPause" | "sheet.sticks.armFix" | "sheet.sticks.armUnchecked" | "sheet.sticks.hold.channel" | "sheet.sticks.hold.from" | "sheet.sticks.hold.to" | "sheet.sticks.comeHome.channel" | "sheet.sticks.comeHome.from" | "sheet.sticks.comeHome.to" | "sheet.sticks.heightHold.channel" | "sheet.sticks.heightHold.from" | "sheet.sticks.heightHold.to" | "sheet.sticks.headingHold.channel" | "sheet.sticks.headingHold.from" | "sheet.sticks.headingHold.to" | "sheet.sticks.mission.channel" | "sheet.sticks.mission.from" | "sheet.sticks.mission.to" | "sheet.sticks.selfRight.channel" | "sheet.sticks.selfRight.from" | "sheet.sticks.selfRight.to" | "sheet.sticks.sounder.channel" | "sheet.sticks.sounder.from" | "sheet.sticks.sounder.to" | "sheet.sticks.lamp.channel" | "sheet.sticks.lamp.from" | "sheet.sticks.lamp.to" | "sheet.sticks.record.channel" | "sheet.sticks.record.from" | "sheet.sticks.record.to" | "sheet.sticks.mark.channel" | "sheet.sticks.mark.from" | "sheet.sticks.mark.to" | "sheet.sticks.quiet.channel" | "sheet.sticks.quiet.from" | "sheet.sticks.quiet.to" | "sheet.sticks.secondProfile.channel" | "sheet.sticks.secondProfile.from" | "sheet.sticks.secondProfile.to" | "sheet.sticks.thirdProfile.channel" | "sheet.sticks.thirdProfile.from" | "sheet.sticks.thirdProfile.to" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.outputs.*.trim" | "sheet.motors.outputs.*.lead" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.motors.sag" | "sheet.motors.linear" | "sheet.motors.room" | "sheet.motors.boost" | "sheet.motors.least" | "sheet.motors.most" | "sheet.motors.lag" | "sheet.motors.loopSpare" | "sheet.motors.loopShare" | "sheet.motors.beeps" | "sheet.motors.bus.used" | "sheet.motors.bus.bitRate" | "sheet.motors.bus.node" | "sheet.motors.bus.first" | "sheet.motors.bus.count" | "sheet.motors.bus.timeout" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.senses.compass" | "sheet.senses.compassTurned" | "sheet.senses.declination" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.feel.profile" | "sheet.feel.second.name" | "sheet.feel.second.roll.centre" | "sheet.feel.second.roll.peak" | "sheet.feel.second.roll.bend" | "sheet.feel.second.pitch.centre" | "sheet.feel.second.pitch.peak" | "sheet.feel.second.pitch.bend" | "sheet.feel.second.yaw.centre" | "sheet.feel.second.yaw.peak" | "sheet.feel.second.yaw.bend" | "sheet.feel.second.angleLimit" | "sheet.feel.second.throttleLimit" | "sheet.feel.third.name" | "sheet.feel.third.roll.centre" | "sheet.feel.third.roll.peak" | "sheet.feel.third.roll.bend" | "sheet.feel.third.pitch.centre" | "sheet.feel.third.pitch.peak" | "sheet.feel.third.pitch.bend" | "sheet.feel.third.yaw.centre" | "sheet.feel.third.yaw.peak" | "sheet.feel.third.yaw.bend" | "sheet.feel.third.angleLimit" | "sheet.feel.third.throttleLimit" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.loss.landTime" | "sheet.loss.back" | "sheet.loss.rearm" | "sheet.loss.near" | "sheet.loss.way" | "sheet.loss.wayHeight" | "sheet.loss.homeSpeed" | "sheet.loss.atHome" | "sheet.loss.satellites" | "sheet.loss.during.roll" | "sheet.loss.during.pitch" | "sheet.loss.during.throttle" | "sheet.loss.during.yaw" | "sheet.loss.during.switches" | "sheet.loss.carriesOn" | "sheet.loss.crashStops" | "sheet.loss.battery" | "sheet.loss.estimate" | "sheet.loss.fence" | "sheet.loss.ground" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.frame.stackHoles" | "parts.frame.stackRoom" | "parts.frame.cameraRoom" | "parts.frame.motorCircle" | "parts.frame.armThick" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.circle" | "parts.motor.thread" | "parts.motor.screw" | "parts.motor.mass" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.holes" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.holes" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.target" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.language" | "parts.receiver.speed" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.target" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.video.cameraWide" | "parts.video.cameraTilt" | "parts.video.cameraView" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.count" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "parts.batteryLead.plug" | "parts.batteryLead.area" | "parts.placed.*.mass" | "parts.placed.*.ahead" | "parts.placed.*.right" | "parts.placed.*.above" | "parts.placed.*.long" | "parts.placed.*.wide" | "parts.placed.*.high" | "parts.placed.*.protects" | "parts.estimates" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.language" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.sticks.armPause" | "board.sheet.sticks.armFix" | "board.sheet.sticks.armUnchecked" | "board.sheet.sticks.hold.channel" | "board.sheet.sticks.hold.from" | "board.sheet.sticks.hold.to" | "board.sheet.sticks.comeHome.channel" | "board.sheet.sticks.comeHome.from" | "board.sheet.sticks.comeHome.to" | "board.sheet.sticks.heightHold.channel" | "board.sheet.sticks.heightHold.from" | "board.sheet.sticks.heightHold.to" | "board.sheet.sticks.headingHold.channel" | "board.sheet.sticks.headingHold.from" | "board.sheet.sticks.headingHold.to" | "board.sheet.sticks.mission.channel" | "board.sheet.sticks.mission.from" | "board.sheet.sticks.mission.to" | "board.sheet.sticks.selfRight.channel" | "board.sheet.sticks.selfRight.from" | "board.sheet.sticks.selfRight.to" | "board.sheet.sticks.sounder.channel" | "board.sheet.sticks.sounder.from" | "board.sheet.sticks.sounder.to" | "board.sheet.sticks.lamp.channel" | "board.sheet.sticks.lamp.from" | "board.sheet.sticks.lamp.to" | "board.sheet.sticks.record.channel" | "board.sheet.sticks.record.from" | "board.sheet.sticks.record.to" | "board.sheet.sticks.mark.channel" | "board.sheet.sticks.mark.from" | "board.sheet.sticks.mark.to" | "board.sheet.sticks.quiet.channel" | "board.sheet.sticks.quiet.from" | "board.sheet.sticks.quiet.to" | "board.sheet.sticks.secondProfile.channel" | "board.sheet.sticks.secondProfile.from" | "board.sheet.sticks.secondProfile.to" | "board.sheet.sticks.thirdProfile.channel" | "board.sheet.sticks.thirdProfile.from" | "board.sheet.sticks.thirdProfile.to" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.outputs.*.trim" | "board.sheet.motors.outputs.*.lead" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.motors.sag" | "board.sheet.motors.linear" | "board.sheet.motors.room" | "board.sheet.motors.boost" | "board.sheet.motors.least" | "board.sheet.motors.most" | "board.sheet.motors.lag" | "board.sheet.motors.loopSpare" | "board.sheet.motors.loopShare" | "board.sheet.motors.beeps" | "board.sheet.motors.bus.used" | "board.sheet.motors.bus.bitRate" | "board.sheet.motors.bus.node" | "board.sheet.motors.bus.first" | "board.sheet.motors.bus.count" | "board.sheet.motors.bus.timeout" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.senses.compass" | "board.sheet.senses.compassTurned" | "board.sheet.senses.declination" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.feel.profile" | "board.sheet.feel.second.name" | "board.sheet.feel.second.roll.centre" | "board.sheet.feel.second.roll.peak" | "board.sheet.feel.second.roll.bend" | "board.sheet.feel.second.pitch.centre" | "board.sheet.feel.second.pitch.peak" | "board.sheet.feel.second.pitch.bend" | "board.sheet.feel.second.yaw.centre" | "board.sheet.feel.second.yaw.peak" | "board.sheet.feel.second.yaw.bend" | "board.sheet.feel.second.angleLimit" | "board.sheet.feel.second.throttleLimit" | "board.sheet.feel.third.name" | "board.sheet.feel.third.roll.centre" | "board.sheet.feel.third.roll.peak" | "board.sheet.feel.third.roll.bend" | "board.sheet.feel.third.pitch.centre" | "board.sheet.feel.third.pitch.peak" | "board.sheet.feel.third.pitch.bend" | "board.sheet.feel.third.yaw.centre" | "board.sheet.feel.third.yaw.peak" | "board.sheet.feel.third.yaw.bend" | "board.sheet.feel.third.angleLimit" | "board.sheet.feel.third.throttleLimit" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.loss.landTime" | "board.sheet.loss.back" | "board.sheet.loss.rearm" | "board.sheet.loss.near" | "board.sheet.loss.way" | "board.sheet.loss.wayHeight" | "board.sheet.loss.homeSpeed" | "board.sheet.loss.atHome" | "board.sheet.loss.satellites" | "board.sheet.loss.during.roll" | "board.sheet.loss.during.pitch" | "board.sheet.loss.during.throttle" | "board.sheet.loss.during.yaw" | "board.sheet.loss.during.switches" | "board.sheet.loss.carriesOn" | "board.sheet.loss.crashStops" | "board.sheet.loss.battery" | "board.sheet.loss.estimate" | "board.sheet.loss.fence" | "board.sheet.loss.ground" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.balance" | "readings.airframe.screws" | "readings.airframe.tidy" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.polarity" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.faces" | "readings.senses.gyroStill" | "readings.senses.compass" | "readings.senses.heading" | "readings.senses.headingAside" | "readings.senses.interference" | "readings.senses.satellites" | "readings.senses.homeKnown" | "readings.senses.videoTrial" | "readings.senses.heights" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.loss.beeper" | "readings.loss.obstacle" | "readings.loss.line" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.hover" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "pilot.compassBy" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
+        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.language" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.sticks.armPause" | "sheet.sticks.armFix" | "sheet.sticks.armUnchecked" | "sheet.sticks.hold.channel" | "sheet.sticks.hold.from" | "sheet.sticks.hold.to" | "sheet.sticks.comeHome.channel" | "sheet.sticks.comeHome.from" | "sheet.sticks.comeHome.to" | "sheet.sticks.heightHold.channel" | "sheet.sticks.heightHold.from" | "sheet.sticks.heightHold.to" | "sheet.sticks.headingHold.channel" | "sheet.sticks.headingHold.from" | "sheet.sticks.headingHold.to" | "sheet.sticks.mission.channel" | "sheet.sticks.mission.from" | "sheet.sticks.mission.to" | "sheet.sticks.selfRight.channel" | "sheet.sticks.selfRight.from" | "sheet.sticks.selfRight.to" | "sheet.sticks.sounder.channel" | "sheet.sticks.sounder.from" | "sheet.sticks.sounder.to" | "sheet.sticks.lamp.channel" | "sheet.sticks.lamp.from" | "sheet.sticks.lamp.to" | "sheet.sticks.record.channel" | "sheet.sticks.record.from" | "sheet.sticks.record.to" | "sheet.sticks.mark.channel" | "sheet.sticks.mark.from" | "sheet.sticks.mark.to" | "sheet.sticks.quiet.channel" | "sheet.sticks.quiet.from" | "sheet.sticks.quiet.to" | "sheet.sticks.secondProfile.channel" | "sheet.sticks.secondProfile.from" | "sheet.sticks.secondProfile.to" | "sheet.sticks.thirdProfile.channel" | "sheet.sticks.thirdProfile.from" | "sheet.sticks.thirdProfile.to" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.outputs.*.trim" | "sheet.motors.outputs.*.lead" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.motors.sag" | "sheet.motors.linear" | "sheet.motors.room" | "sheet.motors.boost" | "sheet.motors.least" | "sheet.motors.most" | "sheet.motors.lag" | "sheet.motors.loopSpare" | "sheet.motors.loopShare" | "sheet.motors.beeps" | "sheet.motors.bus.used" | "sheet.motors.bus.bitRate" | "sheet.motors.bus.node" | "sheet.motors.bus.first" | "sheet.motors.bus.count" | "sheet.motors.bus.timeout" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.senses.compass" | "sheet.senses.compassTurned" | "sheet.senses.declination" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.feel.profile" | "sheet.feel.second.name" | "sheet.feel.second.roll.centre" | "sheet.feel.second.roll.peak" | "sheet.feel.second.roll.bend" | "sheet.feel.second.pitch.centre" | "sheet.feel.second.pitch.peak" | "sheet.feel.second.pitch.bend" | "sheet.feel.second.yaw.centre" | "sheet.feel.second.yaw.peak" | "sheet.feel.second.yaw.bend" | "sheet.feel.second.angleLimit" | "sheet.feel.second.throttleLimit" | "sheet.feel.third.name" | "sheet.feel.third.roll.centre" | "sheet.feel.third.roll.peak" | "sheet.feel.third.roll.bend" | "sheet.feel.third.pitch.centre" | "sheet.feel.third.pitch.peak" | "sheet.feel.third.pitch.bend" | "sheet.feel.third.yaw.centre" | "sheet.feel.third.yaw.peak" | "sheet.feel.third.yaw.bend" | "sheet.feel.third.angleLimit" | "sheet.feel.third.throttleLimit" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.loss.landTime" | "sheet.loss.back" | "sheet.loss.rearm" | "sheet.loss.near" | "sheet.loss.way" | "sheet.loss.wayHeight" | "sheet.loss.homeSpeed" | "sheet.loss.atHome" | "sheet.loss.satellites" | "sheet.loss.during.roll" | "sheet.loss.during.pitch" | "sheet.loss.during.throttle" | "sheet.loss.during.yaw" | "sheet.loss.during.switches" | "sheet.loss.carriesOn" | "sheet.loss.crashStops" | "sheet.loss.battery" | "sheet.loss.estimate" | "sheet.loss.fence" | "sheet.loss.ground" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.frame.stackHoles" | "parts.frame.stackRoom" | "parts.frame.cameraRoom" | "parts.frame.motorCircle" | "parts.frame.armThick" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.circle" | "parts.motor.thread" | "parts.motor.screw" | "parts.motor.mass" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.holes" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.holes" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.target" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.language" | "parts.receiver.speed" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.target" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.video.cameraWide" | "parts.video.cameraTilt" | "parts.video.cameraView" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.count" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "parts.batteryLead.plug" | "parts.batteryLead.area" | "parts.placed.*.mass" | "parts.placed.*.ahead" | "parts.placed.*.right" | "parts.placed.*.above" | "parts.placed.*.long" | "parts.placed.*.wide" | "parts.placed.*.high" | "parts.placed.*.protects" | "parts.estimates" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.alarmDelay" | "radio.alarmRepeat" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.language" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.sticks.armPause" | "board.sheet.sticks.armFix" | "board.sheet.sticks.armUnchecked" | "board.sheet.sticks.hold.channel" | "board.sheet.sticks.hold.from" | "board.sheet.sticks.hold.to" | "board.sheet.sticks.comeHome.channel" | "board.sheet.sticks.comeHome.from" | "board.sheet.sticks.comeHome.to" | "board.sheet.sticks.heightHold.channel" | "board.sheet.sticks.heightHold.from" | "board.sheet.sticks.heightHold.to" | "board.sheet.sticks.headingHold.channel" | "board.sheet.sticks.headingHold.from" | "board.sheet.sticks.headingHold.to" | "board.sheet.sticks.mission.channel" | "board.sheet.sticks.mission.from" | "board.sheet.sticks.mission.to" | "board.sheet.sticks.selfRight.channel" | "board.sheet.sticks.selfRight.from" | "board.sheet.sticks.selfRight.to" | "board.sheet.sticks.sounder.channel" | "board.sheet.sticks.sounder.from" | "board.sheet.sticks.sounder.to" | "board.sheet.sticks.lamp.channel" | "board.sheet.sticks.lamp.from" | "board.sheet.sticks.lamp.to" | "board.sheet.sticks.record.channel" | "board.sheet.sticks.record.from" | "board.sheet.sticks.record.to" | "board.sheet.sticks.mark.channel" | "board.sheet.sticks.mark.from" | "board.sheet.sticks.mark.to" | "board.sheet.sticks.quiet.channel" | "board.sheet.sticks.quiet.from" | "board.sheet.sticks.quiet.to" | "board.sheet.sticks.secondProfile.channel" | "board.sheet.sticks.secondProfile.from" | "board.sheet.sticks.secondProfile.to" | "board.sheet.sticks.thirdProfile.channel" | "board.sheet.sticks.thirdProfile.from" | "board.sheet.sticks.thirdProfile.to" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.outputs.*.trim" | "board.sheet.motors.outputs.*.lead" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.motors.sag" | "board.sheet.motors.linear" | "board.sheet.motors.room" | "board.sheet.motors.boost" | "board.sheet.motors.least" | "board.sheet.motors.most" | "board.sheet.motors.lag" | "board.sheet.motors.loopSpare" | "board.sheet.motors.loopShare" | "board.sheet.motors.beeps" | "board.sheet.motors.bus.used" | "board.sheet.motors.bus.bitRate" | "board.sheet.motors.bus.node" | "board.sheet.motors.bus.first" | "board.sheet.motors.bus.count" | "board.sheet.motors.bus.timeout" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.senses.compass" | "board.sheet.senses.compassTurned" | "board.sheet.senses.declination" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.feel.profile" | "board.sheet.feel.second.name" | "board.sheet.feel.second.roll.centre" | "board.sheet.feel.second.roll.peak" | "board.sheet.feel.second.roll.bend" | "board.sheet.feel.second.pitch.centre" | "board.sheet.feel.second.pitch.peak" | "board.sheet.feel.second.pitch.bend" | "board.sheet.feel.second.yaw.centre" | "board.sheet.feel.second.yaw.peak" | "board.sheet.feel.second.yaw.bend" | "board.sheet.feel.second.angleLimit" | "board.sheet.feel.second.throttleLimit" | "board.sheet.feel.third.name" | "board.sheet.feel.third.roll.centre" | "board.sheet.feel.third.roll.peak" | "board.sheet.feel.third.roll.bend" | "board.sheet.feel.third.pitch.centre" | "board.sheet.feel.third.pitch.peak" | "board.sheet.feel.third.pitch.bend" | "board.sheet.feel.third.yaw.centre" | "board.sheet.feel.third.yaw.peak" | "board.sheet.feel.third.yaw.bend" | "board.sheet.feel.third.angleLimit" | "board.sheet.feel.third.throttleLimit" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.loss.landTime" | "board.sheet.loss.back" | "board.sheet.loss.rearm" | "board.sheet.loss.near" | "board.sheet.loss.way" | "board.sheet.loss.wayHeight" | "board.sheet.loss.homeSpeed" | "board.sheet.loss.atHome" | "board.sheet.loss.satellites" | "board.sheet.loss.during.roll" | "board.sheet.loss.during.pitch" | "board.sheet.loss.during.throttle" | "board.sheet.loss.during.yaw" | "board.sheet.loss.during.switches" | "board.sheet.loss.carriesOn" | "board.sheet.loss.crashStops" | "board.sheet.loss.battery" | "board.sheet.loss.estimate" | "board.sheet.loss.fence" | "board.sheet.loss.ground" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.balance" | "readings.airframe.screws" | "readings.airframe.tidy" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.polarity" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.faces" | "readings.senses.gyroStill" | "readings.senses.compass" | "readings.senses.heading" | "readings.senses.headingAside" | "readings.senses.interference" | "readings.senses.satellites" | "readings.senses.homeKnown" | "readings.senses.videoTrial" | "readings.senses.heights" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.watch.route" | "readings.watch.discovered" | "readings.watch.current" | "readings.watch.heat" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.loss.beeper" | "readings.loss.obstacle" | "readings.loss.line" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.hover" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "pilot.compassBy" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
         QuadView: {
             against: string;
             back: components["schemas"]["BackView"];
@@ -5680,6 +5915,10 @@ export interface components {
             version: string;
         };
         RadioPlan: {
+            /** Format: double */
+            alarmDelay?: number;
+            /** Format: double */
+            alarmRepeat?: number;
             alarms: components["schemas"]["LinkAlarms"];
             /** Format: int64 */
             channels: number;
@@ -5768,6 +6007,19 @@ export interface components {
             /** Format: double */
             spread: number;
             track: components["schemas"]["Point"][];
+        };
+        ReachView: {
+            /** Format: double */
+            minute: number;
+            pack: string;
+            /** Format: double */
+            reserve: number;
+            /** Format: double */
+            speed: number;
+            told: boolean;
+            ways: components["schemas"]["Turn"][];
+            /** Format: double */
+            wind: number;
         };
         ReadingView: {
             /** Format: date-time */
@@ -5904,6 +6156,21 @@ export interface components {
             version: number;
             voided: string;
         };
+        Replayed: {
+            /** Format: double */
+            at: number;
+            atLeast: boolean;
+            /** Format: double */
+            charge: number;
+            /** Format: double */
+            energy: number;
+            /** Format: int64 */
+            false: number;
+            rings: components["schemas"]["Ring"][];
+            /** Format: double */
+            seconds: number;
+            true: boolean;
+        };
         RestoreBody: {
             /** Format: int64 */
             number: number;
@@ -5980,6 +6247,18 @@ export interface components {
             more: boolean;
             revisions: components["schemas"]["RevisionView"][];
         };
+        Ring: {
+            /** Format: double */
+            at: number;
+            false: boolean;
+        };
+        RouteView: {
+            proven: boolean;
+            /** @enum {string} */
+            route: "telemetry" | "display" | "sounder";
+            there: boolean;
+            words: string;
+        };
         Run: {
             /** Format: double */
             backStarts?: number;
@@ -6025,6 +6304,32 @@ export interface components {
             per: number;
             unit: string;
         };
+        ScaleAsk: {
+            /** @enum {string} */
+            kind: "multiplies" | "divides";
+            pack?: string;
+            packs: components["schemas"]["Charged"][];
+            /** Format: double */
+            was: number;
+        };
+        ScaleView: {
+            says: string;
+            scaled: components["schemas"]["Scaled"];
+            setting?: components["schemas"]["SettingLine"];
+        };
+        Scaled: {
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            /** Format: int64 */
+            packs: number;
+            /** Format: double */
+            scale: number;
+            /** Format: double */
+            spread: number;
+            words: string;
+        };
         SeenBody: {
             /** @description As for signing. */
             seen?: string;
@@ -6058,6 +6363,10 @@ export interface components {
             told: components["schemas"]["Pack"];
             /** Format: int64 */
             version: number;
+        };
+        SettingLine: {
+            name: string;
+            value: string;
         };
         Shape: {
             /** Format: int64 */
@@ -6178,6 +6487,11 @@ export interface components {
             pairs: number;
             tells: boolean;
             trial: components["schemas"]["VideoTrial"];
+            words: string;
+        };
+        Slip: {
+            /** Format: double */
+            times: number;
             words: string;
         };
         Slot: {
@@ -6601,6 +6915,17 @@ export interface components {
             /** Format: double */
             was: number;
         };
+        Turn: {
+            /** Format: double */
+            back: number;
+            /** Format: double */
+            metres: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            out: number;
+            towards: string;
+        };
         TurningView: {
             fit?: components["schemas"]["Compass"];
             ground: string;
@@ -6684,10 +7009,32 @@ export interface components {
             /** Format: double */
             warnPerCell: number;
         };
+        WatchedPack: {
+            fits: boolean;
+            heaviest: boolean;
+            /** Format: double */
+            hover: number;
+            /** Format: double */
+            landsAt: number;
+            name: string;
+            pack: components["schemas"]["Pack"];
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            warns: number;
+            wear: components["schemas"]["Wear"];
+        };
         Way: {
             /** @enum {string} */
             kind: "phrase" | "button" | "cycles";
             steps: components["schemas"]["Step"][];
+            words: string;
+        };
+        Wear: {
+            look: boolean;
+            retire: boolean;
+            /** Format: date-time */
+            until?: string;
             words: string;
         };
         Weighs: {
@@ -10713,6 +11060,142 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    powerWatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerWatchView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    alarm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlarmAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlarmView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    currentModel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ModelAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModelView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    currentScale: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleView"];
                 };
             };
             /** @description Error */

@@ -225,7 +225,9 @@ function Measure({ pack, version, onDone }: { pack: Pack; version: number; onDon
   const submit = (e: FormEvent<HTMLFormElement>) => {
     e.preventDefault()
     const d = new FormData(e.currentTarget)
-    const told = Object.fromEntries(['resistance', 'capacity', 'spread', 'mass', 'stored'].flatMap((k) => (figure(d, k) === undefined ? [] : [[k, figure(d, k)]])))
+    const told = Object.fromEntries(
+      ['resistance', 'capacity', 'spread', 'mass', 'stored'].flatMap((k) => (figure(d, k) === undefined ? [] : [[k, figure(d, k)]])),
+    )
     measure.mutate({ version, name: pack.name, ...told }, { onSuccess: onDone })
   }
   return (

@@ -1,4 +1,5 @@
 import { Subhead } from '../../kit/heading'
+import { join } from '../../kit/join'
 import { stage } from '../../kit/looks'
 import { AsTable } from '../../shell/as-table'
 import type { QuadAt } from '../../wire/figures'
@@ -16,7 +17,7 @@ export function FirstPowerStation({ quad, perch }: StationProps<QuadAt<'first-po
   const shape = lead.looks?.shape ?? (lead.held ? undefined : v.shape)
   const says = lead.looks?.says ?? (lead.held ? 'Watching…' : v.says)
   return (
-    <div className={stage} style={{ overflowY: 'auto' }}>
+    <div className={join(stage, 'overflow-y-auto *:flex-none')}>
       <AsTable
         caption="What a meter should show"
         head={['step', 'adds, A', 'in all, A']}
