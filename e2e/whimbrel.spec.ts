@@ -28,6 +28,7 @@ const readOff: Record<string, unknown> = {
   'readings.senses.satellites': { satellites: 13, dilution: 1 },
   'readings.senses.heights': { noise: 0.1, drift: 0.9, jump: 0.4 },
   'readings.watch.boardVolts': 16.2,
+  'readings.watch.route': 'sounder',
   'readings.watch.meterVolts': 16.2,
   'readings.loss.output': 'silence',
   'readings.loss.response': { motors: 'rose' },
