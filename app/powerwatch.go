@@ -398,6 +398,8 @@ type ScaleAsk struct {
 	Kind  power.ScaleKind `json:"kind" enum:"multiplies,divides"`
 	Packs []power.Charged `json:"packs" maxItems:"40"`
 	Pack  string          `json:"pack,omitempty" maxLength:"60"` // which was flown; empty is the largest
+	// Idle is what a board without a sensor adds for itself, A; 0 where it has one.
+	Idle float64 `json:"idle,omitempty" unit:"A" minimum:"0" maximum:"50"`
 }
 
 // ScaleView is what comes of it, and how the line says it.
@@ -419,7 +421,7 @@ func (a *App) CurrentScale(ctx context.Context, id int64, ask ScaleAsk) (*ScaleV
 			capacity = math.Max(capacity, p.Capacity)
 		}
 	}
-	s, err := power.ScaleBy(ask.Kind, ask.Was, ask.Packs, capacity)
+	s, err := power.ScaleBy(ask.Kind, ask.Was, ask.Packs, capacity, ask.Idle)
 	if err != nil {
 		return nil, err
 	}

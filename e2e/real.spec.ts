@@ -270,7 +270,12 @@ test('a real quad goes from an empty page to a flight in the book', async ({ pag
     await perch(page, 'Senses').click()
     await answer(page, { 'readings.senses.level': ['0.1', '-0.1'], 'readings.senses.boardLies': ['0', '0', '0'], 'readings.senses.gyroStill': '0.2' })
     await perch(page, 'Power watch').click()
-    await answer(page, { 'readings.watch.boardVolts': '16.2', 'readings.watch.meterVolts': '16.2 V', 'readings.watch.heard': 'Yes', 'readings.watch.route': 'sounder' })
+    await answer(page, {
+      'readings.watch.boardVolts': '16.2',
+      'readings.watch.meterVolts': '16.2 V',
+      'readings.watch.heard': 'Yes',
+      'readings.watch.route': 'sounder',
+    })
     await perch(page, 'Link loss').click()
     await answer(page, { 'readings.loss.output': 'silence', 'readings.loss.response': ['stopped', '1.2'], 'readings.loss.rearms': 'No' })
     await perch(page, 'Picture').click()

@@ -22,6 +22,14 @@ func (ScaleKind) Enum() []string { return []string{string(ScaleMultiplies), stri
 type Charged struct {
 	Logged float64 `json:"logged" unit:"mAh" minimum:"0" maximum:"60000"`
 	Put    float64 `json:"put" unit:"mAh" minimum:"0" maximum:"60000"`
+	// Minutes that it was on; they matter where a model is corrected, whose idle current is known apart. 0 is not told.
+	Minutes float64 `json:"minutes,omitempty" unit:"min" minimum:"0" maximum:"600"`
+}
+
+// without what was drawn at rest meanwhile, by an idle current in A.
+func (c Charged) without(idle float64) Charged {
+	rest := idle * 1000 * c.Minutes / 60
+	return Charged{Logged: c.Logged - rest, Put: c.Put - rest}
 }
 
 // Scaled is a sensor's scale as charger figures have it, in the line's own unit.
@@ -42,8 +50,9 @@ const leastCharged = 50.0
 const GivesAtMost = 1.3
 
 // ScaleBy the charger's figures of some packs: what the scale should be, from what it is (the line's own unit). A scale that multiplies grows by what the charger put back over what
-// was logged, and one that divides shrinks by it. Figures are weighed by their size: of all packs together the sums count. capacity in mAh bounds what can have been put back; 0 is not told.
-func ScaleBy(kind ScaleKind, was float64, packs []Charged, capacity float64) (*Scaled, error) {
+// was logged, and one that divides shrinks by it. Figures are weighed by their size: of all packs together the sums count. capacity in mAh bounds what can have been put back; 0 is not told. idle in A is what a
+// model without a sensor adds for itself: it is taken off both, for the minutes that each pack was on, and what is scaled is the rest.
+func ScaleBy(kind ScaleKind, was float64, packs []Charged, capacity, idle float64) (*Scaled, error) {
 	if was == 0 || math.IsNaN(was) || math.IsInf(was, 0) {
 		return nil, quad.Faultf("no-scale", "scale", "say the scale that the board has now; 0 is none")
 	}
@@ -58,6 +67,14 @@ func ScaleBy(kind ScaleKind, was float64, packs []Charged, capacity float64) (*S
 			return nil, quad.Faultf("too-little", "packs", "pack %d gave less than %s: a charger tops up by as much on its own", i+1, quad.Quantity(leastCharged, "mAh"))
 		case capacity > 0 && p.Put > capacity*GivesAtMost:
 			return nil, quad.Faultf("above-capacity", "packs", "pack %d: the charger says %s, and it holds %s; another pack, or two of them", i+1, quad.Quantity(p.Put, "mAh"), quad.Quantity(capacity, "mAh"))
+		}
+		if idle > 0 {
+			if p.Minutes <= 0 {
+				return nil, quad.Faultf("no-minutes", "packs", "pack %d: for how many minutes was it on? What it drew at rest is taken off", i+1)
+			}
+			if p = p.without(idle); !(p.Logged >= leastCharged) || !(p.Put >= leastCharged) {
+				return nil, quad.Faultf("too-little", "packs", "pack %d: hardly more was drawn than at rest in that time", i+1)
+			}
 		}
 		logged, put = logged+p.Logged, put+p.Put
 		each = append(each, math.Log(p.Put/p.Logged))

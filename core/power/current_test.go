@@ -27,7 +27,7 @@ func TestScaleByComesBack(t *testing.T) {
 				put := 900 + 300*rng.Float64()
 				packs = append(packs, power.Charged{Logged: put * wrong * math.Exp(0.02*rng.NormFloat64()), Put: put})
 			}
-			s, err := power.ScaleBy(kind, was, packs, 1300)
+			s, err := power.ScaleBy(kind, was, packs, 1300, 0)
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -44,6 +44,33 @@ func TestScaleByComesBack(t *testing.T) {
 	}
 }
 
+// A model whose slope is wrong by a known share and whose idle current is right gets the right slope from charger figures, where the sums alone would miss it.
+func TestModelByCharger(t *testing.T) {
+	truth, wrong := power.CurrentModel{Idle: 0.8, Slope: 30, Bend: 1}, power.CurrentModel{Idle: 0.8, Slope: 39, Bend: 1}
+	var packs []power.Charged
+	for _, minutes := range []float64{3, 5, 8} {
+		c := power.Charged{Minutes: minutes}
+		for range 600 { // in six hundred parts of its time, half of them at one output
+			for _, u := range []float64{0.12, 0.3} {
+				c.Logged += wrong.At(u) * minutes / 1200 / 60 * 1000
+				c.Put += truth.At(u) * minutes / 1200 / 60 * 1000
+			}
+		}
+		packs = append(packs, c)
+	}
+	s, err := power.ScaleBy(power.ScaleMultiplies, 39, packs, 0, 0.8)
+	if err != nil || math.Abs(s.Scale-30) > 1e-6 || s.Spread > 1e-9 {
+		t.Errorf("%+v, %v", s, err)
+	}
+	if s, err = power.ScaleBy(power.ScaleMultiplies, 39, packs, 0, 0); err != nil || math.Abs(s.Scale-30) < 0.3 {
+		t.Errorf("the sums alone: %+v, %v", s, err)
+	}
+	packs[1].Minutes = 0
+	if _, err = power.ScaleBy(power.ScaleMultiplies, 39, packs, 0, 0.8); quad.AsFault(err) == nil || quad.AsFault(err).Code != "no-minutes" {
+		t.Errorf("minutes that nobody told: %v", err)
+	}
+}
+
 func TestScalesThatCannotBe(t *testing.T) {
 	good := power.Charged{Logged: 900, Put: 1000}
 	for _, c := range []struct {
@@ -57,12 +84,12 @@ func TestScalesThatCannotBe(t *testing.T) {
 		{"a pack that was hardly flown", 400, []power.Charged{{Logged: 900, Put: 1000}, {Logged: 20, Put: 30}}, "too-little"},
 		{"more than it holds", 400, []power.Charged{{Logged: 900, Put: 1800}}, "above-capacity"},
 	} {
-		_, err := power.ScaleBy(power.ScaleMultiplies, c.was, c.packs, 1300)
+		_, err := power.ScaleBy(power.ScaleMultiplies, c.was, c.packs, 1300, 0)
 		if f := quad.AsFault(err); err == nil || f.Code != c.code {
 			t.Errorf("%s: %v, want %s", c.name, err, c.code)
 		}
 	}
-	if s, err := power.ScaleBy(power.ScaleMultiplies, 400, []power.Charged{good}, 0); err != nil || s.Packs != 1 || !strings.Contains(s.Words, "One pack") {
+	if s, err := power.ScaleBy(power.ScaleMultiplies, 400, []power.Charged{good}, 0, 0); err != nil || s.Packs != 1 || !strings.Contains(s.Words, "One pack") {
 		t.Errorf("one pack alone: %+v, %v", s, err)
 	}
 }

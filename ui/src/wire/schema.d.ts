@@ -3162,6 +3162,8 @@ export interface components {
             /** Format: double */
             logged: number;
             /** Format: double */
+            minutes?: number;
+            /** Format: double */
             put: number;
         };
         CheckEdit: {
@@ -6305,6 +6307,8 @@ export interface components {
             unit: string;
         };
         ScaleAsk: {
+            /** Format: double */
+            idle?: number;
             /** @enum {string} */
             kind: "multiplies" | "divides";
             pack?: string;

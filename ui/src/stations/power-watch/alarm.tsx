@@ -12,6 +12,7 @@ import type { QuadAt } from '../../wire/figures'
 import type { Path } from '../../wire/path'
 import { useAlarm } from '../../wire/powerwatch'
 import type { StationProps } from '../props'
+import { figure } from '../senses/figure'
 import { nothingPasted, PasteRun } from '../senses/pasted'
 import { clock } from './clock'
 import { FlightDrawn } from './flight'
@@ -32,10 +33,11 @@ export function AlarmTuned({ quad, perch }: StationProps<QuadAt<'power-watch'>>)
   const [pack, setPack] = useState(() => v.packs.find((p) => p.heaviest)?.name ?? '')
   const [effort, setEffort] = useState<Effort>('cruising')
   const [pasted, setPasted] = useState(nothingPasted)
-  const [moved, setMoved] = useState<{ perCell?: number; delay?: number }>({})
+  const [moved, setMoved] = useState<{ perCell?: number; delay?: number; repeat?: number }>({})
   const one = v.packs.find((p) => p.name === pack) ?? v.packs[0]
   const perCell = moved.perCell ?? (v.warn || 3.5)
   const delay = moved.delay ?? v.delay
+  const repeat = moved.repeat ?? v.repeat
   const base = {
     pack: one?.name ?? '',
     effort,
@@ -43,18 +45,19 @@ export function AlarmTuned({ quad, perch }: StationProps<QuadAt<'power-watch'>>)
     ...(pasted.text ? { text: pasted.text, columns: pasted.columns.length > 0 ? pasted.columns : undefined } : {}),
   }
   const whole = useAlarm(quad, { ...base, alarm: { perCell: 3.5, delay: 0, repeat: 0 } }, Boolean(one))
-  const alarm = useDeferredValue({ perCell, delay, repeat: v.repeat })
+  const alarm = useDeferredValue({ perCell, delay, repeat })
   const replayed = useAlarm(quad, { ...base, alarm, brief: true }, Boolean(one))
   const edit = useAct(quad.id, (values: Change[]) => acts.edit(quad.id, quad.version, values))
   if (!one) return <p className="text-soft">No pack is assigned: at Airframe, Parts, say with which it flies.</p>
   const f = whole.error ? undefined : whole.data
   const r = replayed.error ? undefined : replayed.data?.replayed
   const advised = f?.advised
-  const touched = perCell !== v.warn || delay !== v.delay
+  const touched = perCell !== v.warn || delay !== v.delay || repeat !== v.repeat
   const take = () => {
     const values: Change[] = [
       { path: 'sheet.watch.warnPerCell' as Path, value: perCell },
       { path: 'radio.alarmDelay' as Path, value: delay },
+      { path: 'radio.alarmRepeat' as Path, value: repeat },
     ]
     edit.mutate(values, { onError: onConflict(quad, 'The alarm', values), onSuccess: () => setMoved({}) })
   }
@@ -92,7 +95,7 @@ export function AlarmTuned({ quad, perch }: StationProps<QuadAt<'power-watch'>>)
             </p>
           </section>
           <section aria-label="The alarm">
-            {f.map && <AlarmMapDrawn map={f.map} leave={v.leave} at={{ perCell, delay }} advised={advised} onMove={setMoved} />}
+            {f.map && <AlarmMapDrawn map={f.map} leave={v.leave} at={{ perCell, delay }} advised={advised} onMove={(to) => setMoved({ ...moved, ...to })} />}
             <p className="mb-1 text-[13px] text-soft">
               Blue leaves {clock(v.leave)} or more, the deeper the less is wasted; brown leaves less; bare never says so. Struck through: with false ones.
             </p>
@@ -110,17 +113,17 @@ export function AlarmTuned({ quad, perch }: StationProps<QuadAt<'power-watch'>>)
               <span>for longer than</span>
               <Slider label="Delay, s" value={delay} min={0} max={10} step={0.5} onMove={(x) => setMoved({ ...moved, delay: x })} />
               <b className="tabular-nums">{delay.toFixed(1)} s</b>
+              <span>and again every</span>
+              <Slider label="Repeat, s; 0 says it once" value={repeat} min={0} max={60} step={5} onMove={(x) => setMoved({ ...moved, repeat: x })} />
+              <b className="tabular-nums">{repeat === 0 ? 'once' : `${repeat} s`}</b>
             </div>
-            <p className="text-[14px] text-soft">
-              {perCell.toFixed(2)} V a cell is {(perCell * f.cells).toFixed(1)} V of {one.name}
-              {one.pack.cells > 1 ? `; a pack of ${one.pack.cells - 1} cells would be warned of at ${(perCell * (one.pack.cells - 1)).toFixed(1)} V` : ''}.
-            </p>
+            <OfThePack name={one.name} cells={f.cells} perCell={perCell} onPerCell={(x) => setMoved({ ...moved, perCell: x })} />
             <div className={ways}>
               <Button small main disabled={!touched || edit.isPending} onClick={take}>
                 Take this alarm
               </Button>
               {advised && (
-                <Button small disabled={edit.isPending} onClick={() => setMoved(advised)}>
+                <Button small disabled={edit.isPending} onClick={() => setMoved({ ...moved, ...advised })}>
                   Advised: {advised.perCell.toFixed(2)} V after {advised.delay} s
                 </Button>
               )}
@@ -138,6 +141,40 @@ export function AlarmTuned({ quad, perch }: StationProps<QuadAt<'power-watch'>>)
         {pasted.text && f && !f.sorted && <p className="text-soft">Its rows were not in the order of time; they are now.</p>}
       </section>
     </>
+  )
+}
+
+/** The same threshold for the whole pack, as radios want it told; typed, it moves the alarm. */
+function OfThePack({ name, cells, perCell, onPerCell }: { name: string; cells: number; perCell: number; onPerCell: (volts: number) => void }) {
+  const [typed, setTyped] = useState<string | null>(null)
+  const volts = figure((typed ?? '').replace(/\s*V$/, ''))
+  const wrong = typed !== null && (volts === null || volts < 3.2 * cells || volts > 3.9 * cells)
+  return (
+    <p className="text-[14px] text-soft">
+      {perCell.toFixed(2)} V a cell is{' '}
+      <input
+        type="text"
+        inputMode="decimal"
+        className="w-18! py-0.5!"
+        aria-label={`Warns below, V of ${name}`}
+        aria-invalid={wrong}
+        value={typed ?? (perCell * cells).toFixed(1)}
+        onChange={(e) => {
+          setTyped(e.target.value)
+          const x = figure(e.target.value.replace(/\s*V$/, ''))
+          if (x !== null && x >= 3.2 * cells && x <= 3.9 * cells) onPerCell(Number((x / cells).toFixed(3)))
+        }}
+        onBlur={() => setTyped(null)}
+      />{' '}
+      V of {name}
+      {cells > 1 ? `; a pack of ${cells - 1} cells would be warned of at ${(perCell * (cells - 1)).toFixed(1)} V` : ''}.
+      {wrong && (
+        <span role="alert" className="text-stop">
+          {' '}
+          Of {cells} cells it lies between {(3.2 * cells).toFixed(1)} and {(3.9 * cells).toFixed(1)} V.
+        </span>
+      )}
+    </p>
   )
 }
 

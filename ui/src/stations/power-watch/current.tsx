@@ -7,19 +7,20 @@ import { ScaleOfSensor } from './scale'
 
 /** How the board knows what flows: by a sensor whose scale charger figures tell, or by a model made of two readings. */
 export function CurrentKnown({ quad, perch }: StationProps<QuadAt<'power-watch'>>) {
-  const [by, setBy] = useState<'sensor' | 'none'>('none')
+  const [by, setBy] = useState<'sensor' | 'none' | 'charger'>('none')
   return (
     <>
       <Segments
         label="How the board knows what flows"
         items={[
-          { value: 'none', words: 'No current sensor' },
+          { value: 'none', words: 'No sensor, by readings' },
+          { value: 'charger', words: 'No sensor, by the charger' },
           { value: 'sensor', words: 'A current sensor' },
         ]}
         value={by}
         onChoose={setBy}
       />
-      {by === 'sensor' ? <ScaleOfSensor quad={quad} perch={perch} /> : <ModelOfCurrent quad={quad} perch={perch} />}
+      {by === 'none' ? <ModelOfCurrent quad={quad} perch={perch} /> : <ScaleOfSensor key={by} quad={quad} perch={perch} model={by === 'charger'} />}
     </>
   )
 }

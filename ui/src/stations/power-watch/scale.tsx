@@ -8,31 +8,35 @@ import { useCurrentScale } from '../../wire/powerwatch'
 import type { StationProps } from '../props'
 import { figure } from '../senses/figure'
 
-type Row = { id: number; logged: string; put: string }
+type Row = { id: number; logged: string; put: string; minutes: string }
 
 const kinds = {
   multiplies: 'Its scale multiplies: twice of it shows twice the current. New = old × charger / logged.',
+  model: 'Its model grows by what the charger put back over what was logged, less what it draws at rest meanwhile.',
   divides: 'Its scale is a sensitivity: twice of it shows half the current. New = old × logged / charger.',
 }
 
-/** A current sensor's scale, from what chargers put back after some flights: over several packs, with how far they differ. */
-export function ScaleOfSensor({ quad }: StationProps<QuadAt<'power-watch'>>) {
+/** A current sensor's scale, or that of a board's model without one, from what chargers put back after some flights: over several packs, with how far they differ. */
+export function ScaleOfSensor({ quad, model }: StationProps<QuadAt<'power-watch'>> & { model: boolean }) {
   const m = quad.watch.meter
   const [own, setOwn] = useState<'multiplies' | 'divides'>('multiplies')
   const [typed, setTyped] = useState('')
   const [rows, setRows] = useState<Row[]>([
-    { id: 0, logged: '', put: '' },
-    { id: 1, logged: '', put: '' },
-    { id: 2, logged: '', put: '' },
+    { id: 0, logged: '', put: '', minutes: '' },
+    { id: 1, logged: '', put: '', minutes: '' },
+    { id: 2, logged: '', put: '', minutes: '' },
   ])
-  const kind = m.kind || own
+  const [rest, setRest] = useState(String(m.seen?.idle ?? m.idle))
+  const kind = model ? 'multiplies' : m.kind || own
+  const idle = model ? (figure(rest) ?? 0) : 0
   const was = figure(typed) ?? (typed === '' ? (m.held ?? null) : null)
   const packs = rows.flatMap((r) => {
     const logged = figure(r.logged)
     const put = figure(r.put)
-    return logged !== null && put !== null ? [{ logged, put }] : []
+    const minutes = figure(r.minutes) ?? 0
+    return logged !== null && put !== null ? [{ logged, put, minutes: model ? minutes : 0 }] : []
   })
-  const ask = useDeferredValue({ was: was ?? 0, kind, packs })
+  const ask = useDeferredValue({ was: was ?? 0, kind, packs, idle })
   const got = useCurrentScale(quad, ask, was !== null && packs.length > 0)
   const v = got.error || was === null || packs.length === 0 ? undefined : got.data
   const set = (id: number, to: Partial<Row>) => setRows(rows.map((r) => (r.id === id ? { ...r, ...to } : r)))
@@ -40,7 +44,7 @@ export function ScaleOfSensor({ quad }: StationProps<QuadAt<'power-watch'>>) {
     <div className={two}>
       <section aria-label="Charger figures">
         <p className="text-[14px] text-soft">
-          Fly some packs, each as you fly. Note what the board logged of each, and what the charger put back into it. {kinds[kind]}
+          Fly some packs, each as you fly. Note what the board logged of each, and what the charger put back into it. {kinds[model ? 'model' : kind]}
         </p>
         <div className={fieldRow}>
           <label>
@@ -53,7 +57,13 @@ export function ScaleOfSensor({ quad }: StationProps<QuadAt<'power-watch'>>) {
               onChange={(e) => setTyped(e.target.value)}
             />
           </label>
-          {!m.kind && (
+          {model && (
+            <label>
+              at rest, A
+              <input type="text" inputMode="decimal" value={rest} onChange={(e) => setRest(e.target.value)} />
+            </label>
+          )}
+          {!m.kind && !model && (
             <Segments
               small
               label="What its scale does"
@@ -66,7 +76,7 @@ export function ScaleOfSensor({ quad }: StationProps<QuadAt<'power-watch'>>) {
             />
           )}
         </div>
-        {m.unit && <p className="text-[13px] text-soft">In this family it is in {m.unit}.</p>}
+        {m.unit && !model && <p className="text-[13px] text-soft">In this family it is in {m.unit}.</p>}
         <ol aria-label="Packs flown" className="mt-2 grid gap-1">
           {rows.map((r, i) => (
             <li key={r.id} className="flex flex-wrap items-center gap-2 text-[14px]">
@@ -89,10 +99,24 @@ export function ScaleOfSensor({ quad }: StationProps<QuadAt<'power-watch'>>) {
                 onChange={(e) => set(r.id, { put: e.target.value })}
               />
               mAh put back
+              {model && (
+                <>
+                  , on for
+                  <input
+                    type="text"
+                    inputMode="decimal"
+                    className="w-16!"
+                    aria-label={`Pack ${i + 1}: minutes on`}
+                    value={r.minutes}
+                    onChange={(e) => set(r.id, { minutes: e.target.value })}
+                  />
+                  min
+                </>
+              )}
             </li>
           ))}
         </ol>
-        <TextButton onClick={() => setRows([...rows, { id: rows.length, logged: '', put: '' }])}>One pack more</TextButton>
+        <TextButton onClick={() => setRows([...rows, { id: rows.length, logged: '', put: '', minutes: '' }])}>One pack more</TextButton>
       </section>
       <section aria-label="The scale" aria-live="polite">
         {got.error && was !== null && packs.length > 0 && (
