@@ -361,7 +361,7 @@ func (a *App) flown(ctx context.Context, v *AlarmView, ask AlarmAsk) ([]power.Gi
 	return list, a.keep.LearnColumns(ctx, a.pilot, ofFlown, t.Known(), raw)
 }
 
-// emptied is a pack flown empty in the model, with what is known of a quad.
+// emptied is a pack flown empty in the model, by a quad that is wired, set up and captured as it is meant: what is wrong there other stations say, and the pack is drawn from all the same.
 func (a *App) emptied(ctx context.Context, k quad.Known, name string, effort flight.Effort) (*flight.Emptied, error) {
 	one := k
 	one.Parts.Packs = map[string]quad.Pack{name: k.Parts.Packs[name]}
@@ -369,7 +369,9 @@ func (a *App) emptied(ctx context.Context, k quad.Known, name string, effort fli
 	if err != nil {
 		return nil, err
 	}
-	in.Mass = packMass(k, name)
+	centre := in.Actual.Centre
+	in = flight.Corrected(in, k.Sheet.Craft.Rotation)
+	in.Mass, in.Actual.Centre = packMass(k, name), centre
 	key := flight.Hash(in, flight.FirstHover.Steady()) + " " + string(effort)
 	if got, ok := a.emptiedPacks.get(key); ok {
 		return got, nil

@@ -137,3 +137,20 @@ func TestCurrentIsFound(t *testing.T) {
 		t.Errorf("a free bend of one reading: %v", err)
 	}
 }
+
+// A motor that turns against the plan tips a rehearsal over; the pack is flown empty all the same.
+func TestAlarmWithAQuadThatTipsOver(t *testing.T) {
+	t.Parallel()
+	w := newWorld(t)
+	id := w.dunlin()
+	if _, err := w.Told(t.Context(), id, "readings.motors.outputs.B", json.RawMessage(`{"corner":"rearLeft","spin":"clockwise"}`)); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := w.Told(t.Context(), id, "readings.sticks.axes.throttle", json.RawMessage(`{"channel":3,"ends":{"low":1060,"centre":1500,"high":1940},"reversed":false,"jitter":0.5}`)); err != nil {
+		t.Fatal(err)
+	}
+	v, err := w.Alarm(t.Context(), id, app.AlarmAsk{Pack: "green", Effort: flight.Cruising, Alarm: power.Alarm{PerCell: 3.7, Delay: 3}, Leave: 45})
+	if err != nil || v.Ended || v.Lasts < 300 {
+		t.Errorf("it lasts %+v, %v", v, err)
+	}
+}

@@ -28,6 +28,7 @@ const halfway: [string, unknown][] = [
   ['watch.boardVolts', 23.9],
   ['watch.meterVolts', 23.9],
   ['watch.heard', true],
+  ['watch.route', 'sounder'],
 ]
 
 test('pictures', async ({ page, request }) => {
@@ -71,12 +72,14 @@ test('pictures', async ({ page, request }) => {
   await expect(page.locator('ol > [aria-current=step]')).toContainText('Pack out')
   await shoot(page, 'link')
   await post('/api/bench/binding/leave', {})
-  await page.goto('/quads/1/motors')
-  await expect(page.getByRole('navigation', { name: 'Stations' })).toBeVisible()
+  await page.goto('/quads/1/power-watch')
+  await page.getByRole('button', { name: 'With punches' }).click()
+  await page.getByRole('button', { name: /^Advised/ }).click()
+  await expect(page.getByRole('region', { name: 'The flight', exact: true })).toContainText('Wanted are')
   await page.keyboard.press('d')
-  await shoot(page, 'dusk')
+  await shoot(page, 'power-watch')
   await page.keyboard.press('d')
-  await station(page, 'Senses')
+  await station(page, 'First power')
   await page.keyboard.press('b')
   await expect(page.getByRole('region', { name: 'Bench', exact: true })).toBeVisible()
   await shoot(page, 'bench')

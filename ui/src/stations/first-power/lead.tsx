@@ -56,7 +56,13 @@ export function LeadDrawn({ view: v, watched }: { view: QuadAt<'first-power'>['p
       {v.taken.map((o) => (
         <g key={o.time}>
           <circle cx={x(o.time)} cy={y(o.ohms)} r="5.5" fill="var(--panel)" stroke="var(--act)" strokeWidth="2.4" />
-          <text x={x(o.time) + (o.time > 5 ? -9 : 9)} y={y(o.ohms) - 7} textAnchor={o.time > 5 ? 'end' : 'start'} fontSize="13" fontWeight="600">
+          <text
+            x={x(o.time) + (o.time > 5 ? -9 : 9)}
+            y={y(o.ohms) - (o.time > 5 ? 7 : 16)}
+            textAnchor={o.time > 5 ? 'end' : 'start'}
+            fontSize="13"
+            fontWeight="600"
+          >
             {o.ohms >= 1000 ? `${(o.ohms / 1000).toPrecision(2)} kΩ` : `${o.ohms.toFixed(0)} Ω`}
           </text>
         </g>

@@ -90,6 +90,7 @@ export function AlarmTuned({ quad, perch }: StationProps<QuadAt<'power-watch'>>)
         <div className="grid grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
           <section aria-label="The flight">
             <FlightDrawn view={f} replayed={r} perCell={perCell} land={v.land} onPerCell={(x) => setMoved({ ...moved, perCell: x })} />
+            {!pasted.text && <p className="text-[13px] text-soft">A whole pack flown in the model, with motors, sticks and sensors as they should be.</p>}
             <p aria-live="polite" className="text-[14.5px]">
               {r ? <Said r={r} leave={v.leave} /> : 'Working it out…'}
             </p>
@@ -97,7 +98,7 @@ export function AlarmTuned({ quad, perch }: StationProps<QuadAt<'power-watch'>>)
           <section aria-label="The alarm">
             {f.map && <AlarmMapDrawn map={f.map} leave={v.leave} at={{ perCell, delay }} advised={advised} onMove={(to) => setMoved({ ...moved, ...to })} />}
             <p className="mb-1 text-[13px] text-soft">
-              Blue leaves {clock(v.leave)} or more, the deeper the less is wasted; brown leaves less; bare never says so. Struck through: with false ones.
+              Teal leaves {clock(v.leave)} or more, the deeper the less is wasted; brown leaves less; bare never says so. Struck through: with false ones.
             </p>
             <div className="grid grid-cols-[auto_minmax(0,1fr)_70px] items-center gap-x-3 text-[14px]">
               <span>Warns below, a cell</span>
