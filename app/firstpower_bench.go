@@ -50,16 +50,16 @@ func (a *App) PowerOn(ctx context.Context, id int64) (*QuadView, error) {
 	if len(report.Asks) > 0 {
 		return nil, quad.Faultf("not-yet", string(report.Asks[0].Path), "the pack stays out until this is told: %s", report.Asks[0].Label)
 	}
-	yes := true
-	live, err := b.callOn(ctx, device, protocol.MethodSet, protocol.Things{Pack: &yes})
+	live, err := b.callOn(ctx, device, protocol.MethodLook, nil)
 	if err != nil {
 		return nil, err
 	}
-	if live.Propellers || !live.Antenna { // seen with the pack already in: out again
-		if err := b.Cut(ctx); err != nil {
-			return nil, err
-		}
+	if live.Propellers || !live.Antenna { // it was otherwise when it was confirmed
 		return a.Interrupted(ctx, id, "a look at the bench found a propeller on, or an antenna off")
+	}
+	yes := true
+	if live, err = b.callOn(ctx, device, protocol.MethodSet, protocol.Things{Pack: &yes}); err != nil {
+		return nil, err
 	}
 	if burns(live) {
 		if err := b.Cut(ctx); err != nil {

@@ -35,6 +35,17 @@ func TestFirstPowerIsDrawnAsItIsJudged(t *testing.T) {
 	if v = figures(w, id, w.FirstPower); v.Shape != power.LeadShorted || !strings.Contains(v.Says, "Connect nothing") {
 		t.Errorf("%s: %s", v.Shape, v.Says)
 	}
+	if !v.Allowed || v.Channel != "It comes on at 5780 MHz with 25 mW: allowed here. Ask whoever flies nearby whether it is free." {
+		t.Errorf("its channel: %v, %q", v.Allowed, v.Channel)
+	}
+	w.edit(id, "sheet.picture.frequency", "5600")
+	if v = figures(w, id, w.FirstPower); v.Allowed || !strings.Contains(v.Channel, "that frequency is not allowed here") {
+		t.Errorf("on a frequency that is not allowed: %v, %q", v.Allowed, v.Channel)
+	}
+	w.edit(id, "sheet.picture.frequency", "5780")
+	if look, err := w.LeadLooks(t.Context(), id, []power.Ohm{{Time: 0, Ohms: 60000}, {Time: 5, Ohms: 41000}, {Time: 10, Ohms: 30000}}); err != nil || look.Shape != power.LeadCharged {
+		t.Errorf("figures that fall: %+v, %v", look, err)
+	}
 	d, err := w.Deviation(t.Context(), id, []float64{0.11, 0.2, 0.7})
 	if err != nil || d.Step != 2 || !strings.Contains(d.Says, "receiver") {
 		t.Errorf("%+v, %v", d, err)
@@ -123,5 +134,8 @@ func TestPackOfAFirstPower(t *testing.T) {
 	}
 	if v, err = w.PowerOn(ctx, id); err != nil || len(v.Line[1].Asks) != 2 {
 		t.Errorf("with the propellers on, which it sees itself: %v, %+v", err, v.Line[1].Asks)
+	}
+	if l, err := eyes.Call(ctx, protocol.MethodLook, nil); err != nil || l.Pack {
+		t.Errorf("and the pack is in all the same: %v, %v", l.Pack, err)
 	}
 }

@@ -77,7 +77,7 @@ test('a quad is begun from a pasted list and parts, with no bench', async ({ pag
   const taken = await request.post('/api/quads/1/take', { data: { path: 'readings.firmware.backup' } })
   expect(taken.ok() || taken.status() === 422).toBe(true)
   await request.post('/api/bench/things', { data: { usb: true } })
-  await expect.poll(async () => (await request.post('/api/quads/1/take', { data: { path: 'readings.firmware.backup' } })).ok(), { timeout: 15_000 }).toBe(true)
+  await expect.poll(async () => (await request.post('/api/quads/1/take', { data: { path: 'readings.firmware.backup' } })).ok()).toBe(true)
   const [backup] = ((await (await request.get('/api/quads/1/backups')).json()) as { backups: { all: string }[] }).backups
   await page.goto('/hangar')
   await page.getByRole('button', { name: 'Begin a quad' }).click()

@@ -93,7 +93,7 @@ test('a console that takes its time over every answer is waited for, and another
   expect((await request.post('/api/bench/things', { data: { usb: true, pack: false } })).ok()).toBe(true)
   await prepare(page, turnstone)
   await cable(page).getByRole('button', { name: 'Open the port and send it' }).click()
-  await expect(cable(page)).toContainText('Marram 7.0.2 on SKERRY3, number 7719: ', { timeout: 20_000 })
+  await expect(cable(page)).toContainText('Marram 7.0.2 on SKERRY3, number 7719: ')
 
   // On Dunlin's page that board is none to choose: it is another quad's.
   await page.goto('/quads/1/firmware?at=cable')

@@ -13,9 +13,9 @@ export default defineConfig({
   fullyParallel: true,
   // What is told twice would hide what is told wrongly.
   retries: 0,
-  timeout: 420_000, // the longest takes 45 s with the machine to itself
+  timeout: 900_000, // the longest takes a minute with the machine to itself
   // A machine that is busy with something else is slow, not wrong; what holds at once costs none of it.
-  expect: { timeout: 25_000 },
+  expect: { timeout: 60_000 },
   reporter: [['list']],
   forbidOnly: Boolean(process.env.CI),
   use: {

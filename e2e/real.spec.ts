@@ -324,7 +324,7 @@ test('a real quad goes from an empty page to a flight in the book', async ({ pag
       'readings.firstFlight.rules': 'Yes',
     })
     await page.getByRole('button', { name: 'Rehearse the hover' }).click()
-    await expect(page.getByRole('region', { name: 'Go or not' })).toContainText('It lifts, holds 1.0 m', { timeout: 60_000 })
+    await expect(page.getByRole('region', { name: 'Go or not' })).toContainText('It lifts, holds 1.0 m', { timeout: 180_000 })
     await page.keyboard.press('s')
     await expect(perch(page, 'First flight')).toHaveAttribute('aria-label', /proven$/)
     await page.getByRole('textbox', { name: 'Site' }).fill('Sallow Spit')
@@ -363,7 +363,7 @@ test('a real quad goes from an empty page to a flight in the book', async ({ pag
     await page.getByRole('checkbox', { name: /^The pack is out/ }).check()
     for (const [corner, hand] of propellers) await page.getByRole('button', { name: `${corner}: ${hand} propeller fitted` }).click()
     await page.getByRole('button', { name: 'Rehearse the hover' }).click()
-    await expect(page.getByRole('region', { name: 'Go or not' })).toContainText('It lifts, holds 1.0 m', { timeout: 60_000 })
+    await expect(page.getByRole('region', { name: 'Go or not' })).toContainText('It lifts, holds 1.0 m', { timeout: 180_000 })
     await page.keyboard.press('s')
     await expect(perch(page, 'First flight')).toHaveAttribute('aria-label', /proven$/)
     await page.getByRole('textbox', { name: 'Site' }).fill('Sallow Spit')

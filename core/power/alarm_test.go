@@ -103,6 +103,15 @@ func TestWhatAnAlarmLeaves(t *testing.T) {
 	}
 }
 
+// Every alarm of the map over a flight of ten minutes: a pilot moves over it without waiting.
+func BenchmarkAlarmMap(b *testing.B) {
+	f := power.Flown{Given: falling(rand.New(rand.NewPCG(8, 1)), 600), Cells: 4, Land: 3.3}
+	for b.Loop() {
+		f.Map()
+	}
+	b.ReportMetric(b.Elapsed().Seconds()*1000/float64(b.N), "ms/map")
+}
+
 // What is recommended is what a search through every alarm of the map finds, and it says where nothing leaves enough.
 func TestRecommendAgainstEveryAlarm(t *testing.T) {
 	f := power.Flown{Given: falling(rand.New(rand.NewPCG(8, 1)), 300), Cells: 4, Land: 3.3}
