@@ -753,6 +753,7 @@ var fixtures = []fixture{
 	{rule: "power-watch.volts-agree", name: "cells that nobody told", set: set("readings.watch.meterVolts", "16", "readings.watch.boardVolts", "16", "parts.packs.green.cells", "0")},
 	{rule: "power-watch.volts-agree", name: "not metered", set: set("readings.watch.meterVolts", "null"), ask: "readings.watch.meterVolts"},
 	{rule: "power-watch.route", name: "by the sounder", set: set("readings.watch.route", `"sounder"`)},
+	{rule: "power-watch.route", name: "not heard by any", set: set("readings.watch.route", "null", "readings.watch.heard", "false")},
 	{rule: "power-watch.route", name: "not said", set: set("readings.watch.route", "null"), ask: "readings.watch.route"},
 	{rule: "power-watch.route", name: "the radio, which discovered it", set: set("readings.watch.route", `"telemetry"`, "readings.watch.discovered", "true")},
 	{rule: "power-watch.route", name: "the radio, nobody looked", set: set("readings.watch.route", `"telemetry"`), ask: "readings.watch.discovered"},

@@ -183,12 +183,15 @@ var powerWatchRules = []Rule{
 	{
 		ID:      "power-watch.route",
 		Station: PowerWatch,
-		Reads:   []quad.Path{"readings.watch.route", "readings.watch.discovered", "parts.receiver.telemetry", "parts.video.fitted"},
+		Reads:   []quad.Path{"readings.watch.heard", "readings.watch.route", "readings.watch.discovered", "parts.receiver.telemetry", "parts.video.fitted"},
 		By:      []quad.Path{"sheet.link.telemetry"}, // proven where the link is
 		Voids:   []Event{Flash, Repair},
 		Ages:    []quad.Path{"readings.watch.route", "readings.watch.discovered"},
 		Judge: func(k quad.Known) Result {
 			var r Result
+			if h := k.Readings.Watch.Heard; h != nil && !h.Value {
+				return r // it came by none
+			}
 			m := k.Readings.Watch.Route
 			if m == nil {
 				r.ask("readings.watch.route")
