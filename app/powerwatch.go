@@ -380,8 +380,8 @@ func (a *App) emptied(ctx context.Context, k quad.Known, name string, effort fli
 	if err != nil {
 		return nil, err
 	}
-	if len(got.Samples) < 2 {
-		return nil, quad.Faultf("no-flight", "pack", "it does not stay in the air with %s: a rehearsal shows why", name)
+	if got.Fell || len(got.Samples) < 2 {
+		return nil, quad.Faultf("no-flight", "pack", "flown like that it does not stay in the air with %s: a rehearsal shows why", name)
 	}
 	return a.emptiedPacks.put(key, got, keptPacks), nil
 }

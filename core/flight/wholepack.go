@@ -26,6 +26,8 @@ type Emptied struct {
 	Samples []power.Given `json:"samples"` // ten a second
 	// Low says that a cell came down to its landing voltage at rest; else the flight ended otherwise, or after the longest that is flown.
 	Low bool `json:"low"`
+	// Fell says that it touched the ground or tipped over: flown like that it does not stay in the air.
+	Fell bool `json:"fell"`
 	// Windings at its end by corner, in the order of [quad.Corners].
 	Windings [4]float64 `json:"windings" unit:"degC"`
 	// Distance flown over the ground, m.
@@ -34,7 +36,7 @@ type Emptied struct {
 
 // Of a whole pack.
 const (
-	longestPack  = 15 * 60.0 // s, the longest that is flown
+	longestPack  = 40 * 60.0 // s, the longest that is flown
 	packHeight   = 20.0      // m, about which it is flown
 	samplesEvery = 10        // a second
 	turnAround   = 15.0      // s of hover and forward flight
@@ -84,7 +86,7 @@ func EmptyPack(in Input, effort Effort, stop func() bool) (*Emptied, error) {
 				out.Low = true
 				break
 			}
-			if s.touches() || state.Tilt > 120 {
+			if out.Fell = s.touches() || state.Tilt > 120; out.Fell {
 				break
 			}
 		}
@@ -101,8 +103,8 @@ func round3(x float64) float64 { return math.Round(x*1000) / 1000 }
 // effort of the hand in a flight of a whole pack: out and back by turns, over one spot in between.
 func (p *flyer) effort(e Effort, t, h float64, seen State) {
 	height := p.begins
-	if seen.Height > height+5 {
-		height = seen.Height - 1 // come down slowly from wherever a punch got to
+	if seen.Height > height+1 {
+		height = seen.Height - 0.5 // come down slowly from wherever a punch got to
 	}
 	p.caught(height, seen, h)
 	turn := int(t / turnAround)
@@ -118,8 +120,10 @@ func (p *flyer) effort(e Effort, t, h float64, seen State) {
 	switch {
 	case between(at, 2, 8):
 		p.want.pitch = way
-	case e == Punching && between(at, 8.5, 10):
+	case e == Punching && between(at, 8.5, 9.4):
 		p.want = wants{level: true, arm: true, throttle: 1}
+	case e == Punching && between(at, 9.4, 10.8):
+		p.want = wants{level: true, arm: true, throttle: p.almostClosed()}
 	default:
 		p.want.pitch = max(-0.5, min(0.5, -0.06*seen.Velocity[0]))
 		p.want.roll = max(-0.5, min(0.5, -0.06*seen.Velocity[1]))

@@ -55,6 +55,11 @@ func TestEmptyPackAgainstAHover(t *testing.T) {
 	if _, err := EmptyPack(in, Hovering, func() bool { return true }); err == nil {
 		t.Error("it was not stopped")
 	}
+	heavy := in
+	heavy.Mass *= 30
+	if got, err := EmptyPack(heavy, Hovering, nil); err != nil || !got.Fell || got.Low {
+		t.Errorf("thirty times as heavy: %+v, %v", got.Fell, err)
+	}
 	in.Pack.Capacity = 0
 	if _, err := EmptyPack(in, Hovering, nil); err == nil {
 		t.Error("a pack that nobody told is flown empty")
