@@ -107,6 +107,21 @@ func (c ThrottleCurve) At(stick float64) float64 {
 	return middle + room*x*(1-c.Bend+c.Bend*x*x)
 }
 
+// Keen is how strongly the throttle answers at a stick of 0..1: by how many per cent it changes for one per cent of the stick. A straight line has exactly 1.
+func (c ThrottleCurve) Keen(stick float64) float64 {
+	if c.Bend == 0 && (c.Middle == 0.5 || c.Middle <= 0) {
+		return 1
+	}
+	at, x, room := c.At(stick), 2*stick-1, 1-c.Middle
+	if x < 0 {
+		room = c.Middle
+	}
+	if at <= 0 {
+		return 1
+	}
+	return stick / at * 2 * room * (1 - c.Bend + 3*c.Bend*x*x)
+}
+
 // Stick that a throttle of 0..1 needs: the inverse of At, by halving.
 func (c ThrottleCurve) Stick(throttle float64) float64 {
 	low, high := 0.0, 1.0

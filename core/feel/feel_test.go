@@ -49,3 +49,19 @@ func TestLevelSpeedWorkedValue(t *testing.T) {
 		t.Errorf("%.2f m/s, want 25.9", got)
 	}
 }
+
+// How strongly a throttle answers, against the difference of two near sticks; a straight line answers as it is moved.
+func TestKeen(t *testing.T) {
+	for _, c := range []ThrottleCurve{{Middle: 0.5}, {}, {Middle: 0.229}, {Middle: 0.7, Bend: 0.6}, {Middle: 0.4, Bend: 1}} {
+		for _, s := range []float64{0.1, 0.3, 0.49, 0.55, 0.9} {
+			const d = 1e-6
+			want := (c.At(s+d) - c.At(s-d)) / (2 * d) * s / c.At(s)
+			if got := c.Keen(s); math.Abs(got-want) > 1e-6 {
+				t.Errorf("%+v at %v: %v, want %v", c, s, got, want)
+			}
+		}
+	}
+	if got := (ThrottleCurve{Middle: 0.5}).Keen(0.3); got != 1 {
+		t.Errorf("a straight line: %v", got)
+	}
+}

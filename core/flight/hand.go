@@ -205,6 +205,9 @@ func (p *flyer) startles(t float64, seen State) {
 // carry moves the throttle about the trim by how much faster (m/s) it should climb; how far is in the hand,
 // which learned at lift-off what carries this quad.
 func (p *flyer) carry(faster, h float64) {
+	if !p.set.Reverses {
+		faster /= max(1, p.set.Curve.Keen(p.trim)) // a hand learns how strongly its throttle answers, lest it chase the height
+	}
 	p.trim = max(0.02, min(1, p.trim+0.1*p.gentle*p.gentle*p.trim*faster*h))
 	p.want.throttle = max(0, min(1, p.trim*(1+0.14*p.gentle*faster)))
 }

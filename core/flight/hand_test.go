@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"vividperch/core/feel"
 	"vividperch/core/quad"
 )
 
@@ -104,6 +105,37 @@ func TestCardNamesWhatIsFlown(t *testing.T) {
 	for word, flown := range map[string]bool{"nudge": nudged, "yaw": yawed, "brief push of throttle": pushed, "Hold it there": hovered} {
 		if flown != strings.Contains(card, word) {
 			t.Errorf("%s: flown %v, on the card %v", word, flown, !flown)
+		}
+	}
+}
+
+// A throttle that answers thrice as strongly about the hover is held as steadily: the hand has learned it, and chases no height.
+func TestHandLearnsABentThrottle(t *testing.T) {
+	for _, curve := range []feel.ThrottleCurve{{Middle: 0.5}, {Middle: 0.15}, {Middle: 0.25, Bend: 0.3}} {
+		in := sample()
+		in.Settings.Curve, in.Pack.Capacity = curve, 5000
+		s := mustNew(t, in)
+		p := newFlyer(in, HoverCard, Steady)
+		p.hover, p.backHover = s.hovers(in.Mass)
+		s.begin(20, 0, p)
+		for i := range p.seen {
+			p.seen[i] = s.seen()
+		}
+		worst := 0.0
+		for n := range 30 * in.rate() {
+			if n%(in.rate()/handRate) == 0 {
+				now := s.seen()
+				p.caught(20, p.sees(now), 1.0/handRate)
+				moved := p.frame()
+				s.control.hear(&moved)
+				if now.Time > 5 {
+					worst = math.Max(worst, math.Abs(now.Velocity[2]))
+				}
+			}
+			s.fly()
+		}
+		if worst > 0.35 {
+			t.Errorf("%+v: it rises and falls at %.2f m/s", curve, worst)
 		}
 	}
 }
