@@ -152,12 +152,17 @@ func (a *App) Quad(ctx context.Context, id int64) (*QuadView, error) {
 }
 
 // figures that a station draws of what is known of a quad.
-func figures[T any](ctx context.Context, a *App, id int64, of func(quad.Known) T) (none T, err error) {
+func figures[T any](ctx context.Context, a *App, id int64, of func(quad.Known) T) (T, error) {
+	return figuresOr(ctx, a, id, func(k quad.Known) (T, error) { return of(k), nil })
+}
+
+// figuresOr is the same of what may refuse.
+func figuresOr[T any](ctx context.Context, a *App, id int64, of func(quad.Known) (T, error)) (none T, err error) {
 	o, err := a.open(ctx, id)
 	if err != nil {
 		return none, err
 	}
-	return of(o.known), nil
+	return of(o.known)
 }
 
 func (a *App) view(o *opened) (*QuadView, error) {

@@ -80,11 +80,11 @@ export function ScaleOfSensor({ quad, model }: StationProps<QuadAt<'power-watch'
         <ol aria-label="Packs flown" className="mt-2 grid gap-1">
           {rows.map((r, i) => (
             <li key={r.id} className="flex flex-wrap items-center gap-2 text-[14px]">
-              <span className="w-14 text-soft">pack {i + 1}</span>
+              <span className={model ? 'w-full text-soft' : 'w-14 text-soft'}>pack {i + 1}</span>
               <input
                 type="text"
                 inputMode="decimal"
-                className="w-18!"
+                className="w-17!"
                 aria-label={`Pack ${i + 1}: logged, mAh`}
                 value={r.logged}
                 onChange={(e) => set(r.id, { logged: e.target.value })}
@@ -93,7 +93,7 @@ export function ScaleOfSensor({ quad, model }: StationProps<QuadAt<'power-watch'
               <input
                 type="text"
                 inputMode="decimal"
-                className="w-18!"
+                className="w-17!"
                 aria-label={`Pack ${i + 1}: put back, mAh`}
                 value={r.put}
                 onChange={(e) => set(r.id, { put: e.target.value })}
