@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"math"
+	"slices"
 
 	"vividperch/core/picture"
 	"vividperch/core/power"
@@ -78,7 +79,7 @@ func firstPowerOf(k quad.Known) *FirstPowerView {
 	for _, mw := range usualPowers {
 		v.Video = append(v.Video, benchTime(mw, mw == set))
 	}
-	if set > 0 && !usual(set) {
+	if set > 0 && !slices.Contains(usualPowers, set) {
 		v.Video = append(v.Video, benchTime(set, true))
 	}
 	return v
@@ -113,15 +114,6 @@ func (a *App) LeadLooks(ctx context.Context, id int64, list []power.Ohm) (*LeadL
 type LeadLook struct {
 	Shape power.LeadShape `json:"shape" enum:"climbs,shorted,charged,flat,open,jumps"`
 	Says  string          `json:"says"`
-}
-
-func usual(mw float64) bool {
-	for _, u := range usualPowers {
-		if u == mw {
-			return true
-		}
-	}
-	return false
 }
 
 func benchTime(mw float64, set bool) BenchTime {

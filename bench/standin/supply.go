@@ -2,6 +2,7 @@ package standin
 
 import (
 	"math"
+	"slices"
 
 	"vividperch/bench/protocol"
 	"vividperch/core/power"
@@ -162,14 +163,7 @@ func (d *Device) wants() float64 {
 	return sum
 }
 
-func (d *Device) weak(device string) bool {
-	for _, w := range d.kit.Supply.Weak {
-		if w == device {
-			return true
-		}
-	}
-	return false
-}
+func (d *Device) weak(device string) bool { return slices.Contains(d.kit.Supply.Weak, device) }
 
 // limited says that the limiter holds the current back, and nothing behind it runs.
 func (d *Device) limited() bool { return d.pack && d.supply.limiter && d.wants() > limits }

@@ -157,10 +157,7 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 		script.Lasts = math.Min(600, script.Lasts+f.Out.Away/math.Max(1, in.Settings.Nav.Speed)+f.Out.Height)
 	}
 	hash := Hash(in, f)
-	if set := &in.Settings; set.ByStick && !set.Arm.Used() {
-		// What is rehearsed begins when it is armed: the gesture stands for a switch.
-		set.ByStick, set.Arm = false, quad.Range{Channel: aside, From: 1700, To: 2100}
-	}
+	in.armsBySwitch()
 	s, err := New(in)
 	if err != nil {
 		return nil, err
@@ -228,6 +225,13 @@ func Fly(in Input, f Flight, look Watching) (*Run, error) {
 	run.Lost = watch.lostAt
 	watch.close(run, s, p)
 	return run, nil
+}
+
+// armsBySwitch puts a switch in the place of the gesture where a quad is armed by stick: what is rehearsed begins when it is armed.
+func (in *Input) armsBySwitch() {
+	if set := &in.Settings; set.ByStick && !set.Arm.Used() {
+		set.ByStick, set.Arm = false, quad.Range{Channel: aside, From: 1700, To: 2100}
+	}
 }
 
 // throttleOf a stick of 0..1: bent by the curve, but for reversible thrust, whose way from rest to an end is straight.

@@ -49,9 +49,7 @@ func EmptyPack(in Input, effort Effort, stop func() bool) (*Emptied, error) {
 	if !(in.Pack.Capacity > 0) {
 		return nil, quad.Faultf("no-capacity", "parts.packs", "nobody told what the pack holds, so nobody knows when it is empty")
 	}
-	if set := &in.Settings; set.ByStick && !set.Arm.Used() {
-		set.ByStick, set.Arm = false, quad.Range{Channel: aside, From: 1700, To: 2100}
-	}
+	in.armsBySwitch()
 	s, err := New(in)
 	if err != nil {
 		return nil, err
