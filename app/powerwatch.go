@@ -77,10 +77,9 @@ type MeterView struct {
 
 // HeatView is how warm the motors came home, beside what the model says of a hover.
 type HeatView struct {
-	Seen  quad.MotorHeat `json:"seen"`
-	Hover float64        `json:"hover" unit:"°C"` // of a winding in a steady hover; 0 is not known
-	Most  float64        `json:"most" unit:"°C"`
-	Apart float64        `json:"apart" unit:"K"`
+	Air   float64          `json:"air" unit:"°C"`
+	Bells [4]airframe.Bell `json:"bells"`
+	Hover float64          `json:"hover" unit:"°C"` // of a winding in a steady hover; 0 is not known
 }
 
 // usualReserve is the share of a pack that stays in it, and usualCruise an airspeed where nobody told one, m/s.
@@ -97,13 +96,15 @@ func (a *App) PowerWatch(ctx context.Context, id int64) (*PowerWatchView, error)
 		return nil, err
 	}
 	v := powerWatchOf(o.known)
+	own, _, err := a.keep.Packs(ctx, a.pilot)
+	if err != nil {
+		return nil, err
+	}
 	for i := range v.Packs {
-		p, ok, err := a.packNamed(ctx, v.Packs[i].Name)
-		if err != nil {
-			return nil, err
-		}
-		if ok {
-			v.Packs[i].Wear = p.Worn()
+		for _, p := range own {
+			if p.Name == v.Packs[i].Name {
+				v.Packs[i].Wear = p.Worn()
+			}
 		}
 	}
 	return v, nil
@@ -118,19 +119,12 @@ func powerWatchOf(k quad.Known) *PowerWatchView {
 	if k.Sheet.Loss.Policy == quad.PolicyReturn {
 		v.Leave = power.LastsHome / 2
 	}
-	weight := 0.0
-	if m := k.Readings.Airframe.Weight; m != nil {
-		weight = m.Value
-	}
 	extra := power.IdleCurrent(k.Parts)
 	heaviest, _, _ := airframe.Heaviest(k.Parts)
 	for _, name := range quad.SortedKeys(k.Parts.Packs) {
 		p := k.Parts.Packs[name]
 		one := WatchedPack{Name: name, Pack: p, Fits: w.Cells == 0 || w.Cells == p.Cells, Warns: w.WarnPerCell * float64(p.Cells), LandsAt: w.LandPerCell * float64(p.Cells), Heaviest: name == heaviest}
-		mass := airframe.Mass(k.Parts, p, 0)
-		if weight > 0 {
-			mass = airframe.MassWith(k.Parts, p, weight)
-		}
+		mass := packMass(k, name)
 		if d, err := airframe.NewDrive(k.Parts, p, airframe.RestCell*float64(p.Cells), airframe.Density); err == nil && p.Cells > 0 {
 			if h, able := d.Hover(mass); able {
 				one.Hover = math.Round((h.PackCurrent + extra) * 1000 / 60)
@@ -145,12 +139,10 @@ func powerWatchOf(k quad.Known) *PowerWatchView {
 	}
 	v.Meter = meterOf(k)
 	if m := k.Readings.Watch.Heat; m != nil {
-		v.Heat = &HeatView{Seen: m.Value, Most: airframe.BellMost, Apart: airframe.BellsApart}
-		if _, p, ok := airframe.Heaviest(k.Parts); ok {
-			if d, err := airframe.NewDrive(k.Parts, p, airframe.RestCell*float64(p.Cells), airframe.Density); err == nil {
-				if h, ok := d.Heats(k.Parts, airframe.Mass(k.Parts, p, weight)); ok {
-					v.Heat.Hover = math.Round(h.Hover.Winding - airframe.AirTemperature + m.Value.Air)
-				}
+		v.Heat = &HeatView{Air: m.Value.Air, Bells: airframe.Bells(m.Value)}
+		if d, ok := restDrive(k); ok {
+			if h, ok := d.Heats(k.Parts, packMass(k, heaviest)); ok {
+				v.Heat.Hover = math.Round(h.Hover.Winding - airframe.AirTemperature + m.Value.Air)
 			}
 		}
 	}
@@ -158,24 +150,19 @@ func powerWatchOf(k quad.Known) *PowerWatchView {
 }
 
 func routesOf(k quad.Known) []RouteView {
-	proven := func(r quad.AlarmRoute) bool {
-		w := k.Readings.Watch
-		return w.Heard != nil && w.Heard.Value && w.Route != nil && w.Route.Value == r
+	w := k.Readings.Watch
+	out := []RouteView{
+		{Route: quad.RouteTelemetry, Words: "The radio speaks: it must have discovered the pack's voltage."},
+		{Route: quad.RouteDisplay, Words: "In the goggles, where the eyes are anyway."},
+		{Route: quad.RouteSounder, Words: "On board: heard as far as its horn and your ears reach."},
 	}
-	telemetry := RouteView{Route: quad.RouteTelemetry, There: k.Parts.Receiver.Telemetry && k.Sheet.Link.Telemetry, Words: "The radio speaks: it must have discovered the pack's voltage."}
-	switch {
-	case !k.Parts.Receiver.Telemetry:
-		telemetry.Words = "The receiver sends no telemetry."
-	case !k.Sheet.Link.Telemetry:
-		telemetry.Words = "The board sends no telemetry."
-	}
-	display := RouteView{Route: quad.RouteDisplay, There: k.Parts.Video.Fitted, Words: "In the goggles, where the eyes are anyway."}
-	if !display.There {
-		display.Words = "There is no video."
-	}
-	out := []RouteView{telemetry, display, {Route: quad.RouteSounder, There: true, Words: "On board: heard as far as its horn and your ears reach."}}
 	for i := range out {
-		out[i].Proven = proven(out[i].Route)
+		r := &out[i]
+		why, _ := power.RouteLacks(r.Route, k.Parts, k.Sheet.Link)
+		if r.There = why == ""; !r.There {
+			r.Words = why
+		}
+		r.Proven = w.Heard != nil && w.Heard.Value && w.Route != nil && w.Route.Value == r.Route
 	}
 	return out
 }
@@ -196,18 +183,24 @@ func reachOf(k quad.Known, name string, d airframe.Drive, mass, extra float64) *
 	return r
 }
 
+// restDrive is the drive with the heaviest pack at rest voltage; ok is false where parts are missing.
+func restDrive(k quad.Known) (d airframe.Drive, ok bool) {
+	_, p, ok := airframe.Heaviest(k.Parts)
+	if !ok || p.Cells == 0 {
+		return d, false
+	}
+	d, err := airframe.NewDrive(k.Parts, p, airframe.RestCell*float64(p.Cells), airframe.Density)
+	return d, err == nil
+}
+
 // strapped are the outputs (%) at which a quad that is strapped down is read: no higher, as what holds it must hold all four.
 var strapped = []float64{10, 15, 20, 25, 30}
 
 // expectedAt some outputs (%), with the heaviest pack at rest voltage: what the motors draw with what the electronics do.
 func expectedAt(k quad.Known, outputs []float64) []power.Drawn {
 	out := []power.Drawn{}
-	_, p, ok := airframe.Heaviest(k.Parts)
-	if !ok || p.Cells == 0 {
-		return out
-	}
-	d, err := airframe.NewDrive(k.Parts, p, airframe.RestCell*float64(p.Cells), airframe.Density)
-	if err != nil {
+	d, ok := restDrive(k)
+	if !ok {
 		return out
 	}
 	extra := power.IdleCurrent(k.Parts)

@@ -111,8 +111,9 @@ func (a *App) flown(ctx context.Context, v *AlarmView, ask AlarmAsk) ([]power.Gi
 	if err != nil {
 		return nil, err
 	}
+	known := false
 	if len(ask.Columns) == 0 {
-		if ask.Columns, _, err = a.columnsOf(ctx, ofFlown, t, power.FlownColumns); err != nil {
+		if ask.Columns, known, err = a.columnsOf(ctx, ofFlown, t, power.FlownColumns); err != nil {
 			return nil, err
 		}
 	}
@@ -122,7 +123,9 @@ func (a *App) flown(ctx context.Context, v *AlarmView, ask AlarmAsk) ([]power.Gi
 	if err != nil {
 		return nil, err
 	}
-	v.Sorted = sorted
+	if v.Sorted = sorted; known || ask.Brief {
+		return list, nil // remembered before, or an alarm is only moved over it
+	}
 	raw, err := json.Marshal(read.Columns)
 	if err != nil {
 		return nil, err

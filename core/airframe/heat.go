@@ -128,6 +128,31 @@ const (
 	BellsApart = 15.0
 )
 
+// Bell is how one motor came home beside the others, °C; TooHot for its magnets, or Alone in being hotter.
+type Bell struct {
+	Corner quad.Corner `json:"corner" enum:"frontLeft,frontRight,rearLeft,rearRight"`
+	Is     float64     `json:"is" unit:"°C"`
+	Others float64     `json:"others" unit:"°C"` // the mean of the three
+	TooHot bool        `json:"tooHot"`
+	Alone  bool        `json:"alone"`
+}
+
+// Bells by corner, in the order of [quad.Corners].
+func Bells(h quad.MotorHeat) (out [4]Bell) {
+	for i, c := range quad.Corners {
+		b := Bell{Corner: c, Is: h.At(c)}
+		for _, o := range quad.Corners {
+			if o != c {
+				b.Others += h.At(o) / 3
+			}
+		}
+		b.TooHot = b.Is >= BellMost
+		b.Alone = !b.TooHot && b.Is-b.Others > BellsApart
+		out[i] = b
+	}
+	return out
+}
+
 // Heated is how warm the motors get: in a steady hover, and how long they bear full throttle from there on.
 type Heated struct {
 	Hover Warmth

@@ -197,7 +197,16 @@ var powerWatchRules = []Rule{
 				r.ask("readings.watch.route")
 				return r
 			}
-			no := func(why, remedy string) {
+			why, remedy := power.RouteLacks(m.Value, k.Parts, k.Sheet.Link)
+			if m.Value == quad.RouteTelemetry && why == "" {
+				switch d := k.Readings.Watch.Discovered; {
+				case d == nil:
+					r.ask("readings.watch.discovered")
+				case !d.Value:
+					why, remedy = "The radio does not list the pack's voltage among its sensors.", "Have the radio discover its sensors with the pack in, and set the alarm on the one that is the pack's voltage"
+				}
+			}
+			if why != "" {
 				r.find(Finding{
 					Weight:   Fix,
 					Title:    "The alarm has no source",
@@ -207,23 +216,6 @@ var powerWatchRules = []Rule{
 					Remedies: by(remedy),
 					Paths:    []quad.Path{"readings.watch.route"},
 				})
-			}
-			switch m.Value {
-			case quad.RouteTelemetry:
-				switch d := k.Readings.Watch.Discovered; {
-				case !k.Parts.Receiver.Telemetry:
-					no("The receiver sends no telemetry, so the radio hears nothing of the pack.", "Prove the display or the sounder, or fit a receiver that sends telemetry")
-				case !k.Sheet.Link.Telemetry:
-					no("The board sends no telemetry to the receiver.", "Switch telemetry on at Link, or prove the display or the sounder")
-				case d == nil:
-					r.ask("readings.watch.discovered")
-				case !d.Value:
-					no("The radio does not list the pack's voltage among its sensors.", "Have the radio discover its sensors with the pack in, and set the alarm on the one that is the pack's voltage")
-				}
-			case quad.RouteDisplay:
-				if !k.Parts.Video.Fitted {
-					no("There is no video, so nothing is shown in goggles.", "Prove the radio or the sounder")
-				}
 			}
 			return r
 		},
@@ -292,30 +284,25 @@ var powerWatchRules = []Rule{
 			if m == nil {
 				return r
 			}
-			for _, c := range quad.Corners {
-				at, others := m.Value.At(c), 0.0
-				for _, o := range quad.Corners {
-					if o != c {
-						others += m.Value.At(o) / 3
-					}
-				}
+			for _, b := range airframe.Bells(m.Value) {
+				c := b.Corner
 				switch {
-				case at >= airframe.BellMost:
+				case b.TooHot:
 					r.find(Finding{
 						Weight:   Stop,
 						Title:    "The motor " + c.Words() + " is hot enough to lose its magnets",
 						Subject:  string(c),
-						Figures:  q(at, "°C") + " on its bell after landing; inside it was hotter. " + q(airframe.BellMost, "°C") + " is the most.",
+						Figures:  q(b.Is, "°C") + " on its bell after landing; inside it was hotter. " + q(airframe.BellMost, "°C") + " is the most.",
 						Why:      "Magnets weaken for good and windings burn: it goes in the air.",
 						Remedies: by("Feel it for grit, look for a screw in its winding, then less propeller or less throttle"),
 						Paths:    []quad.Path{"readings.watch.heat"},
 					})
-				case at-others > airframe.BellsApart:
+				case b.Alone:
 					r.find(Finding{
 						Weight:   Fix,
 						Title:    "The motor " + c.Words() + " came home hotter than the others",
 						Subject:  string(c),
-						Figures:  q(at, "°C") + ", the others " + q(math.Round(others), "°C") + ".",
+						Figures:  q(b.Is, "°C") + ", the others " + q(math.Round(b.Others), "°C") + ".",
 						Why:      "It works harder or worse than they do: grit in it, a bent shaft, a screw in the winding, a propeller that is hurt, or a weight that lies there.",
 						Remedies: by("Turn it by hand and feel for grit; look at its screws and its propeller; at Airframe see what the balance asks of it"),
 						Paths:    []quad.Path{"readings.watch.heat"},

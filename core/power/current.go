@@ -40,7 +40,9 @@ type Scaled struct {
 	// Spread of what single packs say, as a share (one sigma).
 	Spread float64 `json:"spread" unit:"1"`
 	Packs  int     `json:"packs"`
-	Words  string  `json:"words"`
+	// Ratios of single packs: charger over logged, each less what was drawn at rest.
+	Ratios []float64 `json:"ratios" unit:"1"`
+	Words  string    `json:"words"`
 }
 
 // leastCharged is the least that a pack must have given for its charger's figure to tell something, mAh: a charger tops up by as much on its own.
@@ -60,7 +62,7 @@ func ScaleBy(kind ScaleKind, was float64, packs []Charged, capacity, idle float6
 		return nil, quad.Faultf("no-packs", "packs", "note at least one pack: what was logged of it, and what the charger put back")
 	}
 	var logged, put float64
-	var each []float64
+	var each, ratios []float64
 	for i, p := range packs {
 		switch {
 		case !(p.Logged >= leastCharged) || !(p.Put >= leastCharged):
@@ -77,7 +79,7 @@ func ScaleBy(kind ScaleKind, was float64, packs []Charged, capacity, idle float6
 			}
 		}
 		logged, put = logged+p.Logged, put+p.Put
-		each = append(each, math.Log(p.Put/p.Logged))
+		each, ratios = append(each, math.Log(p.Put/p.Logged)), append(ratios, p.Put/p.Logged)
 	}
 	by := func(ratio float64) float64 {
 		if kind == ScaleDivides {
@@ -85,7 +87,7 @@ func ScaleBy(kind ScaleKind, was float64, packs []Charged, capacity, idle float6
 		}
 		return was * ratio
 	}
-	out := &Scaled{Scale: by(put / logged), Packs: len(packs)}
+	out := &Scaled{Scale: by(put / logged), Packs: len(packs), Ratios: ratios}
 	out.Least, out.Most = out.Scale, out.Scale
 	if n := len(each); n > 1 {
 		mean := 0.0

@@ -2937,6 +2937,16 @@ export interface components {
             version: string;
             words: string;
         };
+        Bell: {
+            alone: boolean;
+            /** @enum {string} */
+            corner: "frontLeft" | "frontRight" | "rearLeft" | "rearRight";
+            /** Format: double */
+            is: number;
+            /** Format: double */
+            others: number;
+            tooHot: boolean;
+        };
         BenchFor: {
             /** @enum {string} */
             claim: "none" | "first" | "replaced";
@@ -4278,12 +4288,10 @@ export interface components {
         };
         HeatView: {
             /** Format: double */
-            apart: number;
+            air: number;
+            bells: components["schemas"]["Bell"][];
             /** Format: double */
             hover: number;
-            /** Format: double */
-            most: number;
-            seen: components["schemas"]["MotorHeat"];
         };
         HeightRest: {
             /** Format: double */
@@ -5036,18 +5044,6 @@ export interface components {
             /** Format: double */
             timeout: number;
             used: boolean;
-        };
-        MotorHeat: {
-            /** Format: double */
-            air: number;
-            /** Format: double */
-            frontLeft: number;
-            /** Format: double */
-            frontRight: number;
-            /** Format: double */
-            rearLeft: number;
-            /** Format: double */
-            rearRight: number;
         };
         MotorsSheet: {
             /** Format: double */
@@ -6328,6 +6324,7 @@ export interface components {
             most: number;
             /** Format: int64 */
             packs: number;
+            ratios: number[];
             /** Format: double */
             scale: number;
             /** Format: double */

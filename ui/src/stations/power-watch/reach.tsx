@@ -108,37 +108,30 @@ function ReachDrawn({ reach: r }: { reach: Schemas['ReachView'] }) {
   )
 }
 
-const corners = [
-  ['frontLeft', 60, 30],
-  ['frontRight', 180, 30],
-  ['rearLeft', 60, 110],
-  ['rearRight', 180, 110],
-] as const
+const places = { frontLeft: [60, 30], frontRight: [180, 30], rearLeft: [60, 110], rearRight: [180, 110] } as const
 
 /** Each motor bell with what was felt of it, the hottest marked. */
 function HeatDrawn({ heat: h }: { heat: Schemas['HeatView'] }) {
-  const all = corners.map(([c]) => h.seen[c])
   return (
     <section aria-label="Warmth after a flight">
       <Subhead>How warm its motors came home</Subhead>
-      <svg viewBox="0 0 240 150" className="w-full max-w-75" role="img" aria-label={corners.map(([c]) => `${c} ${h.seen[c]} °C`).join(', ')}>
+      <svg viewBox="0 0 240 150" className="w-full max-w-75" role="img" aria-label={h.bells.map((b) => `${b.corner} ${b.is} °C`).join(', ')}>
         <path d="M60 30L180 110M180 30L60 110" stroke="var(--wire)" strokeWidth="6" />
-        {corners.map(([c, cx, cy]) => {
-          const t = h.seen[c]
-          const others = (all.reduce((a, b) => a + b, 0) - t) / 3
-          const bad = t >= h.most ? 'var(--stop)' : t - others > h.apart ? 'var(--fix)' : 'var(--wire)'
+        {h.bells.map((b) => {
+          const [cx, cy] = places[b.corner]
+          const tone = b.tooHot ? 'var(--stop)' : b.alone ? 'var(--fix)' : 'var(--wire)'
           return (
-            <g key={c}>
-              <circle cx={cx} cy={cy} r="25" fill="var(--panel)" stroke={bad} strokeWidth={bad === 'var(--wire)' ? 1.5 : 4} />
+            <g key={b.corner}>
+              <circle cx={cx} cy={cy} r="25" fill="var(--panel)" stroke={tone} strokeWidth={b.tooHot || b.alone ? 4 : 1.5} />
               <text x={cx} y={cy + 5} textAnchor="middle" fontSize="15" fontWeight="600">
-                {t}°
+                {b.is}°
               </text>
             </g>
           )
         })}
       </svg>
       <p className="text-[14px] text-soft">
-        In air of {h.seen.air} °C.{h.hover > 0 && ` A winding in a long hover has ${h.hover} °C by the model; its bell stays below.`}
+        In air of {h.air} °C.{h.hover > 0 && ` A winding in a long hover has ${h.hover} °C by the model; its bell stays below.`}
       </p>
     </section>
   )

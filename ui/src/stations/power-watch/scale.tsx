@@ -124,7 +124,7 @@ export function ScaleOfSensor({ quad, model }: StationProps<QuadAt<'power-watch'
             {got.error.message}
           </p>
         )}
-        {v && <Scaled was={was ?? 0} view={v} packs={packs} />}
+        {v && <Scaled was={was ?? 0} view={v} />}
         {!v && !got.error && <p className="text-soft">With the first pack noted the scale is worked out; three say how sure it is.</p>}
       </section>
     </div>
@@ -133,9 +133,9 @@ export function ScaleOfSensor({ quad, model }: StationProps<QuadAt<'power-watch'
 
 const box = { w: 360, h: 120 }
 
-function Scaled({ view: v, was, packs }: { view: Schemas['ScaleView']; was: number; packs: Schemas['Charged'][] }) {
+function Scaled({ view: v, was }: { view: Schemas['ScaleView']; was: number }) {
   const s = v.scaled
-  const ratios = packs.map((p) => p.put / p.logged)
+  const ratios = s.ratios
   const least = Math.min(0.9, ...ratios)
   const most = Math.max(1.1, ...ratios)
   const x = (r: number) => 16 + ((r - least) / (most - least)) * (box.w - 32)
