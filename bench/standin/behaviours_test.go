@@ -3,6 +3,7 @@ package standin
 import (
 	"fmt"
 	"math"
+	"math/cmplx"
 	"strconv"
 	"strings"
 	"testing"
@@ -81,6 +82,44 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 			b.close("duty at three quarters", b.duties(2, still, frame(false, 0, 0, 0.75, 0))[0], idle+share*b.sheet.Feel.ThrottleLimit/100*(1-idle), 1e-9)
 		}
 	},
+	"sheet.feel.throttleCut": func(t *testing.T, p quad.Path) {
+		for told, share := range map[string]float64{"true": 0.5, "false": 0.3} { // half the stick, of a limit of 60 %
+			b := written(t, kit(), map[quad.Path]string{p: told, "sheet.feel.throttleLimit": "60"})
+			idle := b.sheet.Motors.Idle / 100
+			b.close("duty at half stick", b.duties(2, still, frame(false, 0, 0, 0.5, 0))[0], idle+share*(1-idle), 1e-9)
+			b.close("duty at full stick", b.duties(2, still, frame(false, 0, 0, 1, 0))[0], idle+0.6*(1-idle), 1e-9)
+		}
+	},
+	"sheet.feel.rollGains.feedForward": leadBehaviour(0, "rollGains"), "sheet.feel.pitchGains.feedForward": leadBehaviour(1, "pitchGains"), "sheet.feel.yawGains.feedForward": leadBehaviour(2, "yawGains"),
+	"sheet.feel.filters.gyro.kind":           filterBehaviour(`"off"`),
+	"sheet.feel.filters.gyro.cutoff":         filterBehaviour("40"),
+	"sheet.feel.filters.gyroSecond.kind":     filterBehaviour(`"second"`),
+	"sheet.feel.filters.gyroSecond.cutoff":   filterBehaviour("30", "sheet.feel.filters.gyroSecond.kind", `"second"`),
+	"sheet.feel.filters.change.kind":         filterBehaviour(`"off"`),
+	"sheet.feel.filters.change.cutoff":       filterBehaviour("40"),
+	"sheet.feel.filters.changeSecond.kind":   filterBehaviour(`"second"`),
+	"sheet.feel.filters.changeSecond.cutoff": filterBehaviour("30", "sheet.feel.filters.changeSecond.kind", `"second"`),
+	"sheet.feel.filters.notch.on":            filterBehaviour(`"on"`, "sheet.feel.filters.notch.centre", "30"),
+	"sheet.feel.filters.notch.centre":        filterBehaviour("28", "sheet.feel.filters.notch.on", `"on"`),
+	"sheet.feel.filters.notch.width":         filterBehaviour("20", "sheet.feel.filters.notch.on", `"on"`, "sheet.feel.filters.notch.centre", "30"),
+	"sheet.feel.filters.notchSecond.on":      filterBehaviour(`"on"`, "sheet.feel.filters.notchSecond.centre", "30"),
+	"sheet.feel.filters.notchSecond.centre":  filterBehaviour("28", "sheet.feel.filters.notchSecond.on", `"on"`),
+	"sheet.feel.filters.following.on": func(t *testing.T, p quad.Path) {
+		for _, told := range []quad.OnOff{quad.On, quad.Off} {
+			if got := written(t, kit(), map[quad.Path]string{p: `"` + string(told) + `"`}).means.control.Filters.Following.On; got != told {
+				t.Errorf("told %s it is %s", told, got)
+			}
+		}
+	},
+	"sheet.feel.filters.following.tones": meant("2", func(m meaning) float64 { return float64(m.control.Filters.Following.Tones) }, 2),
+	"sheet.feel.filters.following.least": meant("120", func(m meaning) float64 { return m.control.Filters.Following.Least }, 120),
+	"sheet.feel.filters.following.width": meant("30", func(m meaning) float64 { return m.control.Filters.Following.Width }, 30),
+	"sheet.feel.filters.searching.count": meant("2", func(m meaning) float64 { return float64(m.control.Filters.Searching.Count) }, 2),
+	"sheet.feel.filters.searching.from":  meant("150", func(m meaning) float64 { return m.control.Filters.Searching.From }, 150),
+	"sheet.feel.filters.searching.to":    meant("400", func(m meaning) float64 { return m.control.Filters.Searching.To }, 400),
+	"sheet.feel.recording.medium":        wordBehaviour("writes to", map[string]string{`"nothing"`: "off", `"chip"`: "chip", `"card"`: "card"}),
+	"sheet.feel.recording.share":         figureBehaviour("writes one of", "4", 4),
+	"sheet.feel.recording.raw":           wordBehaviour("keeps unfiltered", map[string]string{`"on"`: "yes", `"off"`: "no"}),
 	"sheet.motors.idle": func(t *testing.T, p quad.Path) {
 		for _, idle := range []string{"4.5", "7"} {
 			b := written(t, kit(), map[quad.Path]string{p: idle})
@@ -573,13 +612,67 @@ func gainBehaviour(axis int, name string) func(*testing.T, quad.Path) {
 		up := frame(false, 0, 0, 0.4, 0)
 		// 40 deg/s too fast: 40 times the gain, in per cent, against it.
 		b := with("0.08", "0", "0")
-		b.close(name+" proportional", differential(b.duties(3, func(int) [3]float64 { return rate(-40) }, up), axis), 40*0.08/100, 1e-6)
+		b.close(name+" proportional", differential(b.duties(60, func(int) [3]float64 { return rate(-40) }, up), axis), 40*0.08/100, 1e-6)
 		// 10 deg/s for half a second are 5 deg.
 		b = with(nearlyNone, "0.2", "0")
 		b.close(name+" integral", differential(b.duties(500, func(int) [3]float64 { return rate(-10) }, up), axis), 5*0.2/100, 1e-4)
 		// 2000 deg/s faster every second, long enough for its low-pass.
 		b = with(nearlyNone, "0", "0.001")
 		b.close(name+" derivative", differential(b.duties(60, func(n int) [3]float64 { return rate(-2 * float64(n)) }, up), axis), 2000*0.001/100, 1e-4)
+	}
+}
+
+// leadBehaviour: with the stick on its way across its travel, the duty leads by the gain times what it asks for more each second.
+func leadBehaviour(axis int, name string) func(*testing.T, quad.Path) {
+	return func(t *testing.T, p quad.Path) {
+		at := quad.Path("sheet.feel." + name)
+		b := written(t, kit(), map[quad.Path]string{at + ".proportional": nearlyNone, at + ".integral": "0", at + ".derivative": "0", p: "0.0004", "sheet.feel.family": `"straightExpo"`,
+			quad.Path("sheet.feel."+strings.TrimSuffix(name, "Gains")) + ".peak": "500", quad.Path("sheet.feel."+strings.TrimSuffix(name, "Gains")) + ".bend": "0", "sheet.sticks.deadband": "0"})
+		s := b.arm()
+		sign := [3]float64{1, -1, 1}[axis] // stick forward lowers the nose
+		for n := range 120 {
+			x := float64(n) / 500
+			stick := [3][3]float64{{x, 0, 0}, {0, x, 0}, {0, 0, x}}[axis]
+			s.Hold(0, 0, [3]float64{})
+			s.Step(frame(false, stick[0], stick[1], 0.4, stick[2]))
+		}
+		// A five-hundredth of 500 deg/s each millisecond are 1000 deg/s².
+		b.close(name+" ahead", sign*differential(s.State().Duty, axis), 1000*0.0004/100, 1e-4)
+	}
+}
+
+// filterBehaviour: of a rotation that swings 25 times a second, just that much comes through to the motors that the sheet's filters let through.
+func filterBehaviour(on string, more ...string) func(*testing.T, quad.Path) {
+	return func(t *testing.T, p quad.Path) {
+		changes := map[quad.Path]string{p: on}
+		for i := 0; i < len(more); i += 2 {
+			changes[quad.Path(more[i])] = more[i+1]
+		}
+		derivative := strings.Contains(string(p), ".change")
+		changes["sheet.feel.rollGains.integral"], changes["sheet.feel.rollGains.derivative"], changes["sheet.feel.rollGains.proportional"] = "0", "0", "0.08"
+		if derivative {
+			changes["sheet.feel.rollGains.derivative"], changes["sheet.feel.rollGains.proportional"] = "0.001", nearlyNone
+		}
+		b := written(t, kit(), changes)
+		s := b.arm()
+		const hertz, rate = 25.0, 1000.0
+		var sin, cos float64
+		for n := range 2000 {
+			sn, cs := math.Sincos(2 * math.Pi * hertz * float64(n) / rate)
+			s.Hold(0, 0, [3]float64{20 * sn})
+			s.Step(frame(false, 0, 0, 0.4, 0))
+			if d := differential(s.State().Duty, 0); n >= 1000 {
+				sin, cos = sin+d*sn/500, cos+d*cs/500
+			}
+		}
+		set := flight.SettingsOf(b.sheet)
+		rotation, change := set.Fixed(rate)
+		want := cmplx.Abs(rotation.At(hertz, rate)) * 20 * 0.08 / 100
+		if derivative {
+			step := cmplx.Abs(1 - cmplx.Rect(1, -2*math.Pi*hertz/rate))
+			want = cmplx.Abs(rotation.At(hertz, rate)*change.At(hertz, rate)) * step * rate * 20 * 0.001 / 100
+		}
+		b.close("comes through", math.Hypot(sin, cos), want, 0.02*want)
 	}
 }
 

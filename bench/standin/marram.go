@@ -63,13 +63,19 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		Family: quad.CentrePeak, Layout: quad.LayoutX, Rotation: quad.FrontLeftClockwise, Policy: quad.PolicyDrop,
 	}
 	m.control.ArmTilt = r.number("gate.tilt")
+	m.control.Cut = r.word("push.how") == "short"
+	for i, ahead := range r.parts("hold.ahead") {
+		m.control.Gains[i].FeedForward = ahead / 1e6
+	}
+	m.control.Filters = marramFilters(r)
 	m.control.Curve = feel.ThrottleCurve{Middle: r.number("push.mid") / 100, Bend: r.number("push.bend") / 100}
 	m.figures = map[string]float64{
 		"arms again, s": r.number("gate.pause") / 10, "settles for, s": r.number("quiet.time") / 10, "believes after, s": r.number("quiet.back") / 10,
 		"even, share": r.number("out.lift") / 100, "sag, share": r.number("out.sag") / 100, "room, share": r.number("out.stretch") / 100,
 		"loud, share": r.number("esc.beep") / 100, "spare, share": r.number("loop.spare") / 100, "once in": r.number("loop.share"),
 	}
-	m.words, m.windows = map[string]string{}, map[string]quad.Range{}
+	m.words, m.windows = map[string]string{"writes to": r.word("note.log"), "keeps unfiltered": r.word("note.keep.raw")}, map[string]quad.Range{}
+	m.figures["writes one of"] = r.number("note.log.share")
 	for _, stick := range []string{"roll", "pitch", "push", "yaw", "aux"} {
 		m.words["while silent, "+stick] = r.word("quiet.hold." + stick)
 	}
@@ -114,6 +120,23 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		m.bothWays[letter] = seven && r.word("esc."+letter+".ways") == "both"
 	}
 	return m
+}
+
+// marramFilters: each has its switch and its frequency; the second of a kind falls twice as steeply.
+func marramFilters(r raws) quad.Filters {
+	low := func(name string, kind quad.LowPassKind) quad.LowPass {
+		if r.word("calm."+name+".on") != "yes" {
+			kind = quad.LowPassOff
+		}
+		return quad.LowPass{Kind: kind, Cutoff: r.number("calm." + name + ".hertz")}
+	}
+	on := func(name string) quad.OnOff { return onOff(r.word("calm."+name+".on") == "yes") }
+	return quad.Filters{
+		Gyro: low("gyro1", quad.LowPassFirst), GyroSecond: low("gyro2", quad.LowPassSecond), Change: low("slope1", quad.LowPassFirst), ChangeSecond: low("slope2", quad.LowPassSecond),
+		Notch: quad.Notch{On: on("notch1"), Centre: r.number("calm.notch1.hertz")}, NotchSecond: quad.Notch{On: on("notch2"), Centre: r.number("calm.notch2.hertz")},
+		Following: quad.RotorNotches{On: on("turning"), Tones: int(r.number("calm.turning.tones")), Least: r.number("calm.turning.least"), Width: r.number("calm.turning.width")},
+		Searching: quad.SearchNotches{Count: int(r.number("calm.seek")), From: r.number("calm.seek.low"), To: r.number("calm.seek.high")},
+	}
 }
 
 func marramLevels(roll, pitch float64) map[string]string {

@@ -76,6 +76,14 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		Guard: r.number("LossWait"), LandPush: r.number("LossThrottle"),
 		Family: quad.StraightExpo, Layout: quad.LayoutX, Rotation: quad.FrontLeftCounterClockwise, Policy: quad.PolicyLand,
 	}
+	for i, axis := range []string{"Roll", "Pitch", "Yaw"} {
+		m.control.Gains[i].FeedForward = r.number(axis+"HoldAhead") * perRadian
+	}
+	m.control.Filters = quad.Filters{
+		Gyro: quad.LowPass{Cutoff: r.number("FilterGyro")}, Change: quad.LowPass{Cutoff: r.number("FilterSlope")},
+		Notch:     quad.Notch{On: onOff(r.word("FilterNotchOn") == "1"), Centre: r.number("FilterNotchHertz"), Width: r.number("FilterNotchWidth")},
+		Following: quad.RotorNotches{On: onOff(r.word("FilterTurningOn") == "1"), Tones: int(r.number("FilterTurningTones")), Least: r.number("FilterTurningLeast")},
+	}
 	m.control.ByStick = r.word("ArmGesture") == "1"
 	if r.word("ArmChecks") == "0" { // it arms at any throttle and at any lean
 		m.control.IdleBelow, m.control.ArmTilt = 3000, 180

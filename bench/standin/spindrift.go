@@ -1,6 +1,7 @@
 package standin
 
 import (
+	"vividperch/core/feel"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
 )
@@ -90,6 +91,15 @@ func spindriftMeaning(r raws, after func(string) bool) meaning {
 	case "home":
 		m.control.Policy = quad.PolicyReturn
 	}
+	for i, axis := range []string{"roll", "pitch", "yaw"} {
+		m.control.Gains[i].FeedForward = r.number(axis+"-ahead") / 1e6
+	}
+	m.control.Curve = feel.ThrottleCurve{Middle: r.number("throttle-mid") / 100, Bend: r.number("throttle-bend") / 100}
+	m.control.Filters = quad.Filters{
+		Gyro: quad.LowPass{Cutoff: r.number("smooth-gyro-hz")}, Change: quad.LowPass{Cutoff: r.number("smooth-slope-hz")},
+		Notch:     quad.Notch{On: onOff(r.word("smooth-notch") == "yes"), Centre: r.number("smooth-notch-hz")},
+		Following: quad.RotorNotches{On: onOff(r.word("smooth-turning") == "yes"), Tones: int(r.number("smooth-turning-tones")), Least: r.number("smooth-turning-least")},
+	}
 	m.control.Nav = flight.Navigation{
 		Hold: m.windows["hold"], ComeHome: m.windows["home"], WayHeight: r.number("home-height-m"), Speed: r.number("home-speed-cms") / 100, AtHome: quad.HomeLands,
 		Near: r.number("loss-near-m"), Satellites: int(r.number("fix-satellites")),
@@ -104,6 +114,13 @@ func spindriftMeaning(r raws, after func(string) bool) meaning {
 		m.figures["ahead on "+letter+", deg"] = r.number("motor-" + letter + "-lead")
 	}
 	return m
+}
+
+func onOff(is bool) quad.OnOff {
+	if is {
+		return quad.On
+	}
+	return quad.Off
 }
 
 func spindriftLevels(roll, pitch float64) map[string]string {

@@ -66,7 +66,7 @@ var feelRules = []Rule{
 	{
 		ID:      "feel.rates-alike",
 		Station: Feel,
-		Reads:   append(profilesOf("roll", "pitch", "yaw"), "sheet.feel.roll.peak", "sheet.feel.pitch.peak", "sheet.feel.yaw.peak"),
+		Reads:   append(profilesOf("roll", "pitch", "yaw"), "sheet.feel.family", "sheet.feel.roll", "sheet.feel.pitch", "sheet.feel.yaw"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			s := k.Sheet.Feel
@@ -87,6 +87,21 @@ var feelRules = []Rule{
 					rates quad.Rates
 				}{{quad.Roll, hands.Roll}, {quad.Pitch, hands.Pitch}, {quad.Yaw, hands.Yaw}} {
 					at := hands.At + quad.Path("."+string(a.axis))
+					if a.rates.Peak > 0 && feel.Sound(s.Family, a.rates, at) != nil {
+						f := Finding{
+							Weight:   Fix,
+							Title:    quad.Upper(string(a.axis)) + " has its peak below its centre",
+							Subject:  string(at) + " bent back",
+							Figures:  "Centre " + q(math.Round(a.rates.Centre), "deg/s") + ", peak " + q(math.Round(a.rates.Peak), "deg/s") + ".",
+							Why:      "Towards the stop more stick turns it slower.",
+							Remedies: []Remedy{{Words: "A peak as high as the centre", Edits: []Edit{{at + ".peak", q(a.rates.Centre, "")}}}},
+							Paths:    []quad.Path{at + ".centre", at + ".peak"},
+						}
+						if i > 0 {
+							f.Title += " in " + hands.Words
+						}
+						r.find(f)
+					}
 					if peak := a.rates.Peak; peak < 60 && (i == 0 || peak > 0) {
 						f := Finding{
 							Weight:   Fix,
@@ -135,25 +150,27 @@ var feelRules = []Rule{
 	{
 		ID:      "feel.gains-fit",
 		Station: Feel,
-		Reads:   reads("sheet.feel.rollGains.proportional", "sheet.feel.pitchGains.proportional", "sheet.feel.yawGains.proportional", "sheet.feel.levelStrength", "sheet.sticks.selfLevel.channel", "readings.airframe.weight", "sheet.craft.layout", "parts.frame.armFront", "parts.frame.armSide", "parts.motor.timeConstant"),
+		Reads:   reads("sheet.feel.rollGains.proportional", "sheet.feel.pitchGains.proportional", "sheet.feel.yawGains.proportional", "sheet.feel.levelStrength", "sheet.sticks.selfLevel.channel", "readings.airframe.weight", "sheet.craft.layout", "parts.frame.armFront", "parts.frame.armSide", "parts.motor.timeConstant", "sheet.feel.filters", "sheet.motors.loopRate", "sheet.firmware.line"),
 		Judge: func(k quad.Known) Result {
 			var r Result
-			weight, list, ok := r.weighedAndFed(k)
+			weight, _, ok := r.weighedAndFed(k)
 			if !ok {
 				return r
 			}
 			low, _ := airframe.FedByEach(k.Parts, airframe.LowCell)
-			soft, sharp := authorities(k, weight, low), authorities(k, weight, list)
+			soft, pack := weakest(k, weight, low)
 			s := k.Sheet.Feel
 			level := 0.0
 			if k.Sheet.Sticks.SelfLevel.Used() {
 				level = s.LevelStrength
 			}
-			if lag := level * airframe.Lag(k.Parts) / 1000; lag > feel.LevelLagSoft {
+			set := flight.SettingsOf(k.Sheet)
+			filters := set.Late(math.Max(level, 0.1) / (2 * math.Pi)) // where the pull itself turns over
+			if lag := level * (airframe.Lag(k.Parts)/1000 + filters); level > 0 && lag > feel.LevelLagSoft {
 				f := Finding{
 					Weight:   Fix,
 					Title:    "Self-level pulls nearly as fast as the motors follow",
-					Figures:  "Strength " + q(level, "1/s") + ", motors lag by " + q(round1(airframe.Lag(k.Parts)), "ms") + usualWhere(k.Parts.Motor.TimeConst == 0) + ".",
+					Figures:  "Strength " + q(level, "1/s") + ", motors lag by " + q(round1(airframe.Lag(k.Parts)), "ms") + usualWhere(k.Parts.Motor.TimeConst == 0) + ", filters by " + q(round1(1000*filters), "ms") + ".",
 					Why:      "It overshoots level, and rocks.",
 					Remedies: []Remedy{{Words: "Half as strong", Edits: []Edit{{"sheet.feel.levelStrength", q(quad.Significant(level/2), "")}}}},
 					Paths:    []quad.Path{"sheet.feel.levelStrength", "parts.motor.timeConstant"},
@@ -168,65 +185,43 @@ var feelRules = []Rule{
 				if g.Proportional <= 0 {
 					continue // a rule of its own says it
 				}
-				r.fits(axis, feel.QuickOf(axis, level), g.Proportional, soft[i], sharp[i])
+				r.fits(axis, feel.QuickOf(axis, level), g.Proportional, soft[i], pack)
 			}
 			return r
 		},
 	},
 }
 
-// authority about one axis, rad/s² for a whole step of duty, with a pack.
-type authority struct {
-	of   float64
-	pack string
-}
-
-// span of the authority about one axis over some packs, least and most; nothing where none of them lets it hover, which another rule says.
-type span struct{ least, most authority }
-
-func authorities(k quad.Known, weight float64, list []airframe.Fed) (out [3]span) {
+// weakest authority about each axis (rad/s² for a whole step of duty) over some packs, and with which; nothing where none of them lets it hover, which another rule says.
+func weakest(k quad.Known, weight float64, list []airframe.Fed) (out [3]float64, pack string) {
 	for _, f := range list {
 		about, ok := f.Drive.Authority(k.Sheet.Craft.Layout, k.Parts.Frame, airframe.MassWith(k.Parts, f.Pack, weight))
-		if !ok {
-			continue
-		}
-		for i, by := range about {
-			if s := &out[i]; s.least.pack == "" || by < s.least.of {
-				s.least = authority{by, f.Name}
-			}
-			if s := &out[i]; by > s.most.of {
-				s.most = authority{by, f.Name}
-			}
+		if ok && (pack == "" || about[0] < out[0]) { // what makes it weaker about one axis makes it weaker about all
+			out, pack = about, f.Name
 		}
 	}
-	return out
+	return out, pack
 }
 
-// fits judges how quickly an axis takes an error back, with every pack: softest when low, sharpest when full.
-func (r *Result) fits(axis quad.Axis, want feel.Quick, gain float64, low, full span) {
-	soft, sharp := feel.Quickness(gain, low.least.of), feel.Quickness(gain, full.most.of)
-	path := quad.Path("sheet.feel." + string(axis) + "Gains.proportional")
-	at := func(rate float64, pack string) string {
-		return "An error is taken back at " + q(round1(rate), "1/s") + " with " + pack + "; from " + q(want.Soft, "1/s") + " to " + q(want.Sharp, "1/s") + " is flown well."
+// fits judges how quickly an axis takes an error back with the pack that turns it the least.
+func (r *Result) fits(axis quad.Axis, want feel.Quick, gain, authority float64, pack string) {
+	quick := feel.Quickness(gain, authority)
+	if pack == "" || quick >= want.Soft {
+		return
 	}
-	to := func(target, now float64) []Remedy {
-		return []Remedy{{Words: "A gain of " + q(quad.Significant(gain*target/now), ""), Edits: []Edit{{path, q(quad.Significant(gain*target/now), "")}}}}
+	path, better := quad.Path("sheet.feel."+string(axis)+"Gains.proportional"), q(quad.Significant(gain*1.5*want.Soft/quick), "")
+	f := Finding{
+		Weight:   Fix,
+		Title:    quad.Upper(string(axis)) + " is held softly",
+		Figures:  "An error is taken back at " + q(round1(quick), "1/s") + " with " + pack + "; from " + q(want.Soft, "1/s") + " on is flown well.",
+		Why:      "It comes late after your hand and after every gust.",
+		Remedies: []Remedy{{Words: "A gain of " + better, Edits: []Edit{{path, better}}}},
+		Paths:    []quad.Path{path},
 	}
-	switch {
-	case low.least.pack != "" && soft < want.Soft:
-		f := Finding{Weight: Fix, Title: quad.Upper(string(axis)) + " is held softly", Figures: at(soft, low.least.pack), Why: "It comes late after your hand and after every gust.", Remedies: to(1.5*want.Soft, soft), Paths: []quad.Path{path}}
-		if soft < want.Least {
-			f.Weight, f.Title, f.Why = Stop, quad.Upper(string(axis))+" is not held", "Its correction comes too late: it rocks further each time, and tips over."
-		}
-		r.find(f)
-	case sharp > want.Sharp:
-		f := Finding{Weight: Fix, Title: quad.Upper(string(axis)) + " is held too sharply", Figures: at(sharp, full.most.pack), Why: "The motors cannot follow: it begins to shake.", Remedies: to(want.Sharp/2, sharp), Paths: []quad.Path{path}}
-		if sharp > want.Most {
-			f.Weight, f.Title, f.Why = Stop, quad.Upper(string(axis))+" shakes by itself", "The motors cannot follow: it shakes as it leaves the ground, and cooks them."
-			f.Shows = flight.FaultGains
-		}
-		r.find(f)
+	if quick < want.Least {
+		f.Weight, f.Title, f.Why = Stop, quad.Upper(string(axis))+" is not held", "Its correction comes too late: it rocks further each time, and tips over."
 	}
+	r.find(f)
 }
 
 // usualWhere nobody told a figure, and what is usual stands for it.

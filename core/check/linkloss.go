@@ -7,6 +7,7 @@ import (
 	"vividperch/core/airframe"
 	"vividperch/core/flight"
 	"vividperch/core/linkloss"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -189,7 +190,7 @@ var linkLossRules = []Rule{
 	{
 		ID:      "link-loss.land-throttle",
 		Station: LinkLoss,
-		Reads:   reads("sheet.loss.policy", "sheet.loss.landThrottle", "sheet.motors.idle", "sheet.feel.throttleLimit", "readings.airframe.weight", "parts.frame.dragArea"),
+		Reads:   reads("sheet.loss.policy", "sheet.loss.landThrottle", "sheet.motors.idle", "sheet.feel.throttleLimit", "sheet.feel.throttleCut", "readings.airframe.weight", "parts.frame.dragArea"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if !k.Sheet.Loss.Policy.Descends() {
@@ -246,9 +247,9 @@ var linkLossRules = []Rule{
 
 // landing judges the landing throttle with every pack, full and low.
 func (r *Result) landing(k quad.Known, weight float64) {
-	idle, limit := k.Sheet.Motors.Idle, k.Sheet.Feel.ThrottleLimit
+	output := motors.OutputOf(&k.Sheet)
 	at := func(throttle float64) []flight.Landing {
-		return flight.Landings(k.Parts, weight, throttle, idle, limit)
+		return flight.Landings(k.Parts, weight, throttle, output)
 	}
 	land := k.Sheet.Loss.LandThrottle
 	list := at(land)
@@ -272,7 +273,7 @@ func (r *Result) landing(k quad.Known, weight float64) {
 	default:
 		return
 	}
-	best := flight.Softest(k.Parts, weight, idle, limit)
+	best := flight.Softest(k.Parts, weight, output)
 	_, softest := worst(at(best))
 	switch {
 	case best < 1 || softest == nil:

@@ -16,7 +16,7 @@ import (
 var all = sync.OnceValue(func() []Rule {
 	byStation := [][]Rule{
 		slices.Concat(airframeRules, assemblyRules), firstPowerRules, firmwareRules, wiringRules, slices.Concat(linkRules, linkEndRules), slices.Concat(sticksRules, switchRules, leaningRules, profileRules),
-		append(motorsRules, busRule), slices.Concat(sensesRules, navigationRules), feelRules, powerWatchRules, append(linkLossRules, carriesOnRule, returnRule, lineRule), pictureRules, benchProofRules, slices.Concat(firstFlightRules, todayRules),
+		append(motorsRules, busRule), slices.Concat(sensesRules, navigationRules), slices.Concat(feelRules, tuneRules), powerWatchRules, append(linkLossRules, carriesOnRule, returnRule, lineRule), pictureRules, benchProofRules, slices.Concat(firstFlightRules, todayRules),
 	}
 	var out []Rule
 	for _, rules := range byStation {

@@ -35,25 +35,23 @@ func Quickness(proportional, authority float64) float64 {
 	return proportional / 100 * 180 / math.Pi * authority
 }
 
-// Quick says between which quicknesses (rad/s) an axis can be flown: under Least it is upset, over Most it shakes by itself. Soft and
-// Sharp are where it is told before.
+// Quick says from which quicknesses (rad/s) on an axis can be flown: under Least it is upset, and under Soft that is told before.
 type Quick struct {
-	Least, Soft, Sharp, Most float64
+	Least, Soft float64
 }
 
 // QuickOf an axis under self-level of a strength (1/s, 0 when none is flown), which turns it by the rate loop and is upset when that is
 // hardly quicker. The figures are the flight model's: of 21 kinds of quads (3, 5 and 7 inches, wide, plus, reversible ...) in eight flights
-// each, none was upset in roll or pitch from 4 rad/s over the strength on, and each by 4 below that; raised, the first oscillate by
-// themselves at 440 in roll and pitch and at 45 in yaw. However softly it is held, yaw upsets nothing, and how far it shakes a rehearsal
-// says.
+// each, none was upset in roll or pitch from 4 rad/s over the strength on, and each by 4 below that. However softly it is held, yaw upsets
+// nothing, and how far it shakes a rehearsal says. What is too sharp the loop's own margin says, see [Loop.Margins].
 func QuickOf(a quad.Axis, level float64) Quick {
 	if a == quad.Yaw {
-		return Quick{0, 1, 40, math.Inf(1)}
+		return Quick{0, 1}
 	}
-	return Quick{level + 6, level + 8, 330, 660}
+	return Quick{level + 6, level + 8}
 }
 
-// LevelLag is how much self-level's strength (1/s) times the lag of the motors (s) may be: from half on the pull itself rocks, however
+// LevelLag is how much self-level's strength (1/s) times the lag of the motors and the filters (s) may be: from half on the pull itself rocks, however
 // quick the rate loop. Of the same flights none was upset at 0.45, and half of them at 0.63.
 const (
 	LevelLagSoft = 0.45

@@ -43,6 +43,10 @@ type Line struct {
 	Control Control `json:"control"`
 	// Current is how its boards are told what flows.
 	Current CurrentMeter `json:"current"`
+	// Reference is the quad that its usual gains are for: how strongly it turns for a whole step of duty, about roll, pitch and yaw, rad/s². Nothing where nobody knows.
+	Reference []float64 `json:"reference"`
+	// Tunes is how its boards find gains by themselves in flight; nil where they cannot.
+	Tunes *SelfTune `json:"tunes"`
 
 	// Entries of the dictionary. A shipped line has them in a file of their own, a taught one in the same.
 	Entries []Entry `json:"entries"`
@@ -60,6 +64,14 @@ type Control struct {
 	Faces bool `json:"faces"`
 	// CompassDays is how long its boards take a compass for as it was found, counted in days; 0 for ever.
 	CompassDays int `json:"compassDays"`
+}
+
+// SelfTune is how a board finds its gains in the air.
+type SelfTune struct {
+	Minutes float64  `json:"minutes" unit:"min"` // of flight about each axis
+	Steps   []string `json:"steps"`
+	// Settings say how it goes about it; they belong to no place of a sheet.
+	Settings []string `json:"settings"`
 }
 
 // ArmGate is one gate of arming and how a board of the line tells that it holds.

@@ -115,7 +115,7 @@ func clone(in Input) Input {
 
 func scaled(g [3]quad.Gains, by float64) [3]quad.Gains {
 	for i := range g {
-		g[i] = quad.Gains{Proportional: by * g[i].Proportional, Integral: by * g[i].Integral, Derivative: by * g[i].Derivative}
+		g[i] = quad.Gains{Proportional: by * g[i].Proportional, Integral: by * g[i].Integral, Derivative: by * g[i].Derivative, FeedForward: g[i].FeedForward}
 	}
 	return g
 }
@@ -125,7 +125,8 @@ func scaled(g [3]quad.Gains, by float64) [3]quad.Gains {
 func Oscillates(in Input) (bool, error) {
 	in = clone(in)
 	in.Site = Site{Density: in.Site.Density}
-	in.Settings.ByStick = false
+	in.Settings = in.Settings.answering(&in.AtRest)
+	in.Settings.ByStick, in.Settings.Others = false, nil // no switch moves
 	whole := quad.Range{Channel: aside, From: 900, To: 2100}
 	in.Settings.Arm, in.Settings.SelfLevel, in.Settings.Blended = whole, whole, quad.Range{}
 	s, err := New(in)

@@ -31,6 +31,8 @@ type controller struct {
 	seen      [3]float64 // rad/s, after the filter
 	want      [3]float64 // deg/s
 	slow      [3]float64 // low-passed change of rotation, deg/s²
+	ahead     [3]float64 // low-passed change of what is wanted, deg/s²
+	wanted    [3]float64 // deg/s, one loop ago
 	heardNow  bool       // a frame is there for the next loop
 	last      Sticks     // the frame read last
 	asked     command    // what it meant
@@ -46,26 +48,20 @@ type controller struct {
 	nav       *navigator    // nil where nothing can make it navigate
 	seenShare float64       // of the way that the filter goes in one loop
 	slowShare float64       // the same of the change of rotation
+	leads     bool          // there is a feed-forward gain
+	filters   *filters      // behind the first low-passes; nil where there are none
 }
 
-const (
-	integralMost = 0.2  // share of full throttle the integral may hold
-	derivativeHz = 80.0 // low-pass on the change of rotation, where the line does not tell
-)
+// integralMost is the share of full throttle that the integral may hold.
+const integralMost = 0.2
 
 // newController that runs every h seconds.
 func newController(in Input, d airframe.Drive, h float64) controller {
-	c := controller{s: in.Settings.answering(&in.AtRest), first: in.Settings, chosen: in.Settings.answering(&in.AtRest), tiltRoll: in.Actual.TiltRoll * math.Pi / 180, tiltPitch: in.Actual.TiltPitch * math.Pi / 180, h: h, perH: 1 / h, seenShare: 1}
-	if c.s.GyroCutoff > 0 {
-		c.seenShare = lowPass(c.s.GyroCutoff, h)
-	}
-	cutoff := c.s.DerivativeCutoff
-	if cutoff == 0 {
-		cutoff = derivativeHz
-	}
-	c.slowShare = lowPass(cutoff, h)
+	c := controller{s: in.Settings.answering(&in.AtRest), first: in.Settings, chosen: in.Settings.answering(&in.AtRest), tiltRoll: in.Actual.TiltRoll * math.Pi / 180, tiltPitch: in.Actual.TiltPitch * math.Pi / 180, h: h, perH: 1 / h}
+	c.seenShare, c.slowShare, c.filters = filtersOf(&c.s, 1/h, d, in.Mass)
 	for i, g := range c.s.Gains {
-		c.gains[i] = quad.Gains{Proportional: g.Proportional / 100, Integral: g.Integral / 100, Derivative: g.Derivative / 100}
+		c.gains[i] = quad.Gains{Proportional: g.Proportional / 100, Integral: g.Integral / 100, Derivative: g.Derivative / 100, FeedForward: g.FeedForward / 100}
+		c.leads = c.leads || g.FeedForward > 0
 	}
 	c.rest = sticks.RestOf(quad.SticksSheet{IdleBelow: in.Settings.IdleBelow}, in.Settings.Reverses)
 	if other := senses.Between(in.Settings.Board, in.Actual.Board); other.Angle() > 1e-6 {
@@ -151,6 +147,9 @@ func (c *controller) loop(of *Stepper, duty *[4]float64) {
 	if c.other != nil { // what it takes for roll is partly pitch when the board does not lie as set
 		g = c.other.Turn(g)
 	}
+	if c.filters != nil {
+		c.filters.run(&g, &of.rotors)
+	}
 	seen[0] += c.seenShare * (g[0] - seen[0])
 	seen[1] += c.seenShare * (g[1] - seen[1])
 	seen[2] += c.seenShare * (g[2] - seen[2])
@@ -192,7 +191,7 @@ func (c *controller) loop(of *Stepper, duty *[4]float64) {
 		c.nav.arms(of.sensed())
 	}
 	if !c.armed {
-		c.integral, c.slow, c.want = [3]float64{}, [3]float64{}, [3]float64{}
+		c.integral, c.slow, c.want, c.ahead, c.wanted = [3]float64{}, [3]float64{}, [3]float64{}, [3]float64{}, [3]float64{}
 		c.lastRate, *duty = c.seen, [4]float64{}
 		return
 	}
@@ -222,9 +221,6 @@ func (c *controller) arm(cmd *command, of *Stepper) {
 	c.armed = math.Acos(math.Cos(roll)*math.Cos(pitch))*degrees <= c.s.ArmTilt
 }
 
-// lowPass is the share of the way that a first-order filter with a cutoff in Hz goes in h seconds.
-func lowPass(cutoff, h float64) float64 { return h / (h + 1/(2*math.Pi*cutoff)) }
-
 const degrees = 180 / math.Pi
 
 func (c *controller) drive(cmd *command, of *Stepper, duty *[4]float64) {
@@ -243,7 +239,11 @@ func (c *controller) drive(cmd *command, of *Stepper, duty *[4]float64) {
 	var out [3]float64
 	for i := range out {
 		rate := c.seen[i] * degrees
-		c.slow[i] += c.slowShare * ((c.seen[i]-c.lastRate[i])*(degrees*c.perH) - c.slow[i])
+		change := (c.seen[i] - c.lastRate[i]) * (degrees * c.perH)
+		if c.filters != nil {
+			change = c.filters.change(i, change)
+		}
+		c.slow[i] += c.slowShare * (change - c.slow[i])
 		if idle {
 			c.integral[i] = 0
 			continue
@@ -259,12 +259,26 @@ func (c *controller) drive(cmd *command, of *Stepper, duty *[4]float64) {
 		c.integral[i] = sum
 		out[i] = g.Proportional*e + sum - g.Derivative*c.slow[i]
 	}
+	if c.leads {
+		c.lead(&out, idle)
+	}
 	c.lastRate = c.seen
 	if c.s.Reverses {
 		c.bothWays(cmd, &out, duty)
 		return
 	}
-	c.mixed(motors.Duty(cmd.throttle, c.s.Idle, c.s.Limit), 1, cmd.firm, &out, duty)
+	c.mixed(c.s.output().Duty(cmd.throttle), 1, cmd.firm, &out, duty)
+}
+
+// lead adds what the change of the wanted rotation asks for, low-passed as the change of the rotation is.
+func (c *controller) lead(out *[3]float64, idle bool) {
+	for i := range out {
+		c.ahead[i] += c.slowShare * ((c.want[i]-c.wanted[i])*c.perH - c.ahead[i])
+		if !idle {
+			out[i] += c.gains[i].FeedForward * c.ahead[i]
+		}
+	}
+	c.wanted = c.want
 }
 
 // bothWays turns all rotors forward from the middle of the throttle up and backward below it, each way from its idle to full. Just
@@ -277,7 +291,7 @@ func (c *controller) bothWays(cmd *command, out *[3]float64, duty *[4]float64) {
 			c.way = -1
 		}
 	}
-	c.mixed(motors.Duty(max(0, throttle*c.way), c.s.Idle, c.s.Limit), c.way, cmd.firm, out, duty)
+	c.mixed(c.s.output().Duty(max(0, throttle*c.way)), c.way, cmd.firm, out, duty)
 }
 
 // mixed spreads a collective duty and a command about each axis over the outputs, all of them turning one way. Where the command needs

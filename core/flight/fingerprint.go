@@ -37,8 +37,10 @@ var aspects = []struct {
 		}
 		return []any{s.Family, s.Rates, s.Others}
 	}},
-	{"the throttle", func(_ Input, s Settings) any { return []any{s.Idle, s.Limit, s.Curve, s.Protocol} }},
-	{"the filters", func(in Input, s Settings) any { return []any{s.LoopRate, s.GyroCutoff, s.DerivativeCutoff, in.Noise} }},
+	{"the throttle", func(_ Input, s Settings) any { return []any{s.Idle, s.Limit, s.Cut, s.Curve, s.Protocol} }},
+	{"the filters", func(in Input, s Settings) any {
+		return []any{s.LoopRate, s.Filters, s.GyroCutoff, s.ChangeCutoff, s.Follows, in.Noise}
+	}},
 	{"what happens without a radio", func(in Input, s Settings) any { return []any{in.OnLoss, in.Preset, s.Guard, s.Policy, s.LandPush} }},
 	{"how it navigates", func(in Input, s Settings) any {
 		if !in.navigatesIn(FirstHover) {

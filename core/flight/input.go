@@ -14,12 +14,13 @@ import (
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
 	"vividperch/core/firmware"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
 )
 
 // Version of the model; it takes part in the hash of every cached or recorded result.
-const Version = 12
+const Version = 13
 
 // Rate of the model's steps when nothing else is asked for, Hz.
 const Rate = 1000
@@ -98,9 +99,13 @@ type Settings struct {
 	Curve      feel.ThrottleCurve     `json:"curve"`
 	LoopRate   float64                `json:"loopRate"` // Hz; 0 is that of the model
 	Protocol   quad.ThrottleProtocol  `json:"protocol"` // nothing: duties arrive as they are
-	// Cutoffs of the first-order low-passes on the rotation, Hz: 0 is none for the first, the usual one for the second.
-	GyroCutoff       float64 `json:"gyroCutoff"`
-	DerivativeCutoff float64 `json:"derivativeCutoff"`
+	// Filters on what the gyro shows and on its change. What nobody told of the first low-passes is at the line's own cutoffs, Hz; without a line there is none on
+	// the gyro, and the usual one on its change.
+	Filters      quad.Filters `json:"filters,omitzero"`
+	GyroCutoff   float64      `json:"gyroCutoff"`
+	ChangeCutoff float64      `json:"changeCutoff"`
+	Follows      bool         `json:"follows"` // the speed controllers tell it how fast they turn
+	Cut          bool         `json:"cut"`     // the throttle limit stops the stick short
 }
 
 // loopRate of the controller, Hz. The model runs it no more often than it steps itself.
@@ -109,6 +114,11 @@ func (s Settings) loopRate() float64 {
 		return fastest
 	}
 	return s.LoopRate
+}
+
+// output that a throttle comes to.
+func (s *Settings) output() motors.Output {
+	return motors.Output{Idle: s.Idle, Limit: s.Limit, Cut: s.Cut}
 }
 
 // Profile of the hands that counts while a channel is inside its range, as long as the radio is there.
@@ -144,8 +154,9 @@ func SettingsOf(s quad.Sheet) Settings {
 	out.Blended, out.Blend, out.Authority, out.Firm, out.ArmTilt = s.Sticks.Blended, BlendOf(s.Feel), s.Sticks.Authority, s.Sticks.AuthorityAlways, sticks.ArmTilt(s.Sticks)
 	out.LoopRate, out.Protocol, out.Curve = s.Motors.LoopRate, s.Motors.Protocol, feel.CurveOf(s.Feel)
 	if line, ok := firmware.FindLine(s.Firmware.Line); ok {
-		out.GyroCutoff, out.DerivativeCutoff = line.Control.Gyro, line.Control.Derivative
+		out.GyroCutoff, out.ChangeCutoff = line.Control.Gyro, line.Control.Derivative
 	}
+	out.Filters, out.Follows, out.Cut = s.Feel.Filters, s.Motors.TwoWay, s.Feel.ThrottleCut
 	out.ByStick, out.Reverses = s.Sticks.ArmByStick, s.Motors.Reversible
 	out.Nav = Navigation{
 		Hold: s.Sticks.Hold, ComeHome: s.Sticks.ComeHome, Way: s.Loss.Way, WayHeight: s.Loss.WayHeight, Speed: s.Loss.HomeSpeed,
@@ -371,10 +382,22 @@ func (in Input) figures() []figure {
 			out = append(out, figure{r.Centre, 1e4, at, "a rate"}, figure{r.Peak, 1e4, at, "a rate"}, figure{r.Bend, 1, at, "a bend"})
 		}
 	}
+	f := &set.Filters
+	for at, low := range map[string]quad.LowPass{"gyro": f.Gyro, "gyroSecond": f.GyroSecond, "change": f.Change, "changeSecond": f.ChangeSecond} {
+		out = append(out, figure{low.Cutoff, 1e4, "sheet.feel.filters." + at + ".cutoff", "a cutoff"})
+	}
+	for at, n := range map[string]quad.Notch{"notch": f.Notch, "notchSecond": f.NotchSecond} {
+		out = append(out, figure{n.Centre, 1e4, "sheet.feel.filters." + at + ".centre", "a notch"}, figure{n.Width, 1e4, "sheet.feel.filters." + at + ".width", "a notch's width"})
+	}
+	out = append(out, figure{float64(f.Following.Tones), 10, "sheet.feel.filters.following.tones", "how many multiples are followed"}, figure{f.Following.Least, 1e4, "sheet.feel.filters.following.least", "the lowest followed"},
+		figure{f.Following.Width, 1e3, "sheet.feel.filters.following.width", "a notch's width"}, figure{float64(f.Searching.Count), 10, "sheet.feel.filters.searching.count", "how many notches search"},
+		figure{f.Searching.From, 1e4, "sheet.feel.filters.searching.from", "a notch"}, figure{f.Searching.To, 1e4, "sheet.feel.filters.searching.to", "a notch"},
+		figure{set.GyroCutoff, 1e5, "sheet.firmware.line", "a cutoff"}, figure{set.ChangeCutoff, 1e5, "sheet.firmware.line", "a cutoff"})
 	for i, axis := range [3]string{"roll", "pitch", "yaw"} {
 		at := "sheet.feel." + axis
 		g, r := set.Gains[i], set.Rates[i]
 		out = append(out, figure{g.Proportional, 100, at + "Gains.proportional", "a gain"}, figure{g.Integral, 1000, at + "Gains.integral", "a gain"}, figure{g.Derivative, 10, at + "Gains.derivative", "a gain"},
+			figure{g.FeedForward, 10, at + "Gains.feedForward", "a gain"},
 			figure{r.Centre, 1e4, at + ".centre", "a rate"}, figure{r.Peak, 1e4, at + ".peak", "a rate"}, figure{r.Bend, 1, at + ".bend", "a bend"})
 	}
 	for _, axis := range quad.Axes {

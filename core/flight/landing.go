@@ -21,10 +21,10 @@ type Landing struct {
 	Energy float64 // J that it has at the ground
 }
 
-// Landings with every assigned pack, full and low; weight in g with the heaviest, throttle, idle and limit in %. Those of packs that no
+// Landings with every assigned pack, full and low; weight in g with the heaviest, throttle in %. Those of packs that no
 // drive can be computed for are left out. It is the balance of thrust, drag and weight that the model's flight ends in; see
 // docs/flight-model.md.
-func Landings(p quad.Parts, weight, throttle, idle, limit float64) []Landing {
+func Landings(p quad.Parts, weight, throttle float64, output motors.Output) []Landing {
 	if !quad.Plausible("readings.airframe.weight", weight) {
 		return nil
 	}
@@ -39,10 +39,10 @@ func Landings(p quad.Parts, weight, throttle, idle, limit float64) []Landing {
 			}
 			l := Landing{Pack: name, Cell: cell}
 			hover, able := d.Hover(mass)
-			if l.Hover = 100 * motors.Throttle(hover.Duty, idle/100, limit/100); !able {
+			if l.Hover = 100 * output.Throttle(hover.Duty); !able {
 				l.Hover = math.Inf(1)
 			}
-			s := sinking{newSteadyRotors(d, airframe.Density), motors.Duty(throttle/100, idle/100, limit/100), airframe.DragOf(p.Frame, airframe.Density)}
+			s := sinking{newSteadyRotors(d, airframe.Density), output.Duty(throttle / 100), airframe.DragOf(p.Frame, airframe.Density)}
 			if l.Climbs = s.lift(0) >= mass*airframe.Gravity; !l.Climbs {
 				l.Speed = s.speed(mass * airframe.Gravity)
 				l.Energy = mass * l.Speed * l.Speed / 2
@@ -57,10 +57,10 @@ func Landings(p quad.Parts, weight, throttle, idle, limit float64) []Landing {
 func (l Landing) ComesDown() bool { return !l.Climbs && l.Speed >= linkloss.SinksAtLeast }
 
 // Softest is the highest whole throttle (%) that brings a quad down with every pack, full and low: of all that do, it lands the softest.
-// 0 where none does. Weight, idle and limit as for [Landings].
-func Softest(p quad.Parts, weight, idle, limit float64) float64 {
+// 0 where none does. Weight as for [Landings].
+func Softest(p quad.Parts, weight float64, output motors.Output) float64 {
 	stays := func(throttle int) bool {
-		return slices.ContainsFunc(Landings(p, weight, float64(throttle), idle, limit), func(l Landing) bool { return !l.ComesDown() })
+		return slices.ContainsFunc(Landings(p, weight, float64(throttle), output), func(l Landing) bool { return !l.ComesDown() })
 	}
 	return math.Max(0, float64(sort.Search(100, stays)-1))
 }

@@ -18,7 +18,7 @@ func TestLandingsAreWhatFlightEndsIn(t *testing.T) {
 	p.Packs = map[string]quad.Pack{"one": in.Pack}
 	climbed, sank := 0, 0
 	for _, throttle := range []float64{5, 10, 14, 18, 22, 26, 30, 45} {
-		for _, l := range Landings(p, 1000*in.Mass, throttle, 100*in.Settings.Idle, 100*in.Settings.Limit) {
+		for _, l := range Landings(p, 1000*in.Mass, throttle, in.Settings.output()) {
 			try := clone(in)
 			try.CellVolt = l.Cell
 			whole := quad.Range{Channel: aside, From: 900, To: 2100}

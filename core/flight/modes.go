@@ -3,7 +3,6 @@ package flight
 import (
 	"math"
 
-	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -186,7 +185,7 @@ func (in *Input) frame(roll, throttle float64) Sticks {
 // as on a worn pack, it is given slowly, as on the way up there.
 func (s *Stepper) settle(throttle float64) {
 	before := s.now
-	duty := motors.Duty(throttle, s.control.s.Idle, s.control.s.Limit)
+	duty := s.control.s.output().Duty(throttle)
 	settle := func(seconds int, share func(at float64) float64) {
 		for i := range seconds * Rate {
 			s.now = before
@@ -214,7 +213,7 @@ func hoverThrottle(in Input) (float64, error) {
 	if err != nil {
 		return 0, err
 	}
-	if p, ok := s.drive.Hover(in.Mass); !ok || motors.Throttle(p.Duty, in.Settings.Idle, s.control.s.Limit) > 0.98 {
+	if p, ok := s.drive.Hover(in.Mass); !ok || s.control.s.output().Throttle(p.Duty) > 0.98 {
 		return 0, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
 	}
 	stick, _ := s.hovers(in.Mass)

@@ -4,7 +4,6 @@ import (
 	"math"
 
 	"vividperch/core/airframe"
-	"vividperch/core/motors"
 	"vividperch/core/quad"
 	"vividperch/core/site"
 )
@@ -92,7 +91,7 @@ func newPathModel(in Input) (*pathModel, error) {
 	set := &m.in.Settings
 	m.hover = 0.5
 	if p, ok := d.Hover(in.Mass); ok {
-		m.hover = max(0.05, min(1, motors.Throttle(p.Duty, set.Idle, set.Limit)))
+		m.hover = max(0.05, min(1, set.output().Throttle(p.Duty)))
 	}
 	return m, nil
 }
@@ -167,7 +166,7 @@ func (m *pathModel) lose(g Gone, seed uint64, ground *site.Ground) Down {
 	board.s, board.armed, board.heard = *set, true, true
 	var nav *navigator
 	see := sensed{now: &s, feet: m.feet}
-	throttle := motors.Throttle(start.duty, set.Idle, set.Limit)
+	throttle := set.output().Throttle(start.duty)
 	held := command{throttle: throttle, arm: true, level: true}
 	if set.navigates() {
 		n := newNavigator(in, m.drive, h)
@@ -219,7 +218,7 @@ func (m *pathModel) lose(g Gone, seed uint64, ground *site.Ground) Down {
 		}
 		duty := 0.0
 		if !falls {
-			duty = motors.Duty(cmd.throttle, set.Idle, set.Limit)
+			duty = set.output().Duty(cmd.throttle)
 			if board.inLoss {
 				rollRate = keepR*rollRate + (1-keepR)*set.Pull*(cmd.roll*limit-roll-in.Actual.TiltRoll/degrees)
 				pitchRate = keepR*pitchRate + (1-keepR)*set.Pull*(-cmd.pitch*limit-pitch-in.Actual.TiltPitch/degrees)

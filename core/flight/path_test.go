@@ -7,7 +7,6 @@ import (
 	"testing"
 
 	"vividperch/core/airframe"
-	"vividperch/core/motors"
 	"vividperch/core/quad"
 	"vividperch/core/site"
 )
@@ -123,7 +122,7 @@ func loseWhole(in Input, g Gone, seed uint64) (Down, error) {
 	p.hover, p.backHover = s.hovers(in.Mass)
 	s.begin(g.Height, 0, p)
 	set := &in.Settings
-	s.settle(motors.Throttle(start.duty, set.Idle, set.Limit))
+	s.settle(set.output().Throttle(start.duty))
 	s.steps, s.charge = 0, 0
 	n := &s.now
 	n.px, n.py, n.vx, n.vy = g.At.North-lossLead*g.Speed*cos, g.At.East-lossLead*g.Speed*sin, g.Speed*cos, g.Speed*sin
@@ -134,7 +133,7 @@ func loseWhole(in Input, g Gone, seed uint64) (Down, error) {
 	}
 	limit := set.AngleLimit / degrees
 	p.want = wants{
-		level: true, arm: true, throttle: set.Curve.Stick(motors.Throttle(start.duty, set.Idle, set.Limit)),
+		level: true, arm: true, throttle: set.Curve.Stick(set.output().Throttle(start.duty)),
 		roll: (start.roll + in.Actual.TiltRoll/degrees) / limit, pitch: -(start.pitch + in.Actual.TiltPitch/degrees) / limit,
 	}
 	p.moved = [4]float64{p.want.roll, p.want.pitch, p.want.throttle*2 - 1, 0}

@@ -5,7 +5,6 @@ import (
 	"math"
 
 	"vividperch/core/airframe"
-	"vividperch/core/motors"
 	"vividperch/core/quad"
 	"vividperch/core/sticks"
 )
@@ -250,7 +249,7 @@ func (s *Stepper) hovers(mass float64) (forward, backward float64) {
 		if !ok {
 			return 0.5
 		}
-		return max(0.05, min(1, motors.Throttle(p.Duty, set.Idle, set.Limit)))
+		return max(0.05, min(1, set.output().Throttle(p.Duty)))
 	}
 	share := 1.0
 	if r := &s.rotors[0]; r.backward != 0 {

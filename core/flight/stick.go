@@ -9,7 +9,7 @@ import (
 
 // StickOf a duty, both as shares of full, by what a sheet makes of the throttle stick; above 1 where no stick asks for as much.
 func StickOf(s *quad.Sheet, duty float64) float64 {
-	throttle := motors.Throttle(duty, s.Motors.Idle/100, s.Feel.ThrottleLimit/100)
+	throttle := motors.OutputOf(s).Throttle(duty)
 	if s.Motors.Reversible || throttle > 1 {
 		return throttle
 	}
@@ -21,7 +21,7 @@ func DutyOf(s *quad.Sheet, stick float64) float64 {
 	if !s.Motors.Reversible {
 		stick = feel.CurveOf(s.Feel).At(stick)
 	}
-	return motors.Duty(stick, s.Motors.Idle/100, s.Feel.ThrottleLimit/100)
+	return motors.OutputOf(s).Duty(stick)
 }
 
 // HoverMeasured is the drive, the mass (kg) and the duty (a share) of a hover that was measured in flight: fed with the voltage that it had under that load. ok is false where

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"vividperch/core/feel"
+	"vividperch/core/filter"
 	"vividperch/core/quad"
 )
 
@@ -135,7 +136,7 @@ func (w *watcher) shakes(s State) {
 	if s.Tilt > 60 || !s.Armed || s.Height < 0.3 {
 		return
 	}
-	share := lowPass(4, 1.0/handRate)
+	share := filter.Share(4, 1.0/handRate)
 	for i := range w.slow {
 		w.slow[i] += share * (s.Rates[i] - w.slow[i])
 		d := s.Rates[i] - w.slow[i]

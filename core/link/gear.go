@@ -54,6 +54,9 @@ type Rate struct {
 	Channels int `json:"channels"`
 }
 
+// StickStep is the least move of a stick that every link here carries, µs.
+const StickStep = 1.0
+
 // Positions that a channel can tell apart at this rate; 0 is as many as there are µs. The four stick channels always can.
 func (r Rate) Positions(channel int) int {
 	switch {

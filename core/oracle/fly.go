@@ -10,6 +10,7 @@ import (
 	"vividperch/core/check"
 	"vividperch/core/flight"
 	"vividperch/core/linkloss"
+	"vividperch/core/motors"
 	"vividperch/core/power"
 	"vividperch/core/quad"
 	"vividperch/core/senses"
@@ -157,6 +158,17 @@ func (w *world) fly(s sortie) (Ending, flown, error) {
 	outcome := flight.Outcome(run.Summary.Outcome)
 	out.neverArmed = outcome == flight.NeverArmed
 	end, why := w.ended(&t, s, run, outcome)
+	if end == "" && s.cell == airframe.FullCell { // what shakes cooks its motors, too
+		still := flight.Corrected(in, w.k.Sheet.Craft.Rotation)
+		still.Actual.Imbalance = nil // what its gains do by themselves
+		shakes, err := flight.Oscillates(still)
+		if err != nil {
+			return "", out, err
+		}
+		if shakes {
+			end, why = Shakes, "Hovering, it shakes by itself. "
+		}
+	}
 	if end == "" { // what tips over first works against it
 		end, why = t.worn(s)
 	}
@@ -241,7 +253,7 @@ func (w *world) homed(t *track, s sortie, outcome flight.Outcome) (Ending, strin
 func (w *world) hardestDescent(s sortie) float64 {
 	held := w.k.Board.Sheet
 	most := linkloss.LandsHard
-	for _, l := range flight.Landings(w.k.Parts, w.weighed(), held.Loss.LandThrottle, held.Motors.Idle, held.Feel.ThrottleLimit) {
+	for _, l := range flight.Landings(w.k.Parts, w.weighed(), held.Loss.LandThrottle, motors.OutputOf(&held)) {
 		if l.Pack == s.pack && l.Cell == s.cell {
 			most = math.Max(most, l.Speed)
 		}

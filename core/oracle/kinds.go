@@ -203,7 +203,7 @@ func (w *world) grow(s size, base quad.Known) error {
 
 // landsSoftly sets the highest landing throttle that brings it down with every pack.
 func (w *world) landsSoftly() {
-	w.k.Sheet.Loss.LandThrottle = flight.Softest(w.k.Parts, w.weighed(), w.k.Sheet.Motors.Idle, w.k.Sheet.Feel.ThrottleLimit)
+	w.k.Sheet.Loss.LandThrottle = flight.Softest(w.k.Parts, w.weighed(), motors.OutputOf(&w.k.Sheet))
 }
 
 // turnRound declares the other rotation, with motors and propellers to match.

@@ -38,11 +38,12 @@ const (
 	ArmsByItself Ending = "arms by itself"
 	Overheats    Ending = "a winding overheats"
 	RunsLow      Ending = "a full pack is at its landing voltage in the air"
+	Shakes       Ending = "shakes by itself"
 	Unflyable    Ending = "cannot be flown" // the model refuses what the rules pass
 )
 
 // Endings in the order of their telling.
-var Endings = []Ending{TipsOver, StrikesHard, FliesAway, Climbs, LeavesCircle, ArmsByItself, Overheats, RunsLow, Unflyable}
+var Endings = []Ending{TipsOver, StrikesHard, FliesAway, Climbs, LeavesCircle, ArmsByItself, Overheats, RunsLow, Shakes, Unflyable}
 
 // Miss is a quad against which no stop stood and no ask was open, and that ended badly.
 type Miss struct {

@@ -128,6 +128,10 @@ func TestEndingsAreSeen(t *testing.T) {
 				w.k.Parts.Packs[name] = p
 			}
 		}, RunsLow},
+		{"a gain for thirteen times the inertia", "Dunlin, 5 in", func(w *world) {
+			g := &w.k.Sheet.Feel.RollGains
+			g.Proportional *= 13
+		}, Shakes},
 		{"its weight over its front motors", "Dunlin, 5 in", func(w *world) { w.is.centre.Ahead = 76 }, TipsOver},
 		{"a receiver that repeats what it heard last", "Dunlin, 5 in", func(w *world) {
 			w.is.onLoss = quad.LossHold

@@ -54,6 +54,18 @@ func (During) Enum() []string { return enum(DuringKeep, DuringRest, DuringSet) }
 func (AlarmRoute) Enum() []string { return enum(RouteTelemetry, RouteDisplay, RouteSounder) }
 
 // Enum implements [Enumeration].
+func (LowPassKind) Enum() []string { return enum(LowPassOff, LowPassFirst, LowPassSecond) }
+
+// Enum implements [Enumeration].
+func (OnOff) Enum() []string { return enum(On, Off) }
+
+// Enum implements [Enumeration].
+func (RecordMedium) Enum() []string { return enum(RecordNothing, RecordChip, RecordCard) }
+
+// Enum implements [Enumeration].
+func (RecordPurpose) Enum() []string { return enum(RecordsGains, RecordsFilters, RecordsFlights) }
+
+// Enum implements [Enumeration].
 func (LossOutput) Enum() []string { return enum(LossSilence, LossHold, LossPreset) }
 
 // Enum implements [Enumeration].

@@ -82,6 +82,7 @@ type BoardPart struct {
 	Ports    map[string]PortPart `json:"ports" label:"Port"`
 	Rails    map[string]Rail     `json:"rails,omitempty" label:"Rail"`
 	Buses    []string            `json:"buses,omitempty" label:"Two-wire buses"`
+	Memory   float64             `json:"memory,omitempty" unit:"MB" label:"Memory for recordings, card included" least:"0" most:"1000000" because:"no card here holds a terabyte"`
 }
 
 type PortPart struct {

@@ -245,6 +245,56 @@ type Gains struct {
 	Proportional float64 `json:"proportional" asked:"yes" unit:"%/(deg/s)" label:"Proportional gain" least:"0" most:"10" because:"at 10 every degree per second asks for a tenth of full throttle"`
 	Integral     float64 `json:"integral" gap:"yes" unit:"%/deg" label:"Integral gain" least:"0" most:"50" because:"at 50 a degree of error takes half the throttle"`
 	Derivative   float64 `json:"derivative" gap:"yes" unit:"%/(deg/s²)" label:"Derivative gain" least:"0" most:"1" because:"noise alone would saturate the motors"`
+	// FeedForward is on the change of what the sticks ask for, so that it does not wait for an error.
+	FeedForward float64 `json:"feedForward,omitempty" unit:"%/(deg/s²)" label:"Feed-forward gain" least:"0" most:"1" because:"every twitch of a stick would saturate the motors"`
+}
+
+// Filters are what the board puts on what its gyro shows, and on the change of that.
+type Filters struct {
+	Gyro         LowPass       `json:"gyro,omitzero" label:"Low-pass of the gyro"`
+	GyroSecond   LowPass       `json:"gyroSecond,omitzero" label:"Second low-pass of the gyro"`
+	Change       LowPass       `json:"change,omitzero" label:"Low-pass of the derivative"`
+	ChangeSecond LowPass       `json:"changeSecond,omitzero" label:"Second low-pass of the derivative"`
+	Notch        Notch         `json:"notch,omitzero" label:"Notch"`
+	NotchSecond  Notch         `json:"notchSecond,omitzero" label:"Second notch"`
+	Following    RotorNotches  `json:"following,omitzero" label:"Notches that follow rotation"`
+	Searching    SearchNotches `json:"searching,omitzero" label:"Notches that search"`
+}
+
+// LowPass of a board.
+type LowPass struct {
+	Kind   LowPassKind `json:"kind,omitempty" asked:"later" label:"Kind"`
+	Cutoff float64     `json:"cutoff,omitempty" unit:"Hz" label:"Cutoff; 0 is left to the firmware" least:"0" most:"2000" because:"no loop here is filtered faster"`
+}
+
+// Notch at one frequency.
+type Notch struct {
+	On     OnOff   `json:"on,omitempty" asked:"later" label:"On or off"`
+	Centre float64 `json:"centre,omitempty" unit:"Hz" label:"Centre" least:"0" most:"2000" because:"no loop here is filtered faster"`
+	Width  float64 `json:"width,omitempty" unit:"Hz" label:"Width; 0 is left to the firmware" least:"0" most:"2000" because:"no loop here is filtered faster"`
+}
+
+// RotorNotches sit at the rotation of every rotor and at its multiples, as the speed controllers tell it.
+type RotorNotches struct {
+	On    OnOff   `json:"on,omitempty" asked:"later" label:"On or off"`
+	Tones int     `json:"tones,omitempty" unit:"count" label:"Multiples of each rotor; 0 is left to the firmware" least:"0" most:"5" because:"nothing is left between more"`
+	Least float64 `json:"least,omitempty" unit:"Hz" label:"Lowest followed; 0 is left to the firmware" least:"0" most:"1000" because:"no rotor here idles faster"`
+	Width float64 `json:"width,omitempty" unit:"%" label:"Width, of where it sits; 0 is left to the firmware" least:"0" most:"200" because:"twice as wide as it is high up is no notch"`
+}
+
+// SearchNotches look for the strongest vibration in a band, and sit there.
+type SearchNotches struct {
+	Count int     `json:"count,omitempty" unit:"count" label:"How many" least:"0" most:"8" because:"nothing is left between more"`
+	From  float64 `json:"from,omitempty" unit:"Hz" label:"From; 0 is left to the firmware" least:"0" most:"2000" because:"no loop here is filtered faster"`
+	To    float64 `json:"to,omitempty" unit:"Hz" label:"To; 0 is left to the firmware" least:"0" most:"2000" because:"no loop here is filtered faster"`
+}
+
+// Recording is what the board writes down of a flight.
+type Recording struct {
+	Purpose RecordPurpose `json:"purpose,omitempty" asked:"later" label:"What it is for"`
+	Medium  RecordMedium  `json:"medium,omitempty" asked:"later" label:"Where to"`
+	Share   int           `json:"share,omitempty" unit:"count" label:"Rounds of the loop to one record; 0 is left to the firmware" least:"0" most:"256" because:"one in 256 shows nothing"`
+	Raw     OnOff         `json:"raw,omitempty" asked:"later" label:"Unfiltered gyro"`
 }
 
 // Profile is how the quad answers other hands, or the same ones elsewhere: indoors, a guest's. A switch chooses it; what it does not name is as in
@@ -274,6 +324,10 @@ type FeelSheet struct {
 	// ThrottleMiddle and ThrottleBend bend the throttle: how much more than half the stick gives in its middle, and how flat it is there.
 	ThrottleMiddle float64 `json:"throttleMiddle,omitempty" unit:"%" label:"Throttle in the middle of the stick, above half" least:"-50" most:"50" because:"half above or below"`
 	ThrottleBend   float64 `json:"throttleBend,omitempty" unit:"%" label:"Throttle bend, flatter about the middle" least:"0" most:"100" because:"a share of full"`
+	// ThrottleCut stops the throttle short at its limit instead of making the whole stick finer.
+	ThrottleCut bool      `json:"throttleCut,omitempty" label:"Throttle limit cut off instead"`
+	Filters     Filters   `json:"filters,omitzero" label:"Filters"`
+	Recording   Recording `json:"recording,omitzero" label:"Recording"`
 	// Profile names the first; Second and Third are what a switch puts in its place.
 	Profile string  `json:"profile,omitempty" label:"Name of the first profile"`
 	Second  Profile `json:"second,omitzero" label:"Second profile"`

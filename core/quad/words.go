@@ -246,6 +246,41 @@ const (
 	RouteSounder   AlarmRoute = "sounder"   // on board
 )
 
+// LowPassKind is how steeply a low-pass falls; nothing is left to the firmware.
+type LowPassKind string
+
+const (
+	LowPassOff    LowPassKind = "off"
+	LowPassFirst  LowPassKind = "first"  // order
+	LowPassSecond LowPassKind = "second" // order
+)
+
+// OnOff is a switch that is left to the firmware where nobody told it.
+type OnOff string
+
+const (
+	On  OnOff = "on"
+	Off OnOff = "off"
+)
+
+// RecordMedium is what a board writes its flights on.
+type RecordMedium string
+
+const (
+	RecordNothing RecordMedium = "nothing"
+	RecordChip    RecordMedium = "chip" // soldered to the board
+	RecordCard    RecordMedium = "card"
+)
+
+// RecordPurpose is what a recording is meant to show.
+type RecordPurpose string
+
+const (
+	RecordsGains   RecordPurpose = "gains"   // how it answers a step
+	RecordsFilters RecordPurpose = "filters" // what shakes, and what the filters leave of it
+	RecordsFlights RecordPurpose = "flights" // what happened
+)
+
 // MotorsStop is what the motors did once the radio was gone.
 type MotorsStop string
 

@@ -1,0 +1,389 @@
+package check
+
+import (
+	"math"
+
+	"vividperch/core/airframe"
+	"vividperch/core/feel"
+	"vividperch/core/flight"
+	"vividperch/core/link"
+	"vividperch/core/quad"
+)
+
+// loopReads is what the rate loops of a quad depend on.
+func loopReads(more ...quad.Path) []quad.Path {
+	return reads(append(more, "sheet.feel.rollGains", "sheet.feel.pitchGains", "sheet.feel.yawGains", "sheet.feel.filters", "sheet.motors.loopRate", "sheet.motors.protocol", "sheet.motors.twoWay",
+		"sheet.firmware.line", "sheet.craft.layout", "parts.frame.armFront", "parts.frame.armSide", "parts.motor.timeConstant", "readings.airframe.weight")...)
+}
+
+// fed is a full pack with the rate loops that it makes.
+type fed struct {
+	airframe.Fed
+	mass  float64 // kg
+	loops [3]feel.Loop
+}
+
+// loopsOfEach pack at a voltage per cell at rest; those with which it does not hover are left out, which another rule says.
+func loopsOfEach(k *quad.Known, weight, cell float64) []fed {
+	list, _ := airframe.FedByEach(k.Parts, cell)
+	var out []fed
+	for _, f := range list {
+		mass := airframe.MassWith(k.Parts, f.Pack, weight)
+		if loops, ok := flight.LoopsOfSheet(k, f.Drive, mass); ok {
+			out = append(out, fed{f, mass, loops})
+		}
+	}
+	return out
+}
+
+var axes = [3]quad.Axis{quad.Roll, quad.Pitch, quad.Yaw}
+
+var tuneRules = []Rule{
+	{
+		ID:      "feel.oscillates",
+		Station: Feel,
+		Reads:   loopReads(),
+		Judge: func(k quad.Known) Result {
+			var r Result
+			weight, _, ok := r.weighedAndFed(k)
+			if !ok {
+				return r
+			}
+			list := loopsOfEach(&k, weight, airframe.FullCell)
+			for i, axis := range axes {
+				var worst feel.Margin
+				var with fed
+				others := math.Inf(1) // the least share with packs of fewer cells
+				for _, f := range list {
+					m := f.loops[i].Margins()
+					if m.Share == 0 || f.loops[i].Gains.Proportional <= 0 {
+						continue
+					}
+					if worst.Share == 0 || m.Share < worst.Share {
+						worst, with = m, f
+					}
+				}
+				if worst.Share == 0 || worst.Share >= feel.SharesFew {
+					continue
+				}
+				for _, f := range list {
+					if m := f.loops[i].Margins(); f.Pack.Cells < with.Pack.Cells {
+						others = min(others, m.Share)
+					}
+				}
+				r.find(oscillation(axis, worst, with, others))
+			}
+			return r
+		},
+	},
+	{
+		ID:      "feel.filters",
+		Station: Feel,
+		Reads:   loopReads("sheet.motors.idle"),
+		Judge: func(k quad.Known) Result {
+			var r Result
+			weight, _, ok := r.weighedAndFed(k)
+			if !ok {
+				return r
+			}
+			list := loopsOfEach(&k, weight, airframe.FullCell)
+			r.slow(list)
+			r.follow(&k, list)
+			return r
+		},
+	},
+	{
+		ID:      "feel.turns",
+		Station: Feel,
+		Reads: append(reads("sheet.feel.roll.peak", "sheet.feel.pitch.peak", "sheet.feel.yaw.peak", "sheet.motors.idle", "sheet.craft.layout", "parts.frame.armFront", "parts.frame.armSide", "readings.airframe.weight"),
+			profilesOf("roll.peak", "pitch.peak", "yaw.peak")...),
+		Judge: func(k quad.Known) Result {
+			var r Result
+			weight, _, ok := r.weighedAndFed(k)
+			if !ok {
+				return r
+			}
+			low, _ := airframe.FedByEach(k.Parts, airframe.LowCell)
+			about, pack := weakest(k, weight, low)
+			if pack == "" {
+				return r
+			}
+			for _, hands := range feel.Profiles(&k.Sheet) {
+				for i, peak := range [3]float64{hands.Roll.Peak, hands.Pitch.Peak, hands.Yaw.Peak} {
+					most := feel.FastestTurn(about[i], k.Sheet.Motors.Idle/100)
+					if peak <= most {
+						continue
+					}
+					path, to := hands.At+quad.Path("."+string(axes[i])+".peak"), math.Floor(most/10)*10
+					r.find(Finding{
+						Weight:   Fix,
+						Title:    quad.Upper(string(axes[i])) + " asks for more than the motors give",
+						Subject:  string(path),
+						Figures:  q(math.Round(peak), "deg/s") + " at full stick; within half a turn it gets to " + q(math.Round(most), "deg/s") + " with " + pack + " low.",
+						Why:      "It is still speeding up when you want it to stop, and swings past.",
+						Remedies: []Remedy{{Words: "A peak of " + q(to, "deg/s"), Edits: []Edit{{path, q(to, "")}}}},
+						Paths:    []quad.Path{path},
+					})
+				}
+			}
+			return r
+		},
+	},
+	{
+		ID:      "feel.centre",
+		Station: Feel,
+		Reads:   append(profilesOf("roll", "pitch", "yaw"), "sheet.feel.family", "sheet.feel.roll", "sheet.feel.pitch", "sheet.feel.yaw"),
+		By:      []quad.Path{"readings.sticks.axes"}, // how much a stick trembles, which its own station proves
+		Judge: func(k quad.Known) Result {
+			var r Result
+			for _, hands := range feel.Profiles(&k.Sheet) {
+				for i, rates := range [3]quad.Rates{hands.Roll, hands.Pitch, hands.Yaw} {
+					least := LeastMove(k, axes[i])
+					step := feel.StepOf(k.Sheet.Feel.Family, rates, least)
+					if rates.Peak == 0 || step <= feel.NoticedStep {
+						continue
+					}
+					r.find(Finding{
+						Weight:   Note,
+						Title:    quad.Upper(string(axes[i])) + " is steeper about its centre than the stick is fine",
+						Subject:  string(hands.At) + " " + string(axes[i]),
+						Figures:  "The least move, " + q(round1(least), "µs") + ", asks for " + q(round1(step), "deg/s") + "; " + q(feel.NoticedStep, "deg/s") + " are noticed.",
+						Why:      "It twitches in steps, however still your hand is.",
+						Remedies: by("Soften the centre, or widen the dead band if the stick trembles"),
+						Paths:    []quad.Path{hands.At + quad.Path("."+string(axes[i]))},
+					})
+				}
+			}
+			return r
+		},
+	},
+	{
+		ID:      "feel.level-help",
+		Station: Feel,
+		Reads:   []quad.Path{"sheet.sticks.selfLevel", "sheet.sticks.blended", "sheet.feel.blend", "readings.senses.level"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			s := k.Sheet
+			if (s.Sticks.SelfLevel.Used() || s.Sticks.Blended.Used()) && k.Readings.Senses.Level == nil {
+				r.ask("readings.senses.level")
+			}
+			if s.Feel.Blend > 0 && !s.Sticks.Blended.Used() {
+				r.find(Finding{
+					Weight:   Note,
+					Title:    "Blended is set, and no switch turns it on",
+					Figures:  "It would let go at " + q(s.Feel.Blend, "%") + " of the stick.",
+					Why:      "You may count on help that never comes.",
+					Remedies: by("Put blended on a switch, or take its figure off"),
+					Paths:    []quad.Path{"sheet.feel.blend", "sheet.sticks.blended"},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "feel.limit-cut",
+		Station: Feel,
+		Reads:   []quad.Path{"sheet.feel.throttleCut", "sheet.feel.throttleLimit"},
+		Judge: func(k quad.Known) Result {
+			var r Result
+			f := k.Sheet.Feel
+			if f.ThrottleCut && f.ThrottleLimit > 0 && f.ThrottleLimit < 100 {
+				r.find(Finding{
+					Weight:   Note,
+					Title:    "The throttle limit is cut off",
+					Figures:  "Above " + q(f.ThrottleLimit, "%") + " the stick does nothing more.",
+					Why:      "Compressed, the same limit makes the whole stick finer.",
+					Remedies: []Remedy{{Words: "Compress it instead", Edits: []Edit{{"sheet.feel.throttleCut", "false"}}}},
+					Paths:    []quad.Path{"sheet.feel.throttleCut", "sheet.feel.throttleLimit"},
+				})
+			}
+			return r
+		},
+	},
+	{
+		ID:      "feel.recording",
+		Station: Feel,
+		Reads:   reads("sheet.feel.recording", "sheet.motors.loopRate", "parts.board.memory", "readings.airframe.weight"),
+		Judge:   recording,
+	},
+}
+
+// LeastMove of a stick that its radio and the link tell apart, or that it makes by itself as it was captured, µs.
+func LeastMove(k quad.Known, axis quad.Axis) float64 {
+	least := link.StickStep
+	if m := k.Readings.Sticks.Axes[string(axis)]; m != nil {
+		least = math.Max(least, 2*m.Value.Jitter)
+	}
+	return least
+}
+
+// oscillation that a loop is at, or near; others is the share with packs of fewer cells.
+func oscillation(axis quad.Axis, m feel.Margin, with fed, others float64) Finding {
+	at := quad.Path("sheet.feel." + string(axis) + "Gains")
+	share := math.Floor(100*m.Share/feel.SharesFew) / 100
+	g := with.loops[0].Gains
+	switch axis {
+	case quad.Pitch:
+		g = with.loops[1].Gains
+	case quad.Yaw:
+		g = with.loops[2].Gains
+	}
+	f := Finding{
+		Weight:   Fix,
+		Title:    quad.Upper(string(axis)) + " has little in hand before it oscillates",
+		Subject:  string(axis),
+		Figures:  "With " + with.Name + " full it begins at " + q(round2(m.Share), "") + " times its gains, " + q(math.Round(m.Hertz), "Hz") + "; " + q(feel.SharesFew, "") + " is the least to keep in hand.",
+		Why:      "What just does not shake in a hover shakes at full throttle.",
+		Remedies: []Remedy{{Words: "Its gains at " + q(math.Round(100*share), "%"), Edits: gainsOf(at, g, share)}},
+		Paths:    []quad.Path{at, "parts.packs." + quad.Path(with.Name)},
+	}
+	if m.Share < feel.SharesLeast {
+		f.Weight, f.Title, f.Shows = Stop, quad.Upper(string(axis))+" oscillates by itself", flight.FaultGains
+		f.Why = "It shakes as it leaves the ground, and cooks its motors."
+	}
+	if m.Slow() {
+		f.Why += " The filters take " + q(math.Round(m.Filters), "deg") + " of it: quicker ones keep the gains."
+	}
+	if others >= feel.SharesFew && !math.IsInf(others, 1) {
+		f.Why += " It is the pack: with fewer cells the same gains keep " + q(round2(others), "") + " times."
+	} else {
+		f.Why += " By these parts it is the tune. If it still shakes at half of these gains, a part is loose or bent: run each motor alone, without its propeller, and feel which one shakes."
+	}
+	return f
+}
+
+// gainsOf one axis at a share.
+func gainsOf(at quad.Path, g quad.Gains, share float64) []Edit {
+	var out []Edit
+	for _, x := range []struct {
+		name quad.Path
+		is   float64
+	}{{"proportional", g.Proportional}, {"integral", g.Integral}, {"derivative", g.Derivative}} {
+		if x.is != 0 {
+			out = append(out, Edit{at + "." + x.name, q(quad.Significant(share*x.is), "")})
+		}
+	}
+	return out
+}
+
+// slow filters: they take more of the phase than the loop can spare.
+func (r *Result) slow(list []fed) {
+	var worst feel.Margin
+	var at int
+	var with fed
+	for _, f := range list {
+		for i := range f.loops {
+			if m := f.loops[i].Margins(); m.Slow() && m.Filters > worst.Filters {
+				worst, at, with = m, i, f
+			}
+		}
+	}
+	if worst.Filters == 0 {
+		return
+	}
+	l := with.loops[at]
+	r.find(Finding{
+		Weight: Fix,
+		Title:  "The filters are too slow for their loop",
+		Figures: "They hold up the rotation by " + q(round1(1000*l.Rotation.Delay(worst.Crossing, l.Rate)), "ms") + ": " + q(math.Round(worst.Filters), "deg") + " of phase where " + string(axes[at]) +
+			" answers, at " + q(round1(worst.Crossing), "Hz") + "; " + q(math.Round(worst.Phase), "deg") + " are left before it swings, " + q(feel.PhaseLeast, "deg") + " is the least.",
+		Why:      "It overshoots what you ask for, bounces back, and oscillates at smaller gains.",
+		Remedies: by("Raise the cutoffs, or take a filter off; look at the spectrum of a flight before"),
+		Paths:    []quad.Path{"sheet.feel.filters"},
+	})
+}
+
+// follow looks at the notches that follow rotation: who tells it, and how far down they go.
+func (r *Result) follow(k *quad.Known, list []fed) {
+	f := &k.Sheet.Feel.Filters.Following
+	if f.On != quad.On {
+		return
+	}
+	if !k.Sheet.Motors.TwoWay {
+		r.find(Finding{
+			Weight:   Fix,
+			Title:    "Notches are to follow a rotation that nobody tells the board",
+			Figures:  "The speed controllers do not answer.",
+			Why:      "They stand still, or are not there at all.",
+			Remedies: []Remedy{{Words: "Have the speed controllers answer", Edits: []Edit{{"sheet.motors.twoWay", "true"}}}},
+			Paths:    []quad.Path{"sheet.feel.filters.following.on", "sheet.motors.twoWay"},
+		})
+		return
+	}
+	for _, one := range list {
+		idle, hover := one.Drive.At(k.Sheet.Motors.Idle/100).Rotation/(2*math.Pi), 0.0
+		if p, ok := one.Drive.Hover(one.mass); ok {
+			hover = p.Rotation / (2 * math.Pi)
+		}
+		if f.Least <= idle*1.1 || f.Least == 0 {
+			continue
+		}
+		found := Finding{
+			Weight:   Note,
+			Title:    "The notches do not follow down to idle",
+			Subject:  one.Name,
+			Figures:  "The lowest they follow is " + q(f.Least, "Hz") + "; with " + one.Name + " the rotors idle at " + q(math.Round(idle), "Hz") + " and hover at " + q(math.Round(hover), "Hz") + ".",
+			Why:      "At little throttle what shakes comes through.",
+			Remedies: by("A lower limit, or a higher idle"),
+			Paths:    []quad.Path{"sheet.feel.filters.following.least", "sheet.motors.idle"},
+		}
+		if f.Least > hover {
+			found.Weight, found.Title, found.Why = Fix, "The notches follow nothing in a hover", "They hold up the gyro and take nothing away."
+		}
+		r.find(found)
+	}
+}
+
+// recording must show what it is for.
+func recording(k quad.Known) Result {
+	var r Result
+	rec := k.Sheet.Feel.Recording
+	if rec.Purpose == "" {
+		return r // nobody wants one
+	}
+	note := func(title, figures, why string, remedies []Remedy, paths ...quad.Path) {
+		r.find(Finding{Weight: Note, Title: title, Subject: string(paths[0]), Figures: figures, Why: why, Remedies: remedies, Paths: paths})
+	}
+	switch rec.Medium {
+	case "":
+		r.ask("sheet.feel.recording.medium")
+		return r
+	case quad.RecordNothing:
+		note("Nothing is recorded", "It is to show "+purposeWords[rec.Purpose]+".", "After the flight there is nothing to look at.", by("Say where to: a chip or a card"), "sheet.feel.recording.medium")
+		return r
+	}
+	weight, list, ok := r.weighedAndFed(k)
+	if !ok {
+		return r
+	}
+	fastest := 0.0
+	for _, f := range list {
+		fastest = math.Max(fastest, f.Drive.At(1).Rotation/(2*math.Pi))
+	}
+	rate, needs := feel.RecordRate(rec, k.Sheet.Motors.LoopRate), feel.NeedsRate(rec.Purpose, fastest)
+	if rate > 0 && rate < needs {
+		share := math.Max(1, math.Floor(k.Sheet.Motors.LoopRate/needs))
+		note("The recording is too slow for what it is for", q(math.Round(rate), "Hz")+"; to show "+purposeWords[rec.Purpose]+" takes "+q(math.Round(needs), "Hz")+".", "What is faster than half of that shows as something slow that is not there.",
+			[]Remedy{{Words: "One record every " + quad.Count(int(share), "round", "rounds"), Edits: []Edit{{"sheet.feel.recording.share", q(share, "")}}}}, "sheet.feel.recording.share", "sheet.motors.loopRate")
+	}
+	if rec.Purpose == quad.RecordsFilters && rec.Raw == quad.Off {
+		note("The recording keeps no unfiltered gyro", "It is to show "+purposeWords[rec.Purpose]+".", "What the filters took away cannot be seen behind them.",
+			[]Remedy{{Words: "Keep it", Edits: []Edit{{"sheet.feel.recording.raw", `"on"`}}}}, "sheet.feel.recording.raw")
+	}
+	minutes := feel.RecordMinutes(rec, k.Sheet.Motors.LoopRate, k.Parts.Board.Memory)
+	if minutes <= 0 {
+		return r
+	}
+	longest := 0.0
+	for _, f := range list {
+		if seconds, ok := f.Drive.Lasts(f.Pack, airframe.MassWith(k.Parts, f.Pack, weight), 0, airframe.LowCell); ok {
+			longest = math.Max(longest, seconds/60)
+		}
+	}
+	if longest > 0 && minutes < longest {
+		note("The recording ends before the flight", q(round1(minutes), "min")+" fit; a pack hovers for "+q(round1(longest), "min")+".", "What you wanted to see happens after it.", by("Record less often, or empty it before each flight"), "parts.board.memory", "sheet.feel.recording.share")
+	}
+	return r
+}
+
+var purposeWords = map[quad.RecordPurpose]string{quad.RecordsGains: "how the gains answer", quad.RecordsFilters: "what shakes and what the filters leave", quad.RecordsFlights: "what happened"}
