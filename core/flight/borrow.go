@@ -186,3 +186,26 @@ func OnOneStick(k quad.Known, every float64) ([]float64, error) {
 	}
 	return out, err
 }
+
+// WithPreset is the feel of a quad with a starting point on it: its rates in the quad's own family, its lean, and a throttle limit with which full stick lifts as many times its weight as
+// the preset has it, with the heaviest pack. A quad whose rate family, parts or weight are not told is a Fault.
+func WithPreset(k quad.Known, p feel.Preset) (quad.FeelSheet, error) {
+	out := k.Sheet.Feel
+	if out.Family == "" {
+		return out, quad.Faultf("not-told", "sheet.feel.family", "its rate family is not told, and a rate means nothing without one")
+	}
+	rates := p.Rates(out.Family)
+	out.Roll, out.Pitch, out.Yaw = rates[0], rates[1], rates[2]
+	out.AngleLimit, out.ThrottleLimit, out.ThrottleCut = p.Lean, 100, false
+	if p.Lifts == 0 {
+		return out, nil
+	}
+	_, d, mass, ok := strength(k, true)
+	if !ok {
+		return out, quad.Faultf("not-told", "parts", "what it lifts is not known: parts or a pack are not told, or it does not hover")
+	}
+	if at, ok := d.ForThrust(p.Lifts * mass * airframe.Gravity / d.Motors); ok {
+		out.ThrottleLimit = max(20, math.Round(100*at.Duty)) // no firmware here holds less
+	}
+	return out, nil
+}

@@ -82,8 +82,8 @@ func TestChangeMakesExactlyItsStationsFall(t *testing.T) {
 		{"sheet.watch.warnPerCell", "3.6", []check.Station{check.PowerWatch}},
 		{"sheet.picture.frequency", "5800", []check.Station{check.Picture}},
 		{"readings.senses.gyroStill", "0.3", []check.Station{check.Senses}},
-		{"readings.motors.startsAt", "3.5", []check.Station{check.Motors, check.FirstFlight}}, // below it a motor stands, in the rehearsal too
-		{"sheet.motors.loopRate", "2000", []check.Station{check.Motors, check.FirstFlight}},   // the rehearsal flies what drives the motors
+		{"readings.motors.startsAt", "3.5", []check.Station{check.Motors, check.FirstFlight}},           // below it a motor stands, in the rehearsal too
+		{"sheet.motors.loopRate", "2000", []check.Station{check.Motors, check.Feel, check.FirstFlight}}, // the rehearsal flies what drives the motors
 		{"parts.capacitor.capacitance", "1200", []check.Station{check.Airframe, check.FirstPower}},
 		{"limits.country", `"elsewhere"`, []check.Station{check.FirstFlight}},
 		{"board.version", `"7.0.3"`, []check.Station{check.Firmware}},

@@ -26,6 +26,7 @@ var scales = map[string]map[string]float64{
 	"mAh":        {"mAh": 1, "Ah": 1e3},
 	"mW":         {"mW": 1, "W": 1e3},
 	"MHz":        {"MHz": 1, "GHz": 1e3},
+	"MB":         {"MB": 1, "GB": 1e3},
 	"N":          {"N": 1, "g": 9.80665e-3, "gf": 9.80665e-3, "kg": 9.80665, "kgf": 9.80665, "oz": 0.27801385, "lbf": 4.4482216, "lb": 4.4482216},
 	"mm²":        {"mm²": 1, "mm2": 1},
 	"Hz":         {"Hz": 1, "kHz": 1e3},
