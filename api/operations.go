@@ -57,7 +57,7 @@ func get[I, O any](h huma.API, id, path, summary string, f func(context.Context,
 func operations(h huma.API, a *app.App) {
 	for _, room := range []func(huma.API, *app.App){
 		hangarOperations, ownPartsOperations, packsOperations, sitesOperations, cableOperations, lineOperations, bookOperations, cardOperations, rehearsalOperations, dictionaryOperations, benchOperations,
-		airframeOperations, firstPowerOperations, powerWatchOperations, firmwareOperations, wiringOperations, sensesOperations, linkOperations, sticksOperations, motorsOperations, linklossOperations, firstflightOperations,
+		airframeOperations, firstPowerOperations, powerWatchOperations, firmwareOperations, wiringOperations, sensesOperations, feelOperations, linkOperations, sticksOperations, motorsOperations, linklossOperations, firstflightOperations,
 	} {
 		room(h, a)
 	}

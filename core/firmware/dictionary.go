@@ -328,3 +328,23 @@ func number(v any) (float64, bool) {
 	}
 	return 0, false
 }
+
+// WordsAt are the words that a board of this version can hold at a place of the sheet, in the order of the sheet's own; none where it holds nothing there, and all of them where it
+// takes whatever is written.
+func (d *Dictionary) WordsAt(p quad.Path) []string {
+	e := d.byPath[p]
+	f, err := quad.FieldAt(p)
+	if e == nil || err != nil {
+		return nil
+	}
+	if len(e.Words) == 0 {
+		return f.OneOf
+	}
+	var out []string
+	for _, w := range f.OneOf {
+		if _, held := e.Words[w]; held {
+			out = append(out, w)
+		}
+	}
+	return out
+}

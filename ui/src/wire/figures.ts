@@ -12,6 +12,7 @@ const ask = {
   wiring: async (id: number) => ({ wiring: await answerOf(server.GET('/api/quads/{id}/wiring', at(id))) }),
   sticks: (id: number) => answerOf(server.GET('/api/quads/{id}/sticks', at(id))),
   motors: (id: number) => answerOf(server.GET('/api/quads/{id}/motors', at(id))),
+  feel: async (id: number) => ({ hands: await answerOf(server.GET('/api/quads/{id}/feel', at(id))) }),
   'power-watch': async (id: number) => ({ watch: await answerOf(server.GET('/api/quads/{id}/power-watch', at(id))) }),
   'link-loss': async (id: number) => ({ loss: await answerOf(server.GET('/api/quads/{id}/link-loss', at(id))) }),
   'first-flight': (id: number) => answerOf(server.GET('/api/quads/{id}/first-flight', at(id))),

@@ -1233,6 +1233,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quads/{id}/feel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the station of the feel offers: families, curves to hold against, starting points, leans */
+        get: operations["feel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/feel/borrow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Convert another quad's feel for this one, and fly both on one stick */
+        post: operations["borrow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/feel/curves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bend, convert and compare the curves of a profile */
+        post: operations["feelCurves"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/feel/filters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the filters hold up and take away */
+        post: operations["feelFilters"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/feel/gains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fly a step with every pack, and tell how much the gains keep in hand */
+        post: operations["gains"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quads/{id}/feel/throttle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the throttle stick does: throttle, duty and thrust over it */
+        post: operations["feelThrottle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/quads/{id}/firmware": {
         parameters: {
             query?: never;
@@ -2763,6 +2865,20 @@ export interface components {
             good: boolean;
             words: string;
         };
+        Apart: {
+            /** Format: double */
+            by: number;
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            slope: number;
+            /** Format: double */
+            stick: number;
+        };
         ApartView: {
             budget: components["schemas"]["Weighs"][];
             camera?: components["schemas"]["CameraView"];
@@ -2827,6 +2943,24 @@ export interface components {
             over: number;
             /** Format: double */
             time: number;
+        };
+        AxisCurve: {
+            apart?: components["schemas"]["Apart"];
+            at: string;
+            /** @enum {string} */
+            axis: "roll" | "pitch" | "yaw";
+            fine: boolean;
+            ghost: number[];
+            handles: components["schemas"]["CurveHandle"][];
+            /** Format: double */
+            least: number;
+            points: number[];
+            rates: components["schemas"]["Rates"];
+            /** Format: double */
+            slope: number;
+            /** Format: double */
+            step: number;
+            turn?: components["schemas"]["FlightTurned"];
         };
         AxisState: {
             /** @enum {string} */
@@ -3003,6 +3137,8 @@ export interface components {
             holes?: number;
             /** Format: double */
             idleDraw: number;
+            /** Format: double */
+            memory?: number;
             name: string;
             outputs: string[];
             ports: {
@@ -3025,6 +3161,36 @@ export interface components {
             target: string;
             version: string;
             whole: boolean;
+        };
+        BorrowAsk: {
+            /** @enum {string} */
+            kind: "quad" | "archive" | "list" | "typed" | "preset";
+            preset?: string;
+            /** Format: int64 */
+            quad?: number;
+            text?: string;
+            typed?: components["schemas"]["TypedFeel"];
+        };
+        BorrowMargin: {
+            /** @enum {string} */
+            axis: "roll" | "pitch" | "yaw";
+            few: boolean;
+            /** Format: double */
+            share: number;
+        };
+        BorrowView: {
+            after: number[];
+            apart: components["schemas"]["Apart"][];
+            before: number[];
+            carried: components["schemas"]["CarriedFeel"][];
+            edits: components["schemas"]["CheckEdit"][];
+            /** Format: double */
+            every: number;
+            from: string;
+            left: components["schemas"]["FlightLeft"][];
+            margins: components["schemas"]["BorrowMargin"][];
+            stick: number[];
+            theirs: number[];
         };
         Budget: {
             /** Format: double */
@@ -3137,6 +3303,12 @@ export interface components {
             steps: string[];
             switches: components["schemas"]["SwitchMap"];
             today?: components["schemas"]["CardLine"];
+        };
+        CarriedFeel: {
+            label: string;
+            now: string;
+            path: string;
+            was: string;
         };
         Cause: {
             id: string;
@@ -3397,6 +3569,33 @@ export interface components {
             /** Format: double */
             within: number;
         };
+        CurveAsk: {
+            at?: string;
+            drag?: components["schemas"]["CurveDrag"];
+            ghost?: string;
+            /** @enum {string} */
+            to?: "centrePeak" | "compounding" | "straightExpo";
+            tried: components["schemas"]["SetValue"][];
+            turns?: boolean;
+        };
+        CurveDrag: {
+            /** @enum {string} */
+            axis: "roll" | "pitch" | "yaw";
+            /** @enum {string} */
+            handle: "centre" | "shape" | "peak";
+            /** Format: double */
+            rate: number;
+            /** @enum {string} */
+            with?: "roll" | "pitch" | "yaw";
+        };
+        CurveHandle: {
+            /** @enum {string} */
+            handle: "centre" | "shape" | "peak";
+            /** Format: double */
+            rate: number;
+            /** Format: double */
+            stick: number;
+        };
         CurvePoint: {
             /** Format: double */
             duty: number;
@@ -3425,6 +3624,15 @@ export interface components {
             stick: number;
             /** Format: double */
             warmth: number;
+        };
+        CurvesOf: {
+            axes: components["schemas"]["AxisCurve"][];
+            edits: components["schemas"]["CheckEdit"][];
+            /** @enum {string} */
+            family: "" | "centrePeak" | "compounding" | "straightExpo";
+            held: string;
+            /** Format: double */
+            most: number;
         };
         CurvesView: {
             corrected?: components["schemas"]["CorrectedView"];
@@ -3639,11 +3847,22 @@ export interface components {
             /** Format: double */
             within: number;
         };
+        FamilyView: {
+            /** @enum {string} */
+            family: "centrePeak" | "compounding" | "straightExpo";
+            held: boolean;
+        };
         FaultShown: {
             /** @enum {string} */
             fault: "" | "whole" | "thrust" | "balance" | "cell" | "layout" | "channels" | "direction" | "armSwitch" | "order" | "spin" | "hand" | "rotation" | "idle" | "oneWay" | "mount" | "level" | "gains" | "heading" | "loss";
             known: boolean;
             title: string;
+        };
+        FeelHolds: {
+            curve: boolean;
+            cut: boolean;
+            feedForward: boolean;
+            recording: boolean;
         };
         FeelSheet: {
             /** Format: double */
@@ -3652,23 +3871,61 @@ export interface components {
             blend: number;
             /** @enum {string} */
             family: "" | "centrePeak" | "compounding" | "straightExpo";
+            filters?: components["schemas"]["Filters"];
             /** Format: double */
             levelStrength: number;
             pitch: components["schemas"]["Rates"];
             pitchGains: components["schemas"]["Gains"];
             profile?: string;
+            recording?: components["schemas"]["Recording"];
             roll: components["schemas"]["Rates"];
             rollGains: components["schemas"]["Gains"];
             second?: components["schemas"]["Profile"];
             third?: components["schemas"]["Profile"];
             /** Format: double */
             throttleBend?: number;
+            throttleCut?: boolean;
             /** Format: double */
             throttleLimit: number;
             /** Format: double */
             throttleMiddle?: number;
             yaw: components["schemas"]["Rates"];
             yawGains: components["schemas"]["Gains"];
+        };
+        FeelThrottleAsk: {
+            /** Format: double */
+            hoverAt?: number;
+            tried: components["schemas"]["SetValue"][];
+        };
+        FeelThrottleView: {
+            cut: boolean;
+            /** Format: double */
+            dead: number;
+            hover: components["schemas"]["CheckEdit"][];
+            hoverWhy: string;
+            /** Format: double */
+            limit: number;
+            other: components["schemas"]["ThrottlePoint"][];
+            pack: string;
+            packs: components["schemas"]["ThrottlePack"][];
+            points: components["schemas"]["ThrottlePoint"][];
+            straight: components["schemas"]["CheckEdit"][];
+            /** Format: double */
+            straightLeft: number;
+            /** Format: double */
+            uneven: number;
+        };
+        FeelView: {
+            families: components["schemas"]["FamilyView"][];
+            /** @enum {string} */
+            family: "" | "centrePeak" | "compounding" | "straightExpo";
+            ghosts: components["schemas"]["GhostView"][];
+            holds: components["schemas"]["FeelHolds"];
+            lacks: string;
+            lean: components["schemas"]["LeanView"];
+            presets: components["schemas"]["Preset"][];
+            tune?: components["schemas"]["TuneView"];
+            whole: boolean;
         };
         Field: {
             /** Format: double */
@@ -3694,6 +3951,43 @@ export interface components {
             rpm: number;
             /** Format: double */
             thrust: number;
+        };
+        FilterAt: {
+            /** Format: double */
+            delay: number;
+            words: string;
+        };
+        Filters: {
+            change?: components["schemas"]["LowPass"];
+            changeSecond?: components["schemas"]["LowPass"];
+            following?: components["schemas"]["RotorNotches"];
+            gyro?: components["schemas"]["LowPass"];
+            gyroSecond?: components["schemas"]["LowPass"];
+            notch?: components["schemas"]["Notch"];
+            notchSecond?: components["schemas"]["Notch"];
+            searching?: components["schemas"]["SearchNotches"];
+        };
+        FiltersAsk: {
+            tried: components["schemas"]["SetValue"][];
+        };
+        FiltersView: {
+            /** @enum {string} */
+            axis: "roll" | "pitch" | "yaw";
+            change: number[];
+            delays: components["schemas"]["FilterAt"][];
+            follows: components["schemas"]["FollowView"];
+            gyro: number[];
+            hertz: number[];
+            others: components["schemas"]["FilterAt"][];
+            /** Format: double */
+            rate: number;
+            records: components["schemas"]["RecordView"];
+            rotors: components["schemas"]["RotorsTurn"][];
+            slow: boolean;
+            spectra?: components["schemas"]["SpectrumOf"];
+            /** Format: double */
+            total: number;
+            worst: components["schemas"]["Margin"];
         };
         FirmwareSheet: {
             line: string;
@@ -3778,6 +4072,19 @@ export interface components {
             policy: "" | "drop" | "land" | "return";
             why: string;
         };
+        FlightAnswered: {
+            /** Format: double */
+            asked: number;
+            /** Format: double */
+            every: number;
+            /** Format: double */
+            overshoot: number;
+            /** Format: double */
+            rise: number;
+            rotation: number[];
+            /** Format: double */
+            settles: number;
+        };
         FlightBody: {
             /** Format: double */
             drawn?: number;
@@ -3818,6 +4125,10 @@ export interface components {
             time: number;
             /** Format: double */
             volts: number;
+        };
+        FlightLeft: {
+            what: string;
+            why: string;
         };
         FlightLineBack: {
             /** Format: double */
@@ -3973,6 +4284,20 @@ export interface components {
             title: string;
             words: string;
         };
+        FlightStartingFlown: {
+            pack: string;
+            shakes: boolean;
+            /** Format: double */
+            share: number;
+        };
+        FlightTurned: {
+            /** Format: double */
+            late: number;
+            /** Format: double */
+            reached: number;
+            /** Format: double */
+            seconds: number;
+        };
         FlightView: {
             /** Format: date-time */
             at: string;
@@ -3995,6 +4320,14 @@ export interface components {
         FlightsPage: {
             flights: components["schemas"]["FlightView"][];
             more: boolean;
+        };
+        FollowView: {
+            /** Format: double */
+            idle: number;
+            /** Format: double */
+            least: number;
+            on: boolean;
+            told: boolean;
         };
         ForgetBody: {
             line: string;
@@ -4093,13 +4426,57 @@ export interface components {
             path: string;
             range: components["schemas"]["Range"];
         };
+        GainEffect: {
+            label: string;
+            /** Format: double */
+            margin: number;
+            more?: components["schemas"]["FlightAnswered"];
+            path: string;
+            unit: string;
+            /** Format: double */
+            value: number;
+            words: string;
+        };
+        GainPack: {
+            answer?: components["schemas"]["FlightAnswered"];
+            fails: string;
+            full: boolean;
+            margin: components["schemas"]["Margin"];
+            pack: string;
+        };
         Gains: {
             /** Format: double */
             derivative: number;
             /** Format: double */
+            feedForward?: number;
+            /** Format: double */
             integral: number;
             /** Format: double */
             proportional: number;
+        };
+        GainsAsk: {
+            /** @enum {string} */
+            axis: "roll" | "pitch" | "yaw";
+            tried: components["schemas"]["SetValue"][];
+        };
+        GainsView: {
+            /** Format: double */
+            asked: number;
+            /** @enum {string} */
+            axis: "roll" | "pitch" | "yaw";
+            before?: components["schemas"]["FlightAnswered"];
+            /** Format: double */
+            few: number;
+            gains: components["schemas"]["GainEffect"][];
+            packs: components["schemas"]["GainPack"][];
+            /** Format: double */
+            quick: number;
+            /** Format: double */
+            soft: number;
+            start?: components["schemas"]["StartView"];
+            /** @enum {string} */
+            weight: "" | "fix" | "stop";
+            worst: components["schemas"]["Margin"];
         };
         Gap: {
             /** @enum {string} */
@@ -4160,6 +4537,10 @@ export interface components {
             link: string;
             own: boolean;
             shipped: boolean;
+        };
+        GhostView: {
+            key: string;
+            words: string;
         };
         Given: {
             /** Format: double */
@@ -4534,6 +4915,38 @@ export interface components {
             /** Format: double */
             rating: number;
         };
+        LeanAt: {
+            /** Format: double */
+            lean: number;
+            /** Format: double */
+            lifts: number;
+            /** Format: double */
+            pulls: number;
+            /** Format: double */
+            speed: number;
+        };
+        LeanCamera: {
+            horizon?: components["schemas"]["Horizon"];
+            /** Format: double */
+            speed: number;
+            /** Format: double */
+            tilt: number;
+        };
+        LeanOfPack: {
+            /** Format: double */
+            most: number;
+            pack: string;
+        };
+        LeanView: {
+            camera?: components["schemas"]["LeanCamera"];
+            leans: components["schemas"]["LeanAt"][];
+            /** Format: double */
+            limit: number;
+            /** Format: double */
+            most: number;
+            packs: components["schemas"]["LeanOfPack"][];
+            told: boolean;
+        };
         LeftOut: {
             /** Format: int64 */
             count: number;
@@ -4843,6 +5256,11 @@ export interface components {
             /** Format: double */
             wind: number;
         };
+        LowPass: {
+            /** Format: double */
+            cutoff?: number;
+            kind?: string;
+        };
         Made: {
             /** Format: int64 */
             id: number;
@@ -4899,6 +5317,18 @@ export interface components {
             path: string;
             /** Format: double */
             per?: number;
+        };
+        Margin: {
+            /** Format: double */
+            crossing: number;
+            /** Format: double */
+            filters: number;
+            /** Format: double */
+            hertz: number;
+            /** Format: double */
+            phase: number;
+            /** Format: double */
+            share: number;
         };
         Mark: {
             quad?: string;
@@ -5142,6 +5572,13 @@ export interface components {
         };
         NameBody: {
             name: string;
+        };
+        Notch: {
+            /** Format: double */
+            centre?: number;
+            on?: string;
+            /** Format: double */
+            width?: number;
         };
         Offer: {
             name: string;
@@ -5577,6 +6014,17 @@ export interface components {
             /** Format: double */
             warn: number;
         };
+        Preset: {
+            for: string;
+            /** Format: double */
+            lean: number;
+            /** Format: double */
+            lifts: number;
+            name: string;
+            pitch: components["schemas"]["Rates"];
+            roll: components["schemas"]["Rates"];
+            yaw: components["schemas"]["Rates"];
+        };
         Problem: {
             code: string;
             detail: string;
@@ -5860,7 +6308,7 @@ export interface components {
          * @description Every place of a quad; a star stands for a name.
          * @enum {string}
          */
-        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.language" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.sticks.armPause" | "sheet.sticks.armFix" | "sheet.sticks.armUnchecked" | "sheet.sticks.hold.channel" | "sheet.sticks.hold.from" | "sheet.sticks.hold.to" | "sheet.sticks.comeHome.channel" | "sheet.sticks.comeHome.from" | "sheet.sticks.comeHome.to" | "sheet.sticks.heightHold.channel" | "sheet.sticks.heightHold.from" | "sheet.sticks.heightHold.to" | "sheet.sticks.headingHold.channel" | "sheet.sticks.headingHold.from" | "sheet.sticks.headingHold.to" | "sheet.sticks.mission.channel" | "sheet.sticks.mission.from" | "sheet.sticks.mission.to" | "sheet.sticks.selfRight.channel" | "sheet.sticks.selfRight.from" | "sheet.sticks.selfRight.to" | "sheet.sticks.sounder.channel" | "sheet.sticks.sounder.from" | "sheet.sticks.sounder.to" | "sheet.sticks.lamp.channel" | "sheet.sticks.lamp.from" | "sheet.sticks.lamp.to" | "sheet.sticks.record.channel" | "sheet.sticks.record.from" | "sheet.sticks.record.to" | "sheet.sticks.mark.channel" | "sheet.sticks.mark.from" | "sheet.sticks.mark.to" | "sheet.sticks.quiet.channel" | "sheet.sticks.quiet.from" | "sheet.sticks.quiet.to" | "sheet.sticks.secondProfile.channel" | "sheet.sticks.secondProfile.from" | "sheet.sticks.secondProfile.to" | "sheet.sticks.thirdProfile.channel" | "sheet.sticks.thirdProfile.from" | "sheet.sticks.thirdProfile.to" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.outputs.*.trim" | "sheet.motors.outputs.*.lead" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.motors.sag" | "sheet.motors.linear" | "sheet.motors.room" | "sheet.motors.boost" | "sheet.motors.least" | "sheet.motors.most" | "sheet.motors.lag" | "sheet.motors.loopSpare" | "sheet.motors.loopShare" | "sheet.motors.beeps" | "sheet.motors.bus.used" | "sheet.motors.bus.bitRate" | "sheet.motors.bus.node" | "sheet.motors.bus.first" | "sheet.motors.bus.count" | "sheet.motors.bus.timeout" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.senses.compass" | "sheet.senses.compassTurned" | "sheet.senses.declination" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.feel.profile" | "sheet.feel.second.name" | "sheet.feel.second.roll.centre" | "sheet.feel.second.roll.peak" | "sheet.feel.second.roll.bend" | "sheet.feel.second.pitch.centre" | "sheet.feel.second.pitch.peak" | "sheet.feel.second.pitch.bend" | "sheet.feel.second.yaw.centre" | "sheet.feel.second.yaw.peak" | "sheet.feel.second.yaw.bend" | "sheet.feel.second.angleLimit" | "sheet.feel.second.throttleLimit" | "sheet.feel.third.name" | "sheet.feel.third.roll.centre" | "sheet.feel.third.roll.peak" | "sheet.feel.third.roll.bend" | "sheet.feel.third.pitch.centre" | "sheet.feel.third.pitch.peak" | "sheet.feel.third.pitch.bend" | "sheet.feel.third.yaw.centre" | "sheet.feel.third.yaw.peak" | "sheet.feel.third.yaw.bend" | "sheet.feel.third.angleLimit" | "sheet.feel.third.throttleLimit" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.loss.landTime" | "sheet.loss.back" | "sheet.loss.rearm" | "sheet.loss.near" | "sheet.loss.way" | "sheet.loss.wayHeight" | "sheet.loss.homeSpeed" | "sheet.loss.atHome" | "sheet.loss.satellites" | "sheet.loss.during.roll" | "sheet.loss.during.pitch" | "sheet.loss.during.throttle" | "sheet.loss.during.yaw" | "sheet.loss.during.switches" | "sheet.loss.carriesOn" | "sheet.loss.crashStops" | "sheet.loss.battery" | "sheet.loss.estimate" | "sheet.loss.fence" | "sheet.loss.ground" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.frame.stackHoles" | "parts.frame.stackRoom" | "parts.frame.cameraRoom" | "parts.frame.motorCircle" | "parts.frame.armThick" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.circle" | "parts.motor.thread" | "parts.motor.screw" | "parts.motor.mass" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.holes" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.holes" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.target" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.language" | "parts.receiver.speed" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.target" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.video.cameraWide" | "parts.video.cameraTilt" | "parts.video.cameraView" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.count" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "parts.batteryLead.plug" | "parts.batteryLead.area" | "parts.placed.*.mass" | "parts.placed.*.ahead" | "parts.placed.*.right" | "parts.placed.*.above" | "parts.placed.*.long" | "parts.placed.*.wide" | "parts.placed.*.high" | "parts.placed.*.protects" | "parts.estimates" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.alarmDelay" | "radio.alarmRepeat" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.language" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.sticks.armPause" | "board.sheet.sticks.armFix" | "board.sheet.sticks.armUnchecked" | "board.sheet.sticks.hold.channel" | "board.sheet.sticks.hold.from" | "board.sheet.sticks.hold.to" | "board.sheet.sticks.comeHome.channel" | "board.sheet.sticks.comeHome.from" | "board.sheet.sticks.comeHome.to" | "board.sheet.sticks.heightHold.channel" | "board.sheet.sticks.heightHold.from" | "board.sheet.sticks.heightHold.to" | "board.sheet.sticks.headingHold.channel" | "board.sheet.sticks.headingHold.from" | "board.sheet.sticks.headingHold.to" | "board.sheet.sticks.mission.channel" | "board.sheet.sticks.mission.from" | "board.sheet.sticks.mission.to" | "board.sheet.sticks.selfRight.channel" | "board.sheet.sticks.selfRight.from" | "board.sheet.sticks.selfRight.to" | "board.sheet.sticks.sounder.channel" | "board.sheet.sticks.sounder.from" | "board.sheet.sticks.sounder.to" | "board.sheet.sticks.lamp.channel" | "board.sheet.sticks.lamp.from" | "board.sheet.sticks.lamp.to" | "board.sheet.sticks.record.channel" | "board.sheet.sticks.record.from" | "board.sheet.sticks.record.to" | "board.sheet.sticks.mark.channel" | "board.sheet.sticks.mark.from" | "board.sheet.sticks.mark.to" | "board.sheet.sticks.quiet.channel" | "board.sheet.sticks.quiet.from" | "board.sheet.sticks.quiet.to" | "board.sheet.sticks.secondProfile.channel" | "board.sheet.sticks.secondProfile.from" | "board.sheet.sticks.secondProfile.to" | "board.sheet.sticks.thirdProfile.channel" | "board.sheet.sticks.thirdProfile.from" | "board.sheet.sticks.thirdProfile.to" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.outputs.*.trim" | "board.sheet.motors.outputs.*.lead" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.motors.sag" | "board.sheet.motors.linear" | "board.sheet.motors.room" | "board.sheet.motors.boost" | "board.sheet.motors.least" | "board.sheet.motors.most" | "board.sheet.motors.lag" | "board.sheet.motors.loopSpare" | "board.sheet.motors.loopShare" | "board.sheet.motors.beeps" | "board.sheet.motors.bus.used" | "board.sheet.motors.bus.bitRate" | "board.sheet.motors.bus.node" | "board.sheet.motors.bus.first" | "board.sheet.motors.bus.count" | "board.sheet.motors.bus.timeout" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.senses.compass" | "board.sheet.senses.compassTurned" | "board.sheet.senses.declination" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.feel.profile" | "board.sheet.feel.second.name" | "board.sheet.feel.second.roll.centre" | "board.sheet.feel.second.roll.peak" | "board.sheet.feel.second.roll.bend" | "board.sheet.feel.second.pitch.centre" | "board.sheet.feel.second.pitch.peak" | "board.sheet.feel.second.pitch.bend" | "board.sheet.feel.second.yaw.centre" | "board.sheet.feel.second.yaw.peak" | "board.sheet.feel.second.yaw.bend" | "board.sheet.feel.second.angleLimit" | "board.sheet.feel.second.throttleLimit" | "board.sheet.feel.third.name" | "board.sheet.feel.third.roll.centre" | "board.sheet.feel.third.roll.peak" | "board.sheet.feel.third.roll.bend" | "board.sheet.feel.third.pitch.centre" | "board.sheet.feel.third.pitch.peak" | "board.sheet.feel.third.pitch.bend" | "board.sheet.feel.third.yaw.centre" | "board.sheet.feel.third.yaw.peak" | "board.sheet.feel.third.yaw.bend" | "board.sheet.feel.third.angleLimit" | "board.sheet.feel.third.throttleLimit" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.loss.landTime" | "board.sheet.loss.back" | "board.sheet.loss.rearm" | "board.sheet.loss.near" | "board.sheet.loss.way" | "board.sheet.loss.wayHeight" | "board.sheet.loss.homeSpeed" | "board.sheet.loss.atHome" | "board.sheet.loss.satellites" | "board.sheet.loss.during.roll" | "board.sheet.loss.during.pitch" | "board.sheet.loss.during.throttle" | "board.sheet.loss.during.yaw" | "board.sheet.loss.during.switches" | "board.sheet.loss.carriesOn" | "board.sheet.loss.crashStops" | "board.sheet.loss.battery" | "board.sheet.loss.estimate" | "board.sheet.loss.fence" | "board.sheet.loss.ground" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.balance" | "readings.airframe.screws" | "readings.airframe.tidy" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.polarity" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.faces" | "readings.senses.gyroStill" | "readings.senses.compass" | "readings.senses.heading" | "readings.senses.headingAside" | "readings.senses.interference" | "readings.senses.satellites" | "readings.senses.homeKnown" | "readings.senses.videoTrial" | "readings.senses.heights" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.watch.route" | "readings.watch.discovered" | "readings.watch.current" | "readings.watch.heat" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.loss.beeper" | "readings.loss.obstacle" | "readings.loss.line" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.hover" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "pilot.compassBy" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
+        QuadPath: "sheet.firmware.line" | "sheet.firmware.version" | "sheet.firmware.target" | "sheet.firmware.other" | "sheet.craft.layout" | "sheet.craft.rotation" | "sheet.wiring.ports.*.function" | "sheet.wiring.ports.*.baud" | "sheet.link.language" | "sheet.link.inverted" | "sheet.link.telemetry" | "sheet.link.phrase" | "sheet.link.strength" | "sheet.link.strengthChannel" | "sheet.sticks.order" | "sheet.sticks.arm.channel" | "sheet.sticks.arm.from" | "sheet.sticks.arm.to" | "sheet.sticks.armByStick" | "sheet.sticks.selfLevel.channel" | "sheet.sticks.selfLevel.from" | "sheet.sticks.selfLevel.to" | "sheet.sticks.beeper.channel" | "sheet.sticks.beeper.from" | "sheet.sticks.beeper.to" | "sheet.sticks.blended.channel" | "sheet.sticks.blended.from" | "sheet.sticks.blended.to" | "sheet.sticks.authority.channel" | "sheet.sticks.authority.from" | "sheet.sticks.authority.to" | "sheet.sticks.authorityAlways" | "sheet.sticks.ranges.roll.low" | "sheet.sticks.ranges.roll.centre" | "sheet.sticks.ranges.roll.high" | "sheet.sticks.ranges.pitch.low" | "sheet.sticks.ranges.pitch.centre" | "sheet.sticks.ranges.pitch.high" | "sheet.sticks.ranges.throttle.low" | "sheet.sticks.ranges.throttle.centre" | "sheet.sticks.ranges.throttle.high" | "sheet.sticks.ranges.yaw.low" | "sheet.sticks.ranges.yaw.centre" | "sheet.sticks.ranges.yaw.high" | "sheet.sticks.deadband" | "sheet.sticks.idleBelow" | "sheet.sticks.armTilt" | "sheet.sticks.armPause" | "sheet.sticks.armFix" | "sheet.sticks.armUnchecked" | "sheet.sticks.hold.channel" | "sheet.sticks.hold.from" | "sheet.sticks.hold.to" | "sheet.sticks.comeHome.channel" | "sheet.sticks.comeHome.from" | "sheet.sticks.comeHome.to" | "sheet.sticks.heightHold.channel" | "sheet.sticks.heightHold.from" | "sheet.sticks.heightHold.to" | "sheet.sticks.headingHold.channel" | "sheet.sticks.headingHold.from" | "sheet.sticks.headingHold.to" | "sheet.sticks.mission.channel" | "sheet.sticks.mission.from" | "sheet.sticks.mission.to" | "sheet.sticks.selfRight.channel" | "sheet.sticks.selfRight.from" | "sheet.sticks.selfRight.to" | "sheet.sticks.sounder.channel" | "sheet.sticks.sounder.from" | "sheet.sticks.sounder.to" | "sheet.sticks.lamp.channel" | "sheet.sticks.lamp.from" | "sheet.sticks.lamp.to" | "sheet.sticks.record.channel" | "sheet.sticks.record.from" | "sheet.sticks.record.to" | "sheet.sticks.mark.channel" | "sheet.sticks.mark.from" | "sheet.sticks.mark.to" | "sheet.sticks.quiet.channel" | "sheet.sticks.quiet.from" | "sheet.sticks.quiet.to" | "sheet.sticks.secondProfile.channel" | "sheet.sticks.secondProfile.from" | "sheet.sticks.secondProfile.to" | "sheet.sticks.thirdProfile.channel" | "sheet.sticks.thirdProfile.from" | "sheet.sticks.thirdProfile.to" | "sheet.motors.reversible" | "sheet.motors.outputs.*.corner" | "sheet.motors.outputs.*.reversed" | "sheet.motors.outputs.*.bothWays" | "sheet.motors.outputs.*.switching" | "sheet.motors.outputs.*.trim" | "sheet.motors.outputs.*.lead" | "sheet.motors.protocol" | "sheet.motors.bitRate" | "sheet.motors.twoWay" | "sheet.motors.loopRate" | "sheet.motors.poles" | "sheet.motors.idle" | "sheet.motors.sag" | "sheet.motors.linear" | "sheet.motors.room" | "sheet.motors.boost" | "sheet.motors.least" | "sheet.motors.most" | "sheet.motors.lag" | "sheet.motors.loopSpare" | "sheet.motors.loopShare" | "sheet.motors.beeps" | "sheet.motors.bus.used" | "sheet.motors.bus.bitRate" | "sheet.motors.bus.node" | "sheet.motors.bus.first" | "sheet.motors.bus.count" | "sheet.motors.bus.timeout" | "sheet.senses.boardRoll" | "sheet.senses.boardPitch" | "sheet.senses.boardYaw" | "sheet.senses.barometer" | "sheet.senses.satellite" | "sheet.senses.compass" | "sheet.senses.compassTurned" | "sheet.senses.declination" | "sheet.feel.family" | "sheet.feel.roll.centre" | "sheet.feel.roll.peak" | "sheet.feel.roll.bend" | "sheet.feel.pitch.centre" | "sheet.feel.pitch.peak" | "sheet.feel.pitch.bend" | "sheet.feel.yaw.centre" | "sheet.feel.yaw.peak" | "sheet.feel.yaw.bend" | "sheet.feel.rollGains.proportional" | "sheet.feel.rollGains.integral" | "sheet.feel.rollGains.derivative" | "sheet.feel.rollGains.feedForward" | "sheet.feel.pitchGains.proportional" | "sheet.feel.pitchGains.integral" | "sheet.feel.pitchGains.derivative" | "sheet.feel.pitchGains.feedForward" | "sheet.feel.yawGains.proportional" | "sheet.feel.yawGains.integral" | "sheet.feel.yawGains.derivative" | "sheet.feel.yawGains.feedForward" | "sheet.feel.angleLimit" | "sheet.feel.levelStrength" | "sheet.feel.blend" | "sheet.feel.throttleLimit" | "sheet.feel.throttleMiddle" | "sheet.feel.throttleBend" | "sheet.feel.throttleCut" | "sheet.feel.filters.gyro.kind" | "sheet.feel.filters.gyro.cutoff" | "sheet.feel.filters.gyroSecond.kind" | "sheet.feel.filters.gyroSecond.cutoff" | "sheet.feel.filters.change.kind" | "sheet.feel.filters.change.cutoff" | "sheet.feel.filters.changeSecond.kind" | "sheet.feel.filters.changeSecond.cutoff" | "sheet.feel.filters.notch.on" | "sheet.feel.filters.notch.centre" | "sheet.feel.filters.notch.width" | "sheet.feel.filters.notchSecond.on" | "sheet.feel.filters.notchSecond.centre" | "sheet.feel.filters.notchSecond.width" | "sheet.feel.filters.following.on" | "sheet.feel.filters.following.tones" | "sheet.feel.filters.following.least" | "sheet.feel.filters.following.width" | "sheet.feel.filters.searching.count" | "sheet.feel.filters.searching.from" | "sheet.feel.filters.searching.to" | "sheet.feel.recording.purpose" | "sheet.feel.recording.medium" | "sheet.feel.recording.share" | "sheet.feel.recording.raw" | "sheet.feel.profile" | "sheet.feel.second.name" | "sheet.feel.second.roll.centre" | "sheet.feel.second.roll.peak" | "sheet.feel.second.roll.bend" | "sheet.feel.second.pitch.centre" | "sheet.feel.second.pitch.peak" | "sheet.feel.second.pitch.bend" | "sheet.feel.second.yaw.centre" | "sheet.feel.second.yaw.peak" | "sheet.feel.second.yaw.bend" | "sheet.feel.second.angleLimit" | "sheet.feel.second.throttleLimit" | "sheet.feel.third.name" | "sheet.feel.third.roll.centre" | "sheet.feel.third.roll.peak" | "sheet.feel.third.roll.bend" | "sheet.feel.third.pitch.centre" | "sheet.feel.third.pitch.peak" | "sheet.feel.third.pitch.bend" | "sheet.feel.third.yaw.centre" | "sheet.feel.third.yaw.peak" | "sheet.feel.third.yaw.bend" | "sheet.feel.third.angleLimit" | "sheet.feel.third.throttleLimit" | "sheet.watch.cells" | "sheet.watch.warnPerCell" | "sheet.watch.landPerCell" | "sheet.loss.guard" | "sheet.loss.policy" | "sheet.loss.landThrottle" | "sheet.loss.landTime" | "sheet.loss.back" | "sheet.loss.rearm" | "sheet.loss.near" | "sheet.loss.way" | "sheet.loss.wayHeight" | "sheet.loss.homeSpeed" | "sheet.loss.atHome" | "sheet.loss.satellites" | "sheet.loss.during.roll" | "sheet.loss.during.pitch" | "sheet.loss.during.throttle" | "sheet.loss.during.yaw" | "sheet.loss.during.switches" | "sheet.loss.carriesOn" | "sheet.loss.crashStops" | "sheet.loss.battery" | "sheet.loss.estimate" | "sheet.loss.fence" | "sheet.loss.ground" | "sheet.picture.frequency" | "sheet.picture.power" | "parts.frame.name" | "parts.frame.armFront" | "parts.frame.armSide" | "parts.frame.legHeight" | "parts.frame.tipGap" | "parts.frame.dragArea" | "parts.frame.mass" | "parts.frame.stackHoles" | "parts.frame.stackRoom" | "parts.frame.cameraRoom" | "parts.frame.motorCircle" | "parts.frame.armThick" | "parts.motor.name" | "parts.motor.kv" | "parts.motor.resistance" | "parts.motor.idleCurrent" | "parts.motor.poles" | "parts.motor.peakCurrent" | "parts.motor.circle" | "parts.motor.thread" | "parts.motor.screw" | "parts.motor.mass" | "parts.motor.timeConstant" | "parts.propeller.name" | "parts.propeller.diameter" | "parts.propeller.thrust" | "parts.propeller.power" | "parts.propeller.reversed" | "parts.propeller.nutTorque" | "parts.speedController.name" | "parts.speedController.continuous" | "parts.speedController.cellsMin" | "parts.speedController.cellsMax" | "parts.speedController.twoWay" | "parts.speedController.layout" | "parts.speedController.holes" | "parts.speedController.idleDraw" | "parts.board.name" | "parts.board.target" | "parts.board.cellsMax" | "parts.board.holes" | "parts.board.idleDraw" | "parts.board.outputs" | "parts.board.ports.*.inverts" | "parts.board.ports.*.usb" | "parts.board.ports.*.send" | "parts.board.ports.*.receive" | "parts.board.ports.*.oneWire" | "parts.board.ports.*.most" | "parts.board.ports.*.direct" | "parts.board.ports.*.soft" | "parts.board.ports.*.was" | "parts.board.rails.*.volts" | "parts.board.rails.*.most" | "parts.board.rails.*.usb" | "parts.board.rails.*.quiet" | "parts.board.buses" | "parts.board.memory" | "parts.packs.*.cells" | "parts.packs.*.capacity" | "parts.packs.*.discharge" | "parts.packs.*.resistance" | "parts.packs.*.mass" | "parts.receiver.name" | "parts.receiver.link" | "parts.receiver.version" | "parts.receiver.band" | "parts.receiver.target" | "parts.receiver.inverted" | "parts.receiver.telemetry" | "parts.receiver.language" | "parts.receiver.speed" | "parts.receiver.idleDraw" | "parts.receiver.region" | "parts.receiver.gain" | "parts.receiver.polarisation" | "parts.receiver.frame" | "parts.receiver.strength" | "parts.receiver.strengthChannel" | "parts.radioModule.name" | "parts.radioModule.link" | "parts.radioModule.version" | "parts.radioModule.band" | "parts.radioModule.power" | "parts.radioModule.external" | "parts.radioModule.target" | "parts.radioModule.region" | "parts.radioModule.gain" | "parts.radioModule.polarisation" | "parts.video.name" | "parts.video.fitted" | "parts.video.cellsMax" | "parts.video.idleDraw" | "parts.video.cameraWide" | "parts.video.cameraTilt" | "parts.video.cameraView" | "parts.capacitor.capacitance" | "parts.capacitor.rating" | "parts.capacitor.resistance" | "parts.capacitor.count" | "parts.capacitor.leadLength" | "parts.wires.*.port" | "parts.wires.*.out" | "parts.wires.*.in" | "parts.wires.*.bus" | "parts.wires.*.rail" | "parts.wires.*.leads.*.colour" | "parts.wires.*.leads.*.length" | "parts.wires.*.leads.*.twisted" | "parts.devices.*.function" | "parts.devices.*.talks" | "parts.devices.*.listens" | "parts.devices.*.oneWire" | "parts.devices.*.inverted" | "parts.devices.*.baud" | "parts.devices.*.direct" | "parts.devices.*.bus" | "parts.devices.*.address" | "parts.devices.*.least" | "parts.devices.*.most" | "parts.devices.*.draw" | "parts.devices.*.quiet" | "parts.devices.*.magnetic" | "parts.devices.*.apart" | "parts.devices.*.video" | "parts.batteryLead.spacing" | "parts.batteryLead.twisted" | "parts.batteryLead.plug" | "parts.batteryLead.area" | "parts.placed.*.mass" | "parts.placed.*.ahead" | "parts.placed.*.right" | "parts.placed.*.above" | "parts.placed.*.long" | "parts.placed.*.wide" | "parts.placed.*.high" | "parts.placed.*.protects" | "parts.estimates" | "radio.model" | "radio.modules" | "radio.number" | "radio.channels" | "radio.telemetry" | "radio.rate" | "radio.phrase" | "radio.alarms.strength" | "radio.alarms.strengthLast" | "radio.alarms.quality" | "radio.alarms.qualityLast" | "radio.alarmDelay" | "radio.alarmRepeat" | "radio.trims.roll" | "radio.trims.pitch" | "radio.trims.throttle" | "radio.trims.yaw" | "radio.mixes.*.from" | "radio.mixes.*.to" | "radio.mixes.*.weight" | "radio.mixes.*.alone" | "radio.order" | "radio.travel" | "radio.switches.*.channel" | "radio.switches.*.positions" | "radio.switches.*.rest" | "radio.switches.*.lost" | "radio.switches.*.travel" | "radio.switches.*.gain" | "radio.switches.*.springs" | "limits.country" | "limits.videoPower" | "limits.videoLow" | "limits.videoHigh" | "limits.controlPower" | "limits.registration" | "limits.remoteId" | "limits.height" | "limits.field" | "limits.thresholds.currentSpare.value" | "limits.thresholds.currentSpare.reason" | "limits.thresholds.tipSpeed.value" | "limits.thresholds.tipSpeed.reason" | "limits.thresholds.linkQuality.value" | "limits.thresholds.linkQuality.reason" | "limits.thresholds.level.value" | "limits.thresholds.level.reason" | "limits.thresholds.wind.value" | "limits.thresholds.wind.reason" | "limits.thresholds.drift.value" | "limits.thresholds.drift.reason" | "board.target" | "board.line" | "board.version" | "board.serial" | "board.readAt" | "board.settings.*" | "board.unmapped" | "board.sheet.firmware.line" | "board.sheet.firmware.version" | "board.sheet.firmware.target" | "board.sheet.firmware.other" | "board.sheet.craft.layout" | "board.sheet.craft.rotation" | "board.sheet.wiring.ports.*.function" | "board.sheet.wiring.ports.*.baud" | "board.sheet.link.language" | "board.sheet.link.inverted" | "board.sheet.link.telemetry" | "board.sheet.link.phrase" | "board.sheet.link.strength" | "board.sheet.link.strengthChannel" | "board.sheet.sticks.order" | "board.sheet.sticks.arm.channel" | "board.sheet.sticks.arm.from" | "board.sheet.sticks.arm.to" | "board.sheet.sticks.armByStick" | "board.sheet.sticks.selfLevel.channel" | "board.sheet.sticks.selfLevel.from" | "board.sheet.sticks.selfLevel.to" | "board.sheet.sticks.beeper.channel" | "board.sheet.sticks.beeper.from" | "board.sheet.sticks.beeper.to" | "board.sheet.sticks.blended.channel" | "board.sheet.sticks.blended.from" | "board.sheet.sticks.blended.to" | "board.sheet.sticks.authority.channel" | "board.sheet.sticks.authority.from" | "board.sheet.sticks.authority.to" | "board.sheet.sticks.authorityAlways" | "board.sheet.sticks.ranges.roll.low" | "board.sheet.sticks.ranges.roll.centre" | "board.sheet.sticks.ranges.roll.high" | "board.sheet.sticks.ranges.pitch.low" | "board.sheet.sticks.ranges.pitch.centre" | "board.sheet.sticks.ranges.pitch.high" | "board.sheet.sticks.ranges.throttle.low" | "board.sheet.sticks.ranges.throttle.centre" | "board.sheet.sticks.ranges.throttle.high" | "board.sheet.sticks.ranges.yaw.low" | "board.sheet.sticks.ranges.yaw.centre" | "board.sheet.sticks.ranges.yaw.high" | "board.sheet.sticks.deadband" | "board.sheet.sticks.idleBelow" | "board.sheet.sticks.armTilt" | "board.sheet.sticks.armPause" | "board.sheet.sticks.armFix" | "board.sheet.sticks.armUnchecked" | "board.sheet.sticks.hold.channel" | "board.sheet.sticks.hold.from" | "board.sheet.sticks.hold.to" | "board.sheet.sticks.comeHome.channel" | "board.sheet.sticks.comeHome.from" | "board.sheet.sticks.comeHome.to" | "board.sheet.sticks.heightHold.channel" | "board.sheet.sticks.heightHold.from" | "board.sheet.sticks.heightHold.to" | "board.sheet.sticks.headingHold.channel" | "board.sheet.sticks.headingHold.from" | "board.sheet.sticks.headingHold.to" | "board.sheet.sticks.mission.channel" | "board.sheet.sticks.mission.from" | "board.sheet.sticks.mission.to" | "board.sheet.sticks.selfRight.channel" | "board.sheet.sticks.selfRight.from" | "board.sheet.sticks.selfRight.to" | "board.sheet.sticks.sounder.channel" | "board.sheet.sticks.sounder.from" | "board.sheet.sticks.sounder.to" | "board.sheet.sticks.lamp.channel" | "board.sheet.sticks.lamp.from" | "board.sheet.sticks.lamp.to" | "board.sheet.sticks.record.channel" | "board.sheet.sticks.record.from" | "board.sheet.sticks.record.to" | "board.sheet.sticks.mark.channel" | "board.sheet.sticks.mark.from" | "board.sheet.sticks.mark.to" | "board.sheet.sticks.quiet.channel" | "board.sheet.sticks.quiet.from" | "board.sheet.sticks.quiet.to" | "board.sheet.sticks.secondProfile.channel" | "board.sheet.sticks.secondProfile.from" | "board.sheet.sticks.secondProfile.to" | "board.sheet.sticks.thirdProfile.channel" | "board.sheet.sticks.thirdProfile.from" | "board.sheet.sticks.thirdProfile.to" | "board.sheet.motors.reversible" | "board.sheet.motors.outputs.*.corner" | "board.sheet.motors.outputs.*.reversed" | "board.sheet.motors.outputs.*.bothWays" | "board.sheet.motors.outputs.*.switching" | "board.sheet.motors.outputs.*.trim" | "board.sheet.motors.outputs.*.lead" | "board.sheet.motors.protocol" | "board.sheet.motors.bitRate" | "board.sheet.motors.twoWay" | "board.sheet.motors.loopRate" | "board.sheet.motors.poles" | "board.sheet.motors.idle" | "board.sheet.motors.sag" | "board.sheet.motors.linear" | "board.sheet.motors.room" | "board.sheet.motors.boost" | "board.sheet.motors.least" | "board.sheet.motors.most" | "board.sheet.motors.lag" | "board.sheet.motors.loopSpare" | "board.sheet.motors.loopShare" | "board.sheet.motors.beeps" | "board.sheet.motors.bus.used" | "board.sheet.motors.bus.bitRate" | "board.sheet.motors.bus.node" | "board.sheet.motors.bus.first" | "board.sheet.motors.bus.count" | "board.sheet.motors.bus.timeout" | "board.sheet.senses.boardRoll" | "board.sheet.senses.boardPitch" | "board.sheet.senses.boardYaw" | "board.sheet.senses.barometer" | "board.sheet.senses.satellite" | "board.sheet.senses.compass" | "board.sheet.senses.compassTurned" | "board.sheet.senses.declination" | "board.sheet.feel.family" | "board.sheet.feel.roll.centre" | "board.sheet.feel.roll.peak" | "board.sheet.feel.roll.bend" | "board.sheet.feel.pitch.centre" | "board.sheet.feel.pitch.peak" | "board.sheet.feel.pitch.bend" | "board.sheet.feel.yaw.centre" | "board.sheet.feel.yaw.peak" | "board.sheet.feel.yaw.bend" | "board.sheet.feel.rollGains.proportional" | "board.sheet.feel.rollGains.integral" | "board.sheet.feel.rollGains.derivative" | "board.sheet.feel.rollGains.feedForward" | "board.sheet.feel.pitchGains.proportional" | "board.sheet.feel.pitchGains.integral" | "board.sheet.feel.pitchGains.derivative" | "board.sheet.feel.pitchGains.feedForward" | "board.sheet.feel.yawGains.proportional" | "board.sheet.feel.yawGains.integral" | "board.sheet.feel.yawGains.derivative" | "board.sheet.feel.yawGains.feedForward" | "board.sheet.feel.angleLimit" | "board.sheet.feel.levelStrength" | "board.sheet.feel.blend" | "board.sheet.feel.throttleLimit" | "board.sheet.feel.throttleMiddle" | "board.sheet.feel.throttleBend" | "board.sheet.feel.throttleCut" | "board.sheet.feel.filters.gyro.kind" | "board.sheet.feel.filters.gyro.cutoff" | "board.sheet.feel.filters.gyroSecond.kind" | "board.sheet.feel.filters.gyroSecond.cutoff" | "board.sheet.feel.filters.change.kind" | "board.sheet.feel.filters.change.cutoff" | "board.sheet.feel.filters.changeSecond.kind" | "board.sheet.feel.filters.changeSecond.cutoff" | "board.sheet.feel.filters.notch.on" | "board.sheet.feel.filters.notch.centre" | "board.sheet.feel.filters.notch.width" | "board.sheet.feel.filters.notchSecond.on" | "board.sheet.feel.filters.notchSecond.centre" | "board.sheet.feel.filters.notchSecond.width" | "board.sheet.feel.filters.following.on" | "board.sheet.feel.filters.following.tones" | "board.sheet.feel.filters.following.least" | "board.sheet.feel.filters.following.width" | "board.sheet.feel.filters.searching.count" | "board.sheet.feel.filters.searching.from" | "board.sheet.feel.filters.searching.to" | "board.sheet.feel.recording.purpose" | "board.sheet.feel.recording.medium" | "board.sheet.feel.recording.share" | "board.sheet.feel.recording.raw" | "board.sheet.feel.profile" | "board.sheet.feel.second.name" | "board.sheet.feel.second.roll.centre" | "board.sheet.feel.second.roll.peak" | "board.sheet.feel.second.roll.bend" | "board.sheet.feel.second.pitch.centre" | "board.sheet.feel.second.pitch.peak" | "board.sheet.feel.second.pitch.bend" | "board.sheet.feel.second.yaw.centre" | "board.sheet.feel.second.yaw.peak" | "board.sheet.feel.second.yaw.bend" | "board.sheet.feel.second.angleLimit" | "board.sheet.feel.second.throttleLimit" | "board.sheet.feel.third.name" | "board.sheet.feel.third.roll.centre" | "board.sheet.feel.third.roll.peak" | "board.sheet.feel.third.roll.bend" | "board.sheet.feel.third.pitch.centre" | "board.sheet.feel.third.pitch.peak" | "board.sheet.feel.third.pitch.bend" | "board.sheet.feel.third.yaw.centre" | "board.sheet.feel.third.yaw.peak" | "board.sheet.feel.third.yaw.bend" | "board.sheet.feel.third.angleLimit" | "board.sheet.feel.third.throttleLimit" | "board.sheet.watch.cells" | "board.sheet.watch.warnPerCell" | "board.sheet.watch.landPerCell" | "board.sheet.loss.guard" | "board.sheet.loss.policy" | "board.sheet.loss.landThrottle" | "board.sheet.loss.landTime" | "board.sheet.loss.back" | "board.sheet.loss.rearm" | "board.sheet.loss.near" | "board.sheet.loss.way" | "board.sheet.loss.wayHeight" | "board.sheet.loss.homeSpeed" | "board.sheet.loss.atHome" | "board.sheet.loss.satellites" | "board.sheet.loss.during.roll" | "board.sheet.loss.during.pitch" | "board.sheet.loss.during.throttle" | "board.sheet.loss.during.yaw" | "board.sheet.loss.during.switches" | "board.sheet.loss.carriesOn" | "board.sheet.loss.crashStops" | "board.sheet.loss.battery" | "board.sheet.loss.estimate" | "board.sheet.loss.fence" | "board.sheet.loss.ground" | "board.sheet.picture.frequency" | "board.sheet.picture.power" | "board.dictionary" | "board.understood" | "board.foreign" | "board.wholesale" | "board.unmeasured" | "board.elsewhere" | "readings.airframe.weight" | "readings.airframe.balance" | "readings.airframe.screws" | "readings.airframe.tidy" | "readings.airframe.clear" | "readings.firstPower.propellersOff" | "readings.firstPower.antennasOn" | "readings.firstPower.leadResistance" | "readings.firstPower.frameResistance" | "readings.firstPower.polarity" | "readings.firstPower.idleCurrent" | "readings.firmware.identity" | "readings.firmware.backup" | "readings.firmware.speedControllers.*" | "readings.wiring.answers.*" | "readings.wiring.receiverAnswers" | "readings.link.channelsMove" | "readings.link.module" | "readings.link.receiver" | "readings.link.modulePhrase" | "readings.link.receiverPhrase" | "readings.link.antennas" | "readings.link.track" | "readings.link.range" | "readings.sticks.axes.*" | "readings.sticks.switches.*" | "readings.motors.outputs.*" | "readings.motors.startsAt" | "readings.motors.starts.*" | "readings.motors.hot" | "readings.motors.load" | "readings.motors.trial" | "readings.motors.layout" | "readings.motors.restStill" | "readings.senses.level" | "readings.senses.boardLies" | "readings.senses.faces" | "readings.senses.gyroStill" | "readings.senses.compass" | "readings.senses.heading" | "readings.senses.headingAside" | "readings.senses.interference" | "readings.senses.satellites" | "readings.senses.homeKnown" | "readings.senses.videoTrial" | "readings.senses.heights" | "readings.watch.boardVolts" | "readings.watch.meterVolts" | "readings.watch.heard" | "readings.watch.route" | "readings.watch.discovered" | "readings.watch.current" | "readings.watch.heat" | "readings.loss.output" | "readings.loss.response" | "readings.loss.rearms" | "readings.loss.beeper" | "readings.loss.obstacle" | "readings.loss.line" | "readings.picture.seen" | "readings.picture.frequency" | "readings.benchProof.gateRefuses" | "readings.benchProof.frameYaw" | "readings.benchProof.stickYaw" | "readings.benchProof.radioOff" | "readings.firstFlight.propellers.*" | "readings.firstFlight.wind" | "readings.firstFlight.gust" | "readings.firstFlight.clear" | "readings.firstFlight.rules" | "readings.firstFlight.hover" | "readings.firstFlight.home" | "readings.firstFlight.rehearsal" | "pilot.thresholds.currentSpare.value" | "pilot.thresholds.currentSpare.reason" | "pilot.thresholds.tipSpeed.value" | "pilot.thresholds.tipSpeed.reason" | "pilot.thresholds.linkQuality.value" | "pilot.thresholds.linkQuality.reason" | "pilot.thresholds.level.value" | "pilot.thresholds.level.reason" | "pilot.thresholds.wind.value" | "pilot.thresholds.wind.reason" | "pilot.thresholds.drift.value" | "pilot.thresholds.drift.reason" | "pilot.gear.*" | "pilot.shows.mass" | "pilot.shows.length" | "pilot.compassBy" | "fleet.*.link" | "fleet.*.number" | "fleet.*.version" | "fleet.*.band" | "fleet.*.region" | "fleet.*.external" | "fleet.*.module" | "fleet.*.radio" | "today";
         QuadView: {
             against: string;
             back: components["schemas"]["BackView"];
@@ -6060,6 +6508,30 @@ export interface components {
             seen: unknown;
             values: components["schemas"]["ValueAt"][];
         };
+        RecordView: {
+            /** Format: double */
+            lasts: number;
+            medium?: string;
+            /** Format: double */
+            memory: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            needs: number;
+            purpose?: string;
+            /** Format: double */
+            rate: number;
+            raw?: string;
+            /** Format: int64 */
+            share?: number;
+        };
+        Recording: {
+            medium?: string;
+            purpose?: string;
+            raw?: string;
+            /** Format: int64 */
+            share?: number;
+        };
         Region: {
             rings: components["schemas"]["Offset"][][];
             /** Format: double */
@@ -6250,6 +6722,24 @@ export interface components {
             at: number;
             false: boolean;
         };
+        RotorNotches: {
+            /** Format: double */
+            least?: number;
+            on?: string;
+            /** Format: int64 */
+            tones?: number;
+            /** Format: double */
+            width?: number;
+        };
+        RotorsTurn: {
+            /** Format: double */
+            full: number;
+            /** Format: double */
+            hang: number;
+            /** Format: double */
+            idle: number;
+            pack: string;
+        };
         RouteView: {
             proven: boolean;
             /** @enum {string} */
@@ -6331,6 +6821,14 @@ export interface components {
             spread: number;
             words: string;
         };
+        SearchNotches: {
+            /** Format: int64 */
+            count?: number;
+            /** Format: double */
+            from?: number;
+            /** Format: double */
+            to?: number;
+        };
         SeenBody: {
             /** @description As for signing. */
             seen?: string;
@@ -6364,6 +6862,10 @@ export interface components {
             told: components["schemas"]["Pack"];
             /** Format: int64 */
             version: number;
+        };
+        SetValue: {
+            path: string;
+            value: unknown;
         };
         SettingLine: {
             name: string;
@@ -6515,6 +7017,15 @@ export interface components {
             says: string;
             words: string;
         };
+        SpectrumOf: {
+            /** Format: double */
+            every: number;
+            filtered: number[];
+            raw: number[];
+            /** Format: double */
+            rotors: number;
+            seen: boolean;
+        };
         SpeedController: {
             /** Format: int64 */
             cellsMax: number;
@@ -6577,6 +7088,15 @@ export interface components {
             sorted: boolean;
             stand?: components["schemas"]["Stand"];
             table: components["schemas"]["TableRead"];
+        };
+        StartView: {
+            edits: components["schemas"]["CheckEdit"][];
+            family: string;
+            flown: components["schemas"]["FlightStartingFlown"][];
+            gains: components["schemas"]["Gains"][];
+            /** Format: double */
+            held: number;
+            scale: number[];
         };
         StationBody: {
             /** @description What the pilot saw who signs: seen of the quad. Empty is whatever stands. */
@@ -6843,6 +7363,29 @@ export interface components {
             tipSpeed: components["schemas"]["Own"];
             wind: components["schemas"]["Own"];
         };
+        ThrottlePack: {
+            /** Format: double */
+            all: number;
+            /** Format: double */
+            duty: number;
+            full: boolean;
+            hangs: boolean;
+            /** Format: double */
+            lifts: number;
+            pack: string;
+            /** Format: double */
+            stick: number;
+        };
+        ThrottlePoint: {
+            /** Format: double */
+            duty: number;
+            /** Format: double */
+            lifts: number;
+            /** Format: double */
+            stick: number;
+            /** Format: double */
+            throttle: number;
+        };
         TiltedView: {
             /** Format: double */
             costs: number;
@@ -6916,6 +7459,31 @@ export interface components {
             /** Format: double */
             was: number;
         };
+        TuneCondition: {
+            is: string;
+            met: boolean;
+            words: string;
+        };
+        TuneFound: {
+            label: string;
+            now: string;
+            path: string;
+            /** Format: double */
+            value: number;
+            was: string;
+        };
+        TuneView: {
+            conditions: components["schemas"]["TuneCondition"][];
+            found: components["schemas"]["TuneFound"][];
+            /** Format: double */
+            minutes: number;
+            ready: boolean;
+            /** Format: int64 */
+            revision: number;
+            saved: boolean;
+            settings: string[];
+            steps: string[];
+        };
         Turn: {
             /** Format: double */
             back: number;
@@ -6942,6 +7510,13 @@ export interface components {
             says: string;
             seen: components["schemas"]["Dot"][];
             table?: components["schemas"]["TableRead"];
+        };
+        TypedFeel: {
+            /** @enum {string} */
+            family: "centrePeak" | "compounding" | "straightExpo";
+            pitch: components["schemas"]["Rates"];
+            roll: components["schemas"]["Rates"];
+            yaw: components["schemas"]["Rates"];
         };
         UpdateBody: {
             external: boolean;
@@ -9683,6 +10258,212 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    feel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeelView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    borrow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BorrowAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BorrowView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    feelCurves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurveAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CurvesOf"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    feelFilters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FiltersAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiltersView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    gains: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GainsAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GainsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    feelThrottle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeelThrottleAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeelThrottleView"];
                 };
             };
             /** @description Error */
