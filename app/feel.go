@@ -23,9 +23,12 @@ type FeelView struct {
 	// Ghosts are curves that one may be held against: other profiles, and what was saved before.
 	Ghosts  []GhostView   `json:"ghosts"`
 	Presets []feel.Preset `json:"presets"`
-	Lean    LeanView      `json:"lean"`
-	Tune    *TuneView     `json:"tune,omitempty"` // where its firmware finds gains in flight by itself
-	Holds   FeelHolds     `json:"holds"`
+	// Profiles by which the hands may be answered, the first in front; Symptoms are what a tune is blamed for.
+	Profiles []GhostView    `json:"profiles"`
+	Symptoms []feel.Symptom `json:"symptoms"`
+	Lean     LeanView       `json:"lean"`
+	Tune     *TuneView      `json:"tune,omitempty"` // where its firmware finds gains in flight by itself
+	Holds    FeelHolds      `json:"holds"`
 	// Whole says that it is told enough to be flown in the model; Lacks is what is missing then, in words.
 	Whole bool   `json:"whole"`
 	Lacks string `json:"lacks"`
@@ -119,7 +122,7 @@ func (a *App) Feel(ctx context.Context, id int64) (*FeelView, error) {
 		return nil, err
 	}
 	k := o.known
-	v := &FeelView{Family: k.Sheet.Feel.Family, Presets: feel.Presets(), Lean: leanOf(k, k.Sheet.Feel.AngleLimit), Ghosts: []GhostView{{"before", "your settings as they are"}}}
+	v := &FeelView{Family: k.Sheet.Feel.Family, Presets: feel.Presets(), Symptoms: feel.Symptoms(), Lean: leanOf(k, k.Sheet.Feel.AngleLimit), Profiles: []GhostView{}, Ghosts: []GhostView{{"before", "your settings as they are"}}}
 	build := a.buildOf(o)
 	var held []string
 	if build != nil {
@@ -131,6 +134,9 @@ func (a *App) Feel(ctx context.Context, id int64) (*FeelView, error) {
 		v.Families = append(v.Families, FamilyView{quad.RateFamily(f), build == nil || slices.Contains(held, f)})
 	}
 	for _, hands := range feel.AllProfiles(&k.Sheet) {
+		if hands.Roll.Peak > 0 {
+			v.Profiles = append(v.Profiles, GhostView{string(hands.At), hands.Words})
+		}
 		if hands.Path != "" && hands.Roll.Peak > 0 {
 			v.Ghosts = append(v.Ghosts, GhostView{string(hands.At), hands.Words})
 		}

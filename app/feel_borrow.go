@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"math"
 	"slices"
 	"strconv"
 
@@ -107,8 +108,8 @@ func (a *App) Borrow(ctx context.Context, id int64, ask BorrowAsk) (*BorrowView,
 	v.carry(k.Sheet.Feel, with)
 	after := k
 	after.Sheet.Feel = with
-	for t := 0.0; t <= flight.OneStickLasts; t += stickEvery {
-		v.Stick = append(v.Stick, flight.OneStick(t))
+	for i := range int(math.Round(flight.OneStickLasts/stickEvery)) + 1 {
+		v.Stick = append(v.Stick, flight.OneStick(float64(i)*stickEvery))
 	}
 	flown := func(k quad.Known) []float64 {
 		if x, err := flight.OnOneStick(k, stickEvery); err == nil {

@@ -32,6 +32,7 @@ type FiltersView struct {
 	Change  []float64    `json:"change" unit:"1"` // and to the derivative
 	Rotors  []RotorsTurn `json:"rotors"`
 	Spectra *SpectrumOf  `json:"spectra,omitempty"`
+	Sits    []NotchSits  `json:"sits"`
 	Records RecordView   `json:"records"`
 	Follows FollowView   `json:"follows"`
 }
@@ -40,6 +41,12 @@ type FiltersView struct {
 type FilterAt struct {
 	Words string  `json:"words"`
 	Delay float64 `json:"delay" unit:"ms"` // of a slow movement
+}
+
+// NotchSits is where a notch sits in a hover, with the heaviest pack full.
+type NotchSits struct {
+	Kind  string  `json:"kind" enum:"fixed,following,searching"`
+	Hertz float64 `json:"hertz" unit:"Hz"`
 }
 
 // RotorsTurn is how fast the rotors turn with a pack, full.
@@ -90,7 +97,7 @@ func (a *App) FeelFilters(ctx context.Context, id int64, ask FiltersAsk) (*Filte
 		return nil, err
 	}
 	set := in.Settings
-	v := &FiltersView{Rate: set.LoopRate, Axis: quad.Roll, Delays: []FilterAt{}, Others: []FilterAt{}, Rotors: []RotorsTurn{}}
+	v := &FiltersView{Rate: set.LoopRate, Axis: quad.Roll, Delays: []FilterAt{}, Others: []FilterAt{}, Rotors: []RotorsTurn{}, Sits: []NotchSits{}}
 	if v.Rate <= 0 {
 		v.Rate = flight.Rate
 	}
@@ -131,6 +138,17 @@ func (a *App) FeelFilters(ctx context.Context, id int64, ask FiltersAsk) (*Filte
 	}
 	if s, err := flight.SpectrumOf(in); err == nil {
 		v.Spectra = &SpectrumOf{*s, len(in.Actual.Imbalance) > 0}
+	}
+	for _, n := range []quad.Notch{f.Notch, f.NotchSecond} {
+		if n.On == quad.On && n.Centre > 0 {
+			v.Sits = append(v.Sits, NotchSits{"fixed", n.Centre})
+		}
+	}
+	for _, hertz := range set.FollowAt(hang) {
+		v.Sits = append(v.Sits, NotchSits{"following", round1(hertz)})
+	}
+	for _, hertz := range set.SearchAt(hang) {
+		v.Sits = append(v.Sits, NotchSits{"searching", round1(hertz)})
 	}
 	v.Follows.On, v.Follows.Told, v.Follows.Least = f.Following.On == quad.On, set.Follows, f.Following.Least
 	return v, nil

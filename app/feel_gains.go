@@ -8,6 +8,7 @@ import (
 	"vividperch/core/check"
 	"vividperch/core/feel"
 	"vividperch/core/flight"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -33,6 +34,8 @@ type GainsView struct {
 	// Quick is how quickly an error is taken back with the pack that turns it the least, low, 1/s, and from where on it is flown well.
 	Quick float64 `json:"quick" unit:"1/s"`
 	Soft  float64 `json:"soft" unit:"1/s"`
+	// Throttled is the worst share with three quarters of the throttle open, where a step of duty turns it harder.
+	Throttled float64 `json:"throttled" unit:"1"`
 	// Start are gains to begin with, where the firmware's usual ones are known and what they are for.
 	Start *StartView `json:"start,omitempty"`
 }
@@ -122,7 +125,7 @@ func (a *App) Gains(ctx context.Context, id int64, ask GainsAsk) (*GainsView, er
 			one.Answer.Every *= 4
 			v.Packs = append(v.Packs, one)
 			if m := one.Margin; m.Share > 0 && (v.Worst.Share == 0 || m.Share < v.Worst.Share) {
-				v.Worst = m
+				v.Worst, v.Throttled = m, throttled(k, with, l, axis)
 			}
 			v.Quick = math.Min(v.Quick, math.Round(10*feel.Quickness(l.Gains.Proportional, l.Authority))/10)
 			if l.Authority > most {
@@ -153,6 +156,16 @@ func (a *App) Gains(ctx context.Context, id int64, ask GainsAsk) (*GainsView, er
 		}
 	}
 	return v, nil
+}
+
+// throttled is how much a loop keeps in hand with three quarters of the throttle open.
+func throttled(k quad.Known, in flight.Input, l feel.Loop, axis int) float64 {
+	d, err := airframe.NewDrive(k.Parts, in.Pack, in.CellVolt*float64(in.Pack.Cells), airframe.Density)
+	if err != nil {
+		return 0
+	}
+	l.Authority = d.AuthorityAt(in.Actual.Layout, k.Parts.Frame, in.Mass, motors.OutputOf(&k.Sheet).Duty(0.75))[axis]
+	return shown(l.Margins()).Share
 }
 
 // weigh what the rules say of the worst margin.

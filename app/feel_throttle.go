@@ -36,6 +36,9 @@ type FeelThrottleView struct {
 	HoverWhy     string         `json:"hoverWhy"` // there is none
 	Packs        []ThrottlePack `json:"packs"`
 	Dead         float64        `json:"dead" unit:"%"` // of the stick, that does nothing more
+	// Idles and Fully are the duties at rest and at full stick.
+	Idles float64 `json:"idles" unit:"%"`
+	Fully float64 `json:"fully" unit:"%"`
 }
 
 // ThrottlePoint is one place of the stick.
@@ -87,6 +90,8 @@ func (a *App) FeelThrottle(ctx context.Context, id int64, ask FeelThrottleAsk) (
 		return nil, quad.Faultf("not-told", "sheet.feel.throttleLimit", "the throttle limit is not told; 100 %% is none")
 	}
 	v := &FeelThrottleView{Pack: name, Cut: f.ThrottleCut, Limit: f.ThrottleLimit, Straight: []check.Edit{}, Hover: []check.Edit{}, Other: []ThrottlePoint{}, Points: throttlePoints(k.Sheet, d, mass), Packs: throttlePacks(k)}
+	ends := motors.OutputOf(&k.Sheet)
+	v.Idles, v.Fully = round1(100*ends.Duty(0)), round1(100*ends.Duty(1))
 	if f.ThrottleLimit < 100 {
 		other := k.Sheet
 		other.Feel.ThrottleCut = !f.ThrottleCut

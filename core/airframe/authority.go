@@ -14,8 +14,13 @@ func (d Drive) Authority(layout quad.Layout, f quad.Frame, mass float64) (about 
 	if !ok {
 		return about, false
 	}
+	return d.AuthorityAt(layout, f, mass, p.Duty), true
+}
+
+// AuthorityAt is the same at another duty (a share): the more throttle, the more a step of it turns.
+func (d Drive) AuthorityAt(layout quad.Layout, f quad.Frame, mass, duty float64) [3]float64 {
 	const step = 0.01
-	thrust := (d.At(p.Duty+step).Thrust - d.At(p.Duty-step).Thrust) / (2 * step)
+	thrust := (d.At(duty+step).Thrust - d.At(duty-step).Thrust) / (2 * step)
 	places := Spots(layout, f)
 	var ahead, aside float64
 	for _, at := range places {
@@ -24,5 +29,5 @@ func (d Drive) Authority(layout quad.Layout, f quad.Frame, mass float64) (about 
 	}
 	inertia := Inertia(mass, places)
 	torque := thrust * d.TorquePer / d.ThrustPer * d.Motors
-	return [3]float64{thrust * aside / inertia[0], thrust * ahead / inertia[1], torque / inertia[2]}, true
+	return [3]float64{thrust * aside / inertia[0], thrust * ahead / inertia[1], torque / inertia[2]}
 }

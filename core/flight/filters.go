@@ -77,40 +77,54 @@ func (s *Settings) Late(hertz float64) float64 {
 	return rotation.Delay(hertz, rate)
 }
 
-// Following are the notches that sit at a rotor's rotation (Hz) and at its multiples; none where the board does not know the rotation. A notch is no lower than the lowest
-// that is followed.
-func (s *Settings) Following(rotation, rate float64) filter.Chain {
+// FollowAt is where the notches sit (Hz) that follow a rotor turning so many times a second, and its multiples; nowhere where the board does not know the rotation. A notch
+// is no lower than the lowest that is followed.
+func (s *Settings) FollowAt(rotation float64) (out []float64) {
 	f := &s.Filters.Following
 	if f.On != quad.On || !s.Follows {
 		return nil
 	}
-	var out filter.Chain
 	tones := f.Tones
 	if tones == 0 {
 		tones = usualTones
 	}
-	least, width := told(f.Least, usualLeast), told(f.Width, usualWidth)/100
+	least := told(f.Least, usualLeast)
 	for tone := 1; tone <= tones; tone++ {
-		at := max(least, rotation*float64(tone))
+		out = append(out, max(least, rotation*float64(tone)))
+	}
+	return out
+}
+
+// Following are these notches for a loop in Hz.
+func (s *Settings) Following(rotation, rate float64) (out filter.Chain) {
+	width := told(s.Filters.Following.Width, usualWidth) / 100
+	for _, at := range s.FollowAt(rotation) {
 		out = append(out, filter.Notch(at, width*at, rate))
 	}
 	return out
 }
 
-// Searching are the notches that search, where they sit in a hover at a rotation in Hz: at its multiples inside their band, and, where there is none, at the lower
-// end of it, where they hold up the most.
-func (s *Settings) Searching(rotation, rate float64) filter.Chain {
+// SearchAt is where the notches that search sit in a hover at a rotation in Hz: at its multiples inside their band, and, where there is none, at the lower end of it, where
+// they hold up the most.
+func (s *Settings) SearchAt(rotation float64) (out []float64) {
 	f := &s.Filters.Searching
 	from, to := told(f.From, searchesFrom), told(f.To, searchesTo)
-	var out filter.Chain
 	for tone := 1; len(out) < f.Count; tone++ {
 		at := rotation * float64(tone)
 		if at > to || tone > 20 {
 			at = from
 		}
 		if at >= from {
-			out = append(out, filter.Notch(at, searchWidth*at, rate))
+			out = append(out, at)
 		}
+	}
+	return out
+}
+
+// Searching are these notches for a loop in Hz.
+func (s *Settings) Searching(rotation, rate float64) (out filter.Chain) {
+	for _, at := range s.SearchAt(rotation) {
+		out = append(out, filter.Notch(at, searchWidth*at, rate))
 	}
 	return out
 }

@@ -3901,8 +3901,12 @@ export interface components {
             cut: boolean;
             /** Format: double */
             dead: number;
+            /** Format: double */
+            fully: number;
             hover: components["schemas"]["CheckEdit"][];
             hoverWhy: string;
+            /** Format: double */
+            idles: number;
             /** Format: double */
             limit: number;
             other: components["schemas"]["ThrottlePoint"][];
@@ -3924,6 +3928,8 @@ export interface components {
             lacks: string;
             lean: components["schemas"]["LeanView"];
             presets: components["schemas"]["Preset"][];
+            profiles: components["schemas"]["GhostView"][];
+            symptoms: components["schemas"]["Symptom"][];
             tune?: components["schemas"]["TuneView"];
             whole: boolean;
         };
@@ -3983,6 +3989,7 @@ export interface components {
             rate: number;
             records: components["schemas"]["RecordView"];
             rotors: components["schemas"]["RotorsTurn"][];
+            sits: components["schemas"]["NotchSits"][];
             slow: boolean;
             spectra?: components["schemas"]["SpectrumOf"];
             /** Format: double */
@@ -4474,6 +4481,8 @@ export interface components {
             /** Format: double */
             soft: number;
             start?: components["schemas"]["StartView"];
+            /** Format: double */
+            throttled: number;
             /** @enum {string} */
             weight: "" | "fix" | "stop";
             worst: components["schemas"]["Margin"];
@@ -5579,6 +5588,12 @@ export interface components {
             on?: string;
             /** Format: double */
             width?: number;
+        };
+        NotchSits: {
+            /** Format: double */
+            hertz: number;
+            /** @enum {string} */
+            kind: "fixed" | "following" | "searching";
         };
         Offer: {
             name: string;
@@ -7267,6 +7282,12 @@ export interface components {
             outputs: components["schemas"]["SwitchedOutput"][];
             told: boolean;
             trial: components["schemas"]["Trial"];
+        };
+        Symptom: {
+            part: string;
+            seen: string;
+            tells: string;
+            tune: string;
         };
         TableRead: {
             columns: string[];

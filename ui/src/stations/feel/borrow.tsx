@@ -81,7 +81,7 @@ export function BorrowedFeel({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tri
                 type="button"
                 aria-pressed={preset === p.name}
                 onClick={() => setPreset(p.name)}
-                className="h-full w-full rounded-lg border border-line bg-panel p-2.5 text-left aria-pressed:border-act aria-pressed:bg-act-bg"
+                className="flex h-full w-full flex-col rounded-lg border border-line bg-panel p-2.5 text-left aria-pressed:border-act aria-pressed:bg-act-bg"
               >
                 <b className="first-letter:uppercase">{p.name}</b>
                 <span className="block text-[13.5px] text-soft">{p.for}</span>
@@ -204,7 +204,7 @@ function Both({ quad, view: v, onTry }: { quad: QuadAt<'feel'>; view: View; onTr
         )}
         {v.left.length > 0 && (
           <>
-            <b>Not carried</b>
+            <b className="mt-2 block">Not carried</b>
             <ul aria-label="Not carried">
               {v.left.map((l) => (
                 <li key={l.what} className="border-t border-line py-1">

@@ -4,7 +4,7 @@ import type { Schemas } from '../../wire/client'
 import { marksTo, Plot, placesIn, through, usualBox } from './plot'
 import type { Axis, Drawn } from './stick'
 
-const box = { ...usualBox, h: 340, bottom: 62 }
+const box = { ...usualBox, h: 310, bottom: 62 }
 const handleWords = { centre: 'How it begins', shape: 'Half way out', peak: 'Full stick' } as const
 const dashes: Record<Axis, string> = { roll: '', pitch: '7 4', yaw: '2 4' }
 

@@ -39,7 +39,7 @@ export function FiltersTried({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tri
           <p className="text-[13px] text-soft">
             Thick: what comes through of the gyro; dashed: what reaches the derivative. Below it, what shakes in a hover of the model
             {v.spectra?.seen ? ', with the imbalance that was measured' : ', with propellers as far out of balance as new ones'}: thin before the filters, dark
-            behind them.
+            behind them.{v.sits.length > 0 && ' Triangles: where notches sit in it, filled fixed, open following, dotted searching.'}
           </p>
         </section>
         <section aria-label="Delay" className="text-[14px]">
@@ -59,7 +59,7 @@ export function FiltersTried({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tri
   )
 }
 
-const box = { ...usualBox, h: 310 }
+const box = { ...usualBox, h: 280 }
 
 function OverFrequency({ view: v }: { view: View }) {
   const high = v.hertz.at(-1) ?? 500
@@ -102,6 +102,23 @@ function OverFrequency({ view: v }: { view: View }) {
       )}
       <path d={through(places, v.hertz, v.change)} fill="none" stroke="var(--act)" strokeWidth="1.8" strokeDasharray="6 4" />
       <path d={through(places, v.hertz, v.gyro)} fill="none" stroke="var(--act)" strokeWidth="3" />
+      {v.sits
+        .filter((n) => n.hertz > 2 && n.hertz < high)
+        .map((n, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: two may sit at one place
+          <g key={i}>
+            <path
+              d={`M${places.x(n.hertz)} ${box.top + 22}l-5 -9h10z`}
+              fill={n.kind === 'fixed' ? 'var(--act)' : 'var(--panel)'}
+              stroke="var(--act)"
+              strokeWidth="1.6"
+              strokeDasharray={n.kind === 'searching' ? '2 2' : ''}
+            />
+            <title>
+              A {n.kind} notch at {n.hertz} Hz
+            </title>
+          </g>
+        ))}
       {v.worst.crossing > 2 && (
         <>
           <path d={`M${places.x(v.worst.crossing)} ${box.top}V${box.h - box.bottom}`} stroke="var(--fix)" strokeWidth="1.5" />
@@ -134,13 +151,13 @@ function Delays({ view: v }: { view: View }) {
             <th scope="row" className="text-[14px]! font-normal!">
               {d.words}
             </th>
-            <td className="w-2/5">
+            <td className="w-1/3">
               <span
                 className={d.filter ? 'block h-2.5 rounded-sm bg-act' : 'block h-2.5 rounded-sm bg-faint'}
                 style={{ width: `${Math.max(1, (100 * d.delay) / most)}%` }}
               />
             </td>
-            <td className="text-right tabular-nums">{d.delay.toFixed(d.delay < 10 ? 2 : 0)} ms</td>
+            <td className="text-right whitespace-nowrap tabular-nums">{d.delay.toFixed(d.delay < 10 ? 2 : 0)} ms</td>
           </tr>
         ))}
       </tbody>

@@ -1,5 +1,6 @@
 import { useDeferredValue, useState } from 'react'
 import { Button } from '../../kit/button'
+import { Disclosure } from '../../kit/disclosure'
 import { Subhead } from '../../kit/heading'
 import { join } from '../../kit/join'
 import { ways } from '../../kit/looks'
@@ -63,13 +64,29 @@ export function GainsTried({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tried
         <section aria-label="In hand" className="text-[14px]">
           <InHand view={v} />
           <Facts>
+            <thead>
+              <tr>
+                <th scope="col">Pack</th>
+                <th scope="col">up in</th>
+                <th scope="col">over by</th>
+                <th scope="col">calm after</th>
+              </tr>
+            </thead>
             <tbody>
               {v.packs.map((p) => (
-                <tr key={`${p.pack} ${p.full}`}>
+                <tr key={`${p.pack} ${p.full}`} className="tabular-nums">
                   <th scope="row" className="whitespace-nowrap">
                     {p.pack}, {p.full ? 'full' : 'low'}
                   </th>
-                  <td>{p.answer ? said(p.answer) : p.fails}</td>
+                  {p.answer ? (
+                    <>
+                      <td>{p.answer.rise > 0 ? `${(p.answer.rise * 1000).toFixed(0)} ms` : 'never'}</td>
+                      <td>{p.answer.overshoot.toFixed(0)} %</td>
+                      <td>{p.answer.settles > 0 ? `${(p.answer.settles * 1000).toFixed(0)} ms` : 'never'}</td>
+                    </>
+                  ) : (
+                    <td colSpan={3}>{p.fails}</td>
+                  )}
                 </tr>
               ))}
             </tbody>
@@ -126,11 +143,33 @@ export function GainsTried({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tried
           </div>
         </section>
       )}
+      <Disclosure words="What it does in the air: the tune, or a part?">
+        <Facts className="text-[14px]">
+          <thead>
+            <tr>
+              <th scope="col">You see</th>
+              <th scope="col">the tune</th>
+              <th scope="col">a part, or the air</th>
+              <th scope="col">what tells</th>
+            </tr>
+          </thead>
+          <tbody>
+            {quad.hands.symptoms.map((s) => (
+              <tr key={s.seen} className="align-top">
+                <th scope="row">{s.seen}</th>
+                <td>{s.tune}</td>
+                <td>{s.part}</td>
+                <td>{s.tells}</td>
+              </tr>
+            ))}
+          </tbody>
+        </Facts>
+      </Disclosure>
     </>
   )
 }
 
-const box = { ...usualBox, h: 270 }
+const box = { ...usualBox, h: 250 }
 
 function Steps({ view: v }: { view: View }) {
   const all = v.packs.flatMap((p) => p.answer?.rotation ?? [])
@@ -176,8 +215,8 @@ function InHand({ view: v }: { view: View }) {
         <path d={`M${x(1)} 30H${x(v.few)}`} stroke="var(--fix)" strokeWidth="5" />
         <path d={`M${x(v.few)} 30H${x(16)}`} stroke="var(--ok)" strokeWidth="2" />
         {[0.5, 1, 2, 4, 8, 16].map((m) => (
-          <text key={m} x={x(m)} y="54" textAnchor="middle" fontSize="12" style={{ fill: 'var(--soft)' }}>
-            {m === 16 ? '16 and more' : `${m}×`}
+          <text key={m} x={x(m)} y="54" textAnchor={m === 16 ? 'end' : 'middle'} fontSize="12" style={{ fill: 'var(--soft)' }}>
+            {m === 16 ? '16×, more' : `${m}×`}
           </text>
         ))}
         {w.share > 0 && <path d={`M${x(w.share)} 30l-7 -14h14z`} fill={ink} />}
@@ -185,6 +224,7 @@ function InHand({ view: v }: { view: View }) {
       <p className="text-soft">
         An error is taken back at {v.quick.toFixed(0)} 1/s with the weakest pack; from {v.soft.toFixed(0)} on it is flown well. The loop crosses at{' '}
         {w.crossing.toFixed(1)} Hz with {w.phase.toFixed(0)}° left.
+        {v.throttled > 0 && v.throttled < w.share && ` With three quarters of the throttle open ${v.throttled.toFixed(2)} times are in hand.`}
       </p>
     </div>
   )

@@ -3,7 +3,7 @@ import type { ReactNode, Ref } from 'react'
 export type Scale = { low: number; high: number; log?: boolean; marks: number[]; words: string; shown?: (x: number) => string }
 export type Box = { w: number; h: number; left: number; right: number; top: number; bottom: number }
 
-export const usualBox: Box = { w: 620, h: 300, left: 50, right: 14, top: 12, bottom: 36 }
+export const usualBox: Box = { w: 500, h: 290, left: 44, right: 14, top: 12, bottom: 38 }
 
 const share = (s: Scale, x: number) => (s.log ? Math.log(x / s.low) / Math.log(s.high / s.low) : (x - s.low) / (s.high - s.low))
 

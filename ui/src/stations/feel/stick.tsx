@@ -32,6 +32,7 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
   const [axis, setAxis] = useState<Axis>('roll')
   const [both, setBoth] = useState(true)
   const [ghost, setGhost] = useState('before')
+  const [profile, setProfile] = useState('sheet.feel')
   const [to, setTo] = useState<Family | null>(null)
   const [drawn, setDrawn] = useState<Drawn | null>(null)
   const held = useRef(false)
@@ -39,6 +40,7 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
   const other: Axis | undefined = axis === 'roll' ? 'pitch' : axis === 'pitch' ? 'roll' : undefined
   const ask = useDeferredValue<CurveAsk>({
     tried: tried.list,
+    at: profile === 'sheet.feel' ? undefined : asNamed(profile),
     ghost: to ? undefined : ghost,
     to: to ?? undefined,
     drag: drawn && !to ? { ...drawn, with: both && other && drawn.axis !== 'yaw' ? other : undefined } : undefined,
@@ -86,10 +88,13 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
             {other} goes along
           </label>
         )}
+        {v.profiles.length > 1 && (
+          <Select label="Profile" className="w-46" options={v.profiles.map((p) => ({ value: p.key, words: p.words }))} value={profile} onChoose={setProfile} />
+        )}
         <Select label="Held against" className="w-64" options={v.ghosts.map((g) => ({ value: g.key, words: g.words }))} value={ghost} onChoose={setGhost} />
       </div>
       {answer.error && <Wrong message={answer.error.message} tried={tried} />}
-      <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
+      <div className="grid grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
         <section aria-label="The curves">
           <Curves
             view={c}
@@ -107,10 +112,11 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
           />
           <p className="min-h-10 text-[14px]" aria-live="polite">
             {say ? <span className="text-fix">{upper(say)}. </span> : null}
-            {one?.apart && (
+            {one?.apart && one.apart.by === 0 && 'Nothing is otherwise than in the dashed one.'}
+            {one?.apart && one.apart.by !== 0 && (
               <>
                 Against the dashed one it is at most <b>{Math.abs(one.apart.by).toFixed(0)} °/s</b> {one.apart.by < 0 ? 'slower' : 'quicker'}
-                {one.apart.by === 0 ? '' : `, at ${(one.apart.stick * 100).toFixed(0)} % of the stick: ${(one.apart.share * 100).toFixed(1)} % of full`}.
+                {`, at ${(one.apart.stick * 100).toFixed(0)} % of the stick: ${(one.apart.share * 100).toFixed(1)} % of full`}.
               </>
             )}
           </p>
@@ -135,7 +141,7 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
                     <td key={a.axis}>
                       <TypedFigure
                         label={`${upper(a.axis)}, ${name}`}
-                        className="w-15!"
+                        className="w-13!"
                         value={a.rates[name]}
                         least={0}
                         most={name === 'bend' ? 1 : 2000}
@@ -147,7 +153,9 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
                 </tr>
               ))}
               <tr>
-                <th scope="row">Begins at, °/s a full way</th>
+                <th scope="row" className="whitespace-nowrap">
+                  Slope at the centre
+                </th>
                 {c.axes.map((a) => (
                   <td key={a.axis} className="tabular-nums">
                     {a.slope.toFixed(0)}
@@ -155,7 +163,9 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
                 ))}
               </tr>
               <tr>
-                <th scope="row">Least move of the stick</th>
+                <th scope="row" className="whitespace-nowrap">
+                  Least move asks
+                </th>
                 {c.axes.map((a) => (
                   <td key={a.axis} className={a.fine ? 'tabular-nums' : 'text-fix tabular-nums'} title={`${a.least} µs`}>
                     {a.step} °/s
@@ -163,7 +173,9 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
                 ))}
               </tr>
               <tr>
-                <th scope="row">A full turn, flown</th>
+                <th scope="row" className="whitespace-nowrap">
+                  Full turn, flown
+                </th>
                 {c.axes.map((a) => (
                   <td key={a.axis} className="tabular-nums">
                     {a.turn ? (a.turn.seconds > 0 ? `${a.turn.seconds.toFixed(2)} s` : 'over 3 s') : drawn ? '…' : 'not known'}

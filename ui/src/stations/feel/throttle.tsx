@@ -46,7 +46,7 @@ export function ThrottleStick({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tr
           <Thrust view={v} />
           <p className="text-[13px] text-soft">
             With {v.pack} at rest voltage. Thick: as it is tried. {v.other.length > 0 ? `Dashed: the same limit ${v.cut ? 'compressed' : 'cut off'}. ` : ''}
-            Rings: where each pack hovers, full and low.
+            Rings: where each pack hovers, full and low. At rest the motors have {v.idles} % duty, at full stick {v.fully} %.
           </p>
         </section>
         <section aria-label="The throttle stick" className="text-[14px]">
@@ -94,37 +94,39 @@ export function ThrottleStick({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tr
             {v.hoverWhy ||
               `Thrust strays by ${v.uneven} % from a straight line over the stick${v.straight.length > 0 ? `; straightened, by ${v.straightLeft} %` : ', and no curve does better'}.`}
           </p>
-          <Facts className="mt-1">
-            <thead>
-              <tr>
-                <th scope="col">Pack</th>
-                <th scope="col">Hover, stick</th>
-                <th scope="col">duty</th>
-                <th scope="col">Full stick lifts</th>
-                <th scope="col">all there is</th>
-              </tr>
-            </thead>
-            <tbody>
-              {v.packs.map((p) => (
-                <tr key={`${p.pack} ${p.full}`} className="tabular-nums">
-                  <th scope="row">
-                    {p.pack}, {p.full ? 'full' : 'low'}
-                  </th>
-                  <td>{p.stick > 100 ? 'no stick does' : `${p.stick.toFixed(0)} %`}</td>
-                  <td>{p.duty.toFixed(0)} %</td>
-                  <td className={p.hangs ? 'text-fix' : undefined}>{p.lifts.toFixed(1)} ×</td>
-                  <td>{p.all.toFixed(1)} ×</td>
-                </tr>
-              ))}
-            </tbody>
-          </Facts>
         </section>
       </div>
+      <section aria-label="With each pack">
+        <Facts className="text-[14px]">
+          <thead>
+            <tr>
+              <th scope="col">Pack</th>
+              <th scope="col">It hovers at, stick</th>
+              <th scope="col">and duty</th>
+              <th scope="col">Full stick lifts</th>
+              <th scope="col">without a limit</th>
+            </tr>
+          </thead>
+          <tbody>
+            {v.packs.map((p) => (
+              <tr key={`${p.pack} ${p.full}`} className="tabular-nums">
+                <th scope="row">
+                  {p.pack}, {p.full ? 'full' : 'low'}
+                </th>
+                <td>{p.stick > 100 ? 'no stick does' : `${p.stick.toFixed(0)} %`}</td>
+                <td>{p.duty.toFixed(0)} %</td>
+                <td className={p.hangs ? 'text-fix' : undefined}>{p.lifts.toFixed(1)} ×</td>
+                <td>{p.all.toFixed(1)} ×</td>
+              </tr>
+            ))}
+          </tbody>
+        </Facts>
+      </section>
     </>
   )
 }
 
-const box = { ...usualBox, h: 330 }
+const box = { ...usualBox, h: 300 }
 
 function Thrust({ view: v }: { view: Schemas['FeelThrottleView'] }) {
   const most = Math.max(2, ...v.points.map((p) => p.lifts), ...v.other.map((p) => p.lifts)) * 1.05
