@@ -89,12 +89,17 @@ func Bent(family quad.RateFamily, r quad.Rates, h Handle, rate float64) (out qua
 	return rounded(family, r), held
 }
 
+// clamp x between low and high, with what is said of it where nothing was said before.
 func clamp(x, low, high float64, held, what string) (float64, string) {
-	if !(x >= low) || x > high {
-		if x > high {
-			return high, what + " is no higher than the peak, " + quad.Quantity(high, "deg/s")
-		}
-		return low, what + " is as soft as it gets"
+	said := ""
+	switch {
+	case x > high:
+		x, said = high, what+" is no higher than the peak, "+quad.Quantity(high, "deg/s")
+	case !(x >= low):
+		x, said = low, what+" is as soft as it gets"
+	}
+	if held == "" {
+		held = said
 	}
 	return x, held
 }

@@ -122,9 +122,9 @@ func (b *Borrowed) gains(theirs, ours quad.FeelSheet, a, own [3]float64, lends, 
 func (b *Borrowed) throttle(from, own quad.Known, d, e airframe.Drive, mass, weighs float64, leave func(what, why string)) {
 	theirs := from.Sheet.Feel
 	if theirs.ThrottleLimit > 0 {
-		lifts := d.Lifts(theirs.ThrottleLimit/100, mass)
+		lifts := d.Lifts(motors.OutputOf(&from.Sheet).Duty(1), mass)
 		if p, ok := e.ForThrust(lifts * weighs * airframe.Gravity / e.Motors); ok {
-			b.Feel.ThrottleLimit = math.Round(100 * p.Duty)
+			b.Feel.ThrottleLimit = math.Round(100 * motors.OutputOf(&own.Sheet).LimitFor(p.Duty))
 		} else {
 			b.Feel.ThrottleLimit = 100
 			leave("All of its thrust", "It lifts "+quad.Quantity(round1(lifts), "")+" times its weight; this one no more than "+quad.Quantity(round1(e.Lifts(1, weighs)), "")+" times.")
@@ -205,7 +205,7 @@ func WithPreset(k quad.Known, p feel.Preset) (quad.FeelSheet, error) {
 		return out, quad.Faultf("not-told", "parts", "what it lifts is not known: parts or a pack are not told, or it does not hover")
 	}
 	if at, ok := d.ForThrust(p.Lifts * mass * airframe.Gravity / d.Motors); ok {
-		out.ThrottleLimit = max(20, math.Round(100*at.Duty)) // no firmware here holds less
+		out.ThrottleLimit = max(20, math.Round(100*motors.OutputOf(&k.Sheet).LimitFor(at.Duty))) // no firmware here holds less
 	}
 	return out, nil
 }

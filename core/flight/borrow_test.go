@@ -181,7 +181,7 @@ func TestPresetsOnEveryDemoQuad(t *testing.T) {
 					if f.Name != heaviest {
 						continue
 					}
-					if lifts := f.Drive.Lifts(with.ThrottleLimit/100, in.With(pack, airframe.RestCell).Mass); math.Abs(lifts/p.Lifts-1) > 0.03 {
+					if lifts := f.Drive.Lifts(in.Settings.Idle+with.ThrottleLimit/100*(1-in.Settings.Idle), in.With(pack, airframe.RestCell).Mass); math.Abs(lifts/p.Lifts-1) > 0.03 {
 						t.Errorf("%s, %s: full stick lifts %.2f times its weight, want %.2f", name, p.Name, lifts, p.Lifts)
 					}
 				}

@@ -14,6 +14,9 @@ func OutputOf(s *quad.Sheet) Output {
 	return Output{s.Motors.Idle / 100, s.Feel.ThrottleLimit / 100, s.Feel.ThrottleCut}
 }
 
+// LimitFor a duty at full stick: the share of what lies above idle that leads there, 0 to 1.
+func (o Output) LimitFor(duty float64) float64 { return max(0, min(1, (duty-o.Idle)/(1-o.Idle))) }
+
 // Duty that a throttle of 0 to 1 asks of a motor, as a share of full.
 func (o Output) Duty(throttle float64) float64 {
 	if o.Cut {

@@ -31,6 +31,11 @@ func TestDutyWorkedValues(t *testing.T) {
 			t.Errorf("a duty of 0.9 is out of reach at a limit of a half, but throttle %v is to reach it", got)
 		}
 	}
+	for _, duty := range []float64{0.3, 0.81, 1} {
+		if got := (Output{0.05, (Output{Idle: 0.05}).LimitFor(duty), false}).Duty(1); math.Abs(got-duty) > 1e-12 {
+			t.Errorf("a limit for a duty of %v ends at %v", duty, got)
+		}
+	}
 	if got := (Output{0.05, 0.8, true}).Duty(1); math.Abs(got-0.81) > 1e-12 {
 		t.Errorf("beyond a limit that cuts off nothing comes, and %v does", got)
 	}

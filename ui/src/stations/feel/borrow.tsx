@@ -177,7 +177,7 @@ function Both({ quad, view: v, onTry }: { quad: QuadAt<'feel'>; view: View; onTr
             Try the feel of {v.from} on {quad.name}
           </Button>
         </div>
-        <div className="max-h-56 overflow-y-auto">
+        <div>
           <Facts>
             <thead>
               <tr>

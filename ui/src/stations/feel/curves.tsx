@@ -12,13 +12,15 @@ type Props = {
   view: Schemas['CurvesOf']
   axis: Axis
   frozen: boolean
-  /** A handle is at another rotation; still says that it was moved by a key and stays there. */
-  onDraw: (to: Drawn, still: boolean) => void
+  /** A handle is drawn to another rotation, until it is let go of. */
+  onDraw: (to: Drawn) => void
   onLetGo: () => void
+  /** A handle is moved by a key, from where it is or from where the keys before have already sent it. */
+  onStep: (from: Drawn, by: number) => void
 }
 
 /** The curve of one axis over the thumb's way from the centre to the stop, to be bent by three handles; the other two beside it, thin. */
-export function Curves({ view: v, axis, frozen, onDraw, onLetGo }: Props) {
+export function Curves({ view: v, axis, frozen, onDraw, onLetGo, onStep }: Props) {
   const svg = useRef<SVGSVGElement>(null)
   const top = Math.max(100, v.most) * 1.12
   const across = { low: 0, high: 100, marks: [20, 40, 60, 80, 100], words: 'the thumb’s way from the centre, %' }
@@ -58,7 +60,7 @@ export function Curves({ view: v, axis, frozen, onDraw, onLetGo }: Props) {
               onPointerMove={(e) => {
                 if (e.buttons === 0 || !svg.current) return
                 const at = places.at(svg.current, e)
-                onDraw({ axis, handle: h.handle, rate: Math.round(at.up) }, false)
+                onDraw({ axis, handle: h.handle, rate: Math.round(at.up) })
               }}
               onPointerUp={onLetGo}
               onPointerCancel={onLetGo}
@@ -66,7 +68,7 @@ export function Curves({ view: v, axis, frozen, onDraw, onLetGo }: Props) {
                 const by = { ArrowUp: 5, ArrowRight: 5, ArrowDown: -5, ArrowLeft: -5, PageUp: 50, PageDown: -50 }[e.key]
                 if (by === undefined) return
                 e.preventDefault()
-                onDraw({ axis, handle: h.handle, rate: Math.round(h.rate + by) }, true)
+                onStep({ axis, handle: h.handle, rate: Math.round(h.rate) }, by)
               }}
             >
               <circle cx={places.x(h.stick * 100)} cy={places.y(h.rate)} r="18" fill="transparent" />

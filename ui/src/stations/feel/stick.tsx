@@ -99,10 +99,15 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
           <Curves
             view={c}
             axis={axis}
-            onDraw={(d, still) => {
-              held.current = !still
+            onDraw={(d) => {
+              held.current = true
               setSaid('')
               setDrawn(d)
+            }}
+            onStep={(from, by) => {
+              held.current = false
+              setSaid('')
+              setDrawn((d) => ({ ...from, rate: (d?.handle === from.handle && d.axis === from.axis ? d.rate : from.rate) + by }))
             }}
             onLetGo={() => {
               held.current = false
