@@ -11,6 +11,7 @@ import (
 	"vividperch/core/feel"
 	"vividperch/core/firmware"
 	"vividperch/core/flight"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -67,9 +68,9 @@ type CarriedFeel struct {
 
 // BorrowMargin is how much the borrowed gains keep in hand about one axis, with the pack that turns it the hardest.
 type BorrowMargin struct {
-	Axis  quad.Axis `json:"axis" enum:"roll,pitch,yaw"`
-	Share float64   `json:"share" unit:"1"`
-	Few   bool      `json:"few"`
+	Axis  motors.Turn `json:"axis" enum:"roll,pitch,yaw"`
+	Share float64     `json:"share" unit:"1"`
+	Few   bool        `json:"few"`
 }
 
 // stickEvery so many seconds a flight on one stick is drawn.
@@ -151,7 +152,7 @@ func (a *App) lender(ctx context.Context, o *opened, ask BorrowAsk) (flight.Lent
 		t := ask.Typed
 		k.Sheet.Feel = quad.FeelSheet{Family: t.Family, Roll: t.Roll, Pitch: t.Pitch, Yaw: t.Yaw}
 		for i, r := range [3]quad.Rates{t.Roll, t.Pitch, t.Yaw} {
-			if err := feel.Sound(t.Family, r, quad.Path(rollPitchYaw[i])); err != nil {
+			if err := feel.Sound(t.Family, r, quad.Path(motors.Turns[i])); err != nil {
 				return flight.Lent{}, "", err
 			}
 		}
@@ -208,7 +209,7 @@ func (v *BorrowView) margins(k quad.Known) {
 	if err != nil {
 		return
 	}
-	for i, axis := range rollPitchYaw {
+	for i, axis := range motors.Turns {
 		one := BorrowMargin{Axis: axis}
 		for _, p := range k.Parts.Packs {
 			loops, err := flight.LoopsOf(in.With(p, airframe.FullCell))

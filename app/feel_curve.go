@@ -10,6 +10,7 @@ import (
 	"vividperch/core/check"
 	"vividperch/core/feel"
 	"vividperch/core/flight"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -29,11 +30,11 @@ type CurveAsk struct {
 
 // CurveDrag is a handle that is drawn to a rotation.
 type CurveDrag struct {
-	Axis   quad.Axis   `json:"axis" enum:"roll,pitch,yaw"`
+	Axis   motors.Turn `json:"axis" enum:"roll,pitch,yaw"`
 	Handle feel.Handle `json:"handle" enum:"centre,shape,peak"`
 	Rate   float64     `json:"rate" unit:"deg/s"`
 	// With is another axis that goes along, roll with pitch; nothing moves it alone.
-	With quad.Axis `json:"with,omitempty" enum:"roll,pitch,yaw"`
+	With motors.Turn `json:"with,omitempty" enum:"roll,pitch,yaw"`
 }
 
 // CurvesOf are the curves of three axes as they are tried.
@@ -49,7 +50,7 @@ type CurvesOf struct {
 
 // AxisCurve is one axis.
 type AxisCurve struct {
-	Axis    quad.Axis     `json:"axis" enum:"roll,pitch,yaw"`
+	Axis    motors.Turn   `json:"axis" enum:"roll,pitch,yaw"`
 	At      quad.Path     `json:"at"` // of its rates
 	Rates   quad.Rates    `json:"rates"`
 	Points  []float64     `json:"points" unit:"deg/s"` // at even steps from the stick's centre to its end
@@ -100,7 +101,7 @@ func (a *App) FeelCurves(ctx context.Context, id int64, ask CurveAsk) (*CurvesOf
 	}
 	rates := [3]quad.Rates{hands[i].Roll, hands[i].Pitch, hands[i].Yaw}
 	v := &CurvesOf{Family: f.Family, Edits: []check.Edit{}, Axes: []AxisCurve{}}
-	for n, axis := range rollPitchYaw {
+	for n, axis := range motors.Turns {
 		if err := feel.Sound(f.Family, rates[n], at+"."+quad.Path(axis)); err != nil {
 			return nil, err
 		}
@@ -124,12 +125,12 @@ func (a *App) FeelCurves(ctx context.Context, id int64, ask CurveAsk) (*CurvesOf
 				if h.At == at {
 					rates[n] = to
 				}
-				v.Edits = append(v.Edits, rateEdits(h.At+"."+quad.Path(rollPitchYaw[n]), to)...)
+				v.Edits = append(v.Edits, rateEdits(h.At+"."+quad.Path(motors.Turns[n]), to)...)
 			}
 		}
 	}
 	if d := ask.Drag; d != nil {
-		for n, axis := range rollPitchYaw {
+		for n, axis := range motors.Turns {
 			if axis != d.Axis && axis != d.With {
 				continue
 			}
@@ -141,7 +142,7 @@ func (a *App) FeelCurves(ctx context.Context, id int64, ask CurveAsk) (*CurvesOf
 			v.Edits = append(v.Edits, rateEdits(at+"."+quad.Path(axis), rates[n])...)
 		}
 	}
-	for n, axis := range rollPitchYaw {
+	for n, axis := range motors.Turns {
 		v.axis(k, at, axis, rates[n])
 		if one := &v.Axes[n]; haunted && was[n].Peak > 0 {
 			apart := feel.Between(wasFamily, was[n], v.Family, rates[n])
@@ -164,9 +165,6 @@ func (a *App) FeelCurves(ctx context.Context, id int64, ask CurveAsk) (*CurvesOf
 	return v, nil
 }
 
-// rollPitchYaw in the order of the controller.
-var rollPitchYaw = [3]quad.Axis{quad.Roll, quad.Pitch, quad.Yaw}
-
 func curveOf(family quad.RateFamily, r quad.Rates) []float64 {
 	out := make([]float64, bentSteps+1)
 	for i := range out {
@@ -175,8 +173,8 @@ func curveOf(family quad.RateFamily, r quad.Rates) []float64 {
 	return out
 }
 
-func (v *CurvesOf) axis(k quad.Known, at quad.Path, axis quad.Axis, r quad.Rates) {
-	one := AxisCurve{Axis: axis, At: at + "." + quad.Path(axis), Rates: r, Points: curveOf(v.Family, r), Ghost: []float64{}, Slope: math.Round(feel.Slope(v.Family, r)), Least: check.LeastMove(k, axis)}
+func (v *CurvesOf) axis(k quad.Known, at quad.Path, axis motors.Turn, r quad.Rates) {
+	one := AxisCurve{Axis: axis, At: at + "." + quad.Path(axis), Rates: r, Points: curveOf(v.Family, r), Ghost: []float64{}, Slope: math.Round(feel.Slope(v.Family, r)), Least: check.LeastMove(k, quad.Axis(axis))}
 	one.Step = math.Round(100*feel.StepOf(v.Family, r, one.Least)) / 100
 	one.Fine = one.Step <= feel.NoticedStep
 	for _, h := range []feel.Handle{feel.HandleCentre, feel.HandleShape, feel.HandlePeak} {

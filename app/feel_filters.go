@@ -22,7 +22,7 @@ type FiltersAsk struct {
 type FiltersView struct {
 	Rate    float64      `json:"rate" unit:"Hz"` // of the loop, for which they are reckoned
 	Worst   feel.Margin  `json:"worst"`
-	Axis    quad.Axis    `json:"axis" enum:"roll,pitch,yaw"` // of the worst
+	Axis    motors.Turn  `json:"axis" enum:"roll,pitch,yaw"` // of the worst
 	Slow    bool         `json:"slow"`                       // they take more than the loop can spare
 	Delays  []FilterAt   `json:"delays"`
 	Others  []FilterAt   `json:"others"` // what else comes late: the loop, the protocol, the motors
@@ -43,10 +43,19 @@ type FilterAt struct {
 	Delay float64 `json:"delay" unit:"ms"` // of a slow movement
 }
 
+// NotchKind is what a notch goes by.
+type NotchKind string
+
+const (
+	NotchFixed     NotchKind = "fixed"
+	NotchFollowing NotchKind = "following"
+	NotchSearching NotchKind = "searching"
+)
+
 // NotchSits is where a notch sits in a hover, with the heaviest pack full.
 type NotchSits struct {
-	Kind  string  `json:"kind" enum:"fixed,following,searching"`
-	Hertz float64 `json:"hertz" unit:"Hz"`
+	Kind  NotchKind `json:"kind" enum:"fixed,following,searching"`
+	Hertz float64   `json:"hertz" unit:"Hz"`
 }
 
 // RotorsTurn is how fast the rotors turn with a pack, full.
@@ -97,7 +106,7 @@ func (a *App) FeelFilters(ctx context.Context, id int64, ask FiltersAsk) (*Filte
 		return nil, err
 	}
 	set := in.Settings
-	v := &FiltersView{Rate: set.LoopRate, Axis: quad.Roll, Delays: []FilterAt{}, Others: []FilterAt{}, Rotors: []RotorsTurn{}, Sits: []NotchSits{}}
+	v := &FiltersView{Rate: set.LoopRate, Axis: motors.TurnRoll, Delays: []FilterAt{}, Others: []FilterAt{}, Rotors: []RotorsTurn{}, Sits: []NotchSits{}}
 	if v.Rate <= 0 {
 		v.Rate = flight.Rate
 	}
@@ -141,14 +150,14 @@ func (a *App) FeelFilters(ctx context.Context, id int64, ask FiltersAsk) (*Filte
 	}
 	for _, n := range []quad.Notch{f.Notch, f.NotchSecond} {
 		if n.On == quad.On && n.Centre > 0 {
-			v.Sits = append(v.Sits, NotchSits{"fixed", n.Centre})
+			v.Sits = append(v.Sits, NotchSits{NotchFixed, n.Centre})
 		}
 	}
 	for _, hertz := range set.FollowAt(hang) {
-		v.Sits = append(v.Sits, NotchSits{"following", round1(hertz)})
+		v.Sits = append(v.Sits, NotchSits{NotchFollowing, round1(hertz)})
 	}
 	for _, hertz := range set.SearchAt(hang) {
-		v.Sits = append(v.Sits, NotchSits{"searching", round1(hertz)})
+		v.Sits = append(v.Sits, NotchSits{NotchSearching, round1(hertz)})
 	}
 	v.Follows.On, v.Follows.Told, v.Follows.Least = f.Following.On == quad.On, set.Follows, f.Following.Least
 	return v, nil
@@ -199,7 +208,7 @@ func (v *FiltersView) packs(k quad.Known, in flight.Input) (hang float64) {
 		if loops, err := flight.LoopsOf(with); err == nil {
 			for i, l := range loops {
 				if m := l.Margins(); m.Filters > v.Worst.Filters || m.Slow() && !v.Slow {
-					v.Worst, v.Axis, v.Slow = shown(m), rollPitchYaw[i], m.Slow() || v.Slow
+					v.Worst, v.Axis, v.Slow = shown(m), motors.Turns[i], m.Slow() || v.Slow
 				}
 			}
 		}

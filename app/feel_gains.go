@@ -14,22 +14,22 @@ import (
 
 // GainsAsk is gains that are tried.
 type GainsAsk struct {
-	Tried Tried     `json:"tried" maxItems:"60"`
-	Axis  quad.Axis `json:"axis" enum:"roll,pitch,yaw"`
+	Tried Tried       `json:"tried" maxItems:"60"`
+	Axis  motors.Turn `json:"axis" enum:"roll,pitch,yaw"`
 }
 
 // GainsView is what the gains do about one axis.
 type GainsView struct {
-	Axis  quad.Axis  `json:"axis" enum:"roll,pitch,yaw"`
-	Asked float64    `json:"asked" unit:"deg/s"` // the step
-	Packs []GainPack `json:"packs"`
+	Axis  motors.Turn `json:"axis" enum:"roll,pitch,yaw"`
+	Asked float64     `json:"asked" unit:"deg/s"` // the step
+	Packs []GainPack  `json:"packs"`
 	// Before is the answer of the settings as they are, with the pack that turns it the hardest; absent where nothing is tried.
 	Before *flight.Answered `json:"before,omitempty"`
 	// Gains are what each gain changes, with that pack.
 	Gains []GainEffect `json:"gains"`
 	// Worst is the least of all margins; Weight what the rules say of it: nothing, fix or stop.
 	Worst  feel.Margin  `json:"worst"`
-	Weight check.Weight `json:"weight" enum:",fix,stop"`
+	Weight check.Weight `json:"weight" enum:",stop,fix,note"`
 	Few    float64      `json:"few" unit:"1"` // the least margin to keep in hand
 	// Quick is how quickly an error is taken back with the pack that turns it the least, low, 1/s, and from where on it is flown well.
 	Quick float64 `json:"quick" unit:"1/s"`
@@ -97,11 +97,9 @@ func (a *App) Gains(ctx context.Context, id int64, ask GainsAsk) (*GainsView, er
 	if err != nil {
 		return nil, err
 	}
-	axis := 0
-	for i, x := range rollPitchYaw {
-		if x == ask.Axis {
-			axis = i
-		}
+	axis := ask.Axis.Index()
+	if axis < 0 {
+		return nil, quad.Faultf("no-axis", string(ask.Axis), "it turns about roll, pitch and yaw")
 	}
 	v := &GainsView{Axis: ask.Axis, Asked: stepAsked, Packs: []GainPack{}, Gains: []GainEffect{}, Few: feel.SharesFew, Quick: math.Inf(1)}
 	var hardest flight.Input
@@ -174,7 +172,7 @@ func (v *GainsView) weigh(k quad.Known) {
 	if k.Sheet.Sticks.SelfLevel.Used() {
 		level = k.Sheet.Feel.LevelStrength
 	}
-	v.Soft = feel.QuickOf(v.Axis, level).Soft
+	v.Soft = feel.QuickOf(quad.Axis(v.Axis), level).Soft
 	switch s := v.Worst.Share; {
 	case s == 0 || s >= feel.SharesFew:
 	case s < feel.SharesLeast:
@@ -186,7 +184,7 @@ func (v *GainsView) weigh(k quad.Known) {
 
 // effects of a fourth more of each gain.
 func (v *GainsView) effects(in flight.Input, axis int) {
-	at := "sheet.feel." + quad.Path(rollPitchYaw[axis]) + "Gains"
+	at := "sheet.feel." + quad.Path(motors.Turns[axis]) + "Gains"
 	for _, l := range quad.Leaves(in.Settings.Gains[axis], at) {
 		name := string(l.Path[len(at)+1:])
 		one := GainEffect{Path: l.Path, Label: l.Label, Unit: l.Unit, Words: gainWords[name]}
@@ -236,7 +234,7 @@ func thinned(x []float64, every int) []float64 {
 func gainEdits(gains [3]quad.Gains) []check.Edit {
 	var out []check.Edit
 	for i, g := range gains {
-		at := "sheet.feel." + quad.Path(rollPitchYaw[i]) + "Gains."
+		at := "sheet.feel." + quad.Path(motors.Turns[i]) + "Gains."
 		out = append(out, check.Edit{Path: at + "proportional", Value: quad.Number(g.Proportional)}, check.Edit{Path: at + "integral", Value: quad.Number(g.Integral)}, check.Edit{Path: at + "derivative", Value: quad.Number(g.Derivative)})
 	}
 	return out

@@ -10,6 +10,7 @@ import (
 	"vividperch/core/check"
 	"vividperch/core/feel"
 	"vividperch/core/flight"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -41,7 +42,7 @@ func TestCurvesAreDrawnAndConverted(t *testing.T) {
 		}
 		return v
 	}
-	v := ask(app.CurveAsk{Ghost: "before", Drag: &app.CurveDrag{Axis: quad.Roll, Handle: feel.HandleCentre, Rate: 30, With: quad.Pitch}, Turns: true})
+	v := ask(app.CurveAsk{Ghost: "before", Drag: &app.CurveDrag{Axis: motors.TurnRoll, Handle: feel.HandleCentre, Rate: 30, With: motors.TurnPitch}, Turns: true})
 	roll, pitch, yaw := v.Axes[0], v.Axes[1], v.Axes[2]
 	if math.Abs(roll.Handles[0].Rate-30) > 1.5 || pitch.Rates != roll.Rates || yaw.Rates.Centre != 120 || len(v.Edits) != 6 || roll.Apart == nil || roll.Apart.By >= 0 || roll.Turn == nil || roll.Turn.Seconds < 0.4 {
 		t.Fatalf("%+v, turn %+v, edits %+v", roll, roll.Turn, v.Edits)
@@ -70,7 +71,7 @@ func TestCurvesAreDrawnAndConverted(t *testing.T) {
 			t.Errorf("%+v: %v (%s), want %s", c.ask, err, code(err), c.code)
 		}
 	}
-	off := ask(app.CurveAsk{Drag: &app.CurveDrag{Axis: quad.Yaw, Handle: feel.HandlePeak, Rate: 9000}})
+	off := ask(app.CurveAsk{Drag: &app.CurveDrag{Axis: motors.TurnYaw, Handle: feel.HandlePeak, Rate: 9000}})
 	if !strings.Contains(off.Held, "off the picture") || off.Axes[2].Rates.Peak != 2000 {
 		t.Errorf("%q, %+v", off.Held, off.Axes[2].Rates)
 	}
@@ -127,7 +128,7 @@ func TestGainsAreToldAsTheyAreJudged(t *testing.T) {
 		{tried("sheet.feel.rollGains.proportional", "0.27"), "", ""},
 		{append(tried("sheet.feel.rollGains.proportional", "0.27"), tried("parts.packs.green.cells", "8")...), check.Fix, "Roll has little in hand before it oscillates"},
 	} {
-		v, err := w.Gains(t.Context(), id, app.GainsAsk{Tried: c.tried, Axis: quad.Roll})
+		v, err := w.Gains(t.Context(), id, app.GainsAsk{Tried: c.tried, Axis: motors.TurnRoll})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -280,9 +281,12 @@ func BenchmarkFeel(b *testing.B) {
 	w := newWorld(b)
 	id := w.dunlin()
 	for name, ask := range map[string]func() error{
-		"curve":   func() error { _, err := w.FeelCurves(b.Context(), id, app.CurveAsk{Drag: &app.CurveDrag{Axis: quad.Roll, Handle: feel.HandleShape, Rate: 300}}); return err },
+		"curve": func() error {
+			_, err := w.FeelCurves(b.Context(), id, app.CurveAsk{Drag: &app.CurveDrag{Axis: motors.TurnRoll, Handle: feel.HandleShape, Rate: 300}})
+			return err
+		},
 		"convert": func() error { _, err := w.FeelCurves(b.Context(), id, app.CurveAsk{To: quad.Compounding}); return err },
-		"step":    func() error { _, err := w.Gains(b.Context(), id, app.GainsAsk{Axis: quad.Roll}); return err },
+		"step":    func() error { _, err := w.Gains(b.Context(), id, app.GainsAsk{Axis: motors.TurnRoll}); return err },
 	} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {

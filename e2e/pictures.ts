@@ -72,6 +72,13 @@ test('pictures', async ({ page, request }) => {
   await expect(page.locator('ol > [aria-current=step]')).toContainText('Pack out')
   await shoot(page, 'link')
   await post('/api/bench/binding/leave', {})
+  await station(page, 'Feel')
+  const begins = page.getByRole('slider', { name: 'Roll: how it begins, °/s' })
+  await begins.focus()
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowDown')
+  await expect(page.getByText(/^Against the dashed one it is at most/)).toBeVisible()
+  await shoot(page, 'feel')
+  await page.getByRole('button', { name: 'Back to the settings' }).click()
   await page.goto('/quads/1/power-watch')
   await page.getByRole('button', { name: 'With punches' }).click()
   await page.getByRole('button', { name: /^Advised/ }).click()
@@ -185,22 +192,4 @@ test('pictures', async ({ page, request }) => {
   await page.getByRole('button', { name: /^Take the \d+ sure guesses/ }).click()
   await expect(page.getByText('Through your settings and back, every setting comes back as it went in.')).toBeVisible()
   await shoot(page, 'workshop')
-
-  const parts = (kind: string, text: string, version: number) => post('/api/parts', { kind, text, version })
-  await parts(
-    'motor',
-    'Name,What it is,KV,Poles,Mass,Stator width,Stator height\nKittiwake 2306,for five inches,2450,14,31,23,6\nKittiwake 1404,for three,3800,12,9.5,14,4\n',
-    0,
-  )
-  await parts('propeller', 'Name,Size (in),Pitch (in),Blades\nthin three,5,4.3,3\nwide four,3,2,4\n', 1)
-  await parts('pack', 'Name,Cells,Capacity,C\nLong 4,4,1500,100\n', 2)
-  await page.goto('/parts')
-  await page.getByRole('button', { name: 'From a table or a file' }).click()
-  await choose(page.getByRole('combobox', { name: 'What they are' }), 'Propellers')
-  await page
-    .getByRole('textbox', { name: /^A table with a line of heads/ })
-    .fill('Model;Size (in);Pitch (in);Blades;Colour\nthin three;5;4,3;3;red\nnarrow two;6;4;2;grey\nbroken;5;many;3;grey\n')
-  await expect(page.getByRole('list', { name: 'What cannot be kept' })).toBeVisible()
-  await page.mouse.click(640, 780)
-  await shoot(page, 'parts')
 })

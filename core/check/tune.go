@@ -36,6 +36,7 @@ func loopsOfEach(k *quad.Known, weight, cell float64) []fed {
 	return out
 }
 
+// axes of the controller.
 var axes = [3]quad.Axis{quad.Roll, quad.Pitch, quad.Yaw}
 
 var tuneRules = []Rule{

@@ -2,6 +2,7 @@ package motors
 
 import (
 	"math"
+	"slices"
 
 	"vividperch/core/quad"
 )
@@ -18,6 +19,9 @@ const (
 
 // Turns in order.
 var Turns = [3]Turn{TurnRoll, TurnPitch, TurnYaw}
+
+// Index of it there, or -1.
+func (t Turn) Index() int { return slices.Index(Turns[:], t) }
 
 // Answer is what a command about one axis does to a quad as it is wired: the torque about each axis, as a share
 // of what the layout means it to be.

@@ -27,24 +27,6 @@ const about: Partial<Record<Station, (quad: QuadView, p: StationProps['perch']) 
       { at: [-0.1, -0.1], side: 'left', row: 3, name: 'How it lies', lines: [reading(p, 'readings.senses.boardLies'), 'found by three moves of the frame'] },
     ],
   }),
-  feel: (q) => {
-    const rates = (axis: 'roll' | 'pitch' | 'yaw') => [`centre ${told(q, `sheet.feel.${axis}.centre`)}`, `peak ${told(q, `sheet.feel.${axis}.peak`)}`]
-    return {
-      lit: ['motors', 'board'],
-      callouts: [
-        { at: [-0.12, 0.1], side: 'left', row: 1, name: 'Roll', lines: rates('roll') },
-        { at: [0.12, 0.1], side: 'right', row: 1, name: 'Pitch', lines: rates('pitch') },
-        { at: [0.12, -0.1], side: 'right', row: 3, name: 'Yaw', lines: rates('yaw') },
-        {
-          at: [-0.12, -0.1],
-          side: 'left',
-          row: 3,
-          name: 'Limits',
-          lines: [`throttle ${told(q, 'sheet.feel.throttleLimit')}`, `lean in self-level ${told(q, 'sheet.feel.angleLimit')}`],
-        },
-      ],
-    }
-  },
   picture: (q, p) => ({
     lit: ['video', 'camera'],
     callouts: [

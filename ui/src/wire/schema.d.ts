@@ -4484,7 +4484,7 @@ export interface components {
             /** Format: double */
             throttled: number;
             /** @enum {string} */
-            weight: "" | "fix" | "stop";
+            weight: "" | "stop" | "fix" | "note";
             worst: components["schemas"]["Margin"];
         };
         Gap: {
