@@ -183,7 +183,7 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
                 </th>
                 {c.axes.map((a) => (
                   <td key={a.axis} className="tabular-nums">
-                    {a.turn ? (a.turn.seconds > 0 ? `${a.turn.seconds.toFixed(2)} s` : 'over 3 s') : drawn ? '…' : 'not known'}
+                    {a.turn ? (a.turn.seconds > 0 ? `${a.turn.seconds.toFixed(2)} s` : 'over 3 s') : drawn || answer.isPlaceholderData ? '…' : 'not known'}
                   </td>
                 ))}
               </tr>
