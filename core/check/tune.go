@@ -8,6 +8,7 @@ import (
 	"vividperch/core/flight"
 	"vividperch/core/link"
 	"vividperch/core/quad"
+	"vividperch/core/senses"
 )
 
 // loopReads is what the rate loops of a quad depend on.
@@ -161,12 +162,24 @@ var tuneRules = []Rule{
 	{
 		ID:      "feel.level-help",
 		Station: Feel,
-		Reads:   []quad.Path{"sheet.sticks.selfLevel", "sheet.sticks.blended", "sheet.feel.blend", "readings.senses.level"},
+		Reads:   []quad.Path{"sheet.sticks.selfLevel.channel", "sheet.sticks.blended.channel", "sheet.feel.blend"},
+		By:      judgedBy("level", "readings.senses.level"), // which Senses asks for
 		Judge: func(k quad.Known) Result {
 			var r Result
 			s := k.Sheet
-			if (s.Sticks.SelfLevel.Used() || s.Sticks.Blended.Used()) && k.Readings.Senses.Level == nil {
-				r.ask("readings.senses.level")
+			if level := k.Readings.Senses.Level; level != nil && (s.Sticks.SelfLevel.Used() || s.Sticks.Blended.Used()) {
+				tilt := senses.Tilt(level.Value.Roll, level.Value.Pitch)
+				if most, whose := Limit(k, "level"); tilt > most {
+					r.find(Finding{
+						Weight:   Note,
+						Title:    "Level help goes by a level that is off",
+						Subject:  "level",
+						Figures:  "It shows " + level.Value.Words() + " on the plate; " + q(most, "deg") + " is the most." + whose,
+						Why:      "It holds that lean for level: you feel it as a quad that pulls to one side, and no curve or gain takes it away.",
+						Remedies: by("Set as level on the plate, at Senses"),
+						Paths:    []quad.Path{"readings.senses.level", "sheet.sticks.selfLevel"},
+					})
+				}
 			}
 			if s.Feel.Blend > 0 && !s.Sticks.Blended.Used() {
 				r.find(Finding{
