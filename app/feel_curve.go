@@ -12,6 +12,7 @@ import (
 	"vividperch/core/flight"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
+	"vividperch/core/sticks"
 )
 
 // CurveAsk is what a pilot does with his curves: settings that he tries, and, on top, a handle that he draws or a family that he would have them in.
@@ -64,6 +65,9 @@ type AxisCurve struct {
 	Step  float64        `json:"step" unit:"deg/s"`
 	Fine  bool           `json:"fine"`
 	Turn  *flight.Turned `json:"turn,omitempty"` // at full stick, in the model
+	// Reaches is how far this stick gets, as it was captured, of its whole way, and Fullest the rotation there; 0 where nobody captured it.
+	Reaches float64 `json:"reaches" unit:"1"`
+	Fullest float64 `json:"fullest" unit:"deg/s"`
 }
 
 // CurveHandle is one place by which a curve is held.
@@ -121,7 +125,7 @@ func (a *App) FeelCurves(ctx context.Context, id int64, ask CurveAsk) (*CurvesOf
 				if r.Peak == 0 {
 					continue
 				}
-				to, _ := feel.Convert(f.Family, r, ask.To)
+				to := backTo(o.known.Sheet, h.At, n, f.Family, r, ask.To)
 				if h.At == at {
 					rates[n] = to
 				}
@@ -165,6 +169,20 @@ func (a *App) FeelCurves(ctx context.Context, id int64, ask CurveAsk) (*CurvesOf
 	return v, nil
 }
 
+// backTo another family: a curve that is what the quad's own settings were put into goes back to exactly these; of any other the nearest is found.
+func backTo(own quad.Sheet, at quad.Path, axis int, family quad.RateFamily, r quad.Rates, to quad.RateFamily) quad.Rates {
+	if own.Feel.Family == to {
+		for _, h := range feel.AllProfiles(&own) {
+			was := [3]quad.Rates{h.Roll, h.Pitch, h.Yaw}[axis]
+			if there, _ := feel.Convert(to, was, family); h.At == at && there == r {
+				return was
+			}
+		}
+	}
+	out, _ := feel.Convert(family, r, to)
+	return out
+}
+
 func curveOf(family quad.RateFamily, r quad.Rates) []float64 {
 	out := make([]float64, bentSteps+1)
 	for i := range out {
@@ -177,6 +195,14 @@ func (v *CurvesOf) axis(k quad.Known, at quad.Path, axis motors.Turn, r quad.Rat
 	one := AxisCurve{Axis: axis, At: at + "." + quad.Path(axis), Rates: r, Points: curveOf(v.Family, r), Ghost: []float64{}, Slope: math.Round(feel.Slope(v.Family, r)), Least: check.LeastMove(k, quad.Axis(axis))}
 	one.Step = math.Round(100*feel.StepOf(v.Family, r, one.Least)) / 100
 	one.Fine = one.Step <= feel.NoticedStep
+	if m := k.Readings.Sticks.Axes[string(axis)]; m != nil {
+		ends, whole := m.Value.Ends, k.Sheet.Sticks.Ranges.Of(quad.Axis(axis))
+		way := func(us float64) float64 {
+			return math.Abs(sticks.Map(sticks.Through(whole, us), k.Sheet.Sticks.Deadband))
+		}
+		one.Reaches = math.Round(1000*math.Min(way(ends.Low), way(ends.High))) / 1000
+		one.Fullest = math.Round(feel.Rate(v.Family, r, one.Reaches))
+	}
 	for _, h := range []feel.Handle{feel.HandleCentre, feel.HandleShape, feel.HandlePeak} {
 		one.Handles = append(one.Handles, CurveHandle{h, h.Place(), math.Round(10*feel.Rate(v.Family, r, h.Place())) / 10})
 	}

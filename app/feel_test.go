@@ -12,6 +12,7 @@ import (
 	"vividperch/core/flight"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
+	"vividperch/demo"
 )
 
 func tried(pairs ...string) (out app.Tried) {
@@ -55,6 +56,17 @@ func TestCurvesAreDrawnAndConverted(t *testing.T) {
 	back := ask(app.CurveAsk{Tried: append(soft, asTried(there.Edits)...), To: quad.CentrePeak})
 	if apart := feel.Between(quad.CentrePeak, roll.Rates, quad.CentrePeak, back.Axes[0].Rates); apart.Share > 0.02 {
 		t.Errorf("there and back it is %.1f %% off: %+v", 100*apart.Share, back.Axes[0].Rates)
+	}
+	// What the settings themselves were put into goes back to exactly these.
+	other := ask(app.CurveAsk{To: quad.Compounding})
+	if own := ask(app.CurveAsk{Tried: asTried(other.Edits), To: quad.CentrePeak}); own.Axes[0].Rates != (quad.Rates{Centre: 140, Peak: 670, Bend: 0.4}) {
+		t.Errorf("there and back the settings became %+v", own.Axes[0].Rates)
+	}
+	if _, err := w.Told(t.Context(), id, "readings.sticks.axes.roll", json.RawMessage(`{"channel":1,"ends":{"low":1050,"centre":1500,"high":1980},"jitter":2}`)); err != nil {
+		t.Fatal(err)
+	}
+	if short := ask(app.CurveAsk{}).Axes[0]; math.Abs(short.Reaches-0.9) > 0.01 || short.Fullest >= 600 || short.Least != 4 {
+		t.Errorf("a stick that falls short: %+v", short)
 	}
 	for _, c := range []struct {
 		ask  app.CurveAsk
@@ -274,6 +286,50 @@ func TestFeelOffers(t *testing.T) {
 	}
 	if len(feel.Symptoms()) != len(v.Symptoms) || flight.OneStickLasts != 1.6 {
 		t.Error("what is offered is not what is known")
+	}
+}
+
+// A board that tunes itself: what must be so before is told, and what it found is what it holds otherwise than the settings.
+func TestSelfTuneIsAnActWithConditions(t *testing.T) {
+	t.Parallel()
+	w := newWorld(t)
+	id := w.create("godwit")
+	v, err := w.Feel(t.Context(), id)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if v.Tune == nil || v.Tune.Ready || !v.Tune.Saved || len(v.Tune.Conditions) != 5 || len(v.Tune.Found) != 0 || len(v.Tune.Steps) < 4 {
+		t.Fatalf("%+v", v.Tune)
+	}
+	for path, value := range map[quad.Path]string{"readings.firstFlight.wind": "2", "readings.firstFlight.clear": "40"} {
+		if _, err := w.Told(t.Context(), id, path, json.RawMessage(value)); err != nil {
+			t.Fatal(err)
+		}
+	}
+	w.edit(id, "sheet.feel.angleLimit", "31")
+	if open, err := w.Feel(t.Context(), id); err != nil || open.Tune.Saved {
+		t.Errorf("with changes that are not saved: %+v, %v", open.Tune, err)
+	}
+	if _, err := w.Save(t.Context(), id, w.view(id).Version, "before the tune"); err != nil {
+		t.Fatal(err)
+	}
+	q, err := demo.Load("godwit")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := w.ReadList(t.Context(), id, append(q.List(), []byte("\nRollHoldP,0.07\n")...), false); err != nil {
+		t.Fatal(err)
+	}
+	v, err = w.Feel(t.Context(), id)
+	if err != nil {
+		t.Fatal(err)
+	}
+	met := map[bool]int{}
+	for _, c := range v.Tune.Conditions {
+		met[c.Met]++
+	}
+	if met[true] != 4 || !v.Tune.Saved || v.Tune.Revision != 2 || len(v.Tune.Found) == 0 || v.Tune.Found[0].Path != "sheet.feel.rollGains.proportional" || math.Abs(v.Tune.Found[0].Value-0.07/0.573) > 0.001 {
+		t.Errorf("%+v", v.Tune)
 	}
 }
 

@@ -175,7 +175,7 @@ var tuneRules = []Rule{
 						Title:    "Level help goes by a level that is off",
 						Subject:  "level",
 						Figures:  "It shows " + level.Value.Words() + " on the plate; " + q(most, "deg") + " is the most." + whose,
-						Why:      "It holds that lean for level: you feel it as a quad that pulls to one side, and no curve or gain takes it away.",
+						Why:      "It takes that lean to be level: you feel it as a quad that pulls to one side, and no curve or gain takes it away.",
 						Remedies: by("Set as level on the plate, at Senses"),
 						Paths:    []quad.Path{"readings.senses.level", "sheet.sticks.selfLevel"},
 					})

@@ -164,6 +164,12 @@ func TestFiltersOfAFlight(t *testing.T) {
 	if want := chain.Delay(hertz, rate); math.Abs(late-want) > 1e-6 {
 		t.Errorf("what runs is %.4f ms late, want %.4f", 1000*late, 1000*want)
 	}
+	// A file that lies about how many, or where, hangs nothing.
+	lies := in.Settings
+	lies.Filters.Searching, lies.Filters.Following.Tones = quad.SearchNotches{Count: 1 << 40, From: math.NaN(), To: math.Inf(-1)}, 1<<40
+	if n := len(lies.Searching(at, rate)) + len(lies.Following(at, rate)); n > 16 {
+		t.Errorf("%d notches of a file that lies", n)
+	}
 	if len(chain) != 7 {
 		t.Errorf("%d filters: a low-pass, a notch, one that searches and one that follows each rotor are told", len(chain))
 	}

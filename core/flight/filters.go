@@ -19,6 +19,8 @@ const (
 	searchesFrom = 80.0  // Hz
 	searchesTo   = 500.0 // Hz
 	followEvery  = 250.0 // Hz, how often a following notch is moved
+	mostNotches  = 8     // of a kind, whatever a file says
+	mostTones    = 1000
 )
 
 // lowPass is the cutoff (Hz) and order of a low-pass; order 0 is none. usual is the cutoff where nobody told one, 0 none.
@@ -89,7 +91,7 @@ func (s *Settings) FollowAt(rotation float64) (out []float64) {
 		tones = usualTones
 	}
 	least := told(f.Least, usualLeast)
-	for tone := 1; tone <= tones; tone++ {
+	for tone := 1; tone <= min(tones, mostNotches); tone++ {
 		out = append(out, max(least, rotation*float64(tone)))
 	}
 	return out
@@ -109,14 +111,16 @@ func (s *Settings) Following(rotation, rate float64) (out filter.Chain) {
 func (s *Settings) SearchAt(rotation float64) (out []float64) {
 	f := &s.Filters.Searching
 	from, to := told(f.From, searchesFrom), told(f.To, searchesTo)
-	for tone := 1; len(out) < f.Count; tone++ {
+	tone := 1
+	for range max(0, min(f.Count, mostNotches)) {
+		for rotation > 0 && rotation*float64(tone) < from && tone < mostTones {
+			tone++
+		}
 		at := rotation * float64(tone)
-		if at > to || tone > 20 {
+		if !(at >= from && at <= to) {
 			at = from
 		}
-		if at >= from {
-			out = append(out, at)
-		}
+		out, tone = append(out, at), tone+1
 	}
 	return out
 }

@@ -2950,12 +2950,16 @@ export interface components {
             /** @enum {string} */
             axis: "roll" | "pitch" | "yaw";
             fine: boolean;
+            /** Format: double */
+            fullest: number;
             ghost: number[];
             handles: components["schemas"]["CurveHandle"][];
             /** Format: double */
             least: number;
             points: number[];
             rates: components["schemas"]["Rates"];
+            /** Format: double */
+            reaches: number;
             /** Format: double */
             slope: number;
             /** Format: double */

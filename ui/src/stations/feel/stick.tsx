@@ -177,6 +177,18 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
                   </td>
                 ))}
               </tr>
+              {c.axes.some((a) => a.reaches > 0 && a.reaches < 0.995) && (
+                <tr>
+                  <th scope="row" className="whitespace-nowrap">
+                    Your stick gets to
+                  </th>
+                  {c.axes.map((a) => (
+                    <td key={a.axis} className={a.reaches < 0.995 ? 'text-fix tabular-nums' : 'tabular-nums'} title={`${a.fullest} °/s`}>
+                      {a.reaches > 0 ? `${(a.reaches * 100).toFixed(0)} %` : 'not known'}
+                    </td>
+                  ))}
+                </tr>
+              )}
               <tr>
                 <th scope="row" className="whitespace-nowrap">
                   Full turn, flown
@@ -190,7 +202,7 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
             </tbody>
           </Facts>
           <p className="mt-2 mb-1 text-[14px]">
-            <b>{familyWords[family]}.</b> {familySays[family]}
+            <b>{familyWords[family]}.</b> {familySays[family]} All three can be made to feel nearly alike: keep the one you know.
           </p>
           <div className={ways}>
             {v.families
