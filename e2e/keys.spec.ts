@@ -69,7 +69,7 @@ test('one registry feeds the key list and the palette', async ({ page }) => {
   await page.keyboard.press('Enter')
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'dusk')
   await page.keyboard.press('v')
-  await expect(page.getByRole('region', { name: 'What the drawing says' }).getByRole('row', { name: /^Roll/ })).toContainText('°/s')
+  await expect(page.getByRole('region', { name: 'Roll, Centre-peak' }).getByRole('row', { name: /^100 %/ })).toContainText('670')
 })
 
 test('nothing moves by itself when the system asks for stillness', async ({ page }) => {

@@ -55,7 +55,7 @@ test('a quad of one’s own, begun with nothing, uses no other quad’s bench', 
     const level = ledger(page).locator('[data-ask="sheet.sticks.selfLevel"]')
     await expect(integral).toBeVisible()
     await expect(ledger(page)).toContainText(/nothing is set there: .*roll, integral gain.*self-level/)
-    await ledger(page).getByRole('button', { name: 'Set all 7 to 0, off or none' }).click()
+    await ledger(page).getByRole('button', { name: 'Set all 12 to 0, off or none' }).click()
     await expect(integral.or(level)).toHaveCount(0)
     await page.getByRole('button', { name: /^Undo: .*not told becomes/ }).click()
     await expect(integral).toBeVisible()

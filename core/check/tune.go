@@ -37,6 +37,16 @@ func loopsOfEach(k *quad.Known, weight, cell float64) []fed {
 	return out
 }
 
+// strongest of the packs about an axis: what oscillates with any of them does with this one first, and it crosses the highest.
+func strongest(list []fed, axis int) (out fed, ok bool) {
+	for _, f := range list {
+		if !ok || f.loops[axis].Authority > out.loops[axis].Authority {
+			out, ok = f, true
+		}
+	}
+	return out, ok
+}
+
 // axes of the controller.
 var axes = [3]quad.Axis{quad.Roll, quad.Pitch, quad.Yaw}
 
@@ -53,24 +63,18 @@ var tuneRules = []Rule{
 			}
 			list := loopsOfEach(&k, weight, airframe.FullCell)
 			for i, axis := range axes {
-				var worst feel.Margin
-				var with fed
-				others := math.Inf(1) // the least share with packs of fewer cells
-				for _, f := range list {
-					m := f.loops[i].Margins()
-					if m.Share == 0 || f.loops[i].Gains.Proportional <= 0 {
-						continue
-					}
-					if worst.Share == 0 || m.Share < worst.Share {
-						worst, with = m, f
-					}
+				with, ok := strongest(list, i)
+				if !ok || with.loops[i].Gains.Proportional <= 0 {
+					continue // a rule of its own says it
 				}
+				worst := with.loops[i].Margins()
 				if worst.Share == 0 || worst.Share >= feel.SharesFew {
 					continue
 				}
+				others := math.Inf(1) // the least share with packs of fewer cells
 				for _, f := range list {
-					if m := f.loops[i].Margins(); f.Pack.Cells < with.Pack.Cells {
-						others = min(others, m.Share)
+					if f.Pack.Cells < with.Pack.Cells {
+						others = min(others, f.loops[i].Margins().Share)
 					}
 				}
 				r.find(oscillation(axis, worst, with, others))
@@ -285,11 +289,13 @@ func (r *Result) slow(list []fed) {
 	var worst feel.Margin
 	var at int
 	var with fed
-	for _, f := range list {
-		for i := range f.loops {
-			if m := f.loops[i].Margins(); m.Slow() && m.Filters > worst.Filters {
-				worst, at, with = m, i, f
-			}
+	for i := range axes {
+		f, ok := strongest(list, i)
+		if !ok {
+			return
+		}
+		if m := f.loops[i].Margins(); m.Slow() && m.Filters > worst.Filters {
+			worst, at, with = m, i, f
 		}
 	}
 	if worst.Filters == 0 {

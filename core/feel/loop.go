@@ -26,25 +26,17 @@ type Loop struct {
 	Change    filter.Chain // of the rotation's change, behind Rotation
 }
 
-// plant is the rotation (rad/s) for a duty.
-func (l Loop) plant(hertz float64) complex128 {
-	s := complex(0, 2*math.Pi*hertz)
-	return complex(l.Authority, 0) * (1 + s*complex(l.Lead, 0)) / ((1 + s*complex(l.Lag, 0)) * (s + complex(l.Damping, 0)))
+// Open loop at a frequency in Hz: the rotation that comes of one that the gyro shows, through board and quad.
+func (l *Loop) Open(hertz float64) complex128 {
+	w, h := 2*math.Pi*hertz, 1/l.Rate
+	z := filter.Late(hertz, l.Rate)
+	p, i, d := l.Gains.Proportional/100, l.Gains.Integral/100*h, l.Gains.Derivative/100*l.Rate
+	back := 1 - z // a difference to the round before
+	sum := complex(p, 0) + complex(i, 0)/back + complex(d, 0)*back*l.Change.Of(z)
+	late := cmplx.Rect(1, -w*(l.Wait+h/2)) // a duty stands for one round
+	quad := complex(l.Authority*180/math.Pi, l.Authority*180/math.Pi*w*l.Lead) / (complex(1, w*l.Lag) * complex(l.Damping, w))
+	return quad * sum * l.Rotation.Of(z) * late
 }
-
-// board is the duty for a rotation (rad/s) that the gyro shows.
-func (l Loop) board(hertz float64) complex128 {
-	h := 1 / l.Rate
-	z := cmplx.Rect(1, -2*math.Pi*hertz*h)
-	change := (1 - z) * complex(l.Rate, 0) * l.Change.At(hertz, l.Rate)
-	sum := complex(h, 0) / (1 - z)
-	p, i, d := complex(l.Gains.Proportional/100, 0), complex(l.Gains.Integral/100, 0), complex(l.Gains.Derivative/100, 0)
-	late := cmplx.Rect(1, -2*math.Pi*hertz*(l.Wait+h/2)) // a duty stands for one loop
-	return complex(180/math.Pi, 0) * (p + i*sum + d*change) * l.Rotation.At(hertz, l.Rate) * late
-}
-
-// Open loop at a frequency in Hz.
-func (l Loop) Open(hertz float64) complex128 { return l.plant(hertz) * l.board(hertz) }
 
 // Margin of a loop.
 type Margin struct {
@@ -62,12 +54,12 @@ type Margin struct {
 // scanned frequencies, Hz, from low to high by an even ratio.
 const (
 	scanFrom  = 0.3
-	scanSteps = 240
+	scanSteps = 160
 )
 
 // Margins of the loop, found along its open loop from low to high frequencies. An integral alone turns the phase beyond 180° at low frequencies, where a
 // smaller gain oscillates rather than a larger: what counts here is where a larger one does.
-func (l Loop) Margins() Margin {
+func (l *Loop) Margins() Margin {
 	to := 0.49 * l.Rate
 	ratio := math.Pow(to/scanFrom, 1.0/scanSteps)
 	var out Margin

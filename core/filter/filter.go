@@ -65,20 +65,34 @@ func (s *Section) Run(is *State, x float64) float64 {
 
 // At a frequency in Hz: what it makes of an amplitude, and by which angle (rad) it turns its phase.
 func (s Section) At(hertz, rate float64) complex128 {
-	z := cmplx.Rect(1, -2*math.Pi*hertz/rate)
-	return (complex(s.b0, 0) + complex(s.b1, 0)*z + complex(s.b2, 0)*z*z) / (1 + complex(s.a1, 0)*z + complex(s.a2, 0)*z*z)
+	above, below := s.parts(Late(hertz, rate))
+	return above / below
+}
+
+// Late is what one round of a loop makes of a swing at a frequency: z⁻¹ on the unit circle.
+func Late(hertz, rate float64) complex128 { return cmplx.Rect(1, -2*math.Pi*hertz/rate) }
+
+// parts of the response: above and below the line.
+func (s *Section) parts(z complex128) (above, below complex128) {
+	x, y := real(z), imag(z)
+	xx, yy := x*x-y*y, 2*x*y // z²
+	return complex(s.b0+s.b1*x+s.b2*xx, s.b1*y+s.b2*yy), complex(1+s.a1*x+s.a2*xx, s.a1*y+s.a2*yy)
 }
 
 // Chain of sections, one behind the other.
 type Chain []Section
 
 // At a frequency in Hz; see [Section.At].
-func (c Chain) At(hertz, rate float64) complex128 {
-	out := complex(1, 0)
-	for _, s := range c {
-		out *= s.At(hertz, rate)
+func (c Chain) At(hertz, rate float64) complex128 { return c.Of(Late(hertz, rate)) }
+
+// Of the swing that one round of the loop makes z of, see [Late]: for whoever looks at many chains there.
+func (c Chain) Of(z complex128) complex128 {
+	above, below := complex(1, 0), complex(1, 0)
+	for i := range c {
+		a, b := c[i].parts(z)
+		above, below = above*a, below*b
 	}
-	return out
+	return above / below
 }
 
 // Delay (s) of a slow movement at a frequency in Hz: by how much later it comes out than it went in. The angles of the sections are summed, so that it

@@ -38,7 +38,7 @@ export function FiltersTried({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tri
           <OverFrequency view={v} />
           <p className="text-[13px] text-soft">
             Thick: what comes through of the gyro; dashed: what reaches the derivative. Below it, what shakes in a hover of the model
-            {v.spectra?.seen ? ', with the imbalance that was measured' : ', with propellers as far out of balance as new ones'}: thin before the filters, dark
+            {v.spectra?.seen ? ', with the imbalance that was measured' : ', with propellers as far out of balance as new ones'}: thin before the filters, thick
             behind them.{v.sits.length > 0 && ' Triangles: where notches sit in it, filled fixed, open following, dotted searching.'}
           </p>
         </section>
@@ -198,7 +198,16 @@ const switched = [
 function Settings({ quad, tried, view: v }: { quad: QuadAt<'feel'>; tried: Tried; view: View }) {
   const at = (name: string) => asNamed(`sheet.feel.filters.${name}`)
   const typed = (path: Path, label: string, unit: string, most: number) => (
-    <TypedFigure label={label} value={tried.of(path)} unit={unit} least={0} most={most} className="w-16!" onType={(x) => tried.put([{ path, value: x }])} />
+    <TypedFigure
+      label={label}
+      value={tried.of(path)}
+      unit={unit}
+      least={0}
+      most={most}
+      className="w-16!"
+      blank="usual"
+      onType={(x) => tried.put([{ path, value: x }])}
+    />
   )
   const chosen = (path: Path, label: string, options: { value: string; words: string }[]) => (
     <Select label={label} className="w-46" options={options} value={tried.word(path)} onChoose={(x) => tried.put([{ path, value: x }])} />
@@ -242,7 +251,9 @@ function Settings({ quad, tried, view: v }: { quad: QuadAt<'feel'>; tried: Tried
             </tr>
           </tbody>
         </Facts>
-        <p className="text-soft">0 is left to the firmware. What {quad.meant.sheet.firmware.line || 'the firmware'} cannot hold is said when it is written.</p>
+        <p className="text-soft">
+          Nothing typed is left to the firmware. What {quad.meant.sheet.firmware.line || 'the firmware'} cannot hold is said when it is written.
+        </p>
       </section>
       <section aria-label="Recording">
         <b>Recording</b>

@@ -10,15 +10,18 @@ type Props = {
   onType: (value: number) => void
   className?: string
   disabled?: boolean
+  /** What 0 stands for, where it is no figure: shown in its place while nobody told one. */
+  blank?: string
 }
 
 /** A figure that is typed: taken when the field is left or Enter is pressed, and said beside it where it cannot be. */
-export function TypedFigure({ label, value, unit = '', least, most, onType, className = 'w-19!', disabled }: Props) {
+export function TypedFigure({ label, value, unit = '', least, most, onType, className = 'w-19!', disabled, blank }: Props) {
   const [text, setText] = useState<string | null>(null)
   const x = figure((text ?? '').replace(/\s*(°\/s|Hz|%|deg\/s|ms)$/, ''))
   const wrong = text !== null && text.trim() !== '' && (x === null || x < least || x > most)
   const take = () => {
     if (text === null) return
+    if (blank && text.trim() === '' && value !== 0) onType(0)
     if (!wrong && x !== null && x !== value) onType(x)
     if (!wrong) setText(null)
   }
@@ -31,7 +34,8 @@ export function TypedFigure({ label, value, unit = '', least, most, onType, clas
         aria-invalid={wrong}
         disabled={disabled}
         className={`${className} py-0.5! text-right`}
-        value={text ?? String(value)}
+        placeholder={blank}
+        value={text ?? (blank && value === 0 ? '' : String(value))}
         onChange={(e) => setText(e.target.value)}
         onBlur={take}
         onKeyDown={(e) => {
