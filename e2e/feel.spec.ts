@@ -149,7 +149,7 @@ test('a feel is borrowed, flown on one stick, and refused in part', async ({ pag
   })
   await test.step('a starting point leaves as much thrust for its weight as it says', async () => {
     await tab(page, 'A starting point').click()
-    await page.getByRole('button', { name: /^first hover/ }).click()
+    await page.getByRole('button', { name: /^First hover/ }).click()
     await page.getByRole('button', { name: 'Try the feel of first hover on Dunlin' }).click()
     await tab(page, 'Throttle').click()
     await expect(page.getByRole('img', { name: /full stick lifts 2\.[456] times its weight/ })).toBeVisible()

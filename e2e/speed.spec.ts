@@ -19,7 +19,7 @@ test('a station is open and painted in under 150 ms, the first load takes under 
   await page.goto('/quads/1/airframe')
   await expect(page.getByRole('heading', { name: 'What is on it' })).toBeVisible()
   await page.evaluate(() => document.fonts.ready)
-  say(`first load: ${(bytes / 1000).toFixed(0)} kB, fonts included`)
+  say(`first load: ${(bytes / 1000).toFixed(1)} kB, fonts included`)
   expect(bytes).toBeLessThan(300_000)
 
   // From the click, with nothing of the quad in the page's memory, until the frame with the station is painted.

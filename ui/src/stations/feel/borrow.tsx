@@ -4,6 +4,7 @@ import { ways } from '../../kit/looks'
 import { Segments } from '../../kit/segments'
 import { Select } from '../../kit/select'
 import { Facts } from '../../kit/table'
+import { upper } from '../../kit/text'
 import type { Schemas } from '../../wire/client'
 import { useHangar } from '../../wire/client'
 import { useBorrowed } from '../../wire/feel'
@@ -83,7 +84,7 @@ export function BorrowedFeel({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tri
                 onClick={() => setPreset(p.name)}
                 className="flex h-full w-full flex-col rounded-lg border border-line bg-panel p-2.5 text-left aria-pressed:border-act aria-pressed:bg-act-bg"
               >
-                <b className="first-letter:uppercase">{p.name}</b>
+                <b>{upper(p.name)}</b>
                 <span className="block text-[13.5px] text-soft">{p.for}</span>
               </button>
             </li>
@@ -159,7 +160,7 @@ const box = { ...usualBox, h: 260 }
 function Both({ quad, view: v, onTry }: { quad: QuadAt<'feel'>; view: View; onTry: () => void }) {
   const few = v.margins.filter((m) => m.few)
   return (
-    <div className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
+    <div className="grid grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
       <section aria-label="On one stick">
         <OneStick view={v} />
         <p className="text-[13px] text-soft">

@@ -33,7 +33,7 @@ export function FiltersTried({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tri
           i % 6 === 0 ? [[h.toFixed(0), `${((v.gyro[i] ?? 0) * 100).toFixed(0)} %`, `${((v.change[i] ?? 0) * 100).toFixed(0)} %`]] : [],
         )}
       />
-      <div className="grid grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
+      <div className="grid grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
         <section aria-label="Over frequency">
           <OverFrequency view={v} />
           <p className="text-[13px] text-soft">
@@ -210,12 +210,12 @@ function Settings({ quad, tried, view: v }: { quad: QuadAt<'feel'>; tried: Tried
     />
   )
   const chosen = (path: Path, label: string, options: { value: string; words: string }[]) => (
-    <Select label={label} className="w-46" options={options} value={tried.word(path)} onChoose={(x) => tried.put([{ path, value: x }])} />
+    <Select label={label} className="w-44" options={options} value={tried.word(path)} onChoose={(x) => tried.put([{ path, value: x }])} />
   )
   const rec = (name: string) => asNamed(`sheet.feel.recording.${name}`)
   const r = v.records
   return (
-    <div className="grid grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)] gap-5 text-[14px] phone:grid-cols-1">
+    <div className="grid grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-5 text-[14px] phone:grid-cols-1">
       <section aria-label="Filters">
         <Facts>
           <tbody>
@@ -273,7 +273,7 @@ function Settings({ quad, tried, view: v }: { quad: QuadAt<'feel'>; tried: Tried
           />
           <Select
             label="Where it is written"
-            className="w-46"
+            className="w-44"
             options={[
               { value: '', words: 'left to the firmware' },
               { value: 'nothing', words: 'nowhere' },

@@ -56,7 +56,7 @@ export function GainsTried({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tried
         <Segments label="Axis" items={[...axes]} value={axis} onChoose={setAxis} />
         <span className="text-[14px] text-soft">A step of {v.asked} °/s in a hover, flown in the model: no recorded flight is needed for it.</span>
       </div>
-      <div className="grid grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
+      <div className="grid grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
         <section aria-label="The step">
           <Steps view={v} />
           <p className="text-[13px] text-soft">Thick: full packs. Thin: low ones.{v.before ? ' Dashed: the settings as they are.' : ''}</p>

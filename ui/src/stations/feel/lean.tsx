@@ -25,7 +25,7 @@ export function SpeedAndLean({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tri
         head={['lean', 'level speed', 'pulls', 'must lift']}
         rows={v.leans.map((l) => [`${l.lean}°`, l.speed > 0 ? `${l.speed} m/s` : 'not known', `${l.pulls} m/s²`, `${l.lifts} times its weight`])}
       />
-      <div className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
+      <div className="grid grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
         <section aria-label="Speed by lean">
           {v.told ? (
             <Plot box={box} across={across} up={up} label={`Level speed by lean; at the limit of ${is}° ${near?.speed} m/s`}>
@@ -70,7 +70,7 @@ export function SpeedAndLean({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tri
           )}
         </section>
         <section aria-label="The limit" className="text-[14px]">
-          <div className="grid grid-cols-[auto_minmax(0,1fr)_56px] items-center gap-x-3">
+          <div className="grid grid-cols-[auto_minmax(0,1fr)_70px] items-center gap-x-3">
             <span>Leans at most</span>
             <Slider label="Limit of lean in self-level, °" value={is} min={10} max={80} onMove={(x) => tried.put([{ path: limit, value: x }])} />
             <b className="tabular-nums">{is}°</b>

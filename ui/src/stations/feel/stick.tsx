@@ -89,7 +89,7 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
           </label>
         )}
         {v.profiles.length > 1 && (
-          <Select label="Profile" className="w-46" options={v.profiles.map((p) => ({ value: p.key, words: p.words }))} value={profile} onChoose={setProfile} />
+          <Select label="Profile" className="w-44" options={v.profiles.map((p) => ({ value: p.key, words: p.words }))} value={profile} onChoose={setProfile} />
         )}
         <Select label="Held against" className="w-64" options={v.ghosts.map((g) => ({ value: g.key, words: g.words }))} value={ghost} onChoose={setGhost} />
       </div>

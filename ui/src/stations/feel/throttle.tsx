@@ -41,7 +41,7 @@ export function ThrottleStick({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tr
         head={['stick', 'throttle', 'duty', 'lifts, times its weight']}
         rows={v.points.filter((_, i) => i % 5 === 0).map((p) => [`${p.stick} %`, `${p.throttle} %`, `${p.duty} %`, p.lifts.toFixed(2)])}
       />
-      <div className="grid grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
+      <div className="grid grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
         <section aria-label="Thrust over the stick">
           <Thrust view={v} />
           <p className="text-[13px] text-soft">
@@ -50,7 +50,7 @@ export function ThrottleStick({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tr
           </p>
         </section>
         <section aria-label="The throttle stick" className="text-[14px]">
-          <div className="grid grid-cols-[auto_minmax(0,1fr)_64px] items-center gap-x-3 gap-y-1">
+          <div className="grid grid-cols-[auto_minmax(0,1fr)_70px] items-center gap-x-3 gap-y-1">
             <span>Middle, above half</span>
             <Slider label="Middle of the throttle, % above half" value={tried.of(at.middle)} min={-40} max={40} onMove={set(at.middle)} />
             <b className="tabular-nums">{tried.of(at.middle)} %</b>
@@ -77,7 +77,7 @@ export function ThrottleStick({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tr
             {!holds.cut && <span className="text-soft">This firmware only compresses.</span>}
           </div>
           {!holds.curve && <p className="text-soft">This firmware has no throttle curve.</p>}
-          <div className="mt-2 grid grid-cols-[auto_minmax(0,1fr)_64px] items-center gap-x-3">
+          <div className="mt-2 grid grid-cols-[auto_minmax(0,1fr)_70px] items-center gap-x-3">
             <span>Hover at</span>
             <Slider label="Where the hand wants its hover, % of the stick" value={hoverAt} min={20} max={70} onMove={setHoverAt} />
             <b className="tabular-nums">{hoverAt} %</b>
