@@ -133,17 +133,23 @@ func apartOf(k quad.Known, trying bool) *ApartView {
 	if c, ok := airframe.Protects(p, v.Mass); ok {
 		v.Protection = &ProtectionView{c.Mass, c.Duty, c.Minutes}
 	}
-	if p.Video.Fitted && p.Video.CameraTilt > 0 {
-		c := &CameraView{Tilt: p.Video.CameraTilt, View: p.Video.CameraView}
-		if p.Frame.DragArea > 0 && v.Mass > 0 {
-			c.Speed = flight.LevelSpeed(p, v.Mass, c.Tilt)
-		}
-		if h, ok := picture.HorizonOf(c.Tilt, c.View); ok {
-			c.Horizon = &h
-		}
-		v.Camera = c
-	}
+	v.Camera = cameraOf(p, v.Mass)
 	return v
+}
+
+// cameraOf a quad of a mass in g; nil where none looks up.
+func cameraOf(p quad.Parts, mass float64) *CameraView {
+	if !p.Video.Fitted || p.Video.CameraTilt <= 0 {
+		return nil
+	}
+	c := &CameraView{Tilt: p.Video.CameraTilt, View: p.Video.CameraView}
+	if p.Frame.DragArea > 0 && mass > 0 {
+		c.Speed = flight.LevelSpeed(p, mass, c.Tilt)
+	}
+	if h, ok := picture.HorizonOf(c.Tilt, c.View); ok {
+		c.Horizon = &h
+	}
+	return c
 }
 
 // CurvesView is what the drive does over its duty, with every pack.

@@ -12,7 +12,7 @@ import (
 	"vividperch/core/feel"
 	"vividperch/core/firmware"
 	"vividperch/core/flight"
-	"vividperch/core/picture"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -29,9 +29,6 @@ type FeelView struct {
 	Lean     LeanView       `json:"lean"`
 	Tune     *TuneView      `json:"tune,omitempty"` // where its firmware finds gains in flight by itself
 	Holds    FeelHolds      `json:"holds"`
-	// Whole says that it is told enough to be flown in the model; Lacks is what is missing then, in words.
-	Whole bool   `json:"whole"`
-	Lacks string `json:"lacks"`
 }
 
 // FamilyView is a rate family, and whether the firmware of the quad has it.
@@ -42,10 +39,8 @@ type FamilyView struct {
 
 // FeelHolds is what the firmware of the quad can hold of the feel, beside rates and gains.
 type FeelHolds struct {
-	Curve       bool `json:"curve"` // of the throttle
-	Cut         bool `json:"cut"`
-	FeedForward bool `json:"feedForward"`
-	Recording   bool `json:"recording"`
+	Curve bool `json:"curve"` // of the throttle
+	Cut   bool `json:"cut"`
 }
 
 // GhostView is a curve to hold another against.
@@ -56,10 +51,9 @@ type GhostView struct {
 
 // LeanView is how fast and how hard it goes by its limit of lean.
 type LeanView struct {
-	Limit  float64      `json:"limit" unit:"deg"`
 	Told   bool         `json:"told"` // drag and weight are, so that speeds are known
 	Leans  []LeanAt     `json:"leans"`
-	Camera *LeanCamera  `json:"camera,omitempty"`
+	Camera *CameraView  `json:"camera,omitempty"`
 	Most   float64      `json:"most" unit:"deg"` // at which full throttle just carries it, with the heaviest pack low
 	Packs  []LeanOfPack `json:"packs"`
 }
@@ -70,13 +64,6 @@ type LeanAt struct {
 	Speed float64 `json:"speed" unit:"m/s"` // at which it comes to fly level
 	Pulls float64 `json:"pulls" unit:"m/s²"`
 	Lifts float64 `json:"lifts" unit:"1"` // times its weight that it needs to keep its height
-}
-
-// LeanCamera is a camera that looks up.
-type LeanCamera struct {
-	Tilt    float64          `json:"tilt" unit:"deg"`
-	Speed   float64          `json:"speed" unit:"m/s"` // at which the horizon lies in the middle of its picture
-	Horizon *picture.Horizon `json:"horizon,omitempty"`
 }
 
 // LeanOfPack is how far it may lean with a pack and keep its height at full throttle.
@@ -122,13 +109,13 @@ func (a *App) Feel(ctx context.Context, id int64) (*FeelView, error) {
 		return nil, err
 	}
 	k := o.known
-	v := &FeelView{Family: k.Sheet.Feel.Family, Presets: feel.Presets(), Symptoms: feel.Symptoms(), Lean: leanOf(k, k.Sheet.Feel.AngleLimit), Profiles: []GhostView{}, Ghosts: []GhostView{{"before", "your settings as they are"}}}
+	v := &FeelView{Family: k.Sheet.Feel.Family, Presets: feel.Presets(), Symptoms: feel.Symptoms(), Lean: leanOf(k), Profiles: []GhostView{}, Ghosts: []GhostView{{"before", "your settings as they are"}}}
 	build := a.buildOf(o)
 	var held []string
 	if build != nil {
 		held = build.Dictionary.WordsAt("sheet.feel.family")
 		at := func(p quad.Path) bool { return len(build.Dictionary.SettingsFor(p)) > 0 }
-		v.Holds = FeelHolds{at("sheet.feel.throttleMiddle"), at("sheet.feel.throttleCut"), at("sheet.feel.rollGains.feedForward"), at("sheet.feel.recording.medium")}
+		v.Holds = FeelHolds{at("sheet.feel.throttleMiddle"), at("sheet.feel.throttleCut")}
 	}
 	for _, f := range quad.RateFamily("").Enum() {
 		v.Families = append(v.Families, FamilyView{quad.RateFamily(f), build == nil || slices.Contains(held, f)})
@@ -161,11 +148,6 @@ func (a *App) Feel(ctx context.Context, id int64) (*FeelView, error) {
 		}
 		was = string(raw)
 	}
-	if _, err := flight.Meant(k); err != nil {
-		v.Lacks = quad.Explain(err)
-	} else {
-		v.Whole = true
-	}
 	if build != nil && build.Line.Tunes != nil {
 		head := 0
 		if len(list) > 0 {
@@ -189,39 +171,26 @@ func (a *App) buildOf(o *opened) *firmware.Build {
 	return b
 }
 
-// leanOf a quad with a limit of lean in deg.
-func leanOf(k quad.Known, limit float64) LeanView {
-	v := LeanView{Limit: limit, Leans: []LeanAt{}, Packs: []LeanOfPack{}}
+// leanOf a quad: what each lean asks for, and how far it may go with each pack low.
+func leanOf(k quad.Known) LeanView {
+	v := LeanView{Leans: []LeanAt{}, Packs: []LeanOfPack{}}
 	_, pack, _ := airframe.Heaviest(k.Parts)
 	mass := airframe.Mass(k.Parts, pack, weightOf(k)) * 1000
 	for lean := 5.0; lean <= 80; lean += 5 {
-		one := LeanAt{Lean: lean, Pulls: math.Round(100*airframe.Gravity*math.Tan(lean*math.Pi/180)) / 100, Lifts: math.Round(100/math.Cos(lean*math.Pi/180)) / 100}
-		one.Speed = math.Round(10*flight.LevelSpeed(k.Parts, mass, lean)) / 10
+		pulls, lifts := feel.Lean(lean, airframe.Gravity)
+		one := LeanAt{Lean: lean, Pulls: math.Round(100*pulls) / 100, Lifts: math.Round(100*lifts) / 100, Speed: round1(flight.LevelSpeed(k.Parts, mass, lean))}
 		v.Told = v.Told || one.Speed > 0
 		v.Leans = append(v.Leans, one)
 	}
-	for _, name := range quad.SortedKeys(k.Parts.Packs) {
-		p := k.Parts.Packs[name]
-		d, err := airframe.NewDrive(k.Parts, p, airframe.LowCell*float64(p.Cells), airframe.Density)
-		if err != nil || p.Cells == 0 {
-			continue
-		}
-		most := 0.0
-		if ratio := d.Lifts(1, packMass(k, name)); ratio > 1 {
-			most = math.Round(math.Acos(1/ratio) * 180 / math.Pi)
-		}
-		v.Packs = append(v.Packs, LeanOfPack{name, most})
+	list, _ := airframe.FedByEach(k.Parts, airframe.LowCell)
+	for _, f := range list {
+		most := math.Round(feel.LeanOf(f.Drive.Lifts(1, packMass(k, f.Name))))
+		v.Packs = append(v.Packs, LeanOfPack{f.Name, most})
 		if v.Most == 0 || most < v.Most {
 			v.Most = most
 		}
 	}
-	if cam := k.Parts.Video; cam.Fitted && cam.CameraTilt > 0 {
-		c := &LeanCamera{Tilt: cam.CameraTilt, Speed: math.Round(10*flight.LevelSpeed(k.Parts, mass, cam.CameraTilt)) / 10}
-		if h, ok := picture.HorizonOf(cam.CameraTilt, cam.CameraView); ok {
-			c.Horizon = &h
-		}
-		v.Camera = c
-	}
+	v.Camera = cameraOf(k.Parts, mass)
 	return v
 }
 
@@ -251,21 +220,13 @@ func tuneOf(o *opened, b *firmware.Build, revision int) *TuneView {
 		is = quad.Quantity(clear.Value, "m") + " around"
 	}
 	add("There is room: 30 m around, nobody below", is, clear != nil && clear.Value >= 30)
-	longest, which := 0.0, ""
-	for _, name := range quad.SortedKeys(k.Parts.Packs) {
-		p := k.Parts.Packs[name]
-		if d, err := airframe.NewDrive(k.Parts, p, airframe.RestCell*float64(p.Cells), airframe.Density); err == nil && p.Cells > 0 {
-			if seconds, ok := d.Lasts(p, packMass(k, name), 0, k.Sheet.Watch.LandPerCell); ok && seconds/60 > longest {
-				longest, which = seconds/60, name
-			}
-		}
-	}
+	longest, which := airframe.LongestHover(k.Parts, weightOf(k), k.Sheet.Watch.LandPerCell)
 	needs := 3*v.Minutes + 2
 	is = "no pack is known to last"
 	if which != "" {
-		is = which + " hovers for " + quad.Quantity(math.Round(10*longest)/10, "min")
+		is = which + " hovers for " + quad.Quantity(round1(longest/60), "min")
 	}
-	add("A pack lasts for "+quad.Quantity(needs, "min")+", three axes and the way down; else one axis a pack", is, longest >= needs)
+	add("A pack lasts for "+quad.Quantity(needs, "min")+", three axes and the way down; else one axis a pack", is, longest/60 >= needs)
 	is = "changes are not saved"
 	if v.Saved {
 		is = "revision " + quad.Number(float64(revision))
@@ -273,22 +234,19 @@ func tuneOf(o *opened, b *firmware.Build, revision int) *TuneView {
 	add("The gains that fly now are kept as a revision, to go back to", is, v.Saved)
 	v.Ready = !slices.ContainsFunc(v.Conditions, func(c TuneCondition) bool { return !c.Met })
 	if k.Board.Read() {
-		v.found(k)
+		v.found(k, b.Dictionary)
 	}
 	return v
 }
 
-// found lists the gains that the board holds otherwise than the settings.
-func (v *TuneView) found(k quad.Known) {
-	for i, axis := range []quad.Path{"roll", "pitch", "yaw"} {
-		at := "sheet.feel." + axis + "Gains"
-		is := [3]quad.Gains{k.Board.Sheet.Feel.RollGains, k.Board.Sheet.Feel.PitchGains, k.Board.Sheet.Feel.YawGains}[i]
-		was := [3]quad.Gains{k.Sheet.Feel.RollGains, k.Sheet.Feel.PitchGains, k.Sheet.Feel.YawGains}[i]
-		now, before := quad.Leaves(is, at), quad.Leaves(was, at)
-		for j := range now {
-			x, y := now[j].Value.(float64), before[j].Value.(float64)
-			if math.Abs(x-y) > 0.01*math.Max(math.Abs(x), math.Abs(y)) {
-				v.Found = append(v.Found, TuneFound{now[j].Path, now[j].Label, before[j].Words(), now[j].Words(), x})
+// found lists the gains that the board holds otherwise than the settings, as far as its firmware tells them apart.
+func (v *TuneView) found(k quad.Known, d *firmware.Dictionary) {
+	for i, gains := range k.Board.Sheet.Feel.Gains() {
+		at := "sheet.feel." + quad.Path(motors.Turns[i]) + "Gains"
+		before := quad.Leaves(k.Sheet.Feel.Gains()[i], at)
+		for j, now := range quad.Leaves(gains, at) {
+			if was := before[j]; !d.Alike(now.Path, was.Value, now.Value) {
+				v.Found = append(v.Found, TuneFound{now.Path, now.Label, was.Words(), now.Words(), now.Value.(float64)})
 			}
 		}
 	}

@@ -96,7 +96,7 @@ func (a *App) Borrow(ctx context.Context, id int64, ask BorrowAsk) (*BorrowView,
 		if with, err = flight.WithPreset(k, list[i]); err != nil {
 			return nil, err
 		}
-		for n, r := range [3]quad.Rates{with.Roll, with.Pitch, with.Yaw} {
+		for n, r := range with.Rates() {
 			v.Apart[n] = feel.Between(quad.CentrePeak, [3]quad.Rates{list[i].Roll, list[i].Pitch, list[i].Yaw}[n], with.Family, r)
 		}
 	} else {
@@ -205,22 +205,10 @@ func plain(x any) string {
 }
 
 func (v *BorrowView) margins(k quad.Known) {
-	in, err := flight.Meant(k)
-	if err != nil {
-		return
-	}
+	list := flight.LoopsOfEach(&k, weightOf(k), airframe.FullCell)
 	for i, axis := range motors.Turns {
-		one := BorrowMargin{Axis: axis}
-		for _, p := range k.Parts.Packs {
-			loops, err := flight.LoopsOf(in.With(p, airframe.FullCell))
-			if err != nil {
-				continue
-			}
-			if m := shown(loops[i].Margins()); m.Share > 0 && (one.Share == 0 || m.Share < one.Share) {
-				one.Share = m.Share
-			}
+		if m, _, ok := flight.InHand(list, i); ok {
+			v.Margins = append(v.Margins, BorrowMargin{axis, shown(m).Share, m.Few()})
 		}
-		one.Few = one.Share > 0 && one.Share < feel.SharesFew
-		v.Margins = append(v.Margins, one)
 	}
 }

@@ -103,7 +103,7 @@ func (a *App) FeelCurves(ctx context.Context, id int64, ask CurveAsk) (*CurvesOf
 	if f.Family == "" {
 		return nil, quad.Faultf("not-told", "sheet.feel.family", "the rate family is not told: a rate means nothing without one")
 	}
-	rates := [3]quad.Rates{hands[i].Roll, hands[i].Pitch, hands[i].Yaw}
+	rates := hands[i].Rates()
 	v := &CurvesOf{Family: f.Family, Edits: []check.Edit{}, Axes: []AxisCurve{}}
 	for n, axis := range motors.Turns {
 		if err := feel.Sound(f.Family, rates[n], at+"."+quad.Path(axis)); err != nil {
@@ -121,7 +121,7 @@ func (a *App) FeelCurves(ctx context.Context, id int64, ask CurveAsk) (*CurvesOf
 		v.Family = ask.To
 		v.Edits = append(v.Edits, check.Edit{Path: "sheet.feel.family", Value: strconv.Quote(string(ask.To))})
 		for _, h := range hands { // the family is one for all
-			for n, r := range [3]quad.Rates{h.Roll, h.Pitch, h.Yaw} {
+			for n, r := range h.Rates() {
 				if r.Peak == 0 {
 					continue
 				}
@@ -173,7 +173,7 @@ func (a *App) FeelCurves(ctx context.Context, id int64, ask CurveAsk) (*CurvesOf
 func backTo(own quad.Sheet, at quad.Path, axis int, family quad.RateFamily, r quad.Rates, to quad.RateFamily) quad.Rates {
 	if own.Feel.Family == to {
 		for _, h := range feel.AllProfiles(&own) {
-			was := [3]quad.Rates{h.Roll, h.Pitch, h.Yaw}[axis]
+			was := h.Rates()[axis]
 			if there, _ := feel.Convert(to, was, family); h.At == at && there == r {
 				return was
 			}
@@ -229,8 +229,8 @@ func (a *App) ghost(ctx context.Context, o *opened, key string, at quad.Path) (r
 		sheet = m.Sheet
 	}
 	for _, h := range feel.AllProfiles(&sheet) {
-		if key == string(h.At) || key != string(h.At) && !strings.HasPrefix(key, "sheet.") && h.At == at {
-			return [3]quad.Rates{h.Roll, h.Pitch, h.Yaw}, sheet.Feel.Family, true, nil
+		if key == string(h.At) || !strings.HasPrefix(key, "sheet.") && h.At == at { // another profile, or the same one at another time
+			return h.Rates(), sheet.Feel.Family, true, nil
 		}
 	}
 	return rates, "", false, quad.Faultf("no-profile", key, "there is no such profile")

@@ -79,16 +79,13 @@ type FollowView struct {
 	Told  bool    `json:"told"` // the speed controllers tell the rotation
 	Least float64 `json:"least" unit:"Hz"`
 	Idle  float64 `json:"idle" unit:"Hz"` // the slowest
+	Far   bool    `json:"far"`            // they do not follow down to it
 }
 
 // RecordView is what a recording shows.
 type RecordView struct {
-	quad.Recording
-	Rate    float64 `json:"rate" unit:"Hz"`  // 0 is not known
-	Needs   float64 `json:"needs" unit:"Hz"` // for its purpose
-	Minutes float64 `json:"minutes" unit:"min"`
-	Memory  float64 `json:"memory" unit:"MB"`
-	Lasts   float64 `json:"lasts" unit:"min"` // the longest hover
+	feel.Recorded
+	Lasts float64 `json:"lasts" unit:"min"` // the longest hover
 }
 
 // FeelFilters of a quad as they are tried.
@@ -112,27 +109,15 @@ func (a *App) FeelFilters(ctx context.Context, id int64, ask FiltersAsk) (*Filte
 	}
 	hang := v.packs(k, in)
 	f := &set.Filters
-	rotation, change := set.Fixed(v.Rate)
-	named := []struct {
-		words string
-		chain filter.Chain
-	}{
-		{"Low-pass of the gyro", onlyLow(set, v.Rate, func(x *quad.Filters) { x.Gyro = f.Gyro }, true)},
-		{"Second low-pass of the gyro", onlyLow(set, v.Rate, func(x *quad.Filters) { x.GyroSecond = f.GyroSecond }, false)},
-		{"Notch", onlyLow(set, v.Rate, func(x *quad.Filters) { x.Notch = f.Notch }, false)},
-		{"Second notch", onlyLow(set, v.Rate, func(x *quad.Filters) { x.NotchSecond = f.NotchSecond }, false)},
-		{"Notches that search", set.Searching(hang, v.Rate)},
-		{"Notches that follow the rotors", fourTimes(set.Following(hang, v.Rate))},
-	}
-	at := math.Max(1, v.Worst.Crossing)
-	whole := append(filter.Chain{}, rotation...)
-	whole = append(append(whole, named[4].chain...), named[5].chain...)
-	for _, n := range named {
-		if len(n.chain) > 0 {
-			v.Delays = append(v.Delays, FilterAt{n.words, math.Round(100000*n.chain.Delay(at, v.Rate)) / 100})
+	_, change := set.Fixed(v.Rate)
+	at, whole := math.Max(1, v.Worst.Crossing), filter.Chain{}
+	for _, stage := range set.Stages(hang, v.Rate) {
+		if len(stage.Chain) > 0 {
+			v.Delays = append(v.Delays, FilterAt{stage.Words, late(stage.Chain, at, v.Rate)})
+			whole = append(whole, stage.Chain...)
 		}
 	}
-	v.Total = math.Round(100000*whole.Delay(at, v.Rate)) / 100
+	v.Total = late(whole, at, v.Rate)
 	v.Others = append(v.Others, FilterAt{"One round of the loop", math.Round(1e5/v.Rate) / 100})
 	if period := motors.SignalPeriod(set.Protocol); period > 0 {
 		v.Others = append(v.Others, FilterAt{"One throttle pulse", math.Round(1e5*period) / 100})
@@ -160,25 +145,13 @@ func (a *App) FeelFilters(ctx context.Context, id int64, ask FiltersAsk) (*Filte
 		v.Sits = append(v.Sits, NotchSits{NotchSearching, round1(hertz)})
 	}
 	v.Follows.On, v.Follows.Told, v.Follows.Least = f.Following.On == quad.On, set.Follows, f.Following.Least
+	v.Follows.Far = !feel.FollowsIdle(v.Follows.Least, v.Follows.Idle)
 	return v, nil
 }
 
-// onlyLow is the chain of one filter alone.
-func onlyLow(set flight.Settings, rate float64, put func(*quad.Filters), usual bool) filter.Chain {
-	set.Filters = quad.Filters{}
-	put(&set.Filters)
-	if !usual {
-		set.GyroCutoff = 0
-	}
-	out, _ := set.Fixed(rate)
-	return out
-}
-
-func fourTimes(c filter.Chain) (out filter.Chain) {
-	for range 4 {
-		out = append(out, c...)
-	}
-	return out
+// late is the delay of a chain in ms, as it is told.
+func late(c filter.Chain, hertz, rate float64) float64 {
+	return math.Round(1e5*c.Delay(hertz, rate)) / 100
 }
 
 // packs: how fast the rotors turn, the worst of the margins, and what a recording holds; hang is the rotation in a hover with the heaviest, Hz.
@@ -205,20 +178,10 @@ func (v *FiltersView) packs(k quad.Known, in flight.Input) (hang float64) {
 			v.Follows.Idle = one.Idle
 		}
 		v.Rotors = append(v.Rotors, one)
-		if loops, err := flight.LoopsOf(with); err == nil {
-			for i, l := range loops {
-				if m := l.Margins(); m.Filters > v.Worst.Filters || m.Slow() && !v.Slow {
-					v.Worst, v.Axis, v.Slow = shown(m), motors.Turns[i], m.Slow() || v.Slow
-				}
-			}
-		}
-		if seconds, ok := d.Lasts(p, with.Mass, 0, airframe.LowCell); ok {
-			v.Records.Lasts = math.Max(v.Records.Lasts, round1(seconds/60))
-		}
 	}
-	rec := k.Sheet.Feel.Recording
-	r := &v.Records
-	r.Recording, r.Memory = rec, k.Parts.Board.Memory
-	r.Rate, r.Needs, r.Minutes = math.Round(feel.RecordRate(rec, k.Sheet.Motors.LoopRate)), math.Round(feel.NeedsRate(rec.Purpose, fastest)), round1(feel.RecordMinutes(rec, k.Sheet.Motors.LoopRate, r.Memory))
+	worst, axis, _ := flight.SlowestFilters(flight.LoopsOfEach(&k, weightOf(k), airframe.FullCell))
+	v.Worst, v.Axis, v.Slow = shown(worst), motors.Turns[axis], worst.Slow()
+	lasts, _ := airframe.LongestHover(k.Parts, weightOf(k), k.Sheet.Watch.LandPerCell)
+	v.Records = RecordView{feel.RecordedOf(k.Sheet.Feel.Recording, k.Sheet.Motors.LoopRate, k.Parts.Board.Memory, fastest, lasts/60), round1(lasts / 60)}
 	return hang
 }

@@ -119,12 +119,8 @@ func (a *App) Gains(ctx context.Context, id int64, ask GainsAsk) (*GainsView, er
 			}
 			l := loops[axis]
 			one.Margin = shown(l.Margins())
-			one.Answer.Rotation = thinned(one.Answer.Rotation, 4)
-			one.Answer.Every *= 4
+			thin(one.Answer)
 			v.Packs = append(v.Packs, one)
-			if m := one.Margin; m.Share > 0 && (v.Worst.Share == 0 || m.Share < v.Worst.Share) {
-				v.Worst, v.Throttled = m, throttled(k, with, l, axis)
-			}
 			v.Quick = math.Min(v.Quick, math.Round(10*feel.Quickness(l.Gains.Proportional, l.Authority))/10)
 			if l.Authority > most {
 				most, hardest = l.Authority, with
@@ -134,50 +130,41 @@ func (a *App) Gains(ctx context.Context, id int64, ask GainsAsk) (*GainsView, er
 	if most == 0 {
 		return nil, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover with any of its packs")
 	}
-	v.weigh(k)
+	worst, with, _ := flight.InHand(flight.LoopsOfEach(&k, weightOf(k), airframe.FullCell), axis)
+	v.weigh(k, worst)
+	v.Throttled = throttled(&k, with, axis)
 	v.effects(hardest, axis)
 	if len(ask.Tried) > 0 {
 		if was, err := flight.Meant(o.known); err == nil {
 			if got, err := flight.Answer(was.With(hardest.Pack, hardest.CellVolt), axis, stepAsked, stepLasts); err == nil {
-				got.Rotation = thinned(got.Rotation, 4)
-				got.Every *= 4
-				v.Before = got
+				v.Before = thin(got)
 			}
 		}
 	}
 	if b := a.buildOf(o); b != nil && len(b.Line.Reference) == 3 {
 		if usual, err := b.Usual(); err == nil {
-			g := [3]quad.Gains{usual.Feel.RollGains, usual.Feel.PitchGains, usual.Feel.YawGains}
-			if start, err := flight.StartingGains(k, g, [3]float64(b.Line.Reference)); err == nil {
-				v.Start = &StartView{Starting: *start, Edits: gainEdits(start.Gains), Family: b.Line.Name}
+			if start, err := flight.StartingGains(k, usual.Feel.Gains(), [3]float64(b.Line.Reference)); err == nil {
+				v.Start = &StartView{Starting: *start, Edits: startEdits(start.Gains), Family: b.Line.Name}
 			}
 		}
 	}
 	return v, nil
 }
 
-// throttled is how much a loop keeps in hand with three quarters of the throttle open.
-func throttled(k quad.Known, in flight.Input, l feel.Loop, axis int) float64 {
-	d, err := airframe.NewDrive(k.Parts, in.Pack, in.CellVolt*float64(in.Pack.Cells), airframe.Density)
-	if err != nil {
-		return 0
-	}
-	l.Authority = d.AuthorityAt(in.Actual.Layout, k.Parts.Frame, in.Mass, motors.OutputOf(&k.Sheet).Duty(0.75))[axis]
+// throttled is how much a pack keeps in hand with three quarters of the throttle open.
+func throttled(k *quad.Known, with flight.Looped, axis int) float64 {
+	l := with.Loops[axis]
+	l.Authority = with.Drive.AuthorityAt(k.Sheet.Craft.Layout, k.Parts.Frame, with.Mass, motors.OutputOf(&k.Sheet).Duty(0.75))[axis]
 	return shown(l.Margins()).Share
 }
 
 // weigh what the rules say of the worst margin.
-func (v *GainsView) weigh(k quad.Known) {
-	level := 0.0
-	if k.Sheet.Sticks.SelfLevel.Used() {
-		level = k.Sheet.Feel.LevelStrength
-	}
-	v.Soft = feel.QuickOf(quad.Axis(v.Axis), level).Soft
-	switch s := v.Worst.Share; {
-	case s == 0 || s >= feel.SharesFew:
-	case s < feel.SharesLeast:
+func (v *GainsView) weigh(k quad.Known, worst feel.Margin) {
+	v.Worst, v.Soft = shown(worst), feel.QuickOf(quad.Axis(v.Axis), feel.LevelOf(&k.Sheet)).Soft
+	switch {
+	case worst.Oscillates():
 		v.Weight = check.Stop
-	default:
+	case worst.Few():
 		v.Weight = check.Fix
 	}
 }
@@ -203,9 +190,7 @@ func (v *GainsView) effects(in flight.Input, axis int) {
 				g.FeedForward *= gainMore
 			}
 			if got, err := flight.Answer(with, axis, stepAsked, stepLasts); err == nil {
-				got.Rotation = thinned(got.Rotation, 4)
-				got.Every *= 4
-				one.More = got
+				one.More = thin(got)
 			}
 			if loops, err := flight.LoopsOf(with); err == nil {
 				one.Margin = shown(loops[axis].Margins()).Share
@@ -222,17 +207,19 @@ func shown(m feel.Margin) feel.Margin {
 	return m
 }
 
-// thinned to every so manieth.
-func thinned(x []float64, every int) []float64 {
-	out := make([]float64, 0, len(x)/every+1)
-	for i := 0; i < len(x); i += every {
-		out = append(out, x[i])
+// thin an answer to every fourth of its rotations, which is as fine as it is drawn.
+func thin(a *flight.Answered) *flight.Answered {
+	const every = 4
+	kept := a.Rotation[:0]
+	for i := 0; i < len(a.Rotation); i += every {
+		kept = append(kept, a.Rotation[i])
 	}
-	return out
+	a.Rotation, a.Every = kept, every*a.Every
+	return a
 }
 
-func gainEdits(gains [3]quad.Gains) []check.Edit {
-	var out []check.Edit
+// startEdits set every gain, those that are none too.
+func startEdits(gains [3]quad.Gains) (out []check.Edit) {
 	for i, g := range gains {
 		at := "sheet.feel." + quad.Path(motors.Turns[i]) + "Gains."
 		out = append(out, check.Edit{Path: at + "proportional", Value: quad.Number(g.Proportional)}, check.Edit{Path: at + "integral", Value: quad.Number(g.Integral)}, check.Edit{Path: at + "derivative", Value: quad.Number(g.Derivative)})

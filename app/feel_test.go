@@ -276,7 +276,7 @@ func TestFeelOffers(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if !v.Whole || v.Tune != nil || len(v.Presets) != 4 || len(v.Families) != 3 || !v.Families[1].Held || !v.Holds.Cut || len(v.Lean.Leans) != 16 || v.Lean.Leans[8].Speed < v.Lean.Leans[4].Speed {
+	if v.Tune != nil || len(v.Presets) != 4 || len(v.Families) != 3 || !v.Families[1].Held || !v.Holds.Cut || len(v.Lean.Leans) != 16 || v.Lean.Leans[8].Speed < v.Lean.Leans[4].Speed {
 		t.Errorf("%+v", v)
 	}
 	for i, l := range v.Lean.Leans {

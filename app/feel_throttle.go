@@ -26,7 +26,6 @@ type FeelThrottleView struct {
 	// Other is the same with the limit the other way, cut off for compressed and the other way round; none without a limit.
 	Other []ThrottlePoint `json:"other"`
 	Cut   bool            `json:"cut"`
-	Limit float64         `json:"limit" unit:"%"`
 	// Uneven is by how much of its height the thrust over the stick strays from a straight line.
 	Uneven float64 `json:"uneven" unit:"%"`
 	// Straight is the curve that strays the least, and Hover the one that hovers where it is wanted, each as edits; none where there is none.
@@ -89,9 +88,9 @@ func (a *App) FeelThrottle(ctx context.Context, id int64, ask FeelThrottleAsk) (
 	if f.ThrottleLimit == 0 {
 		return nil, quad.Faultf("not-told", "sheet.feel.throttleLimit", "the throttle limit is not told; 100 %% is none")
 	}
-	v := &FeelThrottleView{Pack: name, Cut: f.ThrottleCut, Limit: f.ThrottleLimit, Straight: []check.Edit{}, Hover: []check.Edit{}, Other: []ThrottlePoint{}, Points: throttlePoints(k.Sheet, d, mass), Packs: throttlePacks(k)}
-	ends := motors.OutputOf(&k.Sheet)
-	v.Idles, v.Fully = round1(100*ends.Duty(0)), round1(100*ends.Duty(1))
+	v := &FeelThrottleView{Pack: name, Cut: f.ThrottleCut, Straight: []check.Edit{}, Hover: []check.Edit{}, Other: []ThrottlePoint{}, Points: throttlePoints(k.Sheet, d, mass), Packs: throttlePacks(k)}
+	out := motors.OutputOf(&k.Sheet)
+	v.Idles, v.Fully = round1(100*out.Duty(0)), round1(100*out.Duty(1))
 	if f.ThrottleLimit < 100 {
 		other := k.Sheet
 		other.Feel.ThrottleCut = !f.ThrottleCut
@@ -104,7 +103,6 @@ func (a *App) FeelThrottle(ctx context.Context, id int64, ask FeelThrottleAsk) (
 		v.HoverWhy = "With reversible thrust the throttle rests in its middle, and the board bends nothing."
 		return v, nil
 	}
-	out := motors.OutputOf(&k.Sheet)
 	thrust := func(throttle float64) float64 { return d.At(out.Duty(throttle)).Thrust }
 	curve := feel.CurveOf(f)
 	v.Uneven = math.Round(100 * curve.Uneven(thrust))

@@ -160,8 +160,5 @@ func (a *App) emptied(ctx context.Context, k quad.Known, name string, effort fli
 
 // packMass is the mass of a quad with one of its packs in, kg.
 func packMass(k quad.Known, name string) float64 {
-	if m := k.Readings.Airframe.Weight; m != nil {
-		return airframe.MassWith(k.Parts, k.Parts.Packs[name], m.Value)
-	}
-	return airframe.Mass(k.Parts, k.Parts.Packs[name], 0)
+	return airframe.MassOf(k.Parts, k.Parts.Packs[name], weightOf(k))
 }

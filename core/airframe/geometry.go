@@ -72,6 +72,14 @@ func MassWith(p quad.Parts, pack quad.Pack, weighed float64) float64 {
 	return (weighed - heaviest.Mass + pack.Mass) / 1000
 }
 
+// MassOf is the mass in kg with a pack in: by what was weighed (g) with the heaviest, and by parts where nobody weighed it.
+func MassOf(p quad.Parts, pack quad.Pack, weighed float64) float64 {
+	if weighed > 0 {
+		return MassWith(p, pack, weighed)
+	}
+	return Mass(p, pack, 0)
+}
+
 // DragOf a frame in air of a density (kg/m³): half of density times drag area, N for each (m/s)².
 func DragOf(f quad.Frame, density float64) float64 { return density * f.DragArea * 1e-4 / 2 }
 

@@ -213,6 +213,18 @@ type Fed struct {
 // lastingStep is the charge, as a share of the capacity, in steps of which an endurance is summed.
 const lastingStep = 0.01
 
+// LongestHover of the assigned packs, s, and with which: each from full until it is to land, at land volts a cell, with what the electronics draw; weight in g with the heaviest, 0 where
+// nobody weighed it. 0 where none is known to last.
+func LongestHover(p quad.Parts, weight, land float64) (seconds float64, pack string) {
+	list, _ := FedByEach(p, RestCell)
+	for _, f := range list {
+		if s, ok := f.Drive.Lasts(f.Pack, MassOf(p, f.Pack, weight), power.IdleCurrent(p), land); ok && s > seconds {
+			seconds, pack = s, f.Name
+		}
+	}
+	return seconds, pack
+}
+
 // Lasts is how long (s) a mass in kg hovers from a full pack on until, under that load, a cell has no more than land volts, or at rest [LowCell]; extra
 // is what the electronics draw beside the motors, A. ok is false where it does not hover at all, or nobody told the capacity.
 func (d Drive) Lasts(pack quad.Pack, mass, extra, land float64) (seconds float64, ok bool) {

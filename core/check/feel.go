@@ -160,10 +160,7 @@ var feelRules = []Rule{
 			low, _ := airframe.FedByEach(k.Parts, airframe.LowCell)
 			soft, pack := weakest(k, weight, low)
 			s := k.Sheet.Feel
-			level := 0.0
-			if k.Sheet.Sticks.SelfLevel.Used() {
-				level = s.LevelStrength
-			}
+			level := feel.LevelOf(&k.Sheet)
 			set := flight.SettingsOf(k.Sheet)
 			filters := set.Late(math.Max(level, 0.1) / (2 * math.Pi)) // where the pull itself turns over
 			if lag := level * (airframe.Lag(k.Parts)/1000 + filters); level > 0 && lag > feel.LevelLagSoft {
@@ -180,12 +177,11 @@ var feelRules = []Rule{
 				}
 				r.find(f)
 			}
-			for i, g := range []quad.Gains{s.RollGains, s.PitchGains, s.YawGains} {
-				axis := []quad.Axis{quad.Roll, quad.Pitch, quad.Yaw}[i]
+			for i, g := range s.Gains() {
 				if g.Proportional <= 0 {
 					continue // a rule of its own says it
 				}
-				r.fits(axis, feel.QuickOf(axis, level), g.Proportional, soft[i], pack)
+				r.fits(axes[i], feel.QuickOf(axes[i], level), g.Proportional, soft[i], pack)
 			}
 			return r
 		},

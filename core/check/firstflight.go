@@ -3,7 +3,6 @@ package check
 import (
 	"fmt"
 	"math"
-	"strconv"
 
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
@@ -281,15 +280,8 @@ func judgeGains(r *Result, k quad.Known, flown quad.Rehearsal, gains [3]quad.Gai
 // gainsAt puts all gains on the sheet at a share of what was flown, to the fourth significant figure.
 func gainsAt(flown [3]quad.Gains, share float64) []Edit {
 	var edits []Edit
-	for i, axis := range []string{"roll", "pitch", "yaw"} {
-		for _, g := range []struct {
-			name string
-			is   float64
-		}{{"proportional", flown[i].Proportional}, {"integral", flown[i].Integral}, {"derivative", flown[i].Derivative}} {
-			if g.is != 0 {
-				edits = append(edits, Edit{quad.Path("sheet.feel." + axis + "Gains." + g.name), strconv.FormatFloat(share*g.is, 'g', 4, 64)})
-			}
-		}
+	for i, axis := range axes {
+		edits = append(edits, GainsAt("sheet.feel."+quad.Path(axis)+"Gains", flown[i], share, 4)...)
 	}
 	return edits
 }

@@ -8,6 +8,9 @@ import (
 	"vividperch/core/quad"
 )
 
+// enduranceReads is what, beside the drive, decides how long a pack lasts.
+var enduranceReads = []quad.Path{"sheet.watch.landPerCell", "parts.board.idleDraw", "parts.speedController.idleDraw", "parts.receiver.idleDraw", "parts.video.fitted", "parts.video.idleDraw", "parts.devices", "parts.wires", "parts.board.rails"}
+
 var powerWatchRules = []Rule{
 	{
 		ID:      "power-watch.cells",

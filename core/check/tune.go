@@ -2,6 +2,7 @@ package check
 
 import (
 	"math"
+	"strconv"
 
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
@@ -15,36 +16,6 @@ import (
 func loopReads(more ...quad.Path) []quad.Path {
 	return reads(append(more, "sheet.feel.rollGains", "sheet.feel.pitchGains", "sheet.feel.yawGains", "sheet.feel.filters", "sheet.motors.loopRate", "sheet.motors.protocol", "sheet.motors.twoWay",
 		"sheet.firmware.line", "sheet.craft.layout", "parts.frame.armFront", "parts.frame.armSide", "parts.motor.timeConstant", "readings.airframe.weight")...)
-}
-
-// fed is a full pack with the rate loops that it makes.
-type fed struct {
-	airframe.Fed
-	mass  float64 // kg
-	loops [3]feel.Loop
-}
-
-// loopsOfEach pack at a voltage per cell at rest; those with which it does not hover are left out, which another rule says.
-func loopsOfEach(k *quad.Known, weight, cell float64) []fed {
-	list, _ := airframe.FedByEach(k.Parts, cell)
-	var out []fed
-	for _, f := range list {
-		mass := airframe.MassWith(k.Parts, f.Pack, weight)
-		if loops, ok := flight.LoopsOfSheet(k, f.Drive, mass); ok {
-			out = append(out, fed{f, mass, loops})
-		}
-	}
-	return out
-}
-
-// strongest of the packs about an axis: what oscillates with any of them does with this one first, and it crosses the highest.
-func strongest(list []fed, axis int) (out fed, ok bool) {
-	for _, f := range list {
-		if !ok || f.loops[axis].Authority > out.loops[axis].Authority {
-			out, ok = f, true
-		}
-	}
-	return out, ok
 }
 
 // axes of the controller.
@@ -61,23 +32,19 @@ var tuneRules = []Rule{
 			if !ok {
 				return r
 			}
-			list := loopsOfEach(&k, weight, airframe.FullCell)
-			for i, axis := range axes {
-				with, ok := strongest(list, i)
-				if !ok || with.loops[i].Gains.Proportional <= 0 {
-					continue // a rule of its own says it
-				}
-				worst := with.loops[i].Margins()
-				if worst.Share == 0 || worst.Share >= feel.SharesFew {
+			list := flight.LoopsOfEach(&k, weight, airframe.FullCell)
+			for i := range axes {
+				worst, with, ok := flight.InHand(list, i)
+				if !ok || !worst.Few() || with.Loops[i].Gains.Proportional <= 0 { // without a gain a rule of its own says it
 					continue
 				}
 				others := math.Inf(1) // the least share with packs of fewer cells
 				for _, f := range list {
 					if f.Pack.Cells < with.Pack.Cells {
-						others = min(others, f.loops[i].Margins().Share)
+						others = min(others, f.Loops[i].Margins().Share)
 					}
 				}
-				r.find(oscillation(axis, worst, with, others))
+				r.find(oscillation(i, worst, with, others))
 			}
 			return r
 		},
@@ -92,7 +59,7 @@ var tuneRules = []Rule{
 			if !ok {
 				return r
 			}
-			list := loopsOfEach(&k, weight, airframe.FullCell)
+			list := flight.LoopsOfEach(&k, weight, airframe.FullCell)
 			r.slow(list)
 			r.follow(&k, list)
 			return r
@@ -115,8 +82,8 @@ var tuneRules = []Rule{
 				return r
 			}
 			for _, hands := range feel.Profiles(&k.Sheet) {
-				for i, peak := range [3]float64{hands.Roll.Peak, hands.Pitch.Peak, hands.Yaw.Peak} {
-					most := feel.FastestTurn(about[i], k.Sheet.Motors.Idle/100)
+				for i, rates := range hands.Rates() {
+					peak, most := rates.Peak, feel.FastestTurn(about[i], k.Sheet.Motors.Idle/100)
 					if peak <= most {
 						continue
 					}
@@ -143,7 +110,7 @@ var tuneRules = []Rule{
 		Judge: func(k quad.Known) Result {
 			var r Result
 			for _, hands := range feel.Profiles(&k.Sheet) {
-				for i, rates := range [3]quad.Rates{hands.Roll, hands.Pitch, hands.Yaw} {
+				for i, rates := range hands.Rates() {
 					least := LeastMove(k, axes[i])
 					step := feel.StepOf(k.Sheet.Feel.Family, rates, least)
 					if rates.Peak == 0 || step <= feel.NoticedStep {
@@ -222,6 +189,7 @@ var tuneRules = []Rule{
 		ID:      "feel.recording",
 		Station: Feel,
 		Reads:   reads("sheet.feel.recording", "sheet.motors.loopRate", "parts.board.memory", "readings.airframe.weight"),
+		By:      enduranceReads, // how long a pack lasts is proven where it is watched
 		Judge:   recording,
 	},
 }
@@ -235,27 +203,20 @@ func LeastMove(k quad.Known, axis quad.Axis) float64 {
 	return least
 }
 
-// oscillation that a loop is at, or near; others is the share with packs of fewer cells.
-func oscillation(axis quad.Axis, m feel.Margin, with fed, others float64) Finding {
+// oscillation that the loop about an axis is at, or near; others is the share with packs of fewer cells.
+func oscillation(i int, m feel.Margin, with flight.Looped, others float64) Finding {
+	axis, share := axes[i], math.Floor(100*m.Share/feel.SharesFew)/100
 	at := quad.Path("sheet.feel." + string(axis) + "Gains")
-	share := math.Floor(100*m.Share/feel.SharesFew) / 100
-	g := with.loops[0].Gains
-	switch axis {
-	case quad.Pitch:
-		g = with.loops[1].Gains
-	case quad.Yaw:
-		g = with.loops[2].Gains
-	}
 	f := Finding{
 		Weight:   Fix,
 		Title:    quad.Upper(string(axis)) + " has little in hand before it oscillates",
 		Subject:  string(axis),
 		Figures:  "With " + with.Name + " full it begins at " + q(round2(m.Share), "") + " times its gains, " + q(math.Round(m.Hertz), "Hz") + "; " + q(feel.SharesFew, "") + " is the least to keep in hand.",
 		Why:      "What just does not shake in a hover shakes at full throttle.",
-		Remedies: []Remedy{{Words: "Its gains at " + q(math.Round(100*share), "%"), Edits: gainsOf(at, g, share)}},
+		Remedies: []Remedy{{Words: "Its gains at " + q(math.Round(100*share), "%"), Edits: GainsAt(at, with.Loops[i].Gains, share, 3)}},
 		Paths:    []quad.Path{at, "parts.packs." + quad.Path(with.Name)},
 	}
-	if m.Share < feel.SharesLeast {
+	if m.Oscillates() {
 		f.Weight, f.Title, f.Shows = Stop, quad.Upper(string(axis))+" oscillates by itself", flight.FaultGains
 		f.Why = "It shakes as it leaves the ground, and cooks its motors."
 	}
@@ -270,38 +231,27 @@ func oscillation(axis quad.Axis, m feel.Margin, with fed, others float64) Findin
 	return f
 }
 
-// gainsOf one axis at a share.
-func gainsOf(at quad.Path, g quad.Gains, share float64) []Edit {
+// GainsAt is what puts the gains of one axis, at a place of the sheet, at a share of what they are, to so many figures. What nobody told stays so.
+func GainsAt(at quad.Path, g quad.Gains, share float64, figures int) []Edit {
 	var out []Edit
 	for _, x := range []struct {
 		name quad.Path
 		is   float64
 	}{{"proportional", g.Proportional}, {"integral", g.Integral}, {"derivative", g.Derivative}} {
 		if x.is != 0 {
-			out = append(out, Edit{at + "." + x.name, q(quad.Significant(share*x.is), "")})
+			out = append(out, Edit{at + "." + x.name, strconv.FormatFloat(share*x.is, 'g', figures, 64)})
 		}
 	}
 	return out
 }
 
 // slow filters: they take more of the phase than the loop can spare.
-func (r *Result) slow(list []fed) {
-	var worst feel.Margin
-	var at int
-	var with fed
-	for i := range axes {
-		f, ok := strongest(list, i)
-		if !ok {
-			return
-		}
-		if m := f.loops[i].Margins(); m.Slow() && m.Filters > worst.Filters {
-			worst, at, with = m, i, f
-		}
-	}
-	if worst.Filters == 0 {
+func (r *Result) slow(list []flight.Looped) {
+	worst, at, with := flight.SlowestFilters(list)
+	if !worst.Slow() {
 		return
 	}
-	l := with.loops[at]
+	l := with.Loops[at]
 	r.find(Finding{
 		Weight: Fix,
 		Title:  "The filters are too slow for their loop",
@@ -314,7 +264,7 @@ func (r *Result) slow(list []fed) {
 }
 
 // follow looks at the notches that follow rotation: who tells it, and how far down they go.
-func (r *Result) follow(k *quad.Known, list []fed) {
+func (r *Result) follow(k *quad.Known, list []flight.Looped) {
 	f := &k.Sheet.Feel.Filters.Following
 	if f.On != quad.On {
 		return
@@ -332,10 +282,10 @@ func (r *Result) follow(k *quad.Known, list []fed) {
 	}
 	for _, one := range list {
 		idle, hover := one.Drive.At(k.Sheet.Motors.Idle/100).Rotation/(2*math.Pi), 0.0
-		if p, ok := one.Drive.Hover(one.mass); ok {
+		if p, ok := one.Drive.Hover(one.Mass); ok {
 			hover = p.Rotation / (2 * math.Pi)
 		}
-		if f.Least <= idle*1.1 || f.Least == 0 {
+		if feel.FollowsIdle(f.Least, idle) {
 			continue
 		}
 		found := Finding{
@@ -380,28 +330,19 @@ func recording(k quad.Known) Result {
 	for _, f := range list {
 		fastest = math.Max(fastest, f.Drive.At(1).Rotation/(2*math.Pi))
 	}
-	rate, needs := feel.RecordRate(rec, k.Sheet.Motors.LoopRate), feel.NeedsRate(rec.Purpose, fastest)
-	if rate > 0 && rate < needs {
-		share := math.Max(1, math.Floor(k.Sheet.Motors.LoopRate/needs))
-		note("The recording is too slow for what it is for", q(math.Round(rate), "Hz")+"; to show "+purposeWords[rec.Purpose]+" takes "+q(math.Round(needs), "Hz")+".", "What is faster than half of that shows as something slow that is not there.",
+	lasts, _ := airframe.LongestHover(k.Parts, weight, k.Sheet.Watch.LandPerCell)
+	is := feel.RecordedOf(rec, k.Sheet.Motors.LoopRate, k.Parts.Board.Memory, fastest, lasts/60)
+	if is.Slow {
+		share := math.Max(1, math.Floor(k.Sheet.Motors.LoopRate/is.Needs))
+		note("The recording is too slow for what it is for", q(math.Round(is.Rate), "Hz")+"; to show "+purposeWords[rec.Purpose]+" takes "+q(math.Round(is.Needs), "Hz")+".", "What is faster than half of that shows as something slow that is not there.",
 			[]Remedy{{Words: "One record every " + quad.Count(int(share), "round", "rounds"), Edits: []Edit{{"sheet.feel.recording.share", q(share, "")}}}}, "sheet.feel.recording.share", "sheet.motors.loopRate")
 	}
 	if rec.Purpose == quad.RecordsFilters && rec.Raw == quad.Off {
 		note("The recording keeps no unfiltered gyro", "It is to show "+purposeWords[rec.Purpose]+".", "What the filters took away cannot be seen behind them.",
 			[]Remedy{{Words: "Keep it", Edits: []Edit{{"sheet.feel.recording.raw", `"on"`}}}}, "sheet.feel.recording.raw")
 	}
-	minutes := feel.RecordMinutes(rec, k.Sheet.Motors.LoopRate, k.Parts.Board.Memory)
-	if minutes <= 0 {
-		return r
-	}
-	longest := 0.0
-	for _, f := range list {
-		if seconds, ok := f.Drive.Lasts(f.Pack, airframe.MassWith(k.Parts, f.Pack, weight), 0, airframe.LowCell); ok {
-			longest = math.Max(longest, seconds/60)
-		}
-	}
-	if longest > 0 && minutes < longest {
-		note("The recording ends before the flight", q(round1(minutes), "min")+" fit; a pack hovers for "+q(round1(longest), "min")+".", "What you wanted to see happens after it.", by("Record less often, or empty it before each flight"), "parts.board.memory", "sheet.feel.recording.share")
+	if is.Short {
+		note("The recording ends before the flight", q(round1(is.Minutes), "min")+" fit; a pack hovers for "+q(round1(lasts/60), "min")+".", "What you wanted to see happens after it.", by("Record less often, or empty it before each flight"), "parts.board.memory", "sheet.feel.recording.share")
 	}
 	return r
 }

@@ -40,6 +40,14 @@ type Quick struct {
 	Least, Soft float64
 }
 
+// LevelOf a sheet is the strength of self-level that is flown, 1/s: 0 where no switch turns it on.
+func LevelOf(s *quad.Sheet) float64 {
+	if s.Sticks.SelfLevel.Used() {
+		return s.Feel.LevelStrength
+	}
+	return 0
+}
+
 // QuickOf an axis under self-level of a strength (1/s, 0 when none is flown), which turns it by the rate loop and is upset when that is
 // hardly quicker. The figures are the flight model's: of 21 kinds of quads (3, 5 and 7 inches, wide, plus, reversible ...) in eight flights
 // each, none was upset in roll or pitch from 4 rad/s over the strength on, and each by 4 below that. However softly it is held, yaw upsets
@@ -73,6 +81,19 @@ const alikeWithin = 1.25
 
 // Alike says whether two axes answer alike enough, by their rates at full stick (same unit, both positive).
 func Alike(a, b float64) bool { return a <= alikeWithin*b && b <= alikeWithin*a }
+
+// Lean is what a lean in deg asks for: how hard it pulls away, m/s², and how many times its weight a quad must lift to keep its height.
+func Lean(deg, gravity float64) (pulls, lifts float64) {
+	return gravity * math.Tan(deg*math.Pi/180), 1 / math.Cos(deg*math.Pi/180)
+}
+
+// LeanOf is the most that a quad may lean (deg) that lifts some times its weight, and keep its height; 0 where it does not lift it.
+func LeanOf(lifts float64) float64 {
+	if lifts <= 1 {
+		return 0
+	}
+	return math.Acos(1/lifts) * 180 / math.Pi
+}
 
 // LevelSpeed is how fast (m/s) self-level can go at an angle limit (deg): m g tan(limit) = k v², with
 // k = rho CdA / 2 in kg/m.

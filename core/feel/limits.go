@@ -13,6 +13,12 @@ const (
 	SharesFew   = 1.5
 )
 
+// Oscillates says that a loop does as it is.
+func (m Margin) Oscillates() bool { return m.Share > 0 && m.Share < SharesLeast }
+
+// Few says that it has too little in hand, or nothing.
+func (m Margin) Few() bool { return m.Share > 0 && m.Share < SharesFew }
+
 // FiltersMost is how much of the phase the filters may take where the loop's gain falls through one, deg. Where less than PhaseLeast is left there, FiltersFew of it are too much already.
 const (
 	FiltersMost = 30.0
@@ -24,6 +30,9 @@ const (
 func (m Margin) Slow() bool {
 	return m.Filters > FiltersMost || m.Filters > FiltersFew && m.Phase < PhaseLeast
 }
+
+// FollowsIdle says whether notches that follow down to some Hz follow rotors that idle at some Hz; within a tenth nothing is missed. Where nobody told the lowest, that is left to the firmware.
+func FollowsIdle(least, idle float64) bool { return least <= 1.1*idle || least == 0 }
 
 // NoticedStep is the least change of rotation, deg/s, that a hand notices as a step of its own.
 const NoticedStep = 3.0

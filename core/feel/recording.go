@@ -36,6 +36,23 @@ func NeedsRate(p quad.RecordPurpose, fastest float64) float64 {
 	return 0
 }
 
+// Recorded is what a recording comes to.
+type Recorded struct {
+	Rate    float64 `json:"rate" unit:"Hz"`     // 0 is not known
+	Needs   float64 `json:"needs" unit:"Hz"`    // for its purpose
+	Minutes float64 `json:"minutes" unit:"min"` // that fit; 0 is not known
+	Slow    bool    `json:"slow"`               // it shows what is fast as something slow
+	Short   bool    `json:"short"`              // it ends before the flight
+}
+
+// RecordedOf a recording with a loop in Hz, into so many MB, of a quad whose rotors turn at most so many Hz and that hovers for so many minutes.
+func RecordedOf(r quad.Recording, loop, megabytes, fastest, lasts float64) Recorded {
+	out := Recorded{Rate: RecordRate(r, loop), Needs: NeedsRate(r.Purpose, fastest), Minutes: RecordMinutes(r, loop, megabytes)}
+	out.Slow = out.Rate > 0 && out.Rate < out.Needs
+	out.Short = out.Minutes > 0 && lasts > 0 && out.Minutes < lasts
+	return out
+}
+
 // RecordMinutes that fit into so many MB; 0 where that or the rate is not known.
 func RecordMinutes(r quad.Recording, loop, megabytes float64) float64 {
 	bytes := recordBytes

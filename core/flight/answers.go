@@ -121,26 +121,11 @@ func Turn(in Input, axis int, asked float64) (Turned, error) {
 
 // asking flies from a hover, with what the sticks want told directly, and shows its rotation (deg/s) every so many seconds, until see wants no more.
 func asking(in Input, ask func(t float64) [3]float64, seconds, every float64, see func(t float64, rotation [3]float64) bool) error {
-	in = clone(in)
-	in.armsBySwitch()
-	in.Settings = in.Settings.answering(&in.AtRest)
-	in.Settings.Others = nil // no switch moves
-	in.Settings.SelfLevel, in.Settings.Blended, in.Settings.Nav = quad.Range{}, quad.Range{}, Navigation{}
-	s, err := New(in)
+	s, err := letGo(in)
 	if err != nil {
 		return err
 	}
-	if p, ok := s.drive.Hover(in.Mass); !ok || in.Settings.output().Throttle(p.Duty) > 1 {
-		return quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
-	}
-	p := newFlyer(in, HoverCard, Steady)
-	p.hover, p.backHover = s.hovers(in.Mass)
-	s.begin(1000, 0, p)
 	c := &s.control
-	c.heardNow, c.asked = true, command{throttle: s.control.s.throttleOf(p.hover), arm: true, firm: true}
-	if in.Settings.Reverses {
-		c.asked.throttle = p.hover
-	}
 	per := max(1, int(math.Round(every/s.h)))
 	n := int(math.Round(seconds / s.h))
 	for i := 0; i <= n; i++ {
@@ -154,4 +139,25 @@ func asking(in Input, ask func(t float64) [3]float64, seconds, every float64, se
 		s.fly()
 	}
 	return nil
+}
+
+// letGo is a quad high up in a hover whose throttle stays, whose other sticks ask for nothing, and which neither levels nor navigates. One that does not hover is a Fault.
+func letGo(in Input) (*Stepper, error) {
+	in = clone(in)
+	in.armsBySwitch()
+	in.Settings = in.Settings.answering(&in.AtRest)
+	in.Settings.Others = nil // no switch moves
+	in.Settings.SelfLevel, in.Settings.Blended, in.Settings.Nav = quad.Range{}, quad.Range{}, Navigation{}
+	s, err := New(in)
+	if err != nil {
+		return nil, err
+	}
+	if p, ok := s.drive.Hover(in.Mass); !ok || in.Settings.output().Throttle(p.Duty) > 1 {
+		return nil, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
+	}
+	p := newFlyer(in, HoverCard, Steady)
+	p.hover, p.backHover = s.hovers(in.Mass)
+	s.begin(1000, 0, p)
+	s.control.heardNow, s.control.asked = true, command{throttle: s.control.s.throttleOf(p.hover), arm: true, firm: true}
+	return s, nil
 }

@@ -1,7 +1,9 @@
 package flight
 
 import (
+	"cmp"
 	"math"
+	"slices"
 
 	"vividperch/core/airframe"
 	"vividperch/core/filter"
@@ -38,38 +40,52 @@ func lowPass(of quad.LowPass, usual float64) (cutoff float64, order int) {
 	return cutoff, order
 }
 
-// Fixed are the filters that do not move: on the rotation and, behind those, on its change, for a loop in Hz.
-func (s *Settings) Fixed(rate float64) (rotation, change filter.Chain) {
-	put := func(chain *filter.Chain, of quad.LowPass, usual float64) {
-		switch cutoff, order := lowPass(of, usual); order {
-		case 1:
-			*chain = append(*chain, filter.First(cutoff, rate))
-		case 2:
-			*chain = append(*chain, filter.Second(cutoff, rate))
-		}
-	}
-	f := &s.Filters
-	put(&rotation, f.Gyro, s.GyroCutoff)
-	put(&rotation, f.GyroSecond, 0)
-	for _, n := range []quad.Notch{f.Notch, f.NotchSecond} {
-		if n.On == quad.On && n.Centre > 0 {
-			rotation = append(rotation, filter.Notch(n.Centre, told(n.Width, usualNotch*n.Centre), rate))
-		}
-	}
-	usual := s.ChangeCutoff
-	if usual == 0 {
-		usual = usualChange
-	}
-	put(&change, f.Change, usual)
-	put(&change, f.ChangeSecond, 0)
-	return rotation, change
+// Stage is one filter of the board on the rotation, by the name that a pilot knows it by; several notches of a kind are one.
+type Stage struct {
+	Words string
+	Chain filter.Chain
 }
 
-func told(x, usual float64) float64 {
-	if x == 0 {
-		return usual
+// lows is a low-pass as a chain; usual is its cutoff where nobody told one, 0 none.
+func lows(of quad.LowPass, usual, rate float64) filter.Chain {
+	switch cutoff, order := lowPass(of, usual); order {
+	case 1:
+		return filter.Chain{filter.First(cutoff, rate)}
+	case 2:
+		return filter.Chain{filter.Second(cutoff, rate)}
 	}
-	return x
+	return nil
+}
+
+func notch(n quad.Notch, rate float64) filter.Chain {
+	if n.On != quad.On || n.Centre <= 0 {
+		return nil
+	}
+	return filter.Chain{filter.Notch(n.Centre, cmp.Or(n.Width, usualNotch*n.Centre), rate)}
+}
+
+// still are the stages on the rotation that do not move, for a loop in Hz.
+func (s *Settings) still(rate float64) [4]Stage {
+	f := &s.Filters
+	return [4]Stage{
+		{"Low-pass of the gyro", lows(f.Gyro, s.GyroCutoff, rate)}, {"Second low-pass of the gyro", lows(f.GyroSecond, 0, rate)},
+		{"Notch", notch(f.Notch, rate)}, {"Second notch", notch(f.NotchSecond, rate)},
+	}
+}
+
+// Stages on the rotation for a loop in Hz, all of them, those that move where they sit in a hover at a rotation in Hz. One that is off has an empty chain.
+func (s *Settings) Stages(hover, rate float64) []Stage {
+	still, follow := s.still(rate), s.Following(hover, rate)
+	return append(still[:], Stage{"Notches that search", s.Searching(hover, rate)}, Stage{"Notches that follow the rotors", slices.Repeat(follow, 4)}) // as many for each rotor
+}
+
+// Fixed are the filters that do not move: on the rotation and, behind those, on its change, for a loop in Hz.
+func (s *Settings) Fixed(rate float64) (rotation, change filter.Chain) {
+	for _, stage := range s.still(rate) {
+		rotation = append(rotation, stage.Chain...)
+	}
+	f := &s.Filters
+	return rotation, append(lows(f.Change, cmp.Or(s.ChangeCutoff, usualChange), rate), lows(f.ChangeSecond, 0, rate)...)
 }
 
 // Late is by how much (s) the filters that do not move hold up what the gyro shows, at a frequency in Hz.
@@ -86,11 +102,7 @@ func (s *Settings) FollowAt(rotation float64) (out []float64) {
 	if f.On != quad.On || !s.Follows {
 		return nil
 	}
-	tones := f.Tones
-	if tones == 0 {
-		tones = usualTones
-	}
-	least := told(f.Least, usualLeast)
+	tones, least := cmp.Or(f.Tones, usualTones), cmp.Or(f.Least, usualLeast)
 	for tone := 1; tone <= min(tones, mostNotches); tone++ {
 		out = append(out, max(least, rotation*float64(tone)))
 	}
@@ -99,7 +111,7 @@ func (s *Settings) FollowAt(rotation float64) (out []float64) {
 
 // Following are these notches for a loop in Hz.
 func (s *Settings) Following(rotation, rate float64) (out filter.Chain) {
-	width := told(s.Filters.Following.Width, usualWidth) / 100
+	width := cmp.Or(s.Filters.Following.Width, usualWidth) / 100
 	for _, at := range s.FollowAt(rotation) {
 		out = append(out, filter.Notch(at, width*at, rate))
 	}
@@ -110,7 +122,7 @@ func (s *Settings) Following(rotation, rate float64) (out filter.Chain) {
 // they hold up the most.
 func (s *Settings) SearchAt(rotation float64) (out []float64) {
 	f := &s.Filters.Searching
-	from, to := told(f.From, searchesFrom), told(f.To, searchesTo)
+	from, to := cmp.Or(f.From, searchesFrom), cmp.Or(f.To, searchesTo)
 	tone := 1
 	for range max(0, min(f.Count, mostNotches)) {
 		for rotation > 0 && rotation*float64(tone) < from && tone < mostTones {
@@ -172,7 +184,7 @@ func filtersOf(s *Settings, rate float64, d airframe.Drive, mass float64) (seen,
 	if cutoff, order := lowPass(s.Filters.Gyro, s.GyroCutoff); order == 1 {
 		seen, rotation = filter.Share(cutoff, 1/rate), rotation[1:]
 	}
-	if cutoff, order := lowPass(s.Filters.Change, told(s.ChangeCutoff, usualChange)); order == 1 {
+	if cutoff, order := lowPass(s.Filters.Change, cmp.Or(s.ChangeCutoff, usualChange)); order == 1 {
 		slow, change = filter.Share(cutoff, 1/rate), change[1:]
 	}
 	hover := 0.0

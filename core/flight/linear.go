@@ -5,6 +5,7 @@ import (
 
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
+	"vividperch/core/filter"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
@@ -22,6 +23,55 @@ func LoopsOf(in Input) (out [3]feel.Loop, err error) {
 		return out, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
 	}
 	return out, nil
+}
+
+// Looped is a pack as it feeds a quad, with the rate loops that it makes.
+type Looped struct {
+	airframe.Fed
+	Mass  float64 // kg
+	Loops [3]feel.Loop
+}
+
+// LoopsOfEach pack of what is meant at a voltage per cell at rest, in the order of their names; weight in g with the heaviest, 0 where nobody weighed it. Packs with which it does not hover are left out.
+func LoopsOfEach(k *quad.Known, weight, cell float64) []Looped {
+	list, _ := airframe.FedByEach(k.Parts, cell)
+	var out []Looped
+	for _, f := range list {
+		mass := airframe.MassOf(k.Parts, f.Pack, weight)
+		if loops, ok := LoopsOfSheet(k, f.Drive, mass); ok {
+			out = append(out, Looped{f, mass, loops})
+		}
+	}
+	return out
+}
+
+// Strongest of the packs about an axis: what oscillates with any of them does with this one first, and it crosses the highest.
+func Strongest(list []Looped, axis int) (out Looped, ok bool) {
+	for _, f := range list {
+		if !ok || f.Loops[axis].Authority > out.Loops[axis].Authority {
+			out, ok = f, true
+		}
+	}
+	return out, ok
+}
+
+// InHand about an axis is the margin with the pack that turns it the hardest, and that pack.
+func InHand(list []Looped, axis int) (m feel.Margin, with Looped, ok bool) {
+	if with, ok = Strongest(list, axis); ok {
+		m = with.Loops[axis].Margins()
+	}
+	return m, with, ok
+}
+
+// SlowestFilters is the margin of which the filters take the most, about which axis and with which pack: of those that are too slow for their loop, and where none is of all.
+func SlowestFilters(list []Looped) (worst feel.Margin, axis int, with Looped) {
+	for i := range 3 {
+		m, f, ok := InHand(list, i)
+		if ok && (m.Slow() && !worst.Slow() || m.Slow() == worst.Slow() && m.Filters > worst.Filters) {
+			worst, axis, with = m, i, f
+		}
+	}
+	return worst, axis, with
 }
 
 // LoopsOfSheet are the same of what is meant, with a drive as it is fed and a mass in kg; ok is false where that does not hover.
@@ -47,10 +97,10 @@ func loops(s *Settings, layout quad.Layout, p quad.Parts, d airframe.Drive, mass
 	lead := inertiaShare * lag * d.Constant * d.Constant / d.Resistance / (2 * d.TorquePer * w)
 	damping := [3]float64{lossPer(d) * w * aside / inertia[0], lossPer(d) * w * ahead / inertia[1], 0}
 	rate := min(s.loopRate(), float64(steps))
-	rotation, change := s.Fixed(rate)
-	rotation = append(rotation, s.Searching(w/(2*math.Pi), rate)...)
-	for range 4 {
-		rotation = append(rotation, s.Following(w/(2*math.Pi), rate)...)
+	_, change := s.Fixed(rate)
+	rotation := filter.Chain{}
+	for _, stage := range s.Stages(w/(2*math.Pi), rate) {
+		rotation = append(rotation, stage.Chain...)
 	}
 	wait := 0.0
 	if motors.SignalSteps(s.Protocol) > 0 {

@@ -110,10 +110,7 @@ const (
 
 // SpectrumOf a hover about roll, at the rate of the loop. Propellers that nobody balanced or measured are taken to be as far out of balance as new ones are.
 func SpectrumOf(in Input) (*Spectrum, error) {
-	in = clone(in)
-	in.armsBySwitch()
-	in.Settings = in.Settings.answering(&in.AtRest)
-	in.Settings.Others, in.Settings.Nav, in.Noise = nil, Navigation{}, GyroNoise
+	in.Noise = GyroNoise
 	if len(in.Actual.Imbalance) == 0 {
 		in.Actual.Imbalance = map[quad.Corner]float64{}
 		for i, c := range quad.Corners {
@@ -121,15 +118,11 @@ func SpectrumOf(in Input) (*Spectrum, error) {
 		}
 	}
 	in.Rate = int(min(fastest, max(Rate, in.Settings.loopRate())))
-	s, err := New(in)
+	s, err := letGo(in)
 	if err != nil {
 		return nil, err
 	}
-	p := newFlyer(in, HoverCard, Steady)
-	p.hover, p.backHover = s.hovers(in.Mass)
-	s.begin(1000, 0, p)
 	c := &s.control
-	c.heardNow, c.asked = true, command{throttle: s.control.s.throttleOf(p.hover), arm: true, firm: true}
 	n := int(spectrumLasts / s.h)
 	for range n / 4 {
 		s.fly() // until it is steady

@@ -308,6 +308,15 @@ type Profile struct {
 	ThrottleLimit float64 `json:"throttleLimit" asked:"yes" unit:"%" label:"Throttle limit, compressed" least:"0" most:"100" because:"a share of full"`
 }
 
+// Rates about roll, pitch and yaw.
+func (p Profile) Rates() [3]Rates { return [3]Rates{p.Roll, p.Pitch, p.Yaw} }
+
+// Rates about roll, pitch and yaw in the first profile.
+func (f FeelSheet) Rates() [3]Rates { return [3]Rates{f.Roll, f.Pitch, f.Yaw} }
+
+// Gains about roll, pitch and yaw.
+func (f FeelSheet) Gains() [3]Gains { return [3]Gains{f.RollGains, f.PitchGains, f.YawGains} }
+
 // FeelSheet is how the quad answers the hands. Its rates, its angle limit and its throttle limit are those of the first profile.
 type FeelSheet struct {
 	Family        RateFamily `json:"family" asked:"yes" label:"Rate family"`

@@ -3865,8 +3865,6 @@ export interface components {
         FeelHolds: {
             curve: boolean;
             cut: boolean;
-            feedForward: boolean;
-            recording: boolean;
         };
         FeelSheet: {
             /** Format: double */
@@ -3911,8 +3909,6 @@ export interface components {
             hoverWhy: string;
             /** Format: double */
             idles: number;
-            /** Format: double */
-            limit: number;
             other: components["schemas"]["ThrottlePoint"][];
             pack: string;
             packs: components["schemas"]["ThrottlePack"][];
@@ -3929,13 +3925,11 @@ export interface components {
             family: "" | "centrePeak" | "compounding" | "straightExpo";
             ghosts: components["schemas"]["GhostView"][];
             holds: components["schemas"]["FeelHolds"];
-            lacks: string;
             lean: components["schemas"]["LeanView"];
             presets: components["schemas"]["Preset"][];
             profiles: components["schemas"]["GhostView"][];
             symptoms: components["schemas"]["Symptom"][];
             tune?: components["schemas"]["TuneView"];
-            whole: boolean;
         };
         Field: {
             /** Format: double */
@@ -4333,6 +4327,7 @@ export interface components {
             more: boolean;
         };
         FollowView: {
+            far: boolean;
             /** Format: double */
             idle: number;
             /** Format: double */
@@ -4938,23 +4933,14 @@ export interface components {
             /** Format: double */
             speed: number;
         };
-        LeanCamera: {
-            horizon?: components["schemas"]["Horizon"];
-            /** Format: double */
-            speed: number;
-            /** Format: double */
-            tilt: number;
-        };
         LeanOfPack: {
             /** Format: double */
             most: number;
             pack: string;
         };
         LeanView: {
-            camera?: components["schemas"]["LeanCamera"];
+            camera?: components["schemas"]["CameraView"];
             leans: components["schemas"]["LeanAt"][];
-            /** Format: double */
-            limit: number;
             /** Format: double */
             most: number;
             packs: components["schemas"]["LeanOfPack"][];
@@ -6530,19 +6516,14 @@ export interface components {
         RecordView: {
             /** Format: double */
             lasts: number;
-            medium?: string;
-            /** Format: double */
-            memory: number;
             /** Format: double */
             minutes: number;
             /** Format: double */
             needs: number;
-            purpose?: string;
             /** Format: double */
             rate: number;
-            raw?: string;
-            /** Format: int64 */
-            share?: number;
+            short: boolean;
+            slow: boolean;
         };
         Recording: {
             medium?: string;

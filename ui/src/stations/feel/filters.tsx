@@ -168,7 +168,7 @@ function Delays({ view: v }: { view: View }) {
 function Follows({ view: v }: { view: View }) {
   if (!v.follows.on) return null
   return (
-    <p className={!v.follows.told || (v.follows.least > v.follows.idle && v.follows.least > 0) ? 'text-fix' : undefined}>
+    <p className={!v.follows.told || v.follows.far ? 'text-fix' : undefined}>
       {!v.follows.told
         ? 'Notches are to follow the rotors, but the speed controllers do not tell their rotation.'
         : `Notches follow the rotors down to ${v.follows.least > 0 ? `${v.follows.least} Hz` : 'where the firmware ends'}; the slowest idle at ${v.follows.idle} Hz.`}
@@ -292,9 +292,9 @@ function Settings({ quad, tried, view: v }: { quad: QuadAt<'feel'>; tried: Tried
           {r.rate > 0 ? (
             <>
               {r.rate.toFixed(0)} records a second
-              {r.needs > 0 && <span className={r.rate < r.needs ? 'text-fix' : undefined}>; {r.needs.toFixed(0)} are needed for it</span>}
+              {r.needs > 0 && <span className={r.slow ? 'text-fix' : undefined}>; {r.needs.toFixed(0)} are needed for it</span>}
               {r.minutes > 0 && (
-                <span className={r.lasts > 0 && r.minutes < r.lasts ? 'text-fix' : undefined}>
+                <span className={r.short ? 'text-fix' : undefined}>
                   ; {r.minutes.toFixed(1)} minutes fit, a pack hovers for {r.lasts.toFixed(1)}
                 </span>
               )}
