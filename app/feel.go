@@ -21,8 +21,10 @@ type FeelView struct {
 	Family   quad.RateFamily `json:"family" enum:",centrePeak,compounding,straightExpo"`
 	Families []FamilyView    `json:"families"`
 	// Ghosts are curves that one may be held against: other profiles, and what was saved before.
-	Ghosts  []GhostView   `json:"ghosts"`
-	Presets []feel.Preset `json:"presets"`
+	Ghosts []GhostView `json:"ghosts"`
+	// Revisions is the number of the newest: one may be held against any of them, beside those that are listed.
+	Revisions int           `json:"revisions" unit:"count"`
+	Presets   []feel.Preset `json:"presets"`
 	// Profiles by which the hands may be answered, the first in front; Symptoms are what a tune is blamed for.
 	Profiles []GhostView    `json:"profiles"`
 	Symptoms []feel.Symptom `json:"symptoms"`
@@ -148,17 +150,16 @@ func (a *App) Feel(ctx context.Context, id int64) (*FeelView, error) {
 		}
 		was = string(raw)
 	}
+	if len(list) > 0 {
+		v.Revisions = list[0].Number
+	}
 	if build != nil && build.Line.Tunes != nil {
-		head := 0
-		if len(list) > 0 {
-			head = list[0].Number
-		}
-		v.Tune = tuneOf(o, build, head)
+		v.Tune = tuneOf(o, build, v.Revisions)
 	}
 	return v, nil
 }
 
-// ghostsMost is how many revisions are looked through for other curves.
+// ghostsMost is how many of the newest revisions are looked through for other curves to list.
 const ghostsMost = 12
 
 // buildOf the firmware that is meant; nil where nobody knows it.

@@ -57,6 +57,9 @@ func TestCurvesAreDrawnAndConverted(t *testing.T) {
 	if apart := feel.Between(quad.CentrePeak, roll.Rates, quad.CentrePeak, back.Axes[0].Rates); apart.Share > 0.02 {
 		t.Errorf("there and back it is %.1f %% off: %+v", 100*apart.Share, back.Axes[0].Rates)
 	}
+	if old := ask(app.CurveAsk{Tried: soft, Ghost: "revision 1"}).Axes[0]; old.Apart == nil || old.Apart.By >= 0 || len(old.Ghost) != len(old.Points) {
+		t.Errorf("against the first revision: %+v", old.Apart)
+	}
 	// What the settings themselves were put into goes back to exactly these.
 	other := ask(app.CurveAsk{To: quad.Compounding})
 	if own := ask(app.CurveAsk{Tried: asTried(other.Edits), To: quad.CentrePeak}); own.Axes[0].Rates != (quad.Rates{Centre: 140, Peak: 670, Bend: 0.4}) {

@@ -3928,6 +3928,8 @@ export interface components {
             lean: components["schemas"]["LeanView"];
             presets: components["schemas"]["Preset"][];
             profiles: components["schemas"]["GhostView"][];
+            /** Format: int64 */
+            revisions: number;
             symptoms: components["schemas"]["Symptom"][];
             tune?: components["schemas"]["TuneView"];
         };

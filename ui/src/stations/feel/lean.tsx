@@ -14,7 +14,8 @@ export function SpeedAndLean({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tri
   const v = quad.hands.lean
   const is = tried.of(limit)
   const near = v.leans.find((l) => l.lean >= is) ?? v.leans.at(-1)
-  const most = Math.max(5, ...v.leans.map((l) => (l.lean <= 70 ? l.speed : 0)))
+  const drawn = v.leans.filter((l) => l.lean <= 70) // beyond, it is faster than anything here flies
+  const most = Math.max(5, ...drawn.map((l) => l.speed))
   const across = { low: 0, high: 80, marks: [0, 20, 40, 60, 80], words: 'lean, °' }
   const up = { low: 0, high: most * 1.1, marks: marksTo(most * 1.1), words: 'm/s once it flies level' }
   const places = placesIn(box, across, up)
@@ -40,8 +41,8 @@ export function SpeedAndLean({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tri
               <path
                 d={through(
                   places,
-                  v.leans.map((l) => l.lean),
-                  v.leans.map((l) => Math.min(l.speed, most * 1.1)),
+                  drawn.map((l) => l.lean),
+                  drawn.map((l) => l.speed),
                 )}
                 fill="none"
                 stroke="var(--act)"

@@ -91,7 +91,30 @@ export function StickCurves({ quad, tried }: { quad: QuadAt<'feel'>; tried: Trie
         {v.profiles.length > 1 && (
           <Select label="Profile" className="w-44" options={v.profiles.map((p) => ({ value: p.key, words: p.words }))} value={profile} onChoose={setProfile} />
         )}
-        <Select label="Held against" className="w-64" options={v.ghosts.map((g) => ({ value: g.key, words: g.words }))} value={ghost} onChoose={setGhost} />
+        <Select
+          label="Held against"
+          className="w-64"
+          options={[...v.ghosts, ...(v.ghosts.some((g) => g.key === ghost) ? [] : [{ key: ghost, words: ghost }])].map((g) => ({
+            value: g.key,
+            words: g.words,
+          }))}
+          value={ghost}
+          onChoose={setGhost}
+        />
+        {v.revisions > 1 && (
+          <span className="flex items-baseline gap-1 text-[14px]">
+            or revision
+            <TypedFigure
+              label="Held against the revision of this number"
+              className="w-13!"
+              blank="any"
+              value={Number(/^revision (\d+)$/.exec(ghost)?.[1] ?? 0)}
+              least={1}
+              most={v.revisions}
+              onType={(n) => setGhost(n > 0 ? `revision ${Math.round(n)}` : 'before')}
+            />
+          </span>
+        )}
       </div>
       {answer.error && <Wrong message={answer.error.message} tried={tried} />}
       <div className="grid grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-5 phone:grid-cols-1">
