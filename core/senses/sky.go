@@ -81,9 +81,16 @@ func (c Compared) Words() string {
 	case !c.Tells:
 		return "No difference that these counts could show: " + within + "."
 	case c.Lost > 0:
-		return "The video costs " + quad.Number(t.Lost) + " satellites: " + within + "."
+		return "The video costs " + satellites(t.Lost) + ": " + within + "."
 	}
-	return "There are " + quad.Number(-t.Lost) + " more with the video on: " + within + "."
+	return "There are " + quad.Number(-t.Lost) + " more with the video on: " + quad.Number(-t.Most) + " to " + quad.Number(-t.Least) + ", 95 %."
+}
+
+func satellites(n float64) string {
+	if n == 1 {
+		return "1 satellite"
+	}
+	return quad.Number(n) + " satellites"
 }
 
 // RangingError of a satellite receiver, m, one sigma, by default.

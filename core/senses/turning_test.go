@@ -104,7 +104,8 @@ func TestSkyInWords(t *testing.T) {
 		says   string
 	}{
 		{[]float64{12, 8, 12, 8, 12, 8, 12}, "The video costs 4 satellites: "},
-		{[]float64{10, 12, 10, 12, 10, 12, 10}, "There are 2 more with the video on: "},
+		{[]float64{12, 11, 12, 11, 12, 11, 12, 11, 12, 11, 12, 11, 12, 11, 12}, "The video costs 1 satellite: "},
+		{[]float64{10, 12, 10, 12, 10, 12, 10}, "There are 2 more with the video on: 0.5 to 3.5"},
 		{[]float64{10, 9, 12, 11}, "It does not tell yet:"},
 		{[]float64{10, 11, 11, 9, 12, 11, 9, 11, 10}, "No difference that these counts could show:"},
 	} {
