@@ -43,6 +43,7 @@ type FamilyView struct {
 type FeelHolds struct {
 	Curve bool `json:"curve"` // of the throttle
 	Cut   bool `json:"cut"`
+	Even  bool `json:"even"` // thrust evened out by the board
 }
 
 // GhostView is a curve to hold another against.
@@ -117,7 +118,7 @@ func (a *App) Feel(ctx context.Context, id int64) (*FeelView, error) {
 	if build != nil {
 		held = build.Dictionary.WordsAt("sheet.feel.family")
 		at := func(p quad.Path) bool { return len(build.Dictionary.SettingsFor(p)) > 0 }
-		v.Holds = FeelHolds{at("sheet.feel.throttleMiddle"), at("sheet.feel.throttleCut")}
+		v.Holds = FeelHolds{at("sheet.feel.throttleMiddle"), at("sheet.feel.throttleCut"), at("sheet.motors.linear")}
 	}
 	for _, f := range quad.RateFamily("").Enum() {
 		v.Families = append(v.Families, FamilyView{quad.RateFamily(f), build == nil || slices.Contains(held, f)})

@@ -154,7 +154,8 @@ func (a *App) Gains(ctx context.Context, id int64, ask GainsAsk) (*GainsView, er
 // throttled is how much a pack keeps in hand with three quarters of the throttle open.
 func throttled(k *quad.Known, with flight.Looped, axis int) float64 {
 	l := with.Loops[axis]
-	l.Authority = with.Drive.AuthorityAt(k.Sheet.Craft.Layout, k.Parts.Frame, with.Mass, motors.OutputOf(&k.Sheet).Duty(0.75))[axis]
+	out := motors.OutputOf(&k.Sheet)
+	l.Authority = flight.AuthorityAt(out, with.Drive, k.Sheet.Craft.Layout, k.Parts.Frame, with.Mass, out.Duty(0.75))[axis]
 	return shown(l.Margins()).Share
 }
 

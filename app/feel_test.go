@@ -118,6 +118,10 @@ func TestThrottleIsPutWhereTheHandWantsIt(t *testing.T) {
 	if err != nil || straight.Uneven >= v.Uneven || straight.Uneven != v.StraightLeft {
 		t.Errorf("strays by %v, straightened by %v, told %v: %v", v.Uneven, straight.Uneven, v.StraightLeft, err)
 	}
+	evened, err := w.FeelThrottle(t.Context(), id, app.FeelThrottleAsk{Tried: asTried(v.Even)})
+	if err != nil || evened.Uneven >= v.Uneven || evened.Uneven != v.EvenLeft || evened.Fully <= v.Fully || v.Counts != 1 || evened.Counts <= 1 || evened.Packs[0].Stick >= v.Packs[0].Stick || len(evened.Even) != 0 {
+		t.Errorf("strays by %v, evened out by %v, told %v; full stick %v, was %v; a correction counts %v times: %v", v.Uneven, evened.Uneven, v.EvenLeft, evened.Fully, v.Fully, evened.Counts, err)
+	}
 	cut, err := w.FeelThrottle(t.Context(), id, app.FeelThrottleAsk{Tried: tried("sheet.feel.throttleCut", "true")})
 	if err != nil || cut.Dead != 40 || cut.Fully != v.Fully || cut.Points[30].Lifts <= v.Points[30].Lifts {
 		t.Errorf("cut off at 60 %%: %v dead, %v duty at the top, %v", cut.Dead, cut.Fully, err)

@@ -29,12 +29,18 @@ type FeelThrottleView struct {
 	// Uneven is by how much of its height the thrust over the stick strays from a straight line.
 	Uneven float64 `json:"uneven" unit:"%"`
 	// Straight is the curve that strays the least, and Hover the one that hovers where it is wanted, each as edits; none where there is none.
-	Straight     []check.Edit   `json:"straight"`
-	StraightLeft float64        `json:"straightLeft" unit:"%"`
-	Hover        []check.Edit   `json:"hover"`
-	HoverWhy     string         `json:"hoverWhy"` // there is none
-	Packs        []ThrottlePack `json:"packs"`
-	Dead         float64        `json:"dead" unit:"%"` // of the stick, that does nothing more
+	Straight     []check.Edit `json:"straight"`
+	StraightLeft float64      `json:"straightLeft" unit:"%"`
+	// Even has the board even out as much of the thrust as makes it the straightest under the curve as it is; none where it is so.
+	Even     []check.Edit `json:"even"`
+	EvenTo   float64      `json:"evenTo" unit:"%"`
+	EvenLeft float64      `json:"evenLeft" unit:"%"`
+	// Counts is how many times as far a correction moves the motors in a hover as it would without anything evened out.
+	Counts   float64        `json:"counts" unit:"1"`
+	Hover    []check.Edit   `json:"hover"`
+	HoverWhy string         `json:"hoverWhy"` // there is none
+	Packs    []ThrottlePack `json:"packs"`
+	Dead     float64        `json:"dead" unit:"%"` // of the stick, that does nothing more
 	// Idles and Fully are the duties at rest and at full stick.
 	Idles float64 `json:"idles" unit:"%"`
 	Fully float64 `json:"fully" unit:"%"`
@@ -88,8 +94,11 @@ func (a *App) FeelThrottle(ctx context.Context, id int64, ask FeelThrottleAsk) (
 	if f.ThrottleLimit == 0 {
 		return nil, quad.Faultf("not-told", "sheet.feel.throttleLimit", "the throttle limit is not told; 100 %% is none")
 	}
-	v := &FeelThrottleView{Pack: name, Cut: f.ThrottleCut, Straight: []check.Edit{}, Hover: []check.Edit{}, Other: []ThrottlePoint{}, Points: throttlePoints(k.Sheet, d, mass), Packs: throttlePacks(k)}
+	v := &FeelThrottleView{Pack: name, Cut: f.ThrottleCut, Straight: []check.Edit{}, Hover: []check.Edit{}, Even: []check.Edit{}, Other: []ThrottlePoint{}, Points: throttlePoints(k.Sheet, d, mass), Packs: throttlePacks(k)}
 	out := motors.OutputOf(&k.Sheet)
+	if hover, ok := d.Hover(mass); ok {
+		v.Counts = math.Round(100*out.Slope(hover.Duty)) / 100
+	}
 	v.Idles, v.Fully = round1(100*out.Duty(0)), round1(100*out.Duty(1))
 	if f.ThrottleLimit < 100 {
 		other := k.Sheet
@@ -110,6 +119,11 @@ func (a *App) FeelThrottle(ctx context.Context, id int64, ask FeelThrottleAsk) (
 	v.StraightLeft = math.Round(100 * straight.Uneven(thrust))
 	if v.StraightLeft < v.Uneven {
 		v.Straight = curveEdits(straight.Middle, straight.Bend)
+	}
+	to, left := flight.EvenOut(out, curve, d)
+	v.EvenTo, v.EvenLeft = math.Round(100*to), math.Round(100*left)
+	if v.EvenTo != k.Sheet.Motors.Linear && v.EvenLeft < v.Uneven {
+		v.Even = []check.Edit{{Path: "sheet.motors.linear", Value: quad.Number(v.EvenTo)}}
 	}
 	v.hover(d, mass, out, f, ask.HoverAt/100)
 	return v, nil

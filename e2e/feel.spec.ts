@@ -174,6 +174,14 @@ test('the throttle hovers where the hand wants it, and its limit is shown both w
   await expect(ledger(page)).toContainText('The throttle limit is cut off')
   await ledger(page).getByRole('button', { name: 'Compress it instead' }).click()
   await expect(ledger(page)).not.toContainText('The throttle limit is cut off')
+
+  // Evened out by the board, thrust climbs straight: the hover lies lower, and a correction moves the motors farther, which Gains counts.
+  await tab(page, 'Throttle').click()
+  await page.getByRole('button', { name: 'Have the board even it out' }).click()
+  await expect(page.getByText(/Thrust strays by [1-5] % from a straight line over the stick/)).toContainText(/moves the motors 1\.\d\d times as far/)
+  await expect(packs).toContainText(/grey, full[12]\d %26 %/)
+  await take(page)
+  await expect(page.getByRole('slider', { name: 'Thrust evened out by the board, %' })).toHaveAttribute('aria-valuenow', /[4-9]\d/)
 })
 
 test('filters that are too slow for their loop are found, and a lower delay is seen before it is taken', async ({ page }) => {

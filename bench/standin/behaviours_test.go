@@ -90,6 +90,17 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 			b.close("duty at full stick", b.duties(2, still, frame(false, 0, 0, 1, 0))[0], idle+0.6*(1-idle), 1e-9)
 		}
 	},
+	"sheet.motors.linear": func(t *testing.T, p quad.Path) {
+		for _, told := range []string{"40", "100"} {
+			b := written(t, kit(), map[quad.Path]string{p: told, "sheet.feel.throttleLimit": "90"})
+			idle, e := b.sheet.Motors.Idle/100, b.sheet.Motors.Linear/100
+			for _, stick := range []float64{0, 0.2, 0.5, 1} {
+				// Above idle u, of which e u² + (1-e) u is what the stick asks for.
+				u := (b.duties(2, still, frame(false, 0, 0, stick, 0))[0] - idle) / (1 - idle)
+				b.close("asked for at "+strconv.FormatFloat(stick, 'g', -1, 64), e*u*u+(1-e)*u, 0.9*stick, 1e-9)
+			}
+		}
+	},
 	"sheet.feel.rollGains.feedForward": leadBehaviour(0, "rollGains"), "sheet.feel.pitchGains.feedForward": leadBehaviour(1, "pitchGains"), "sheet.feel.yawGains.feedForward": leadBehaviour(2, "yawGains"),
 	"sheet.feel.filters.gyro.kind":           filterBehaviour(`"off"`),
 	"sheet.feel.filters.gyro.cutoff":         filterBehaviour("40"),
@@ -389,7 +400,6 @@ var behaviours = map[quad.Path]func(t *testing.T, p quad.Path){
 	"sheet.senses.compass":        meant("true", func(m meaning) float64 { return flag(m.compass) }, 1),
 	"sheet.senses.compassTurned":  figureBehaviour("compass turned, deg", "270", 270),
 	"sheet.senses.declination":    figureBehaviour("declination, deg", "-2.5", -2.5),
-	"sheet.motors.linear":         figureBehaviour("even, share", "30", 0.3),
 	"sheet.motors.sag":            figureBehaviour("sag, share", "55", 0.55),
 	"sheet.motors.room":           figureBehaviour("room, share", "7", 0.07),
 	"sheet.motors.beeps":          figureBehaviour("loud, share", "65", 0.65),

@@ -63,7 +63,7 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 		Family: quad.CentrePeak, Layout: quad.LayoutX, Rotation: quad.FrontLeftClockwise, Policy: quad.PolicyDrop,
 	}
 	m.control.ArmTilt = r.number("gate.tilt")
-	m.control.Cut = r.word("push.how") == "short"
+	m.control.Cut, m.control.Even = r.word("push.how") == "short", r.number("out.lift")/100
 	for i, ahead := range r.parts("hold.ahead") {
 		m.control.Gains[i].FeedForward = ahead / 1e6
 	}
@@ -71,7 +71,7 @@ func marramMeaning(r raws, after func(string) bool) meaning {
 	m.control.Curve = feel.ThrottleCurve{Middle: r.number("push.mid") / 100, Bend: r.number("push.bend") / 100}
 	m.figures = map[string]float64{
 		"arms again, s": r.number("gate.pause") / 10, "settles for, s": r.number("quiet.time") / 10, "believes after, s": r.number("quiet.back") / 10,
-		"even, share": r.number("out.lift") / 100, "sag, share": r.number("out.sag") / 100, "room, share": r.number("out.stretch") / 100,
+		"sag, share": r.number("out.sag") / 100, "room, share": r.number("out.stretch") / 100,
 		"loud, share": r.number("esc.beep") / 100, "spare, share": r.number("loop.spare") / 100, "once in": r.number("loop.share"),
 	}
 	m.words, m.windows = map[string]string{"writes to": r.word("note.log"), "keeps unfiltered": r.word("note.keep.raw")}, map[string]quad.Range{}

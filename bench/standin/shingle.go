@@ -49,7 +49,7 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		frame: digital(r.number("MotorKbit"), r.bit("MotorFlags", 0)),
 	}
 	m.figures = map[string]float64{
-		"even, share": r.number("MotorCurveBend"), "up to, share": r.number("MotorCurveMost"), "from, share": r.number("MotorCurveLeast"), "late, share": r.number("MotorCurveLag"),
+		"up to, share": r.number("MotorCurveMost"), "from, share": r.number("MotorCurveLeast"), "late, share": r.number("MotorCurveLag"),
 		"bus, kbit/s": r.number("CanBitrate"), "bus, own number": r.number("CanNode"), "bus, first": r.number("CanEsc"), "bus, how many": r.number("CanMotors"), "bus, silent ms": r.number("CanTimeout"),
 		"goes on": r.number("LossOptions"), "compass turned, deg": r.number("CompassTurned"),
 	}
@@ -84,7 +84,7 @@ func shingleMeaning(r raws, after func(string) bool) meaning {
 		Notch:     quad.Notch{On: onOff(r.word("FilterNotchOn") == "1"), Centre: r.number("FilterNotchHertz"), Width: r.number("FilterNotchWidth")},
 		Following: quad.RotorNotches{On: onOff(r.word("FilterTurningOn") == "1"), Tones: int(r.number("FilterTurningTones")), Least: r.number("FilterTurningLeast")},
 	}
-	m.control.ByStick = r.word("ArmGesture") == "1"
+	m.control.ByStick, m.control.Even = r.word("ArmGesture") == "1", r.number("MotorCurveBend")
 	if r.word("ArmChecks") == "0" { // it arms at any throttle and at any lean
 		m.control.IdleBelow, m.control.ArmTilt = 3000, 180
 	}

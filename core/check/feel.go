@@ -6,6 +6,7 @@ import (
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
 	"vividperch/core/flight"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 )
 
@@ -13,7 +14,7 @@ var feelRules = []Rule{
 	{
 		ID:      "feel.throttle-limit",
 		Station: Feel,
-		Reads:   reads(append(profilesOf("throttleLimit"), "sheet.feel.throttleLimit", "readings.airframe.weight")...),
+		Reads:   reads(append(profilesOf("throttleLimit"), "sheet.feel.throttleLimit", "sheet.motors.idle", "sheet.motors.linear", "readings.airframe.weight")...),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			weight, ok := r.weighed(k)
@@ -26,18 +27,20 @@ var feelRules = []Rule{
 			for _, name := range quad.SortedKeys(k.Parts.Packs) {
 				pack := k.Parts.Packs[name]
 				mass := airframe.MassWith(k.Parts, pack, weight)
-				limit := 0.0
+				output := motors.OutputOf(&k.Sheet)
 				at := func(cell float64) float64 {
 					d, err := airframe.NewDrive(k.Parts, pack, cell*float64(pack.Cells), airframe.Density)
 					if err != nil || mass <= 0 {
 						return math.Inf(1) // what it lacks another rule says
 					}
-					return d.Lifts(limit/100, mass)
+					return d.Lifts(output.Duty(1), mass)
 				}
 				for i, hands := range feel.Profiles(&k.Sheet) {
-					if limit = hands.ThrottleLimit; i > 0 && limit == 0 {
+					limit := hands.ThrottleLimit
+					if i > 0 && limit == 0 {
 						continue // nobody told it, which another rule asks for
 					}
+					output.Limit = limit / 100
 					ratio := at(airframe.RestCell)
 					if ratio >= feel.LeastLimitedRatio {
 						continue
@@ -150,7 +153,7 @@ var feelRules = []Rule{
 	{
 		ID:      "feel.gains-fit",
 		Station: Feel,
-		Reads:   reads("sheet.feel.rollGains.proportional", "sheet.feel.pitchGains.proportional", "sheet.feel.yawGains.proportional", "sheet.feel.levelStrength", "sheet.sticks.selfLevel.channel", "readings.airframe.weight", "sheet.craft.layout", "parts.frame.armFront", "parts.frame.armSide", "parts.motor.timeConstant", "sheet.feel.filters", "sheet.motors.loopRate", "sheet.firmware.line"),
+		Reads:   reads("sheet.feel.rollGains.proportional", "sheet.feel.pitchGains.proportional", "sheet.feel.yawGains.proportional", "sheet.feel.levelStrength", "sheet.sticks.selfLevel.channel", "readings.airframe.weight", "sheet.craft.layout", "parts.frame.armFront", "parts.frame.armSide", "parts.motor.timeConstant", "sheet.feel.filters", "sheet.motors.loopRate", "sheet.motors.idle", "sheet.motors.linear", "sheet.firmware.line"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			weight, _, ok := r.weighedAndFed(k)
@@ -158,7 +161,7 @@ var feelRules = []Rule{
 				return r
 			}
 			low, _ := airframe.FedByEach(k.Parts, airframe.LowCell)
-			soft, pack := weakest(k, weight, low)
+			soft, pack := weakest(k, motors.OutputOf(&k.Sheet), weight, low)
 			s := k.Sheet.Feel
 			level := feel.LevelOf(&k.Sheet)
 			set := flight.SettingsOf(k.Sheet)
@@ -188,10 +191,10 @@ var feelRules = []Rule{
 	},
 }
 
-// weakest authority about each axis (rad/s² for a whole step of duty) over some packs, and with which; nothing where none of them lets it hover, which another rule says.
-func weakest(k quad.Known, weight float64, list []airframe.Fed) (out [3]float64, pack string) {
+// weakest authority about each axis (rad/s² for a whole step of what an output is commanded) over some packs, and with which; nothing where none of them lets it hover, which another rule says.
+func weakest(k quad.Known, output motors.Output, weight float64, list []airframe.Fed) (out [3]float64, pack string) {
 	for _, f := range list {
-		about, ok := f.Drive.Authority(k.Sheet.Craft.Layout, k.Parts.Frame, airframe.MassWith(k.Parts, f.Pack, weight))
+		about, ok := flight.Authority(output, f.Drive, k.Sheet.Craft.Layout, k.Parts.Frame, airframe.MassWith(k.Parts, f.Pack, weight))
 		if ok && (pack == "" || about[0] < out[0]) { // what makes it weaker about one axis makes it weaker about all
 			out, pack = about, f.Name
 		}

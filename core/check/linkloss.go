@@ -190,7 +190,7 @@ var linkLossRules = []Rule{
 	{
 		ID:      "link-loss.land-throttle",
 		Station: LinkLoss,
-		Reads:   reads("sheet.loss.policy", "sheet.loss.landThrottle", "sheet.motors.idle", "sheet.feel.throttleLimit", "sheet.feel.throttleCut", "readings.airframe.weight", "parts.frame.dragArea"),
+		Reads:   reads("sheet.loss.policy", "sheet.loss.landThrottle", "sheet.motors.idle", "sheet.motors.linear", "sheet.feel.throttleLimit", "sheet.feel.throttleCut", "readings.airframe.weight", "parts.frame.dragArea"),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			if !k.Sheet.Loss.Policy.Descends() {

@@ -31,7 +31,7 @@ var all = sync.OnceValue(func() []Rule {
 	return out
 })
 
-// heldAsTold are figures that no rule judges yet, and that a board must hold as its sheet tells them all the same.
+// heldAsTold are figures that no rule of their station judges, and that a board must hold as its sheet tells them all the same.
 var heldAsTold = map[Station][]quad.Path{
 	Sticks: {"sheet.sticks.armPause", "sheet.sticks.armFix"},
 	Motors: {

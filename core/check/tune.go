@@ -8,13 +8,14 @@ import (
 	"vividperch/core/feel"
 	"vividperch/core/flight"
 	"vividperch/core/link"
+	"vividperch/core/motors"
 	"vividperch/core/quad"
 	"vividperch/core/senses"
 )
 
 // loopReads is what the rate loops of a quad depend on.
 func loopReads(more ...quad.Path) []quad.Path {
-	return reads(append(more, "sheet.feel.rollGains", "sheet.feel.pitchGains", "sheet.feel.yawGains", "sheet.feel.filters", "sheet.motors.loopRate", "sheet.motors.protocol", "sheet.motors.twoWay",
+	return reads(append(more, "sheet.feel.rollGains", "sheet.feel.pitchGains", "sheet.feel.yawGains", "sheet.feel.filters", "sheet.motors.loopRate", "sheet.motors.protocol", "sheet.motors.twoWay", "sheet.motors.idle", "sheet.motors.linear",
 		"sheet.firmware.line", "sheet.craft.layout", "parts.frame.armFront", "parts.frame.armSide", "parts.motor.timeConstant", "readings.airframe.weight")...)
 }
 
@@ -52,7 +53,7 @@ var tuneRules = []Rule{
 	{
 		ID:      "feel.filters",
 		Station: Feel,
-		Reads:   loopReads("sheet.motors.idle"),
+		Reads:   loopReads(),
 		Judge: func(k quad.Known) Result {
 			var r Result
 			weight, _, ok := r.weighedAndFed(k)
@@ -77,7 +78,7 @@ var tuneRules = []Rule{
 				return r
 			}
 			low, _ := airframe.FedByEach(k.Parts, airframe.LowCell)
-			about, pack := weakest(k, weight, low)
+			about, pack := weakest(k, motors.Output{}, weight, low) // all of what they give, however it is commanded
 			if pack == "" {
 				return r
 			}

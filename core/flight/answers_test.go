@@ -49,6 +49,10 @@ func TestMarginsAgainstFlights(t *testing.T) {
 			in.Settings.LoopRate = 1000
 			in.Settings.Filters.Gyro = quad.LowPass{Kind: quad.LowPassSecond, Cutoff: 90}
 		}},
+		{"thrust evened out, slow filters", func(in *Input) {
+			in.Settings.Even = 0.7
+			in.Settings.Filters.Gyro, in.Settings.Filters.Change = quad.LowPass{Kind: quad.LowPassSecond, Cutoff: 60}, quad.LowPass{Cutoff: 40}
+		}},
 		{"by digital throttle", func(in *Input) { in.Settings.Protocol = quad.ProtocolDigital }},
 	}
 	for _, c := range tests {

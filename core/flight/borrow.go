@@ -94,7 +94,7 @@ func strength(k quad.Known, whole bool) (about [3]float64, d airframe.Drive, mas
 	if mass = airframe.Mass(k.Parts, pack, weight); mass <= 0 {
 		return about, d, 0, false
 	}
-	about, ok = d.Authority(k.Sheet.Craft.Layout, k.Parts.Frame, mass)
+	about, ok = Authority(motors.OutputOf(&k.Sheet), d, k.Sheet.Craft.Layout, k.Parts.Frame, mass)
 	return about, d, mass, ok
 }
 

@@ -284,13 +284,13 @@ func Regained(before, after Input) (*Regain, error) {
 	return out, err
 }
 
-// authority about roll at hover: rotation's change per duty, rad/s².
+// authority about roll at hover: rotation's change per command, rad/s².
 func authority(in Input) (float64, error) {
 	s, err := New(in)
 	if err != nil {
 		return 0, err
 	}
-	about, ok := s.drive.Authority(in.Actual.Layout, in.Parts.Frame, in.Mass)
+	about, ok := Authority(in.Settings.output(), s.drive, in.Actual.Layout, in.Parts.Frame, in.Mass)
 	if !ok {
 		return 0, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
 	}

@@ -267,7 +267,7 @@ func (c *controller) drive(cmd *command, of *Stepper, duty *[4]float64) {
 		c.bothWays(cmd, &out, duty)
 		return
 	}
-	c.mixed(c.s.output().Duty(cmd.throttle), 1, cmd.firm, &out, duty)
+	c.mixed(c.s.output().Command(cmd.throttle), 1, cmd.firm, &out, duty)
 }
 
 // lead adds what the change of the wanted rotation asks for, low-passed as the change of the rotation is.
@@ -291,12 +291,12 @@ func (c *controller) bothWays(cmd *command, out *[3]float64, duty *[4]float64) {
 			c.way = -1
 		}
 	}
-	c.mixed(c.s.output().Duty(max(0, throttle*c.way)), c.way, cmd.firm, out, duty)
+	c.mixed(c.s.output().Command(max(0, throttle*c.way)), c.way, cmd.firm, out, duty)
 }
 
-// mixed spreads a collective duty and a command about each axis over the outputs, all of them turning one way. Where the command needs
+// mixed spreads a collective command and one about each axis over the outputs, all of them turning one way, and evens out each. Where the command needs
 // more than there is above, it is lowered, so that all of it is given. Where it needs more than there is below, that is given only with
-// authority at idle (firm), by raising the duty, which lifts; without, what is at idle stays there.
+// authority at idle (firm), by raising the collective, which lifts; without, what is at idle stays there.
 func (c *controller) mixed(base, way float64, firm bool, out *[3]float64, duty *[4]float64) {
 	// More duty backward pushes down more: seen from above the signs of roll, pitch and yaw all turn over.
 	roll, pitch, yaw := way*out[0], way*out[1], way*out[2]
@@ -332,6 +332,9 @@ func (c *controller) mixed(base, way float64, firm bool, out *[3]float64, duty *
 			x = idle
 		} else if x > 1 {
 			x = 1
+		}
+		if c.s.Even > 0 {
+			x = c.s.output().Evened(x)
 		}
 		duty[i] = way * x
 	}

@@ -37,7 +37,13 @@ var aspects = []struct {
 		}
 		return []any{s.Family, s.Rates, s.Others}
 	}},
-	{"the throttle", func(_ Input, s Settings) any { return []any{s.Idle, s.Limit, s.Cut, s.Curve, s.Protocol} }},
+	{"the throttle", func(_ Input, s Settings) any {
+		out := []any{s.Idle, s.Limit, s.Cut, s.Curve, s.Protocol}
+		if s.Even != 0 {
+			out = append(out, s.Even)
+		}
+		return out
+	}},
 	{"the filters", func(in Input, s Settings) any {
 		return []any{s.LoopRate, s.Filters, s.GyroCutoff, s.ChangeCutoff, s.Follows, in.Noise}
 	}},

@@ -106,6 +106,8 @@ type Settings struct {
 	ChangeCutoff float64      `json:"changeCutoff"`
 	Follows      bool         `json:"follows"` // the speed controllers tell it how fast they turn
 	Cut          bool         `json:"cut"`     // the throttle limit stops the stick short
+	// Even is how much of a thrust that climbs with the square of the duty each motor has evened out, 0..1.
+	Even float64 `json:"even,omitempty"`
 }
 
 // loopRate of the controller, Hz. The model runs it no more often than it steps itself.
@@ -118,7 +120,7 @@ func (s Settings) loopRate() float64 {
 
 // output that a throttle comes to.
 func (s *Settings) output() motors.Output {
-	return motors.Output{Idle: s.Idle, Limit: s.Limit, Cut: s.Cut}
+	return motors.Output{Idle: s.Idle, Limit: s.Limit, Cut: s.Cut, Even: s.Even}
 }
 
 // Profile of the hands that counts while a channel is inside its range, as long as the radio is there.
@@ -156,7 +158,7 @@ func SettingsOf(s quad.Sheet) Settings {
 	if line, ok := firmware.FindLine(s.Firmware.Line); ok {
 		out.GyroCutoff, out.ChangeCutoff = line.Control.Gyro, line.Control.Derivative
 	}
-	out.Filters, out.Follows, out.Cut = s.Feel.Filters, s.Motors.TwoWay, s.Feel.ThrottleCut
+	out.Filters, out.Follows, out.Cut, out.Even = s.Feel.Filters, s.Motors.TwoWay, s.Feel.ThrottleCut, s.Motors.Linear/100
 	out.ByStick, out.Reverses = s.Sticks.ArmByStick, s.Motors.Reversible
 	out.Nav = Navigation{
 		Hold: s.Sticks.Hold, ComeHome: s.Sticks.ComeHome, Way: s.Loss.Way, WayHeight: s.Loss.WayHeight, Speed: s.Loss.HomeSpeed,
@@ -361,7 +363,7 @@ func (in Input) figures() []figure {
 		{in.Parts.Motor.Mass, 1e4, "parts.motor.mass", "the motors' mass"}, {in.Pack.Capacity, 1e6, "parts.packs", "the pack's capacity"},
 		{a.Centre.Ahead, 1e3, "readings.airframe.balance", "where it balances"}, {a.Centre.Right, 1e3, "readings.airframe.balance", "where it balances"},
 		{in.Parts.Motor.TimeConst, 1e3, "parts.motor.timeConstant", "the motors' time constant"}, {in.Parts.Propeller.Reversed, 1, "parts.propeller.reversed", "the share of thrust turned backwards"},
-		{set.Idle, 1, "sheet.motors.idle", "idle"}, {set.Limit, 1, "sheet.feel.throttleLimit", "the throttle limit"}, {set.AngleLimit, 90, "sheet.feel.angleLimit", "the angle limit"},
+		{set.Idle, 1, "sheet.motors.idle", "idle"}, {set.Limit, 1, "sheet.feel.throttleLimit", "the throttle limit"}, {set.Even, 1, "sheet.motors.linear", "what is evened out of the thrust"}, {set.AngleLimit, 90, "sheet.feel.angleLimit", "the angle limit"},
 		{set.Pull, 100, "sheet.feel.levelStrength", "the strength of self-level"}, {set.LoopRate, 1e5, "sheet.motors.loopRate", "the loop rate"},
 		{set.Guard, 600, "sheet.loss.guard", "the failsafe delay"}, {set.LandPush, 1, "sheet.loss.landThrottle", "the throttle while landing"},
 		{set.Curve.Middle, 1, "sheet.feel.throttleMiddle", "the throttle's middle"}, {set.Curve.Bend, 1, "sheet.feel.throttleBend", "the throttle's bend"},

@@ -80,8 +80,27 @@ func LoopsOfSheet(k *quad.Known, d airframe.Drive, mass float64) ([3]feel.Loop, 
 	return loops(&s, k.Sheet.Craft.Layout, k.Parts, d, mass, Rate)
 }
 
+// Authority about roll, pitch and yaw at hover with a mass in kg, rad/s² for a whole step of what the controller commands: the drive's for a whole step of duty, by how much the duty moves
+// for the command. ok is false when it does not hover.
+func Authority(out motors.Output, d airframe.Drive, layout quad.Layout, f quad.Frame, mass float64) (about [3]float64, ok bool) {
+	p, ok := d.Hover(mass)
+	if !ok {
+		return about, false
+	}
+	return AuthorityAt(out, d, layout, f, mass, p.Duty), true
+}
+
+// AuthorityAt is the same at another duty, a share.
+func AuthorityAt(out motors.Output, d airframe.Drive, layout quad.Layout, f quad.Frame, mass, duty float64) [3]float64 {
+	about := d.AuthorityAt(layout, f, mass, duty)
+	for i := range about {
+		about[i] *= out.Slope(duty)
+	}
+	return about
+}
+
 func loops(s *Settings, layout quad.Layout, p quad.Parts, d airframe.Drive, mass float64, steps int) (out [3]feel.Loop, ok bool) {
-	about, ok := d.Authority(layout, p.Frame, mass)
+	about, ok := Authority(s.output(), d, layout, p.Frame, mass)
 	if !ok {
 		return out, false
 	}

@@ -185,14 +185,15 @@ func (in *Input) frame(roll, throttle float64) Sticks {
 // as on a worn pack, it is given slowly, as on the way up there.
 func (s *Stepper) settle(throttle float64) {
 	before := s.now
-	duty := s.control.s.output().Duty(throttle)
+	output := s.control.s.output()
+	command := output.Command(throttle)
 	settle := func(seconds int, share func(at float64) float64) {
 		for i := range seconds * Rate {
 			s.now = before
 			var each [4]float64
 			for o := range each {
 				m, held := &s.control.mix[o], &s.control.integral
-				each[o] = (duty + m[0]*held[0] + m[1]*held[1] + m[2]*held[2]) * share(float64(i)/Rate)
+				each[o] = output.Evened(command+m[0]*held[0]+m[1]*held[1]+m[2]*held[2]) * share(float64(i)/Rate)
 			}
 			s.spin(&each)
 		}

@@ -38,7 +38,7 @@ func StartingGains(k quad.Known, usual [3]quad.Gains, reference [3]float64) (*St
 	out := &Starting{Held: 1}
 	var most [3]float64
 	for _, f := range list {
-		about, ok := f.Drive.Authority(in.Actual.Layout, k.Parts.Frame, in.With(f.Pack, airframe.FullCell).Mass)
+		about, ok := Authority(in.Settings.output(), f.Drive, in.Actual.Layout, k.Parts.Frame, in.With(f.Pack, airframe.FullCell).Mass)
 		for i := range most {
 			if ok {
 				most[i] = max(most[i], about[i])

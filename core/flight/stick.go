@@ -1,6 +1,8 @@
 package flight
 
 import (
+	"math"
+
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
 	"vividperch/core/motors"
@@ -22,6 +24,19 @@ func DutyOf(s *quad.Sheet, stick float64) float64 {
 		stick = feel.CurveOf(s.Feel).At(stick)
 	}
 	return motors.OutputOf(s).Duty(stick)
+}
+
+// EvenOut is how much of its thrust (a share, in twentieths) a board has to even out for thrust over the throttle stick to stray the least from a straight line, and by how much it then still
+// does, as [feel.ThrottleCurve.Uneven] has it; of two that stray as little the lower share.
+func EvenOut(out motors.Output, curve feel.ThrottleCurve, d airframe.Drive) (share, left float64) {
+	left = math.Inf(1)
+	for i := range 21 {
+		out.Even = float64(i) / 20
+		if u := curve.Uneven(func(throttle float64) float64 { return d.At(out.Duty(throttle)).Thrust }); u < left-1e-4 {
+			share, left = out.Even, u
+		}
+	}
+	return share, left
 }
 
 // HoverMeasured is the drive, the mass (kg) and the duty (a share) of a hover that was measured in flight: fed with the voltage that it had under that load. ok is false where

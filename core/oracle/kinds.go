@@ -88,6 +88,7 @@ var sorts = []struct {
 		w.landsSoftly()
 		return nil
 	}},
+	{"evened out", func(w *world) error { w.k.Sheet.Motors.Linear = 65; w.landsSoftly(); return nil }},
 	{"landing", func(w *world) error { w.k.Sheet.Loss.Policy = quad.PolicyLand; w.landsSoftly(); return nil }},
 	{"reversible", func(w *world) error {
 		w.k.Sheet.Motors.Reversible, w.k.Parts.Propeller.Reversed = true, 0.95

@@ -3865,6 +3865,7 @@ export interface components {
         FeelHolds: {
             curve: boolean;
             cut: boolean;
+            even: boolean;
         };
         FeelSheet: {
             /** Format: double */
@@ -3900,9 +3901,16 @@ export interface components {
             tried: components["schemas"]["SetValue"][];
         };
         FeelThrottleView: {
+            /** Format: double */
+            counts: number;
             cut: boolean;
             /** Format: double */
             dead: number;
+            even: components["schemas"]["CheckEdit"][];
+            /** Format: double */
+            evenLeft: number;
+            /** Format: double */
+            evenTo: number;
             /** Format: double */
             fully: number;
             hover: components["schemas"]["CheckEdit"][];

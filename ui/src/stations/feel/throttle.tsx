@@ -17,6 +17,7 @@ const at = {
   bend: 'sheet.feel.throttleBend' as Path,
   limit: 'sheet.feel.throttleLimit' as Path,
   cut: 'sheet.feel.throttleCut' as Path,
+  even: 'sheet.motors.linear' as Path,
 }
 
 /** The throttle from stick to thrust: its curve, its limit both ways side by side, and the hover where the hand wants it. */
@@ -60,6 +61,13 @@ export function ThrottleStick({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tr
             <span>Limit</span>
             <Slider label="Throttle limit, %" value={tried.of(at.limit)} min={20} max={100} onMove={set(at.limit)} />
             <b className="tabular-nums">{tried.of(at.limit)} %</b>
+            {holds.even && (
+              <>
+                <span>Evened out</span>
+                <Slider label="Thrust evened out by the board, %" value={tried.of(at.even)} min={0} max={100} onMove={set(at.even)} />
+                <b className="tabular-nums">{tried.of(at.even)} %</b>
+              </>
+            )}
           </div>
           <div className={ways}>
             <Segments
@@ -89,10 +97,16 @@ export function ThrottleStick({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tr
             <Button small disabled={v.straight.length === 0 || !holds.curve} onClick={() => tried.put(asChanges(v.straight))}>
               Straighten the thrust
             </Button>
+            {holds.even && (
+              <Button small disabled={v.even.length === 0} onClick={() => tried.put(asChanges(v.even))}>
+                Have the board even it out
+              </Button>
+            )}
           </div>
-          <p className="text-soft">
+          <p className="mt-1.5 text-soft">
             {v.hoverWhy ||
-              `Thrust strays by ${v.uneven} % from a straight line over the stick${v.straight.length > 0 ? `; straightened, by ${v.straightLeft} %` : ', and no curve does better'}.`}
+              `Thrust strays by ${v.uneven} % from a straight line over the stick${v.straight.length > 0 ? `; straightened, by ${v.straightLeft} %` : ', and no curve does better'}${holds.even && v.even.length > 0 ? `; evened out by ${v.evenTo} %, by ${v.evenLeft} %` : ''}.`}
+            {v.counts !== 1 && ` In a hover a correction moves the motors ${v.counts.toFixed(2)} times as far: what that leaves in hand is at Gains.`}
           </p>
         </section>
       </div>
