@@ -77,23 +77,16 @@ type LeanOfPack struct {
 
 // TuneView is a tune in flight by the board itself, as an act with its conditions.
 type TuneView struct {
-	Steps      []string        `json:"steps"`
-	Settings   []string        `json:"settings"`
-	Minutes    float64         `json:"minutes" unit:"min"` // about each axis
-	Conditions []TuneCondition `json:"conditions"`
-	Ready      bool            `json:"ready"`
+	Steps      []string               `json:"steps"`
+	Settings   []string               `json:"settings"`
+	Minutes    float64                `json:"minutes" unit:"min"` // about each axis
+	Conditions []flight.TuneCondition `json:"conditions"`
+	Ready      bool                   `json:"ready"`
 	// Saved says that nothing is unsaved, so that the newest revision holds the gains that it flies now.
 	Saved    bool `json:"saved"`
 	Revision int  `json:"revision"`
 	// Found are the gains that the board held when it was last read, where they are others than the settings'.
 	Found []TuneFound `json:"found"`
-}
-
-// TuneCondition is one thing that must be so before a tune in flight.
-type TuneCondition struct {
-	Words string `json:"words"`
-	Is    string `json:"is"`
-	Met   bool   `json:"met"`
 }
 
 // TuneFound is one gain that the board found.
@@ -196,45 +189,16 @@ func leanOf(k quad.Known) LeanView {
 	return v
 }
 
-// calmMost is the wind in which a board may look for its gains, m/s: gusts look like its own rocking.
-const calmMost = 3.0
-
 // tuneOf a quad whose board finds gains in flight.
 func tuneOf(o *opened, b *firmware.Build, revision int) *TuneView {
 	k := o.known
 	v := &TuneView{Steps: b.Line.Tunes.Steps, Settings: b.Line.Tunes.Settings, Minutes: b.Line.Tunes.Minutes, Found: []TuneFound{}, Saved: len(o.file.Edits) == 0, Revision: revision}
-	add := func(words, is string, met bool) { v.Conditions = append(v.Conditions, TuneCondition{words, is, met}) }
-	r := k.Readings.FirstFlight.Rehearsal
-	flies := r != nil && r.Value.Outcome == string(flight.Landed)
-	is := "not rehearsed yet"
-	if r != nil {
-		is = r.Value.Sentence
-	}
-	add("It flies already: a tune makes good gains better, and crashes with bad ones", is, flies)
-	w := k.Readings.FirstFlight.Wind
-	is = "not measured today"
-	if w != nil {
-		is = quad.Quantity(w.Value, "m/s")
-	}
-	add("The air is calm, up to "+quad.Quantity(calmMost, "m/s"), is, w != nil && w.Value <= calmMost)
-	clear, is := k.Readings.FirstFlight.Clear, "not looked at"
-	if clear != nil {
-		is = quad.Quantity(clear.Value, "m") + " around"
-	}
-	add("There is room: 30 m around, nobody below", is, clear != nil && clear.Value >= 30)
-	longest, which := airframe.LongestHover(k.Parts, weightOf(k), k.Sheet.Watch.LandPerCell)
-	needs := 3*v.Minutes + 2
-	is = "no pack is known to last"
-	if which != "" {
-		is = which + " hovers for " + quad.Quantity(round1(longest/60), "min")
-	}
-	add("A pack lasts for "+quad.Quantity(needs, "min")+", three axes and the way down; else one axis a pack", is, longest/60 >= needs)
-	is = "changes are not saved"
+	is := "changes are not saved"
 	if v.Saved {
 		is = "revision " + quad.Number(float64(revision))
 	}
-	add("The gains that fly now are kept as a revision, to go back to", is, v.Saved)
-	v.Ready = !slices.ContainsFunc(v.Conditions, func(c TuneCondition) bool { return !c.Met })
+	v.Conditions = append(flight.TuneConditions(k, v.Minutes), flight.TuneCondition{Words: "The gains that fly now are kept as a revision, to go back to", Is: is, Met: v.Saved})
+	v.Ready = !slices.ContainsFunc(v.Conditions, func(c flight.TuneCondition) bool { return !c.Met })
 	if k.Board.Read() {
 		v.found(k, b.Dictionary)
 	}
