@@ -41,9 +41,12 @@ type (
 		Seen string  `json:"seen" maxLength:"40" doc:"What the pilot saw of the quad."`
 		Why  string  `json:"why" maxLength:"300"`
 	}
+	AtPlace struct {
+		Path string `query:"path" minLength:"1" maxLength:"200" required:"true"`
+	}
 	historyQuery struct {
 		OnQuad
-		Path string `query:"path" maxLength:"200"`
+		AtPlace
 	}
 	acceptBody struct {
 		Rule    string `json:"rule" maxLength:"80"`
@@ -84,6 +87,9 @@ func lineOperations(h huma.API, a *app.App) {
 	})
 	post(h, "withdraw", "/api/quads/{id}/withdraw", "Withdraw a reading, a signature or what happened, with a reason", func(ctx context.Context, in *quadWith[withdrawBody]) (*out[*app.QuadView], error) {
 		return answer(a.Withdraw(ctx, in.ID, in.Body.Kind, in.Body.Name, in.Body.Seen, in.Body.Why))
+	})
+	get(h, "slots", "/api/slots", "What is filled in to type a value at one place", func(ctx context.Context, in *AtPlace) (*out[[]quad.Slot], error) {
+		return answer(a.Slots(ctx, quad.Path(in.Path)))
 	})
 	get(h, "history", "/api/quads/{id}/history", "What was measured at one place, newest first", func(ctx context.Context, in *historyQuery) (*out[*app.HistoryPage], error) {
 		return answer(a.History(ctx, in.ID, quad.Path(in.Path)))

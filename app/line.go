@@ -106,12 +106,11 @@ type OldView struct {
 	Entry
 }
 
-// MeantView is one leaf of what is meant that a station relies on.
+// MeantView is one leaf of what is meant that a station relies on. How it is typed, [App.Slots] tells.
 type MeantView struct {
-	Path  quad.Path   `json:"path"`
-	Label string      `json:"label"`
-	Words string      `json:"words"`
-	Slots []quad.Slot `json:"slots"`
+	Path  quad.Path `json:"-"` // its key among the leaves
+	Label string    `json:"label"`
+	Words string    `json:"words"`
 	// Falls names the stations that are proven now and would have to be proven again after a change here.
 	Falls []string `json:"falls"`
 }
@@ -304,7 +303,7 @@ func meantViews(parts quad.Parts, leaves []quad.Leaf, st []proof.Standing) []Mea
 			words += " (" + estimate + ")"
 		}
 		if list, err := quad.Slots(l.Path); err == nil && len(list) > 0 {
-			out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: words, Slots: list, Falls: provenAmong(proof.Falls(l.Path), st)})
+			out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: words, Falls: provenAmong(proof.Falls(l.Path), st)})
 		}
 	}
 	return out

@@ -24,11 +24,10 @@ type ProfileView struct {
 
 // ProfileFigure is one figure of a profile; the same place in the list is the same figure in every profile.
 type ProfileFigure struct {
-	Path    quad.Path   `json:"path"`
-	Label   string      `json:"label"`
-	Words   string      `json:"words"`
-	Differs bool        `json:"differs"` // from the first
-	Slots   []quad.Slot `json:"slots"`
+	Path    quad.Path `json:"path"`
+	Label   string    `json:"label"`
+	Words   string    `json:"words"`
+	Differs bool      `json:"differs"` // from the first
 }
 
 // curveSteps from the centre of a stick to its end.
@@ -78,12 +77,11 @@ func profileFigures(first, hands feel.Hands) []ProfileFigure {
 	}
 	out := []ProfileFigure{}
 	for _, l := range quad.Leaves(hands.Profile, hands.At) {
-		slots, err := quad.Slots(l.Path)
-		if err != nil || l.Path == hands.At+".name" {
+		if l.Path == hands.At+".name" {
 			continue
 		}
 		l.Untold = l.Untold || bare[l.Path]
-		out = append(out, ProfileFigure{Path: l.Path, Label: l.Label, Words: l.Words(), Differs: differs[l.Path] && !l.Untold, Slots: slots})
+		out = append(out, ProfileFigure{Path: l.Path, Label: l.Label, Words: l.Words(), Differs: differs[l.Path] && !l.Untold})
 	}
 	return out
 }

@@ -60,7 +60,6 @@ func (v *QuadView) in(s quad.Shows) {
 	}
 	for path, leaf := range v.Leaves {
 		say(&leaf.Words)
-		leaf.Slots = slotsIn(s, leaf.Slots)
 		v.Leaves[path] = leaf
 	}
 }
@@ -72,6 +71,19 @@ func slotsIn(s quad.Shows, list []quad.Slot) []quad.Slot {
 		out[i] = slot.In(s)
 	}
 	return out
+}
+
+// Slots of what is typed at a path, in the units that the pilot wants.
+func (a *App) Slots(ctx context.Context, p quad.Path) ([]quad.Slot, error) {
+	list, err := quad.Slots(p)
+	if err != nil {
+		return nil, err
+	}
+	wants, _, err := a.wants(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return slotsIn(wants.Shows, list), nil
 }
 
 // SetShows changes the units that the pilot wants figures shown in; version is the one he saw.

@@ -33,8 +33,14 @@ func TestUnitsAsThePilotWantsUnraced(t *testing.T) {
 		t.Errorf("it weighs %s, wanted %s", was, is)
 	}
 	leaf := v.Leaves["parts.propeller.diameter"]
-	if leaf.Words != "5 in" || leaf.Slots[0].Unit != "in" || leaf.Slots[0].Allowed == nil || leaf.Slots[0].Allowed.Most != 39.4 {
-		t.Errorf("the propeller is %+v", leaf)
+	slots, err := w.Slots(t.Context(), "parts.propeller.diameter")
+	if err != nil || leaf.Words != "5 in" || len(slots) != 1 || slots[0].Unit != "in" || slots[0].Allowed == nil || slots[0].Allowed.Most != 39.4 {
+		t.Errorf("the propeller is %+v, typed in %+v: %v", leaf, slots, err)
+	}
+	for _, nowhere := range []quad.Path{"sheet.nowhere", "parts.packs"} {
+		if slots, err := w.Slots(t.Context(), nowhere); err == nil && len(slots) > 0 {
+			t.Errorf("at %q it types %+v", nowhere, slots)
+		}
 	}
 	for _, p := range v.Line {
 		for _, f := range p.Findings {

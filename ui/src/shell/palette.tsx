@@ -85,9 +85,9 @@ function useSettings(id: number): Command[] {
   const go = useNavigate()
   const quad = useQuad(id).data
   if (!quad) return []
-  return Object.values(quad.leaves).flatMap((leaf) => {
-    const at = quad.line.find((p) => p.meant.includes(leaf.path))
-    const run = () => void go(`/quads/${id}/${at?.id}#${leaf.path}`)
+  return Object.entries(quad.leaves).flatMap(([path, leaf]) => {
+    const at = quad.line.find((p) => p.meant.includes(path))
+    const run = () => void go(`/quads/${id}/${at?.id}#${path}`)
     return at ? [{ words: `${leaf.label}: ${said(leaf.words)}`, place: at.name, aside: true, run }] : []
   })
 }

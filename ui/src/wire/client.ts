@@ -46,6 +46,10 @@ export async function answerOf<T>(answer: Promise<Answer<T>>): Promise<T> {
 
 export const useHangar = () => useQuery({ queryKey: ['hangar'], queryFn: () => answerOf(server.GET('/api/hangar')) })
 
+/** What is filled in to type a value at a place. */
+export const useSlots = (path: string) =>
+  useQuery({ queryKey: ['slots', path], queryFn: () => answerOf(server.GET('/api/slots', { params: { query: { path } } })), retry: false })
+
 export const useQuad = (id: number) =>
   useQuery({
     queryKey: ['quad', id],

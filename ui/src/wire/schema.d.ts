@@ -2737,6 +2737,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/slots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is filled in to type a value at one place */
+        get: operations["slots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/traces/cuts": {
         parameters: {
             query?: never;
@@ -4305,6 +4322,11 @@ export interface components {
             /** Format: double */
             share: number;
         };
+        FlightTuneCondition: {
+            is: string;
+            met: boolean;
+            words: string;
+        };
         FlightTurned: {
             /** Format: double */
             late: number;
@@ -5353,8 +5375,6 @@ export interface components {
         MeantView: {
             falls: string[];
             label: string;
-            path: string;
-            slots: components["schemas"]["Slot"][];
             words: string;
         };
         MeasurePackBody: {
@@ -6062,7 +6082,6 @@ export interface components {
             differs: boolean;
             label: string;
             path: string;
-            slots: components["schemas"]["Slot"][];
             words: string;
         };
         ProfileView: {
@@ -7475,11 +7494,6 @@ export interface components {
             /** Format: double */
             was: number;
         };
-        TuneCondition: {
-            is: string;
-            met: boolean;
-            words: string;
-        };
         TuneFound: {
             label: string;
             now: string;
@@ -7489,7 +7503,7 @@ export interface components {
             was: string;
         };
         TuneView: {
-            conditions: components["schemas"]["TuneCondition"][];
+            conditions: components["schemas"]["FlightTuneCondition"][];
             found: components["schemas"]["TuneFound"][];
             /** Format: double */
             minutes: number;
@@ -10864,8 +10878,8 @@ export interface operations {
     };
     history: {
         parameters: {
-            query?: {
-                path?: string;
+            query: {
+                path: string;
             };
             header?: never;
             path: {
@@ -13564,6 +13578,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteNamed"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    slots: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Slot"][];
                 };
             };
             /** @description Error */

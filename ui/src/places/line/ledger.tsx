@@ -17,7 +17,7 @@ import { OtherQuad, useNoBench, useOwn } from '../bench/whose'
 import { onConflict } from './conflict'
 import { Limits } from './limits'
 import { when } from './proof-bar'
-import { Typed, words } from './typed'
+import { Typed, TypedAt, words } from './typed'
 import { Withdraw } from './withdraw'
 
 const TypeAll = lazy(() => import('./type-all').then((m) => ({ default: m.TypeAll })))
@@ -156,27 +156,27 @@ function Meant({ perch, quad }: { perch: Perch; quad: QuadView }) {
     <Disclosure key={here ? sought : ''} open={here} words={`Intended settings (${perch.meant.length})`}>
       {perch.meant.map((path) => {
         const leaf = quad.leaves[path]
-        return leaf && <MeantLeaf key={path} leaf={leaf} quad={quad} />
+        return leaf && <MeantLeaf key={path} path={path} leaf={leaf} quad={quad} />
       })}
     </Disclosure>
   )
 }
 
-function MeantLeaf({ leaf, quad }: { leaf: Schemas['MeantView']; quad: QuadView }) {
+function MeantLeaf({ path, leaf, quad }: { path: string; leaf: Schemas['MeantView']; quad: QuadView }) {
   const [open, setOpen] = useState(false)
-  const edit = useAct(quad.id, (value: unknown) => acts.edit(quad.id, quad.version, [{ path: asNamed(leaf.path), value }]))
+  const edit = useAct(quad.id, (value: unknown) => acts.edit(quad.id, quad.version, [{ path: asNamed(path), value }]))
   const given = (value: unknown) =>
     edit.mutate(value, {
       onSuccess: () => setOpen(false),
       onError: (e) => {
         if (e instanceof Refusal && e.code === 'changed') {
           setOpen(false)
-          onConflict(quad, `Your ${leaf.label.toLowerCase()}`, [{ path: asNamed(leaf.path), value }])(e)
+          onConflict(quad, `Your ${leaf.label.toLowerCase()}`, [{ path: asNamed(path), value }])(e)
         }
       },
     })
   return (
-    <div id={leaf.path} className="grid grid-cols-[1fr_auto] gap-x-2.5 border-b border-line py-1">
+    <div id={path} className="grid grid-cols-[1fr_auto] gap-x-2.5 border-b border-line py-1">
       <span>{leaf.label}</span>
       <TextButton aria-expanded={open} aria-label={`${leaf.label}: ${words(leaf.words)}. Change it`} onClick={() => setOpen(!open)}>
         {words(leaf.words)}
@@ -184,7 +184,7 @@ function MeantLeaf({ leaf, quad }: { leaf: Schemas['MeantView']; quad: QuadView 
       {open && (
         <div className={ways}>
           {leaf.falls.length > 0 && <p className="text-fix">A change must be proven again at {leaf.falls.join(', ')}.</p>}
-          <Typed slots={leaf.slots} label={leaf.label} busy={edit.isPending} error={edit.error?.message} onCancel={() => setOpen(false)} onDone={given} />
+          <TypedAt path={path} label={leaf.label} busy={edit.isPending} error={edit.error?.message} onCancel={() => setOpen(false)} onDone={given} />
         </div>
       )}
     </div>

@@ -2,7 +2,7 @@ import { type FormEvent, type KeyboardEvent, useEffect, useId, useRef, useState 
 import { Button, TextButton } from '../../kit/button'
 import { fieldRow } from '../../kit/looks'
 import { Select } from '../../kit/select'
-import type { Slot } from '../../wire/client'
+import { type Slot, useSlots } from '../../wire/client'
 
 /** A word of an enumeration as it is said; anything else as it is. */
 export const words = (w: string) =>
@@ -118,9 +118,7 @@ export function Fields(props: { id: string; slots: Slot[]; label: string; text: 
   )
 }
 
-/** Types one reading: a figure with its unit, a word, a yes or no, or several of them together. */
-export function Typed(props: {
-  slots: Slot[]
+type TypedProps = {
   label: string
   busy: boolean
   error?: string
@@ -128,7 +126,22 @@ export function Typed(props: {
   still?: boolean
   onDone: (v: unknown) => void
   onCancel: () => void
-}) {
+}
+
+/** Types the value at a place of what is meant. */
+export function TypedAt({ path, ...props }: TypedProps & { path: string }) {
+  const slots = useSlots(path)
+  if (slots.error)
+    return (
+      <p role="alert" className="text-stop">
+        {slots.error.message}
+      </p>
+    )
+  return slots.data && <Typed slots={slots.data} {...props} />
+}
+
+/** Types one reading: a figure with its unit, a word, a yes or no, or several of them together. */
+export function Typed(props: TypedProps & { slots: Slot[] }) {
   const id = useId()
   const [text, setText] = useState<Text>({})
   const [missing, setMissing] = useState('')

@@ -4,7 +4,7 @@ import { join } from '../../kit/join'
 import { Facts } from '../../kit/table'
 import { upper } from '../../kit/text'
 import { onConflict } from '../../places/line/conflict'
-import { Typed } from '../../places/line/typed'
+import { TypedAt } from '../../places/line/typed'
 import type { Schemas } from '../../wire/client'
 import { acts, useAct } from '../../wire/client'
 import type { QuadAt } from '../../wire/figures'
@@ -167,8 +167,8 @@ function Figure({ quad, profile, figure: f }: { quad: At; profile: Profile; figu
         {f.words}
       </TextButton>
       {open && (
-        <Typed
-          slots={f.slots}
+        <TypedAt
+          path={f.path}
           label={f.label}
           busy={edit.isPending}
           error={edit.error?.message}
