@@ -392,7 +392,7 @@ func TestRehearsalShowsBothQuadsUnraced(t *testing.T) {
 	if err != nil || v.AsIs.Summary.Outcome != "tippedOver" || v.Corrected.Summary.Outcome != "landed" {
 		t.Fatalf("as is %+v, corrected %+v, %v", v.AsIs.Summary, v.Corrected.Summary, err)
 	}
-	if math.Abs(v.Radius-0.0635) > 1e-9 {
+	if !(math.Abs(v.Radius-0.0635) <= 1e-9) {
 		t.Errorf("its propellers of 127 mm are drawn with a radius of %v m", v.Radius)
 	}
 	if len(v.Assumed) == 0 {

@@ -45,7 +45,7 @@ func TestCurvesAreDrawnAndConverted(t *testing.T) {
 	}
 	v := ask(app.CurveAsk{Ghost: "before", Drag: &app.CurveDrag{Axis: motors.TurnRoll, Handle: feel.HandleCentre, Rate: 30, With: motors.TurnPitch}, Turns: true})
 	roll, pitch, yaw := v.Axes[0], v.Axes[1], v.Axes[2]
-	if math.Abs(roll.Handles[0].Rate-30) > 1.5 || pitch.Rates != roll.Rates || yaw.Rates.Centre != 120 || len(v.Edits) != 6 || roll.Apart == nil || roll.Apart.By >= 0 || roll.Turn == nil || roll.Turn.Seconds < 0.4 {
+	if !(math.Abs(roll.Handles[0].Rate-30) <= 1.5) || pitch.Rates != roll.Rates || yaw.Rates.Centre != 120 || len(v.Edits) != 6 || roll.Apart == nil || roll.Apart.By >= 0 || roll.Turn == nil || roll.Turn.Seconds < 0.4 {
 		t.Fatalf("%+v, turn %+v, edits %+v", roll, roll.Turn, v.Edits)
 	}
 	soft := asTried(v.Edits)
@@ -68,7 +68,7 @@ func TestCurvesAreDrawnAndConverted(t *testing.T) {
 	if _, err := w.Told(t.Context(), id, "readings.sticks.axes.roll", json.RawMessage(`{"channel":1,"ends":{"low":1050,"centre":1500,"high":1980},"jitter":2}`)); err != nil {
 		t.Fatal(err)
 	}
-	if short := ask(app.CurveAsk{}).Axes[0]; math.Abs(short.Reaches-0.9) > 0.01 || short.Fullest >= 600 || short.Least != 4 {
+	if short := ask(app.CurveAsk{}).Axes[0]; !(math.Abs(short.Reaches-0.9) <= 0.01) || short.Fullest >= 600 || short.Least != 4 {
 		t.Errorf("a stick that falls short: %+v", short)
 	}
 	for _, c := range []struct {
@@ -110,7 +110,7 @@ func TestThrottleIsPutWhereTheHandWantsIt(t *testing.T) {
 	}
 	// The line that is drawn goes through its weight at half the stick.
 	for i, p := range moved.Points {
-		if p.Stick == 50 && math.Abs(p.Lifts-1) > 0.03 {
+		if p.Stick == 50 && !(math.Abs(p.Lifts-1) <= 0.03) {
 			t.Errorf("half the stick lifts %v times its weight", moved.Points[i].Lifts)
 		}
 	}
@@ -199,7 +199,7 @@ func TestFiltersAreListedByWhatTheyCost(t *testing.T) {
 	for _, d := range v.Delays {
 		sum += d.Delay
 	}
-	if len(v.Delays) != 3 || math.Abs(sum-v.Total) > 0.02 || len(v.Sits) != 2 || v.Spectra == nil || v.Slow {
+	if len(v.Delays) != 3 || !(math.Abs(sum-v.Total) <= 0.02) || len(v.Sits) != 2 || v.Spectra == nil || v.Slow {
 		t.Errorf("%+v sum to %v, told %v; sits %v", v.Delays, sum, v.Total, v.Sits)
 	}
 	if r := v.Records; r.Rate != 1000 || r.Needs <= 1000 || r.Minutes != 0 {
@@ -287,7 +287,7 @@ func TestFeelOffers(t *testing.T) {
 		t.Errorf("%+v", v)
 	}
 	for i, l := range v.Lean.Leans {
-		if want := 9.80665 * math.Tan(l.Lean*math.Pi/180); math.Abs(l.Pulls-want) > 0.01 {
+		if want := 9.80665 * math.Tan(l.Lean*math.Pi/180); !(math.Abs(l.Pulls-want) <= 0.01) {
 			t.Errorf("lean %d pulls %v, want %v", i, l.Pulls, want)
 		}
 	}
@@ -335,7 +335,7 @@ func TestSelfTuneIsAnActWithConditions(t *testing.T) {
 	for _, c := range v.Tune.Conditions {
 		met[c.Met]++
 	}
-	if met[true] != 4 || !v.Tune.Saved || v.Tune.Revision != 2 || len(v.Tune.Found) == 0 || v.Tune.Found[0].Path != "sheet.feel.rollGains.proportional" || math.Abs(v.Tune.Found[0].Value-0.07/0.573) > 0.001 {
+	if met[true] != 4 || !v.Tune.Saved || v.Tune.Revision != 2 || len(v.Tune.Found) == 0 || v.Tune.Found[0].Path != "sheet.feel.rollGains.proportional" || !(math.Abs(v.Tune.Found[0].Value-0.07/0.573) <= 0.001) {
 		t.Errorf("%+v", v.Tune)
 	}
 }

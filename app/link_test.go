@@ -104,7 +104,7 @@ func TestOwnGearUnraced(t *testing.T) {
 		t.Fatal(err)
 	}
 	shipped, err := w.Link(t.Context(), id, link.UsualPath)
-	if err != nil || shipped.Own || math.Abs(shipped.Budget.Safe/v.Budget.Safe-math.Pow(10, 6.0/20)) > 1e-9 {
+	if err != nil || shipped.Own || !(math.Abs(shipped.Budget.Safe/v.Budget.Safe-math.Pow(10, 6.0/20)) <= 1e-9) {
 		t.Errorf("%+v, %v", shipped, err)
 	}
 	for _, file := range []string{"link: [", "link: Tidewire", "", "link: X\nrates: many"} {
@@ -190,7 +190,7 @@ func TestTrackIsMeasuredThenKeptUnraced(t *testing.T) {
 	}
 	text := []byte(trackOf(*v.Budget, 18))
 	r, err := w.Track(t.Context(), id, text, link.UsualPath)
-	if err != nil || math.Abs(r.Missing-18) > 0.1 || len(r.Causes) == 0 {
+	if err != nil || !(math.Abs(r.Missing-18) <= 0.1) || len(r.Causes) == 0 {
 		t.Fatalf("%+v, %v", r, err)
 	}
 	if v, err = w.Link(t.Context(), id, link.UsualPath); err != nil || v.Track != nil {

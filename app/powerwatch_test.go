@@ -20,13 +20,13 @@ func TestPowerWatchIsDrawnAsItIsJudged(t *testing.T) {
 	w := newWorld(t)
 	id := w.dunlin()
 	v := figures(w, id, w.PowerWatch)
-	if len(v.Packs) != 2 || v.Packs[1].Name != "grey" || !v.Packs[1].Heaviest || math.Abs(v.Packs[1].Warns-21) > 1e-9 || !v.Packs[1].Fits || v.Packs[1].Seconds < 300 {
+	if len(v.Packs) != 2 || v.Packs[1].Name != "grey" || !v.Packs[1].Heaviest || !(math.Abs(v.Packs[1].Warns-21) <= 1e-9) || !v.Packs[1].Fits || v.Packs[1].Seconds < 300 {
 		t.Fatalf("%+v", v.Packs)
 	}
 	if v.Reach == nil || v.Reach.Told || len(v.Reach.Ways) != 1 || v.Reach.Ways[0].Metres < 500 {
 		t.Errorf("%+v", v.Reach)
 	}
-	if m := v.Meter; !m.Told || m.Kind != power.ScaleDivides || m.Held == nil || *m.Held != 400 || math.Abs(m.Idle-0.44) > 0.011 || len(m.Steps) != 5 || m.Steps[4].Amps <= m.Steps[0].Amps {
+	if m := v.Meter; !m.Told || m.Kind != power.ScaleDivides || m.Held == nil || *m.Held != 400 || !(math.Abs(m.Idle-0.44) <= 0.011) || len(m.Steps) != 5 || m.Steps[4].Amps <= m.Steps[0].Amps {
 		t.Errorf("%+v", v.Meter)
 	}
 	for path, value := range map[quad.Path]string{
@@ -52,7 +52,7 @@ func TestPowerWatchIsDrawnAsItIsJudged(t *testing.T) {
 	if len(v.Reach.Ways) != 3 || !v.Reach.Told || v.Reach.Ways[1].Metres <= v.Reach.Ways[0].Metres {
 		t.Errorf("in a wind: %+v", v.Reach)
 	}
-	if !v.Routes[2].Proven || v.Routes[0].Proven || v.Heat == nil || v.Heat.Hover < 20 || v.Meter.Model == nil || math.Abs(v.Meter.Model.At(0.3)-7.4) > 1e-9 {
+	if !v.Routes[2].Proven || v.Routes[0].Proven || v.Heat == nil || v.Heat.Hover < 20 || v.Meter.Model == nil || !(math.Abs(v.Meter.Model.At(0.3)-7.4) <= 1e-9) {
 		t.Errorf("%+v, %+v, %+v", v.Routes, v.Heat, v.Meter.Model)
 	}
 	if !v.Packs[1].Wear.Retire || v.Packs[0].Wear.Words != "" {
@@ -87,7 +87,7 @@ func TestAlarmOverAFlight(t *testing.T) {
 		fmt.Fprintf(&csv, "%d;%.2f;%.1f\n", i*100, 25-0.0018*float64(i), 11.5)
 	}
 	ask = app.AlarmAsk{Pack: "grey", Text: csv.String(), Alarm: power.Alarm{PerCell: 3.5}, Leave: 20}
-	if v, err = w.Alarm(t.Context(), id, ask); err != nil || v.Table == nil || !v.Sorted || math.Abs(v.Lasts-299.9) > 0.2 || !v.Replayed.True || math.Abs(v.Replayed.At-222.3) > 0.5 {
+	if v, err = w.Alarm(t.Context(), id, ask); err != nil || v.Table == nil || !v.Sorted || !(math.Abs(v.Lasts-299.9) <= 0.2) || !v.Replayed.True || !(math.Abs(v.Replayed.At-222.3) <= 0.5) {
 		t.Fatalf("a recorded flight: %+v, %v", v, err)
 	}
 	for name, c := range map[string]struct {

@@ -26,7 +26,7 @@ func TestPlateOnALeaningBench(t *testing.T) {
 	r0, p0 := look(0)
 	r1, p1 := look(180)
 	ownRoll, ownPitch = (r0+r1)/2, (p0+p1)/2
-	if math.Abs((r0-r1)/2-1.4) > 0.11 || math.Abs((p0-p1)/2+0.8) > 0.11 {
+	if !(math.Abs((r0-r1)/2-1.4) <= 0.11) || !(math.Abs((p0-p1)/2+0.8) <= 0.11) {
 		t.Errorf("it leans by %v %v", (r0-r1)/2, (p0-p1)/2)
 	}
 	look(0)
@@ -36,7 +36,7 @@ func TestPlateOnALeaningBench(t *testing.T) {
 		t.Fatal(err)
 	}
 	for _, nose := range []float64{0, 90, 180, 270} {
-		if r, p := look(nose); math.Abs(r-ownRoll) > 0.11 || math.Abs(p-ownPitch) > 0.11 {
+		if r, p := look(nose); !(math.Abs(r-ownRoll) <= 0.11) || !(math.Abs(p-ownPitch) <= 0.11) {
 			t.Errorf("with shims, at %v°: %v %v, its own %v %v", nose, r, p, ownRoll, ownPitch)
 		}
 	}
@@ -81,7 +81,7 @@ func TestSixFacesAreTold(t *testing.T) {
 		under = was
 		first := laidOn(t, b)
 		for i := range 3 {
-			if math.Abs(first.Fit.Offset[i]-with.Offset[i]) > 0.004 || math.Abs(math.Abs(first.Fit.Scale[i])-1-with.Gain[i]) > 0.004 {
+			if !(math.Abs(first.Fit.Offset[i]-with.Offset[i]) <= 0.004) || !(math.Abs(math.Abs(first.Fit.Scale[i])-1-with.Gain[i]) <= 0.004) {
 				t.Errorf("%s, axis %d: %v and %v", c.kit, i, first.Fit.Offset[i], first.Fit.Scale[i])
 			}
 		}

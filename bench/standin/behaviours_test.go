@@ -553,7 +553,7 @@ func windowBehaviour(name string) func(*testing.T, quad.Path) {
 			}
 		}
 		got := b.means.windows[name]
-		if got.Channel != want.Channel || math.Abs(got.From-want.From) > 13 || math.Abs(got.To-want.To) > 13 { // the coarsest count is 25 µs
+		if got.Channel != want.Channel || !(math.Abs(got.From-want.From) <= 13) || !(math.Abs(got.To-want.To) <= 13) { // the coarsest count is 25 µs
 			t.Errorf("%s is on at %+v, want %+v", name, got, want)
 		}
 	}
@@ -766,7 +766,7 @@ func rangeBehaviour(t *testing.T, p quad.Path) {
 	for got, whole := range map[float64]float64{1080: 1000, 1300: 1250, 1520: 1500, 1615: 1625, 1900: 2000} {
 		a, b := duties(short, got), duties(nil, whole)
 		for i := range a {
-			if math.Abs(a[i]-b[i]) > 1e-9 {
+			if !(math.Abs(a[i]-b[i]) <= 1e-9) {
 				t.Errorf("%v µs on a channel from 1080 to 1900 give %v, %v µs on a whole one %v", got, a, whole, b)
 				break
 			}

@@ -188,7 +188,7 @@ func TestLevelIsTakenOnThePlate(t *testing.T) {
 	}
 	b.tilt = [2]float64{10, 0}
 	b.Advance(10)
-	if l := b.live(); math.Abs(l.Roll-10) > 0.05 {
+	if l := b.live(); !(math.Abs(l.Roll-10) <= 0.05) {
 		t.Errorf("tilted by 10 it shows %v", l.Roll)
 	}
 }
@@ -202,7 +202,7 @@ func TestMeter(t *testing.T) {
 	b.pack = false
 	b.power(true)
 	got, err := b.meter(protocol.Probe{Where: "leadAfter"})
-	if err != nil || math.Abs(got.Value-8200) > 200 {
+	if err != nil || !(math.Abs(got.Value-8200) <= 200) {
 		t.Errorf("%v, %v", got, err)
 	}
 	_, err = b.meter(protocol.Probe{Where: "current"})
@@ -410,13 +410,13 @@ func TestHoldRestsTheThrottleWhereTheBoardDoes(t *testing.T) {
 				t.Fatal(err)
 			}
 			d.Advance(200)
-			if got := d.channels[2]; math.Abs(got-(want+(2000-want)*level/100)) > 5 {
+			if got := d.channels[2]; !(math.Abs(got-(want+(2000-want)*level/100)) <= 5) {
 				t.Errorf("reversible %s: held at %v %% the throttle sends %v µs", reversible, level, got)
 			}
 		}
 		d.rest()
 		d.Advance(200)
-		if got := d.channels[2]; math.Abs(got-want) > 5 {
+		if got := d.channels[2]; !(math.Abs(got-want) <= 5) {
 			t.Errorf("reversible %s: let go, the throttle sends %v µs", reversible, got)
 		}
 	}

@@ -54,11 +54,11 @@ func TestCompassIsLearnedByTurning(t *testing.T) {
 			t.Fatalf("%s: %v", c.name, err)
 		}
 		for i := range 3 {
-			if math.Abs(fit.Offset[i]-c.with.Iron[i]) > 0.5 || math.Abs(b.zero[i]-c.with.Iron[i]) > 1.5 {
+			if !(math.Abs(fit.Offset[i]-c.with.Iron[i]) <= 0.5) || !(math.Abs(b.zero[i]-c.with.Iron[i]) <= 1.5) {
 				t.Errorf("%s: the fit finds %v, the board %v, there is %v", c.name, fit.Offset, b.zero, c.with.Iron)
 			}
 		}
-		if math.Abs(fit.Field-math.Hypot(18, 45)) > 0.5 || fit.Covered < 0.9 {
+		if !(math.Abs(fit.Field-math.Hypot(18, 45)) <= 0.5) || fit.Covered < 0.9 {
 			t.Errorf("%s: a field of %v, %v of all directions", c.name, fit.Field, fit.Covered)
 		}
 		for _, nose := range []float64{0, 70, 160, 250} {
@@ -70,7 +70,7 @@ func TestCompassIsLearnedByTurning(t *testing.T) {
 			for range 20 {
 				sum += math.Remainder(b.live().Heading-nose-c.off, 360) / 20
 			}
-			if math.Abs(sum) > 5 {
+			if !(math.Abs(sum) <= 5) {
 				t.Errorf("%s: at %v° it shows %v° besides %v", c.name, nose, sum, c.off)
 			}
 		}
@@ -87,7 +87,7 @@ func TestCompassOnItsBackRunsBackwards(t *testing.T) {
 		b.Advance(20)
 		return b.live().Heading
 	}
-	if turned := math.Remainder(look(150)-look(60), 360); math.Abs(turned+90) > 6 {
+	if turned := math.Remainder(look(150)-look(60), 360); !(math.Abs(turned+90) <= 6) {
 		t.Errorf("turned by 90° it shows %v°", turned)
 	}
 }
@@ -108,7 +108,7 @@ func TestSkyAndHeight(t *testing.T) {
 		return sum
 	}
 	with, without := mean(true), mean(false)
-	if first > 5 || math.Abs(without-14) > 0.6 || math.Abs(without-with-4) > 0.6 {
+	if first > 5 || !(math.Abs(without-14) <= 0.6) || !(math.Abs(without-with-4) <= 0.6) {
 		t.Errorf("%d at first, %v without the video, %v with it", first, without, with)
 	}
 	if d := b.live().Dilution; d < 0.7 || d > 1.5 {
@@ -123,7 +123,7 @@ func TestSkyAndHeight(t *testing.T) {
 	}
 	before := height()
 	b.Advance(60_000)
-	if d := height() - before; math.Abs(d-0.6) > 0.1 {
+	if d := height() - before; !(math.Abs(d-0.6) <= 0.1) {
 		t.Errorf("in a minute it drifts by %v m", d)
 	}
 }

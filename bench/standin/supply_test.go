@@ -43,7 +43,7 @@ func unpowered(t *testing.T, wrong KitSupply) *benchUnderTest {
 func TestProbesOnTheLead(t *testing.T) {
 	good := held(t, unpowered(t, KitSupply{}), protocol.Probes{Where: "lead"}, 10)
 	for _, o := range good {
-		if want := power.GoodLead(1000, o.Time); math.Abs(o.Ohms-want) > 0.02*want+5 {
+		if want := power.GoodLead(1000, o.Time); !(math.Abs(o.Ohms-want) <= 0.02*want+5) {
 			t.Fatalf("%.0f Ω after %.1f s, want %.0f", o.Ohms, o.Time, want)
 		}
 	}

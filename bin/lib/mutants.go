@@ -58,6 +58,12 @@ func main() {
 	known := equivalents(*equivalent)
 	bad := false
 	for _, pkg := range flag.Args() {
+		pkg = "./" + filepath.Clean(pkg) // else a package of the standard library is meant
+		// Tests that fail as it is would notice everything.
+		if out, err := exec.Command("go", "test", "-vet=off", pkg).CombinedOutput(); err != nil {
+			fmt.Fprintf(os.Stderr, "mutants: the tests of %s fail as it is: %v\n%s", pkg, err, out)
+			os.Exit(2)
+		}
 		list, err := places(pkg)
 		if err != nil {
 			fmt.Fprintln(os.Stderr, "mutants:", err)

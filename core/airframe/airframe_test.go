@@ -9,7 +9,7 @@ import (
 
 func near(t *testing.T, what string, got, want, tolerance float64) {
 	t.Helper()
-	if math.Abs(got-want) > tolerance || math.IsNaN(got) {
+	if !(math.Abs(got-want) <= tolerance) {
 		t.Errorf("%s is %.6g, want %.6g within %.1g", what, got, want, tolerance)
 	}
 }

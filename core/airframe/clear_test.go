@@ -41,7 +41,7 @@ func TestClearancesAgainstAllPoints(t *testing.T) {
 				}
 			}
 		}
-		if got := gaps[name].Gap; math.Abs(math.Max(0, got)-least) > 0.3 || least < 1e-9 && got > 0 {
+		if got := gaps[name].Gap; !(math.Abs(math.Max(0, got)-least) <= 0.3) || least < 1e-9 && got > 0 {
 			t.Errorf("%s: %.2f mm, by all points %.2f", name, got, least)
 		}
 	}

@@ -53,7 +53,7 @@ func TestCurveAgainstAnotherSolver(t *testing.T) {
 			t.Error("nothing is estimated, and there is a band")
 		}
 	}
-	if c.Hover == nil || math.Abs(c.Hover.Is.Thrust-700) > 1e-6 {
+	if c.Hover == nil || !(math.Abs(c.Hover.Is.Thrust-700) <= 1e-6) {
 		t.Errorf("hovers at %+v", c.Hover)
 	}
 	light, _ := CurveWith(p, "light", 3.8, 700)

@@ -15,7 +15,7 @@ func TestMeritIsThatOfMomentumTheory(t *testing.T) {
 		thrust := p.Thrust * rho * math.Pow(rounds, 2) * math.Pow(diameter, 4)
 		power := p.Power * rho * math.Pow(rounds, 3) * math.Pow(diameter, 5)
 		area := math.Pi * diameter * diameter / 4
-		if want, got := thrust*math.Sqrt(thrust/(2*rho*area))/power, Merit(p); math.Abs(got-want) > 1e-12 {
+		if want, got := thrust*math.Sqrt(thrust/(2*rho*area))/power, Merit(p); !(math.Abs(got-want) <= 1e-12) {
 			t.Errorf("%+v: %g, want %g", p, got, want)
 		}
 	}
@@ -37,7 +37,7 @@ func TestStrikesAtTheLeanAtWhichATipTouches(t *testing.T) {
 				break
 			}
 		}
-		if got := StrikesAt(p); math.Abs(got-want) > 0.02 {
+		if got := StrikesAt(p); !(math.Abs(got-want) <= 0.02) {
 			t.Errorf("legs of %v mm, propellers of %v mm: %v°, want %v", c[0], c[1], got, want)
 		}
 	}

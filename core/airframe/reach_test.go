@@ -19,7 +19,7 @@ func TestReachesAgainstFlyingThem(t *testing.T) {
 	if !ok {
 		t.Fatal("it does not cruise")
 	}
-	if thrust := d.Motors * d.At(point.Duty).Thrust; math.Abs(thrust*thrust-mass*mass*Gravity*Gravity-drag*drag*speed*speed*speed*speed) > 1e-3*thrust*thrust {
+	if thrust := d.Motors * d.At(point.Duty).Thrust; !(math.Abs(thrust*thrust-mass*mass*Gravity*Gravity-drag*drag*speed*speed*speed*speed) <= 1e-3*thrust*thrust) {
 		t.Errorf("a thrust of %.3f N does not balance", thrust)
 	}
 	amps := point.PackCurrent + extra
@@ -33,7 +33,7 @@ func TestReachesAgainstFlyingThem(t *testing.T) {
 			left -= amps * 0.01
 			away += ground[0] * 0.01
 		}
-		if math.Abs(got[i].Metres-away) > 1 {
+		if !(math.Abs(got[i].Metres-away) <= 1) {
 			t.Errorf("%s: %.0f m, flown %.0f", got[i].Towards, got[i].Metres, away)
 		}
 	}

@@ -68,7 +68,7 @@ func TestOperatingPointsAgainstSciPy(t *testing.T) {
 		for i, duty := range duties {
 			p := d.At(duty)
 			for k, got := range [4]float64{p.Rotation, p.Current, p.PackVoltage, p.Thrust} {
-				if math.Abs(got-want[i][k]) > 1e-7*math.Max(1, math.Abs(want[i][k])) {
+				if !(math.Abs(got-want[i][k]) <= 1e-7*math.Max(1, math.Abs(want[i][k]))) {
 					t.Errorf("KV %g at %.2f: figure %d is %.9g, SciPy has %.9g", c.kv, duty, k, got, want[i][k])
 				}
 			}

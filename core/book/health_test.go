@@ -58,7 +58,7 @@ func TestWear(t *testing.T) {
 	for _, n := range []int{80, 60, 30, 0} {
 		grows.Health = append(grows.Health, m(n, book.PackMeasured{Resistance: 20 + 0.1*float64(n)}))
 	}
-	if u := grows.Worn().Until; u == nil || math.Abs(u.Sub(day(200)).Hours()) > 25 {
+	if u := grows.Worn().Until; u == nil || !(math.Abs(u.Sub(day(200)).Hours()) <= 25) {
 		t.Errorf("it retires %v, want about %v", u, day(200))
 	}
 	grows.Health = grows.Health[:2]

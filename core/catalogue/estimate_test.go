@@ -32,7 +32,7 @@ func TestThrustIsWhatRingsAddUpTo(t *testing.T) {
 			sum += 4 * low * low * r / float64(rings)
 		}
 		want := ends * sum * math.Pow(math.Pi, 3) / 4
-		if math.Abs(got.Value-want) > 0.15*want {
+		if !(math.Abs(got.Value-want) <= 0.15*want) {
 			t.Errorf("%+v: %.4f, by rings %.4f", s, got.Value, want)
 		}
 		if got.Low >= got.Value || got.High <= got.Value {
@@ -83,7 +83,7 @@ func TestEstimatesAgainstKnownParts(t *testing.T) {
 	}
 	one, _ := (Stator{22, 7}).Resistance(1700)
 	twice, _ := (Stator{22, 7}).Resistance(3400)
-	if math.Abs(one.Value/twice.Value-4) > 1e-9 {
+	if !(math.Abs(one.Value/twice.Value-4) <= 1e-9) {
 		t.Errorf("half the turns of twice the wire: %.1f against %.1f mΩ", one.Value, twice.Value)
 	}
 }

@@ -52,7 +52,7 @@ func TestTablesAreRead(t *testing.T) {
 			continue
 		}
 		for key, want := range c.figures {
-			if math.Abs(rows[0].Figures[key]-want) > 1e-9 {
+			if !(math.Abs(rows[0].Figures[key]-want) <= 1e-9) {
 				t.Errorf("%s: %s is %g, want %g", name, key, rows[0].Figures[key], want)
 			}
 		}

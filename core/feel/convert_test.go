@@ -90,7 +90,7 @@ func TestConvertAgainstBruteForce(t *testing.T) {
 		for x := 0.0; x <= 1.0001; x += 0.01 {
 			worst = math.Max(worst, math.Abs(Rate(to, got, x)-curve(x)))
 		}
-		if math.Abs(worst-math.Abs(apart.By)) > 1e-6 {
+		if !(math.Abs(worst-math.Abs(apart.By)) <= 1e-6) {
 			t.Errorf("the largest difference is told as %v, and is %v", apart.By, worst)
 		}
 	}
@@ -102,7 +102,7 @@ func TestConvertThereAndBack(t *testing.T) {
 		for _, to := range families {
 			line := quad.Rates{Centre: 300, Peak: 300}
 			got, apart := Convert(from, line, to)
-			if math.Abs(apart.By) > 0.51 || got.Peak != 300 || got.Bend > 0.005 {
+			if !(math.Abs(apart.By) <= 0.51) || got.Peak != 300 || got.Bend > 0.005 {
 				t.Errorf("a straight line from %s to %s: %+v, %+v", from, to, got, apart)
 			}
 			same, _ := Convert(from, quad.Rates{Centre: 140, Peak: 670, Bend: 0.4}, from)
@@ -126,7 +126,7 @@ func TestSlopeAgainstDifferences(t *testing.T) {
 		for range 20 {
 			rates := drawn(r, family)
 			const h = 1e-6
-			if want, got := (Rate(family, rates, h)-Rate(family, rates, -h))/(2*h), Slope(family, rates); math.Abs(got-want) > 1e-3*math.Max(1, want) {
+			if want, got := (Rate(family, rates, h)-Rate(family, rates, -h))/(2*h), Slope(family, rates); !(math.Abs(got-want) <= 1e-3*math.Max(1, want)) {
 				t.Errorf("%s %+v: slope %v, by differences %v", family, rates, got, want)
 			}
 		}
@@ -148,7 +148,7 @@ func TestBentPassesThroughItsHandle(t *testing.T) {
 		at := Rate(family, got, h.Place())
 		// Whole rates and hundredths of a bend move the curve by as much.
 		fine := 1.0 + 0.006*got.Peak
-		if held == "" && math.Abs(at-to) > fine {
+		if held == "" && !(math.Abs(at-to) <= fine) {
 			t.Errorf("%s %+v, %s to %v: %+v passes at %.1f", family, rates, h, to, got, at)
 		}
 		if held != "" && math.Abs(at-to) <= 0.4 && to >= 0 && to <= rates.Peak && h != HandlePeak {
@@ -212,15 +212,15 @@ func TestMarginsOfAClosedForm(t *testing.T) {
 	l.Rotation = filter.Chain{filter.First(1/(2*math.Pi*lag), l.Rate)}
 	m := l.Margins()
 	k := 0.05 / 100 * 180 / math.Pi
-	if want := 2 / (a * k * lag); math.Abs(m.Share/want-1) > 0.01 || math.Abs(m.Hertz*2*math.Pi*lag-1) > 0.01 {
+	if want := 2 / (a * k * lag); !(math.Abs(m.Share/want-1) <= 0.01) || !(math.Abs(m.Hertz*2*math.Pi*lag-1) <= 0.01) {
 		t.Errorf("share %v at %v Hz, want %v at %v", m.Share, m.Hertz, want, 1/(2*math.Pi*lag))
 	}
 	// Where it crosses, its size is one and its phase what is left to 180°.
 	open := l.Open(m.Crossing)
-	if math.Abs(cmplx.Abs(open)-1) > 1e-6 || math.Abs(cmplx.Phase(open)*180/math.Pi+180-m.Phase) > 1e-6 {
+	if !(math.Abs(cmplx.Abs(open)-1) <= 1e-6) || !(math.Abs(cmplx.Phase(open)*180/math.Pi+180-m.Phase) <= 1e-6) {
 		t.Errorf("at %v Hz the open loop is %v, %v° left", m.Crossing, open, m.Phase)
 	}
-	if want := math.Atan(2*math.Pi*m.Crossing*lag) * 180 / math.Pi; math.Abs(m.Filters-want) > 0.05 {
+	if want := math.Atan(2*math.Pi*m.Crossing*lag) * 180 / math.Pi; !(math.Abs(m.Filters-want) <= 0.05) {
 		t.Errorf("the filter takes %v°, want %v°", m.Filters, want)
 	}
 	// A lag alone never turns it as far.
@@ -236,7 +236,7 @@ func TestRecordings(t *testing.T) {
 	if got := RecordRate(r, 4000); got != 1000 {
 		t.Errorf("%v Hz", got)
 	}
-	if got := RecordMinutes(r, 4000, 16); math.Abs(got-16e6/34/1000/60) > 1e-9 {
+	if got := RecordMinutes(r, 4000, 16); !(math.Abs(got-16e6/34/1000/60) <= 1e-9) {
 		t.Errorf("%v minutes", got)
 	}
 	if RecordMinutes(quad.Recording{}, 4000, 16) != 0 || RecordRate(quad.Recording{Share: 2}, 0) != 0 {
@@ -251,7 +251,7 @@ func TestRecordings(t *testing.T) {
 
 // Two lines of a second that a stick makes by itself.
 func TestStepsAndTurns(t *testing.T) {
-	if got := StepOf(quad.CentrePeak, quad.Rates{Centre: 150, Peak: 600}, 2); math.Abs(got-0.6) > 1e-12 {
+	if got := StepOf(quad.CentrePeak, quad.Rates{Centre: 150, Peak: 600}, 2); !(math.Abs(got-0.6) <= 1e-12) {
 		t.Errorf("%v deg/s", got)
 	}
 	// Half a turn at α: w² = 2 α π, by stepping through it.
@@ -261,7 +261,7 @@ func TestStepsAndTurns(t *testing.T) {
 		w += alpha * 1e-6
 		turned += w * 1e-6
 	}
-	if got := FastestTurn(authority, idle); math.Abs(got/(w*180/math.Pi)-1) > 1e-3 {
+	if got := FastestTurn(authority, idle); !(math.Abs(got/(w*180/math.Pi)-1) <= 1e-3) {
 		t.Errorf("%v deg/s, stepped %v", got, w*180/math.Pi)
 	}
 }

@@ -20,7 +20,7 @@ func TestRateWorkedValues(t *testing.T) {
 		{quad.StraightExpo, quad.Rates{Peak: 560, Bend: 0.5}, [3]float64{74.38, 175.0, 560}},
 	} {
 		for i, x := range []float64{0.25, 0.5, 1} {
-			if got := Rate(c.family, c.rates, x); math.Abs(got-c.want[i]) > 0.01 {
+			if got := Rate(c.family, c.rates, x); !(math.Abs(got-c.want[i]) <= 0.01) {
 				t.Errorf("%s at %.2f: %.3f, want %.2f", c.family, x, got, c.want[i])
 			}
 			if up, down := Rate(c.family, c.rates, x), Rate(c.family, c.rates, -x); up != -down {
@@ -45,7 +45,7 @@ func TestRateWorkedValues(t *testing.T) {
 }
 
 func TestLevelSpeedWorkedValue(t *testing.T) {
-	if got := LevelSpeed(35, 0.72, 1.225*0.012/2, 9.80665); math.Abs(got-25.9) > 0.05 {
+	if got := LevelSpeed(35, 0.72, 1.225*0.012/2, 9.80665); !(math.Abs(got-25.9) <= 0.05) {
 		t.Errorf("%.2f m/s, want 25.9", got)
 	}
 }
@@ -56,7 +56,7 @@ func TestKeen(t *testing.T) {
 		for _, s := range []float64{0.1, 0.3, 0.49, 0.55, 0.9} {
 			const d = 1e-6
 			want := (c.At(s+d) - c.At(s-d)) / (2 * d) * s / c.At(s)
-			if got := c.Keen(s); math.Abs(got-want) > 1e-6 {
+			if got := c.Keen(s); !(math.Abs(got-want) <= 1e-6) {
 				t.Errorf("%+v at %v: %v, want %v", c, s, got, want)
 			}
 		}

@@ -37,7 +37,7 @@ func TestResponseAgainstARunningSine(t *testing.T) {
 					}
 				}
 				got, want := complex(2*sin/float64(n), 2*cos/float64(n)), c.At(hertz, rate)
-				if cmplx.Abs(got-want) > 1e-6 {
+				if !(cmplx.Abs(got-want) <= 1e-6) {
 					t.Errorf("%s at %v Hz of %v: a sine comes out as %.5f, want %.5f", name, hertz, rate, got, want)
 				}
 			}
@@ -63,7 +63,7 @@ func TestShapesAgainstContinuousTime(t *testing.T) {
 		{"notch at its upper half power", Notch(200, 40, rate).At(200*math.Sqrt(1.01)+20, rate), complex(0.5, 0.5), 2e-3},
 		{"notch far below", Notch(200, 40, rate).At(1, rate), 1, 2e-3},
 	} {
-		if cmplx.Abs(c.got-c.want) > c.within {
+		if !(cmplx.Abs(c.got-c.want) <= c.within) {
 			t.Errorf("%s: %.5f, want %.5f", c.what, c.got, c.want)
 		}
 	}
@@ -75,7 +75,7 @@ func TestDelayOfASlowMovement(t *testing.T) {
 	const rate = 32000
 	whole := kinds(rate)["all of them"]
 	want := 1/(2*math.Pi*90) + math.Sqrt2/(2*math.Pi*120) + 60/(2*math.Pi*200*200) + 15/(2*math.Pi*310*310)
-	if got := whole.Delay(1, rate); math.Abs(got-want) > 0.01*want {
+	if got := whole.Delay(1, rate); !(math.Abs(got-want) <= 0.01*want) {
 		t.Errorf("%.3f ms, want %.3f", 1000*got, 1000*want)
 	}
 	// Measured: the distance by which the output lags a ramp.
@@ -87,7 +87,7 @@ func TestDelayOfASlowMovement(t *testing.T) {
 			y = whole[k].Run(&states[k], y)
 		}
 	}
-	if got := float64(rate-1)/rate - y; math.Abs(got-want) > 0.02*want {
+	if got := float64(rate-1)/rate - y; !(math.Abs(got-want) <= 0.02*want) {
 		t.Errorf("a ramp comes out %.3f ms late, want %.3f", 1000*got, 1000*want)
 	}
 }

@@ -35,7 +35,7 @@ func TestCurrentMetersOfLines(t *testing.T) {
 			scale, ok1 := l.Current.Held(held, l.Current.Scale)
 			zero, ok2 := l.Current.Held(held, l.Current.Zero)
 			got := l.Current.Model(scale, zero)
-			if !ok1 || !ok2 || math.Abs(got.Idle-truth.Idle) > 0.006 || math.Abs(got.Slope-truth.Slope) > 0.03 || got.Bend != truth.Bend {
+			if !ok1 || !ok2 || !(math.Abs(got.Idle-truth.Idle) <= 0.006) || !(math.Abs(got.Slope-truth.Slope) <= 0.03) || got.Bend != truth.Bend {
 				t.Errorf("%s %s: %+v as %v", name, v.Version, got, lines)
 			}
 			if _, err := b.ScaleSetting(1e9); err == nil {

@@ -94,7 +94,7 @@ func TestMarginsAgainstFlights(t *testing.T) {
 				}
 			}
 			t.Logf("%s, %s: %.2f of the gains by the arithmetic, at %.0f Hz; flown %.2f; crosses at %.1f Hz with %.0f° in hand", c.name, name, m.Share, m.Hertz, low, m.Crossing, m.Phase)
-			if math.Abs(low/m.Share-1) > 0.08 {
+			if !(math.Abs(low/m.Share-1) <= 0.08) {
 				t.Errorf("%s, %s: begins to oscillate at %.2f of its gains by the arithmetic, and at %.2f in the air", c.name, name, m.Share, low)
 			}
 		}
@@ -165,7 +165,7 @@ func TestFiltersOfAFlight(t *testing.T) {
 		}
 	}
 	late := -math.Atan2(cos, sin) / (2 * math.Pi * hertz)
-	if want := chain.Delay(hertz, rate); math.Abs(late-want) > 1e-6 {
+	if want := chain.Delay(hertz, rate); !(math.Abs(late-want) <= 1e-6) {
 		t.Errorf("what runs is %.4f ms late, want %.4f", 1000*late, 1000*want)
 	}
 	// A file that lies about how many, or where, hangs nothing.
@@ -208,12 +208,12 @@ func TestAnswers(t *testing.T) {
 		for _, x := range a.Rotation {
 			peak = math.Max(peak, x)
 		}
-		if want := math.Max(0, (peak-60)/60*100); math.Abs(a.Overshoot-want) > 0.051 {
+		if want := math.Max(0, (peak-60)/60*100); !(math.Abs(a.Overshoot-want) <= 0.051) {
 			t.Errorf("overshoot %v %%, want %.2f", a.Overshoot, want)
 		}
 		for i := len(a.Rotation) - 1; i >= 0 && a.Settles > 0; i-- {
-			if math.Abs(a.Rotation[i]-60) > 3 {
-				if math.Abs(float64(i+1)*a.Every-a.Settles) > 1.5*a.Every {
+			if !(math.Abs(a.Rotation[i]-60) <= 3) {
+				if !(math.Abs(float64(i+1)*a.Every-a.Settles) <= 1.5*a.Every) {
 					t.Errorf("settles at %v s, and is outside at %v s", a.Settles, float64(i)*a.Every)
 				}
 				break

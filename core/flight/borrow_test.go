@@ -48,7 +48,7 @@ func TestBorrowedFeelAnswersAlike(t *testing.T) {
 	a, b := loops(lender), loops(with)
 	for i := range a {
 		x, y := feel.Quickness(a[i].Gains.Proportional, a[i].Authority), feel.Quickness(b[i].Gains.Proportional, b[i].Authority)
-		if math.Abs(x/y-1) > 0.01 {
+		if !(math.Abs(x/y-1) <= 0.01) {
 			t.Errorf("axis %d: an error is taken back at %.1f 1/s there, %.1f here", i, x, y)
 		}
 	}
@@ -143,7 +143,7 @@ func TestStartingGains(t *testing.T) {
 			}
 			most = math.Max(most, loops[0].Authority)
 		}
-		if x, y := got.Gains[0].Proportional*most/got.Held, gains[0].Proportional*b.Line.Reference[0]; math.Abs(x/y-1) > 0.02 {
+		if x, y := got.Gains[0].Proportional*most/got.Held, gains[0].Proportional*b.Line.Reference[0]; !(math.Abs(x/y-1) <= 0.02) {
 			t.Errorf("%s: loop gain %.1f, of the reference %.1f", name, x, y)
 		}
 	}
@@ -181,7 +181,7 @@ func TestPresetsOnEveryDemoQuad(t *testing.T) {
 					if f.Name != heaviest {
 						continue
 					}
-					if lifts := f.Drive.Lifts(in.Settings.Idle+with.ThrottleLimit/100*(1-in.Settings.Idle), in.With(pack, airframe.RestCell).Mass); math.Abs(lifts/p.Lifts-1) > 0.03 {
+					if lifts := f.Drive.Lifts(in.Settings.Idle+with.ThrottleLimit/100*(1-in.Settings.Idle), in.With(pack, airframe.RestCell).Mass); !(math.Abs(lifts/p.Lifts-1) <= 0.03) {
 						t.Errorf("%s, %s: full stick lifts %.2f times its weight, want %.2f", name, p.Name, lifts, p.Lifts)
 					}
 				}

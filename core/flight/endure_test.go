@@ -35,7 +35,7 @@ func TestEnergyOfAFlightIsWhatLeftTheCells(t *testing.T) {
 		want += cells * power.OpenVolts(left0-(float64(i)+0.5)/slices*drawn/capacity) * drawn / slices
 	}
 	near(t, "energy, J", given, want, 2e-4*want)
-	if now := s.State(); drawn < 100 || math.Abs(now.Left-100*(left0-drawn/capacity)) > 0.06 {
+	if now := s.State(); drawn < 100 || !(math.Abs(now.Left-100*(left0-drawn/capacity)) <= 0.06) {
 		t.Errorf("%.0f A·s drawn, %.1f %% left", drawn, now.Left)
 	}
 }

@@ -49,7 +49,7 @@ func TestLandingsAreWhatFlightEndsIn(t *testing.T) {
 				continue
 			}
 			sank++
-			if math.Abs(got-l.Speed) > 0.1+0.08*l.Speed {
+			if !(math.Abs(got-l.Speed) <= 0.1+0.08*l.Speed) {
 				t.Errorf("at %v %% and %v V a cell (hover %.1f %%) it sinks at %.2f m/s, worked out %.2f", throttle, l.Cell, l.Hover, got, l.Speed)
 			}
 		}

@@ -49,7 +49,7 @@ var east = site.Line{Name: "out", Points: []site.Offset{{}, {East: 200}}, Height
 func TestLineOverAStrip(t *testing.T) {
 	in := navigating()
 	_, v := flownLine(t, in, LineAsk{Line: east, Map: site.Map{Areas: []site.Area{box(site.People, 100, -50, 150, 50)}}, Set: quad.PolicyDrop}, 1000)
-	if got := countOf(v, quad.PolicyDrop, OnPeople); math.Abs(float64(got)-250) > 12 {
+	if got := countOf(v, quad.PolicyDrop, OnPeople); !(math.Abs(float64(got)-250) <= 12) {
 		t.Errorf("%d of 1000 come down on a quarter of the line", got)
 	}
 	ahead := east.Speed*in.Settings.Guard + linkloss.Drop(east.Speed, east.Height, in.Mass, airframe.DragOf(in.Parts.Frame, in.Site.Density), airframe.Gravity).Ahead
@@ -58,7 +58,7 @@ func TestLineOverAStrip(t *testing.T) {
 	}
 	first, last := v.Avoid[0].From, v.Avoid[0].To
 	piece := 200.0 / pieces
-	if math.Abs(first-(100-ahead)) > piece || math.Abs(last-(150-ahead)) > piece {
+	if !(math.Abs(first-(100-ahead)) <= piece) || !(math.Abs(last-(150-ahead)) <= piece) {
 		t.Errorf("to keep away from: %v to %v m, want %.0f to %.0f", first, last, 100-ahead, 150-ahead)
 	}
 	m, err := newPathModel(in)
@@ -67,7 +67,7 @@ func TestLineOverAStrip(t *testing.T) {
 	}
 	hover, _ := m.drive.Hover(in.Mass)
 	for _, l := range v.Losses { // a fall takes nothing, a way home the hover's current for as long as it lasts
-		if want := hover.PackCurrent * l.After / 3.6; l.Policy == quad.PolicyDrop && l.Charge > 4 || l.Policy == quad.PolicyReturn && math.Abs(l.Charge-want) > 0.15*want {
+		if want := hover.PackCurrent * l.After / 3.6; l.Policy == quad.PolicyDrop && l.Charge > 4 || l.Policy == quad.PolicyReturn && !(math.Abs(l.Charge-want) <= 0.15*want) {
 			t.Errorf("%s takes %v mAh in %v s, want %.0f", l.Policy, l.Charge, l.After, want)
 		}
 	}
@@ -88,7 +88,7 @@ func TestLineBehindWhatStands(t *testing.T) {
 	}{{12, 200}, {30, 0}} {
 		in.Settings.Nav.WayHeight = c.height
 		_, v := flownLine(t, in, LineAsk{Line: far, Map: wood, Set: quad.PolicyReturn}, 200)
-		if got := countOf(v, quad.PolicyReturn, OnObstacle); math.Abs(float64(got-c.struck)) > 4 {
+		if got := countOf(v, quad.PolicyReturn, OnObstacle); !(math.Abs(float64(got-c.struck)) <= 4) {
 			t.Errorf("home at %v m: %d of 200 strike the wood", c.height, got)
 		}
 		if v.Tallest != 18 || v.TallestName != "an obstacle" {
@@ -123,7 +123,7 @@ func TestLineTurnsBackInTime(t *testing.T) {
 	m := r.by[0].models[voltLevels/2]
 	p, _ := m.drive.Hover(in.Mass)
 	want := 0.8 * 60 * 3.6 / p.PackCurrent / (1.0/10 + 1.0/5)
-	if math.Abs(v.Back.Along-want) > 0.05*want || v.Back.Whole {
+	if !(math.Abs(v.Back.Along-want) <= 0.05*want) || v.Back.Whole {
 		t.Errorf("turns back at %v m, want %.0f: %s", v.Back.Along, want, v.Back.Words)
 	}
 	// Against a wind that it cannot make way in it never gets home; with it, it does.

@@ -60,7 +60,7 @@ func TestLossesGoWithTheWind(t *testing.T) {
 				continue
 			}
 			p := l.Points[0]
-			if d := (p.Along-100)*c.along + p.Aside*c.aside; d < 5 || math.Abs((p.Along-100)*c.aside-p.Aside*c.along) > 0.35*d {
+			if d := (p.Along-100)*c.along + p.Aside*c.aside; d < 5 || !(math.Abs((p.Along-100)*c.aside-p.Aside*c.along) <= 0.35*d) {
 				t.Errorf("wind from %v°: it comes down %.0f m along and %.0f m aside", c.from, p.Along-100, p.Aside)
 			}
 		}

@@ -38,15 +38,15 @@ func TestOneStickInThreeModes(t *testing.T) {
 	// Acro: 0.5 s at 0.6 of the stick, then held; then 0.5 s at full stick. The motors' lag takes its share from both ends alike.
 	acro := flownIn(t, run, "acro")
 	want := 0.5 * feel.Rate(in.Settings.Family, in.Settings.Rates[0], 0.6)
-	if got := at(acro, 1.9); math.Abs(got-want) > 0.12*want {
+	if got := at(acro, 1.9); !(math.Abs(got-want) <= 0.12*want) {
 		t.Errorf("acro: turned by %v° and held, wanted %v", got, want)
 	}
-	if got, all := at(acro, 3.9), want+0.5*in.Settings.Rates[0].Peak; math.Abs(got-all) > 0.12*all || !acro.Over {
+	if got, all := at(acro, 3.9), want+0.5*in.Settings.Rates[0].Peak; !(math.Abs(got-all) <= 0.12*all) || !acro.Over {
 		t.Errorf("acro: turned by %v° in all, wanted %v, over %v", got, all, acro.Over)
 	}
 	// Self-level: 0.6 of 50 deg, and full stick 50 deg, back to level, never over.
 	level := flownIn(t, run, "self-level")
-	if got := at(level, 0.79); math.Abs(got-30) > 6 {
+	if got := at(level, 0.79); !(math.Abs(got-30) <= 6) {
 		t.Errorf("self-level: leans by %v° at 0.6 of the stick, wanted 30", got)
 	}
 	if level.Over || level.Most > 58 || level.Tilt > 2 {
@@ -90,7 +90,7 @@ func TestHangingUpsideDown(t *testing.T) {
 		t.Errorf("with authority it turned by %v° only", f.Most)
 	}
 	// Blended refuses to hang: before the stick asks for anything it has turned upright.
-	if f := flownIn(t, run, "blended, authority at idle"); math.Abs(math.Abs(f.Moments[24].Roll)-180) > 40 {
+	if f := flownIn(t, run, "blended, authority at idle"); !(math.Abs(math.Abs(f.Moments[24].Roll)-180) <= 40) {
 		t.Errorf("blended turned by %v° while nobody asked", f.Moments[24].Roll)
 	}
 }
@@ -111,7 +111,7 @@ func TestHoverThrottleHovers(t *testing.T) {
 	for range Rate {
 		s.Step(f)
 	}
-	if v := s.State().Velocity[2]; math.Abs(v) > 0.1 {
+	if v := s.State().Velocity[2]; !(math.Abs(v) <= 0.1) {
 		t.Errorf("after a second it climbs by %v m/s", v)
 	}
 	in.Mass = 40

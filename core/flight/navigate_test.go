@@ -155,7 +155,7 @@ func TestHandEndsAHold(t *testing.T) {
 	fly(on(true, true, 0.5), 4)
 	was := s.State()
 	fly(on(true, true, 0.5), 4)
-	if now := s.State(); math.Abs(now.Height-was.Height) > 0.5 {
+	if now := s.State(); !(math.Abs(now.Height-was.Height) <= 0.5) {
 		t.Errorf("with the throttle in its middle it goes from %v to %v m", was.Height, now.Height)
 	}
 	fly(on(false, true, 0.5), 0.1)

@@ -81,7 +81,7 @@ func TestPathModelIsAsGoodAsItSays(t *testing.T) {
 	for i, c := range cases {
 		way := math.Hypot(c.whole.At.East-c.g.At.East, c.whole.At.North-c.g.At.North)
 		off := math.Hypot(c.whole.At.East-c.path.At.East, c.whole.At.North-c.path.At.North)
-		if c.whole.Up != c.path.Up || off > math.Max(5, 0.05*way) || math.Abs(c.whole.After-c.path.After) > math.Max(0.5, 0.06*c.whole.After) ||
+		if c.whole.Up != c.path.Up || off > math.Max(5, 0.05*way) || !(math.Abs(c.whole.After-c.path.After) <= math.Max(0.5, 0.06*c.whole.After)) ||
 			math.Abs(c.whole.Speed-c.path.Speed) > math.Max(0.8, 0.1*c.whole.Speed) || math.Abs(c.whole.Charge-c.path.Charge) > math.Max(1, 0.1*c.whole.Charge) {
 			t.Errorf("%d: %s %s, off %.1f of %.0f m, after %.1f and %.1f s, at %.2f and %.2f m/s, up %v %v, charge %.1f %.1f, wind %.1f", i, c.in.Settings.Policy, c.in.Settings.Nav.AtHome, off, way, c.whole.After, c.path.After, c.whole.Speed, c.path.Speed, c.whole.Up, c.path.Up, c.whole.Charge, c.path.Charge, math.Hypot(c.in.Site.WindNorth, c.in.Site.WindEast))
 		}

@@ -26,7 +26,7 @@ func TestStickAndDuty(t *testing.T) {
 	in.Settings.Curve = feel.ThrottleCurve{Middle: 0.4, Bend: 0.3}
 	st = mustNew(t, in)
 	s.Feel.ThrottleMiddle, s.Feel.ThrottleBend = -10, 30
-	if hover, _ := st.hovers(in.Mass); math.Abs(hover-StickOf(&s, p.Duty)) > 1e-6 {
+	if hover, _ := st.hovers(in.Mass); !(math.Abs(hover-StickOf(&s, p.Duty)) <= 1e-6) {
 		t.Errorf("the model hovers at %.4f of the stick, the sheet says %.4f", hover, StickOf(&s, p.Duty))
 	}
 }

@@ -33,7 +33,7 @@ func TestShippedGear(t *testing.T) {
 		}
 		for i := 1; i < len(g.Rates); i++ {
 			a, b := g.Rates[i-1], g.Rates[i]
-			if want := 3 * math.Log2(b.Hertz/a.Hertz); math.Abs(b.Sensitivity-a.Sensitivity-want) > 0.6 {
+			if want := 3 * math.Log2(b.Hertz/a.Hertz); !(math.Abs(b.Sensitivity-a.Sensitivity-want) <= 0.6) {
 				t.Errorf("%s: from %v to %v Hz the sensitivity changes by %v dB, 3 dB a doubling are %.1f", name, a.Hertz, b.Hertz, b.Sensitivity-a.Sensitivity, want)
 			}
 		}

@@ -17,13 +17,13 @@ func TestBudgetWorkedValues(t *testing.T) {
 		{"video range, km", Range(200, 7, -86, 10, 5760), 0.827, 5e-4},
 		{"control range, km", Range(100, 3, -108, 20, 2440), 3.47, 5e-3},
 	} {
-		if math.Abs(c.got-c.want) > c.tolerance {
+		if !(math.Abs(c.got-c.want) <= c.tolerance) {
 			t.Errorf("%s is %.4f, want %.4f", c.what, c.got, c.want)
 		}
 	}
 	// At its range the budget is used up, whatever the numbers.
 	d := Range(37, 4, -97, 13, 915)
-	if left := 10*math.Log10(37) + 4 - FreeSpaceLoss(915, d) - (-97) - 13; math.Abs(left) > 1e-9 {
+	if left := 10*math.Log10(37) + 4 - FreeSpaceLoss(915, d) - (-97) - 13; !(math.Abs(left) <= 1e-9) {
 		t.Errorf("%.3g dB are left at the range", left)
 	}
 }

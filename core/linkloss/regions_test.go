@@ -20,7 +20,7 @@ func TestRegionsOfANormalDistribution(t *testing.T) {
 		}
 		for _, a := range Regions(points, 50, 95) {
 			want := -2 * math.Pi * math.Log(1-a.Share/100) * c.east * c.north
-			if math.Abs(a.Size-want) > 0.2*want {
+			if !(math.Abs(a.Size-want) <= 0.2*want) {
 				t.Errorf("σ %v and %v: %v %% lie in %v m², want %.0f", c.east, c.north, a.Share, a.Size, want)
 			}
 			// As many of others drawn alike lie inside.
@@ -31,7 +31,7 @@ func TestRegionsOfANormalDistribution(t *testing.T) {
 					in++
 				}
 			}
-			if got := 100 * float64(in) / float64(n); math.Abs(got-a.Share) > 4 {
+			if got := 100 * float64(in) / float64(n); !(math.Abs(got-a.Share) <= 4) {
 				t.Errorf("σ %v and %v: %v %% of others lie in the area of %v %%", c.east, c.north, got, a.Share)
 			}
 		}
@@ -60,7 +60,7 @@ func TestRegionsOfOtherShapes(t *testing.T) {
 	if a := Regions(heaps, 95)[0]; within(a, site.Offset{East: 50}) || !within(a, site.Offset{}) || !within(a, site.Offset{East: 100}) {
 		t.Errorf("two heaps: %d rings", len(a.Rings))
 	}
-	if a := Regions(round, 95)[0]; within(a, site.Offset{}) || !within(a, site.Offset{East: 60}) || math.Abs(a.Size-2*math.Pi*60*8) > 2*math.Pi*60*4 {
+	if a := Regions(round, 95)[0]; within(a, site.Offset{}) || !within(a, site.Offset{East: 60}) || !(math.Abs(a.Size-2*math.Pi*60*8) <= 2*math.Pi*60*4) {
 		t.Errorf("a ring: %v m²", a.Size)
 	}
 	if len(Regions(heaps[:5], 95)) != 0 {

@@ -25,10 +25,10 @@ func TestDutyWorkedValues(t *testing.T) {
 		{1, 1, Output{0.05, 1, false, 1}, "nor at full"},
 	}
 	for _, c := range tests {
-		if got := c.of.Duty(c.throttle); math.Abs(got-c.duty) > 1e-12 {
+		if got := c.of.Duty(c.throttle); !(math.Abs(got-c.duty) <= 1e-12) {
 			t.Errorf("%s: %v, want %v", c.why, got, c.duty)
 		}
-		if back := c.of.Throttle(c.duty); math.Abs(back-c.throttle) > 1e-12 {
+		if back := c.of.Throttle(c.duty); !(math.Abs(back-c.throttle) <= 1e-12) {
 			t.Errorf("%s: back to throttle %v, want %v", c.why, back, c.throttle)
 		}
 	}
@@ -38,11 +38,11 @@ func TestDutyWorkedValues(t *testing.T) {
 		}
 	}
 	for _, duty := range []float64{0.3, 0.81, 1} {
-		if got := (Output{0.05, (Output{Idle: 0.05, Even: 0.6}).LimitFor(duty), false, 0.6}).Duty(1); math.Abs(got-duty) > 1e-12 {
+		if got := (Output{0.05, (Output{Idle: 0.05, Even: 0.6}).LimitFor(duty), false, 0.6}).Duty(1); !(math.Abs(got-duty) <= 1e-12) {
 			t.Errorf("a limit for a duty of %v ends at %v", duty, got)
 		}
 	}
-	if got := (Output{0.05, 0.8, true, 0}).Duty(1); math.Abs(got-0.81) > 1e-12 {
+	if got := (Output{0.05, 0.8, true, 0}).Duty(1); !(math.Abs(got-0.81) <= 1e-12) {
 		t.Errorf("beyond a limit that cuts off nothing comes, and %v does", got)
 	}
 	if got := (Output{}).Throttle(0.5); !math.IsInf(got, 1) {
@@ -57,11 +57,11 @@ func TestSlopeAgainstDifferences(t *testing.T) {
 		for _, command := range []float64{0.1, 0.3, 0.6, 0.95} {
 			duty := o.Evened(command)
 			const h = 1e-6
-			if want := (o.Evened(command+h) - o.Evened(command-h)) / (2 * h); math.Abs(o.Slope(duty)/want-1) > 1e-6 {
+			if want := (o.Evened(command+h) - o.Evened(command-h)) / (2 * h); !(math.Abs(o.Slope(duty)/want-1) <= 1e-6) {
 				t.Errorf("%v evened out, at a command of %v: slope %v, by differences %v", even, command, o.Slope(duty), want)
 			}
 			u := (duty - 0.05) / 0.95
-			if thrust, straight := even*u*u+(1-even)*u, (command-0.05)/0.95; math.Abs(thrust-straight) > 1e-12 {
+			if thrust, straight := even*u*u+(1-even)*u, (command-0.05)/0.95; !(math.Abs(thrust-straight) <= 1e-12) {
 				t.Errorf("%v evened out, a command of %v lifts %v of what there is", even, command, thrust)
 			}
 		}

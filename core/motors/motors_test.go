@@ -314,7 +314,7 @@ func TestAnswersAreTheSignTable(t *testing.T) {
 		c.spoil(&a)
 		for i, got := range Answers(quad.LayoutX, rotation, plan, a, 0.5) {
 			for j := range got.By {
-				if math.Abs(got.By[j]-c.want[i][j]) > 1e-9 {
+				if !(math.Abs(got.By[j]-c.want[i][j]) <= 1e-9) {
 					t.Errorf("%s: a %s command gives %v, want %v", c.name, got.Command, got.By, c.want[i])
 					break
 				}

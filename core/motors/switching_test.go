@@ -22,7 +22,7 @@ func TestBrakingWalksThePeriod(t *testing.T) {
 		return float64(on) / float64(period)
 	}
 	for _, f := range []float64{8, 16, 24, 48, 96, 128} {
-		if got, want := Braking(f), walked(f)/walked(24); math.Abs(got-want) > 1e-3 {
+		if got, want := Braking(f), walked(f)/walked(24); !(math.Abs(got-want) <= 1e-3) {
 			t.Errorf("%v kHz: %v, walked %v", f, got, want)
 		}
 	}
@@ -39,7 +39,7 @@ func TestSwitchingChoices(t *testing.T) {
 				t.Errorf("low: %+v", c)
 			}
 		case 48:
-			if c.Heard || c.Ripple != 50 || c.Slows < 42 || c.Slows > 43 || math.Abs(c.Dead-9.6) > 1e-9 {
+			if c.Heard || c.Ripple != 50 || c.Slows < 42 || c.Slows > 43 || !(math.Abs(c.Dead-9.6) <= 1e-9) {
 				t.Errorf("high: %+v", c)
 			}
 		case 600:

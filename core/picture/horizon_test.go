@@ -21,7 +21,7 @@ func TestHorizonAgainstProjectedPoints(t *testing.T) {
 			}
 			return up / along / math.Tan(view/2)
 		}
-		if far := place(1e7); math.Abs(far-h.Hover) > 1e-5 {
+		if far := place(1e7); !(math.Abs(far-h.Hover) <= 1e-5) {
 			t.Errorf("%v: the horizon at %.4f, projected %.4f", c, h.Hover, far)
 		}
 		if h.Nearest == 0 {
@@ -30,7 +30,7 @@ func TestHorizonAgainstProjectedPoints(t *testing.T) {
 			}
 			continue
 		}
-		if at := place(h.Nearest); math.Abs(at+1) > 1e-6 {
+		if at := place(h.Nearest); !(math.Abs(at+1) <= 1e-6) {
 			t.Errorf("%v: the nearest ground at %.4f of the picture, want its lower edge", c, at)
 		}
 	}

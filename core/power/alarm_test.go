@@ -75,7 +75,7 @@ func TestWhatAnAlarmLeaves(t *testing.T) {
 	// 3.5 V a cell is passed at 150 s, 3.2 V at 240 s.
 	near := func(what string, x, want, within float64) {
 		t.Helper()
-		if math.Abs(x-want) > within {
+		if !(math.Abs(x-want) <= within) {
 			t.Errorf("%s: %v, want %v", what, x, want)
 		}
 	}

@@ -12,7 +12,7 @@ func TestOpenVoltsAndWhatIsLeft(t *testing.T) {
 		if v <= was {
 			t.Fatalf("with %.3f left it has %.4f V, not more than with less", left, v)
 		}
-		if was = v; math.Abs(Left(v)-left) > 1e-12 {
+		if was = v; !(math.Abs(Left(v)-left) <= 1e-12) {
 			t.Errorf("%.4f V is %.6f left, want %.6f", v, Left(v), left)
 		}
 	}

@@ -31,7 +31,7 @@ func TestScaleByComesBack(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			if math.Abs(s.Scale/truth-1) > 0.05 {
+			if !(math.Abs(s.Scale/truth-1) <= 0.05) {
 				t.Errorf("%s: %.1f, want %.1f", kind, s.Scale, truth)
 			}
 			if s.Least <= truth && truth <= s.Most {
@@ -59,7 +59,7 @@ func TestModelByCharger(t *testing.T) {
 		packs = append(packs, c)
 	}
 	s, err := power.ScaleBy(power.ScaleMultiplies, 39, packs, 0, 0.8)
-	if err != nil || math.Abs(s.Scale-30) > 1e-6 || s.Spread > 1e-9 {
+	if err != nil || !(math.Abs(s.Scale-30) <= 1e-6) || s.Spread > 1e-9 {
 		t.Errorf("%+v, %v", s, err)
 	}
 	if s, err = power.ScaleBy(power.ScaleMultiplies, 39, packs, 0, 0); err != nil || math.Abs(s.Scale-30) < 0.3 {
@@ -103,7 +103,7 @@ func TestFitCurrentComesBack(t *testing.T) {
 	}
 	for name, bend := range map[string]float64{"its own bend": 1.4, "a free one": math.NaN()} {
 		m, err := power.FitCurrent(0.4, loaded, bend)
-		if err != nil || math.Abs(m.Slope-32) > 1e-9 || math.Abs(m.Bend-1.4) > 1e-9 || m.Within > 1e-9 {
+		if err != nil || !(math.Abs(m.Slope-32) <= 1e-9) || !(math.Abs(m.Bend-1.4) <= 1e-9) || m.Within > 1e-9 {
 			t.Errorf("%s: %+v, %v", name, m, err)
 		}
 	}
@@ -136,7 +136,7 @@ func TestFitCurrentComesBack(t *testing.T) {
 	if !(least < m.At(0.3) && m.At(0.3) < most) {
 		t.Errorf("band %v to %v about %v", least, most, m.At(0.3))
 	}
-	if u, ok := m.Output(m.At(0.27)); !ok || math.Abs(u-0.27) > 1e-9 {
+	if u, ok := m.Output(m.At(0.27)); !ok || !(math.Abs(u-0.27) <= 1e-9) {
 		t.Errorf("its output for that current: %v", u)
 	}
 	if _, ok := m.Output(1000); ok {

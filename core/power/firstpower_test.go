@@ -14,14 +14,14 @@ func TestGoodLeadIsACapacitorThatIsCharged(t *testing.T) {
 		const current, dt = 1e-4, 1e-4 // A, s; what the meter shows is V/I
 		volts := 0.0
 		for i := range 100_000 {
-			if got := GoodLead(farad*1e6, float64(i)*dt); i%10_000 == 0 && math.Abs(got-volts/current) > 1e-3*volts/current+1 {
+			if got := GoodLead(farad*1e6, float64(i)*dt); i%10_000 == 0 && !(math.Abs(got-volts/current) <= 1e-3*volts/current+1) {
 				t.Errorf("%g F after %.1f s: %.1f Ω, charged step by step %.1f", farad, float64(i)*dt, got, volts/current)
 			}
 			volts += dt * (current - volts/usualLeak) / farad
 		}
 	}
 	// A kilohm a second for a thousand microfarads, at first.
-	if got := GoodLead(1000, 1); math.Abs(got-1000) > 30 {
+	if got := GoodLead(1000, 1); !(math.Abs(got-1000) <= 30) {
 		t.Errorf("after a second %.0f Ω", got)
 	}
 }
@@ -80,16 +80,16 @@ func TestStepsOfCurrent(t *testing.T) {
 	if len(list) != 5 || list[0].Device != "board" || list[4].Device != "satellite" {
 		t.Fatalf("%+v", list)
 	}
-	if watts := 0.09 * 5 / 0.85; math.Abs(list[4].Adds-watts/(6*3.8)) > 1e-12 {
+	if watts := 0.09 * 5 / 0.85; !(math.Abs(list[4].Adds-watts/(6*3.8)) <= 1e-12) {
 		t.Errorf("the satellite receiver adds %.4f A", list[4].Adds)
 	}
 	sum := 0.0
 	for _, s := range list {
-		if sum += s.Adds; math.Abs(s.Sum-sum) > 1e-12 {
+		if sum += s.Adds; !(math.Abs(s.Sum-sum) <= 1e-12) {
 			t.Errorf("%s: %.4f A in all, want %.4f", s.Device, s.Sum, sum)
 		}
 	}
-	if math.Abs(IdleCurrent(stepParts())-sum) > 1e-12 || IdleCurrent(quad.Parts{}) != 0 {
+	if !(math.Abs(IdleCurrent(stepParts())-sum) <= 1e-12) || IdleCurrent(quad.Parts{}) != 0 {
 		t.Error("what the whole draws is not the last of its steps")
 	}
 }
@@ -129,7 +129,7 @@ func TestBenchMinutesOfAVideoTransmitter(t *testing.T) {
 		for ; temp < 80 && seconds < 1e5; seconds += 0.01 {
 			temp += 0.01 * (heat - gives*(temp-25)) / 12
 		}
-		if got := BenchMinutes(c.power, c.fan); math.Abs(got-seconds/60) > 0.01*seconds/60 {
+		if got := BenchMinutes(c.power, c.fan); !(math.Abs(got-seconds/60) <= 0.01*seconds/60) {
 			t.Errorf("%g mW: %.2f min, stepped %.2f", c.power, got, seconds/60)
 		}
 	}

@@ -41,7 +41,7 @@ func TestRewordedFiguresAreTypedBack(t *testing.T) {
 		for x := 0.13; x < 30_000; x *= 1.37 {
 			shown := imperial.Reword(fmt.Sprintf("%s %s", Number(x), unit))
 			back, err := ParseQuantity(shown, unit)
-			if err != nil || math.Abs(back-x) > 0.006*x {
+			if err != nil || !(math.Abs(back-x) <= 0.006*x) {
 				t.Fatalf("%v %s is shown as %q, typed back %v, %v", x, unit, shown, back, err)
 			}
 		}

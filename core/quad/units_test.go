@@ -25,7 +25,7 @@ func TestParseQuantity(t *testing.T) {
 		{"1e3 mA", "A", 1},
 	} {
 		got, err := ParseQuantity(c.text, c.unit)
-		if err != nil || math.Abs(got-c.want) > 1e-9*math.Max(1, math.Abs(c.want)) {
+		if err != nil || !(math.Abs(got-c.want) <= 1e-9*math.Max(1, math.Abs(c.want))) {
 			t.Errorf("%q as %s: %v, %v; want %v", c.text, c.unit, got, err, c.want)
 		}
 	}

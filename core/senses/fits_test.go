@@ -55,14 +55,14 @@ func TestSixFaces(t *testing.T) {
 		}
 		for i := range 3 {
 			low, high := by[FaceNames[2*i]], by[FaceNames[2*i+1]]
-			if d := got.Scale[i] - (high[i]-low[i])/2; math.Abs(d) > 1e-9 {
+			if d := got.Scale[i] - (high[i]-low[i])/2; !(math.Abs(d) <= 1e-9) {
 				t.Errorf("scale of axis %d off the closed form by %v", i, d)
 			}
-			if math.Abs(got.Offset[i]-offset[i]) > 0.002 || math.Abs(got.Scale[i]-m[i][i]) > 0.002 {
+			if !(math.Abs(got.Offset[i]-offset[i]) <= 0.002) || !(math.Abs(got.Scale[i]-m[i][i]) <= 0.002) {
 				t.Errorf("axis %d: offset %v for %v, scale %v for %v", i, got.Offset[i], offset[i], got.Scale[i], m[i][i])
 			}
 			for j := range 3 {
-				if math.Abs(got.Matrix[i][j]-m[i][j]) > 0.003 {
+				if !(math.Abs(got.Matrix[i][j]-m[i][j]) <= 0.003) {
 					t.Errorf("term %d,%d is %v for %v", i, j, got.Matrix[i][j], m[i][j])
 				}
 			}
@@ -192,7 +192,7 @@ func TestCorrectedSamplesKeepTheirAngles(t *testing.T) {
 	}
 	for range 200 {
 		s := k.samples(r, 1, everywhere)[0]
-		if d := got.Corrected(s).norm(); math.Abs(d-got.Field) > 1e-6*got.Field {
+		if d := got.Corrected(s).norm(); !(math.Abs(d-got.Field) <= 1e-6*got.Field) {
 			t.Fatalf("%v µT on a sphere of %v", d, got.Field)
 		}
 	}
@@ -276,7 +276,7 @@ func TestAlternatedCounts(t *testing.T) {
 		}
 		climbs = append(climbs, Count{n, i%2 == 1})
 	}
-	if got, err := Alternated(climbs); err != nil || math.Abs(got.Lost-3) > 1e-9 || !got.Tells {
+	if got, err := Alternated(climbs); err != nil || !(math.Abs(got.Lost-3) <= 1e-9) || !got.Tells {
 		t.Errorf("three are lost while the sky fills: %+v, %v", got, err)
 	}
 	r := rand.New(rand.NewPCG(8, 8))
@@ -330,7 +330,7 @@ func TestHeightsAtRest(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		if math.Abs(got.Drift-300*drift) > 0.15 || math.Abs(got.Noise-noise) > 0.2*noise || math.Abs(got.Jump-jump) > 0.15 || !got.Spun {
+		if !(math.Abs(got.Drift-300*drift) <= 0.15) || !(math.Abs(got.Noise-noise) <= 0.2*noise) || !(math.Abs(got.Jump-jump) <= 0.15) || !got.Spun {
 			t.Fatalf("drift %.2f for %.2f, noise %.3f for %.3f, jump %.2f for %.2f", got.Drift, 300*drift, got.Noise, noise, got.Jump, jump)
 		}
 	}

@@ -44,11 +44,11 @@ func TestLaidOnFaces(t *testing.T) {
 		t.Fatalf("%+v, %v", got, err)
 	}
 	for i := range 3 {
-		if math.Abs(got.Fit.Offset[i]-offset[i]) > 5*got.Within+1e-3 || math.Abs(math.Abs(got.Fit.Scale[i])-gain[i]) > 0.002 {
+		if !(math.Abs(got.Fit.Offset[i]-offset[i]) <= 5*got.Within+1e-3) || !(math.Abs(math.Abs(got.Fit.Scale[i])-gain[i]) <= 0.002) {
 			t.Errorf("axis %d: %v and %v, want %v and %v", i, got.Fit.Offset[i], got.Fit.Scale[i], offset[i], gain[i])
 		}
 	}
-	if r := got.Reading; math.Abs(r.Offset-0.06*gravity) > 0.02 || math.Abs(r.Scale-2) > 0.2 || r.Cross > 0.5 {
+	if r := got.Reading; !(math.Abs(r.Offset-0.06*gravity) <= 0.02) || !(math.Abs(r.Scale-2) <= 0.2) || r.Cross > 0.5 {
 		t.Errorf("%+v", r)
 	}
 	// Within is what other runs really differ by.

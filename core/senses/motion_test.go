@@ -76,7 +76,7 @@ func TestMountByMotion(t *testing.T) {
 			t.Errorf("%v: %v", c, err)
 			continue
 		}
-		if math.Abs(math.Remainder(got.Turned-c.turned, 360)) > 2.5 || got.OnItsBack != c.back || math.Abs(math.Remainder(got.Tell-c.tell, 360)) > 2.5 || got.Askew > 3 {
+		if !(math.Abs(math.Remainder(got.Turned-c.turned, 360)) <= 2.5) || got.OnItsBack != c.back || !(math.Abs(math.Remainder(got.Tell-c.tell, 360)) <= 2.5) || got.Askew > 3 {
 			t.Errorf("%+v, want %+v", got, c)
 		}
 	}

@@ -88,7 +88,7 @@ func TestWhatABoardShows(t *testing.T) {
 		{"on its tail and not told, on the plate", quad.Mount{}, quad.Mount{Pitch: 90}, 0, 0, [2]float64{0, 90}},
 	} {
 		roll, pitch := Between(c.told, c.lies).Shows(c.roll, c.pitch)
-		if math.Abs(math.Remainder(roll-c.want[0], 360)) > 1e-9 || math.Abs(pitch-c.want[1]) > 1e-9 {
+		if !(math.Abs(math.Remainder(roll-c.want[0], 360)) <= 1e-9) || !(math.Abs(pitch-c.want[1]) <= 1e-9) {
 			t.Errorf("%s: shows %.2f and %.2f, want %v", c.what, roll, pitch, c.want)
 		}
 	}
@@ -120,7 +120,7 @@ func TestApart(t *testing.T) {
 		{quad.Mount{Pitch: 90}, quad.Mount{Yaw: 90}, 120}, // two quarter turns about axes square on each other
 		{quad.Mount{Yaw: 1e-7}, quad.Mount{}, 1e-7},
 	} {
-		if got := AngleBetween(c.a, c.b); math.Abs(got-c.want) > 1e-6*max(1, c.want) {
+		if got := AngleBetween(c.a, c.b); !(math.Abs(got-c.want) <= 1e-6*max(1, c.want)) {
 			t.Errorf("%v and %v are %v apart, want %v", c.a, c.b, got, c.want)
 		}
 	}

@@ -58,10 +58,10 @@ func TestShimsAreTheBest(t *testing.T) {
 		for _, p := range got.Pieces {
 			sum += p
 		}
-		if math.Abs(got.Left) > best+0.0301 || math.Abs(sum-got.Height) > 1e-9 || len(got.Pieces) > 3 {
+		if !(math.Abs(got.Left) <= best+0.0301) || !(math.Abs(sum-got.Height) <= 1e-9) || len(got.Pieces) > 3 {
 			t.Fatalf("%v° over %v mm with %v: %+v, but %v° can be left", tilt, width, hand, got, best)
 		}
-		if math.Abs(math.Abs(tilt)-degreesOf(math.Atan(sum/width))-math.Abs(got.Left)) > 1e-9 && math.Signbit(got.Left) == math.Signbit(tilt) {
+		if !(math.Abs(math.Abs(tilt)-degreesOf(math.Atan(sum/width))-math.Abs(got.Left)) <= 1e-9) && math.Signbit(got.Left) == math.Signbit(tilt) {
 			t.Fatalf("%+v does not leave what it says", got)
 		}
 	}
@@ -69,7 +69,7 @@ func TestShimsAreTheBest(t *testing.T) {
 
 // Published: 1° costs 0.17 m/s²; the way back from metres and seconds is against a flight integrated here.
 func TestDriftAndAngle(t *testing.T) {
-	if a := Drift(1, 9.81); math.Abs(a-0.171) > 0.001 {
+	if a := Drift(1, 9.81); !(math.Abs(a-0.171) <= 0.001) {
 		t.Errorf("1° costs %v m/s²", a)
 	}
 	for _, angle := range []float64{0.5, 2, 7} {
@@ -78,7 +78,7 @@ func TestDriftAndAngle(t *testing.T) {
 			v += h * 9.81 * math.Tan(angle*math.Pi/180)
 			x += h * v
 		}
-		if got := AngleOfDrift(x, 3, 9.81); math.Abs(got-angle) > 0.001 {
+		if got := AngleOfDrift(x, 3, 9.81); !(math.Abs(got-angle) <= 0.001) {
 			t.Errorf("%v m in 3 s: %v°, flown with %v", x, got, angle)
 		}
 	}
@@ -114,7 +114,7 @@ func TestPlateIsRaisedWhereItIsLow(t *testing.T) {
 		if p.Sides[0].Under != c.under[0] || p.Sides[1].Under != c.under[1] {
 			t.Errorf("%+v: under %s and %s", c, p.Sides[0].Under, p.Sides[1].Under)
 		}
-		if math.Abs(p.Board.Roll-0.3) > 1e-9 || math.Abs(p.Board.Pitch+0.2) > 1e-9 || !p.Within || math.Abs(p.Drift-9.81*math.Tan(Tilt(0.3, 0.2)*math.Pi/180)) > 1e-9 {
+		if !(math.Abs(p.Board.Roll-0.3) <= 1e-9) || !(math.Abs(p.Board.Pitch+0.2) <= 1e-9) || !p.Within || !(math.Abs(p.Drift-9.81*math.Tan(Tilt(0.3, 0.2)*math.Pi/180)) <= 1e-9) {
 			t.Errorf("board: %+v", p)
 		}
 	}

@@ -95,13 +95,13 @@ func TestFitsAgainstSciPy(t *testing.T) {
 	}
 	t.Logf("centre %.3f, theirs %.3f; six faces %.6f, theirs %.6f; per ampere %.4f, theirs %.4f", compass.Offset, theirs.Offset, laid.Fit.Offset, theirs.Faces, disturbs.PerAmpere, theirs.Slopes)
 	for i := range 3 {
-		if math.Abs(compass.Offset[i]-theirs.Offset[i]) > 0.3 {
+		if !(math.Abs(compass.Offset[i]-theirs.Offset[i]) <= 0.3) {
 			t.Errorf("centre %d: %v, theirs %v", i, compass.Offset[i], theirs.Offset[i])
 		}
-		if math.Abs(laid.Fit.Offset[i]-theirs.Faces[i]) > 1e-9 {
+		if !(math.Abs(laid.Fit.Offset[i]-theirs.Faces[i]) <= 1e-9) {
 			t.Errorf("face %d: %v, theirs %v", i, laid.Fit.Offset[i], theirs.Faces[i])
 		}
-		if math.Abs(disturbs.PerAmpere[i]-theirs.Slopes[i]) > 0.01 {
+		if !(math.Abs(disturbs.PerAmpere[i]-theirs.Slopes[i]) <= 0.01) {
 			t.Errorf("slope %d: %v, theirs %v", i, disturbs.PerAmpere[i], theirs.Slopes[i])
 		}
 	}

@@ -16,7 +16,7 @@ func TestWorkedValues(t *testing.T) {
 		{"whole tilt of 3 and 4°", Tilt(3, 4), 5, 0.01}, // nearly Pythagoras while small
 		{"whole tilt of one axis", Tilt(0, -2.5), 2.5, 1e-9},
 	} {
-		if math.Abs(c.got-c.want) > c.tolerance {
+		if !(math.Abs(c.got-c.want) <= c.tolerance) {
 			t.Errorf("%s: %.4f, want %.4f", c.what, c.got, c.want)
 		}
 	}

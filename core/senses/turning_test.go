@@ -47,7 +47,7 @@ func TestTurnedEveryWay(t *testing.T) {
 				t.Errorf("%s: next is %q", c.name, got.Next)
 			}
 		}
-		if c.name == "all of it" && (len(got.Missing) > 2 || math.Abs(got.Reading.Field-48) > 0.3 || got.Heading > 1) {
+		if c.name == "all of it" && (len(got.Missing) > 2 || !(math.Abs(got.Reading.Field-48) <= 0.3) || got.Heading > 1) {
 			t.Errorf("%s: %+v, %d missing, heading to %v°", c.name, got.Reading, len(got.Missing), got.Heading)
 		}
 	}
@@ -70,10 +70,10 @@ func TestDotsKeepAreas(t *testing.T) {
 			back++
 		}
 	}
-	if got := float64(inside) / float64(n); math.Abs(got-0.25) > 0.01 {
+	if got := float64(inside) / float64(n); !(math.Abs(got-0.25) <= 0.01) {
 		t.Errorf("%v of all lie inside of half the radius; a quarter of the area does", got)
 	}
-	if got := float64(back) / float64(n); math.Abs(got-0.5) > 0.01 {
+	if got := float64(back) / float64(n); !(math.Abs(got-0.5) <= 0.01) {
 		t.Errorf("%v lie on the back's half", got)
 	}
 	for _, c := range []struct {
@@ -134,7 +134,7 @@ func TestDisturbanceInHover(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if got := d.InHover(20); math.Abs(got.AtHover-2) > 1e-9 || got.Within > 0.01 {
+	if got := d.InHover(20); !(math.Abs(got.AtHover-2) <= 1e-9) || got.Within > 0.01 {
 		t.Errorf("%+v", got)
 	}
 }
@@ -153,7 +153,7 @@ func TestSkyByBothSchools(t *testing.T) {
 		{quad.Sky{Satellites: 5, Dilution: 9}, 30, false, false, "Neither"},
 	} {
 		j := JudgeSky(c.sky, c.clear)
-		if j.Count != c.count || j.Dilution != c.dilution || !strings.Contains(j.Words, c.says) || math.Abs(j.Within-5*c.sky.Dilution) > 0.06 {
+		if j.Count != c.count || j.Dilution != c.dilution || !strings.Contains(j.Words, c.says) || !(math.Abs(j.Within-5*c.sky.Dilution) <= 0.06) {
 			t.Errorf("%+v: %+v", c.sky, j)
 		}
 	}

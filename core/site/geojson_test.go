@@ -29,13 +29,13 @@ func TestReadAMap(t *testing.T) {
 		t.Errorf("%+v", a)
 	}
 	wantEast, wantNorth := 0.001*111195.08*math.Cos(52.25*math.Pi/180), 0.001*111195.08
-	if c := a.Corners[0]; math.Abs(c.East-wantEast) > 0.06 || math.Abs(c.North-wantNorth) > 0.06 {
+	if c := a.Corners[0]; !(math.Abs(c.East-wantEast) <= 0.06) || !(math.Abs(c.North-wantNorth) <= 0.06) {
 		t.Errorf("%+v, want %.2f %.2f", c, wantEast, wantNorth)
 	}
 	if l := m.Lines[0]; l.Speed != 6 || l.Height != 30 || l.Name != "round" {
 		t.Errorf("%+v", l)
 	}
-	if s := m.Safe[0]; s.Name != "jetty" || math.Abs(s.At.North+wantNorth) > 0.06 {
+	if s := m.Safe[0]; s.Name != "jetty" || !(math.Abs(s.At.North+wantNorth) <= 0.06) {
 		t.Errorf("%+v", s)
 	}
 }

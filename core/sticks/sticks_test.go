@@ -253,14 +253,14 @@ func TestThrough(t *testing.T) {
 		if us > 1512 {
 			want = 1500 + (us-1512)/(1940-1512)*500
 		}
-		if got := Through(e, us); math.Abs(got-want) > 1e-9 {
+		if got := Through(e, us); !(math.Abs(got-want) <= 1e-9) {
 			t.Fatalf("%v µs become %v, want %v", us, got, want)
 		}
 	}
 	if Through(quad.Ends{}, 1234) != 1234 || Through(quad.Ends{Low: 2000, Centre: 1500, High: 1000}, 1234) != 1234 {
 		t.Error("ends that are not in order map nothing")
 	}
-	if !Reaches(Mapped(e, e)) || math.Abs(Lost(e)-0.12) > 1e-12 || DeadbandFor(0.5) != 2 {
+	if !Reaches(Mapped(e, e)) || !(math.Abs(Lost(e)-0.12) <= 1e-12) || DeadbandFor(0.5) != 2 {
 		t.Error("mapped to itself it reaches; 880 of 1000 µs are 12 % short; three sigma of 0.5 are 2 whole µs")
 	}
 }
@@ -306,7 +306,7 @@ func TestMap(t *testing.T) {
 			case us < 1500-dead:
 				want = (us - 1500 + dead) / (500 - dead)
 			}
-			if got := Map(us, dead); math.Abs(got-want) > 1e-12 {
+			if got := Map(us, dead); !(math.Abs(got-want) <= 1e-12) {
 				t.Fatalf("%v µs with dead band %v: %v, want %v", us, dead, got, want)
 			}
 		}

@@ -66,7 +66,7 @@ func TestMapIsWhatHappens(t *testing.T) {
 					low, high = min(low, us), max(high, us)
 					held[on(functions, us)] = true
 				})
-				if math.Abs(low-cell.Low) > 1e-6 || math.Abs(high-cell.High) > 1e-6 {
+				if !(math.Abs(low-cell.Low) <= 1e-6) || !(math.Abs(high-cell.High) <= 1e-6) {
 					t.Fatalf("%d, %s at %s: %v to %v, by counting %v to %v", n, c.Name, cell.Position, cell.Low, cell.High, low, high)
 				}
 				for _, h := range cell.Held {

@@ -106,7 +106,7 @@ func TestAfterCuts(t *testing.T) {
 	for axis, name := range []quad.Axis{quad.Roll, quad.Pitch, quad.Yaw} {
 		for _, rate := range []float64{200, 1000} {
 			got, err := AfterCuts(strings.NewReader(made(rate, 9, axis, 40, 2, 5)))
-			if err != nil || got.Count != 2 || got.Axis != name || got.First != 2 || math.Abs(got.By-40/math.Sqrt2) > 0.1 {
+			if err != nil || got.Count != 2 || got.Axis != name || got.First != 2 || !(math.Abs(got.By-40/math.Sqrt2) <= 0.1) {
 				t.Errorf("%s at %v Hz: %+v, %v", name, rate, got, err)
 			}
 		}

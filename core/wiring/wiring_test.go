@@ -351,7 +351,7 @@ func TestSolvePrefersRealPorts(t *testing.T) {
 func TestFieldOfLeads(t *testing.T) {
 	close := func(what string, got, want, within float64) {
 		t.Helper()
-		if math.Abs(got-want) > within {
+		if !(math.Abs(got-want) <= within) {
 			t.Errorf("%s is %.4g, want %.4g", what, got, want)
 		}
 	}
@@ -467,7 +467,7 @@ func TestRails(t *testing.T) {
 				}
 				continue
 			}
-			if got := slices.Contains(s.Wrong, "camera"); got != c.wrong || math.Abs(s.Spare-c.spare) > 1e-9 || !slices.Equal(s.Devices, []string{"camera"}) {
+			if got := slices.Contains(s.Wrong, "camera"); got != c.wrong || !(math.Abs(s.Spare-c.spare) <= 1e-9) || !slices.Equal(s.Devices, []string{"camera"}) {
 				t.Errorf("%s: wrong %v, spare %v mA, on it %v", c.name, got, s.Spare, s.Devices)
 			}
 		}
