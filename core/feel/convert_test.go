@@ -242,6 +242,16 @@ func TestRecordings(t *testing.T) {
 	if RecordMinutes(quad.Recording{}, 4000, 16) != 0 || RecordRate(quad.Recording{Share: 2}, 0) != 0 {
 		t.Error("what nobody told is reckoned with")
 	}
+	// 7.84 minutes at 1000 Hz: short of a flight of eight, fast enough for gains; what nobody told is neither.
+	r.Purpose = quad.RecordsFilters
+	for _, c := range []struct {
+		loop, lasts float64
+		slow, short bool
+	}{{4000, 8, true, true}, {4000, 7, true, false}, {4000, 0, true, false}, {6400, 8, false, true}, {0, 8, false, false}} {
+		if got := RecordedOf(r, c.loop, 16, 600, c.lasts); got.Slow != c.slow || got.Short != c.short || got.Needs != 1500 {
+			t.Errorf("a loop of %v Hz, a flight of %v min: %+v", c.loop, c.lasts, got)
+		}
+	}
 	for p, want := range map[quad.RecordPurpose]float64{quad.RecordsGains: 500, quad.RecordsFilters: 1500, quad.RecordsFlights: 50, "": 0} {
 		if got := NeedsRate(p, 600); got != want {
 			t.Errorf("%s needs %v Hz, want %v", p, got, want)

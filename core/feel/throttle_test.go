@@ -36,6 +36,17 @@ func TestMiddlePassesThroughWhatIsWanted(t *testing.T) {
 	}
 }
 
+// The stick of a throttle is the one whose throttle it is.
+func TestStickOfAThrottle(t *testing.T) {
+	for _, c := range []ThrottleCurve{{0.5, 0}, {0.3, 0.6}, {0.75, 1}, {0.01, 0.2}} {
+		for _, stick := range []float64{0.05, 0.3, 0.45, 0.8, 0.97} {
+			if got := c.Stick(c.At(stick)); !(math.Abs(got-stick) <= 1e-6) {
+				t.Errorf("%+v: %v of the stick comes back as %v", c, stick, got)
+			}
+		}
+	}
+}
+
 // Thrust that climbs with the square strays by a quarter from a straight line, half way up, whatever is below and above it; one that climbs with the root strays as far to the other side.
 func TestUnevenOfAClosedForm(t *testing.T) {
 	line := ThrottleCurve{Middle: 0.5}

@@ -69,6 +69,28 @@ func TestShapesAgainstContinuousTime(t *testing.T) {
 	}
 }
 
+// In a slow loop a notch keeps its width as well: where half its power is left below and above, found by halving, lies as far apart as was told.
+func TestNotchIsAsWideAsTold(t *testing.T) {
+	const rate, width = 1000.0, 12.0
+	for _, centre := range []float64{50, 200, 300, 400} {
+		n := Notch(centre, width, rate)
+		half := func(low, high float64) float64 { // less than half at low, more at high
+			for range 60 {
+				mid := (low + high) / 2
+				if p := cmplx.Abs(n.At(mid, rate)); p*p < 0.5 {
+					low = mid
+				} else {
+					high = mid
+				}
+			}
+			return low
+		}
+		if got := half(centre, centre+40) - half(centre, centre-40); !(math.Abs(got/width-1) <= 0.01) {
+			t.Errorf("a notch of %v Hz at %v Hz is %v Hz wide", width, centre, got)
+		}
+	}
+}
+
 // The delay is that of a slow ramp, which comes out later by the sum of what each section holds up: 1/(2π fc) for first order, √2/(2π fc) for
 // Butterworth's second, width/(2π f²) for a notch.
 func TestDelayOfASlowMovement(t *testing.T) {
