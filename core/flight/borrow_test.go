@@ -120,7 +120,7 @@ func TestStartingGains(t *testing.T) {
 		gains := [3]quad.Gains{usual.Feel.RollGains, usual.Feel.PitchGains, usual.Feel.YawGains}
 		got, err := flight.StartingGains(k, gains, [3]float64(b.Line.Reference))
 		if err != nil {
-			t.Logf("%s: %v", name, err)
+			t.Errorf("%s: %v", name, err)
 			continue
 		}
 		t.Logf("%s: %+v", name, got)

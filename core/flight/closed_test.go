@@ -288,3 +288,72 @@ func TestGyroNoise(t *testing.T) {
 	}
 	near(t, "correlation", cross/n/0.15/0.15, 0, 4/math.Sqrt(n))
 }
+
+// An attitude as a quaternion against three plain turns one after the other: about the nose, then the right, then down.
+func TestAttitudeIsThreeTurns(t *testing.T) {
+	about := func(axis int, angle float64, v [3]float64) [3]float64 {
+		s, c := math.Sincos(angle)
+		i, j := (axis+1)%3, (axis+2)%3
+		v[i], v[j] = c*v[i]-s*v[j], s*v[i]+c*v[j]
+		return v
+	}
+	for _, a := range [][3]float64{{0.3, 0, 0}, {0, -0.4, 0}, {0, 0, 2}, {0.3, -0.4, 2}, {-1.2, 0.9, -2.5}} {
+		w, x, y, z := turned(a[0], a[1], a[2])
+		for k := range 3 {
+			var v [3]float64
+			v[k] = 1
+			want := about(2, a[2], about(1, a[1], about(0, a[0], v)))
+			got := [3][3]float64{
+				{1 - 2*(y*y+z*z), 2 * (x*y + w*z), 2 * (x*z - w*y)},
+				{2 * (x*y - w*z), 1 - 2*(x*x+z*z), 2 * (y*z + w*x)},
+				{2 * (x*z + w*y), 2 * (y*z - w*x), 1 - 2*(x*x+y*y)},
+			}[k]
+			for i := range want {
+				if !(math.Abs(got[i]-want[i]) <= 1e-12) {
+					t.Errorf("rolled, pitched and turned by %v, axis %d of the body points along %v, not %v", a, k, got, want)
+				}
+			}
+		}
+	}
+}
+
+// A propeller out of balance pulls at the accelerometer along its arm of imbalance, m r w² over the mass, as that turns with it.
+func TestImbalanceIsShownByTheAccelerometer(t *testing.T) {
+	s := aloft(t, func(in *Input) { in.Actual.Imbalance = map[quad.Corner]float64{quad.FrontRight: 2} })
+	still := s.sensors.accel(s)
+	for i := range s.rotors {
+		r := &s.rotors[i]
+		if r.imbalance == 0 {
+			continue
+		}
+		r.speed = 1200
+		for _, phase := range []float64{0, 0.7, math.Pi / 2, 4} {
+			r.phase = phase
+			pull := 2e-6 * 1200 * 1200 * s.body.invMass // g mm are 1e-6 kg m
+			got := s.sensors.accel(s)
+			near(t, "ahead", got[0]-still[0], pull*math.Cos(phase), 1e-9*pull+1e-12)
+			near(t, "to the right", got[1]-still[1], pull*math.Sin(phase), 1e-9*pull+1e-12)
+		}
+		return
+	}
+	t.Error("no rotor is out of balance")
+}
+
+// A mix adds its share of where another channel stands, from the middle; alone it takes the channel's place.
+func TestMixesOntoChannels(t *testing.T) {
+	for _, c := range []struct {
+		mixes []quad.MixPlan
+		want  [3]float64
+	}{
+		{nil, [3]float64{1700, 1200, 1500}},
+		{[]quad.MixPlan{{From: 1, To: 3, Weight: 50}}, [3]float64{1700, 1200, 1600}},
+		{[]quad.MixPlan{{From: 1, To: 2, Weight: -100}}, [3]float64{1700, 1000, 1500}},
+		{[]quad.MixPlan{{From: 1, To: 2, Weight: 100, Alone: true}}, [3]float64{1700, 1700, 1500}},
+		{[]quad.MixPlan{{From: 1, To: 3, Weight: 50}, {From: 2, To: 3, Weight: 10}}, [3]float64{1700, 1200, 1570}},
+	} {
+		channels := quad.Pulses{1700, 1200, 1500}
+		if mix(&channels, c.mixes); [3]float64(channels[:3]) != c.want {
+			t.Errorf("%+v: %v, want %v", c.mixes, channels[:3], c.want)
+		}
+	}
+}
