@@ -48,6 +48,19 @@ func TestStandGivesBackWhatItWasMadeOf(t *testing.T) {
 	for path, want := range map[quad.Path]float64{"parts.propeller.thrust": 0.18, "parts.propeller.power": 0.12, "parts.motor.resistance": 55} {
 		near(t, string(path), fitOf(s, path).Value, want, 1e-3*want)
 	}
+	for i, row := range sweep(t, standParts, 0, r) {
+		near(t, "thrust by the fit", s.Thrusts[i], row.Thrust, 1e-3*row.Thrust)
+	}
+	// Every other row a tenth of the largest above, the rest as much below: they scatter by a tenth.
+	rows := sweep(t, standParts, 0, r)
+	most, largest := rows[len(rows)-1].Thrust, 0.0
+	for i := range rows {
+		rows[i].Thrust += 0.1 * most * float64(1-2*(i%2))
+		largest = math.Max(largest, rows[i].Thrust)
+	}
+	if s, err := FitStand(standParts, rows, Density); err != nil || !(math.Abs(s.Off-10*most/largest) <= 0.2) {
+		t.Errorf("scattered by a tenth of %v, it is off by %v %%: %v", most, s.Off, err)
+	}
 	in := 0
 	for range 400 {
 		s, err := FitStand(standParts, sweep(t, standParts, 0.03, r), Density)
