@@ -71,3 +71,56 @@ func TestRegionsOfOtherShapes(t *testing.T) {
 		t.Errorf("one place: %v m²", a.Size)
 	}
 }
+
+// The density on the grid against the plain sum of kernels at a point, and the room around it: all of what is there lies on the grid.
+func TestDensityAgainstThePlainSum(t *testing.T) {
+	r := rand.New(rand.NewPCG(6, 6))
+	points := make([]site.Offset, 60)
+	for i := range points {
+		points[i] = site.Offset{East: 300 + 20*r.NormFloat64(), North: -200 + 7*r.NormFloat64()}
+	}
+	const width = 5.0
+	g := newGrid(points, width)
+	all := 0.0
+	for _, x := range g.density {
+		all += x
+	}
+	if !(math.Abs(all-60) <= 1e-9) {
+		t.Errorf("%v of 60 points are on the grid", all)
+	}
+	peak := 0.0
+	for _, p := range points {
+		sum := 0.0
+		for _, q := range points {
+			away := math.Hypot(p.East-q.East, p.North-q.North)
+			sum += math.Exp(-away * away / (2 * width * width))
+		}
+		// A cell holds its area's share of a kernel that holds one.
+		want := sum * g.cell * g.cell / (2 * math.Pi * width * width)
+		peak = math.Max(peak, want)
+		if got := g.at(p); !(math.Abs(got-want) <= 0.05*want) {
+			t.Errorf("at %v the density is %v, by the plain sum %v", p, got, want)
+		}
+	}
+	for i := range g.wide {
+		for _, j := range []int{0, 1, g.high - 2, g.high - 1} {
+			if g.density[j*g.wide+i] > 1e-3*peak {
+				t.Fatalf("at the rim, row %d, there is %v of a peak of %v", j, g.density[j*g.wide+i], peak)
+			}
+		}
+	}
+	for j := range g.high {
+		for _, i := range []int{0, 1, g.wide - 2, g.wide - 1} {
+			if g.density[j*g.wide+i] > 1e-3*peak {
+				t.Fatalf("at the rim, column %d, there is %v of a peak of %v", i, g.density[j*g.wide+i], peak)
+			}
+		}
+	}
+	// So fine that a kernel is seen, and so coarse that the work is bounded.
+	if far := newGrid([]site.Offset{{}, {East: 5000}}, 1); far.wide > gridMost+10 || far.high > gridMost+10 {
+		t.Errorf("over five kilometres the grid has %d by %d cells", far.wide, far.high)
+	}
+	if g.cell != width/2.5 {
+		t.Errorf("cells of %v m for a kernel of %v m", g.cell, width)
+	}
+}

@@ -35,7 +35,7 @@ const (
 // Burns is a current at rest that nothing on a quad takes and stays whole, A.
 const Burns = 10.0
 
-// Short is the resistance after ten seconds under which a power lead is shorted, Ω, whatever it did until then.
+// Short is the resistance after ten seconds under which a power lead that did not climb is shorted, Ω.
 const Short = 100.0
 
 // climbShare of the climb that its capacitor makes by itself is the least that counts as one.
@@ -45,8 +45,8 @@ const climbShare = 0.02
 // voltage, and with it the figure shown, grows by 1/C a second, until what is beside the capacitor takes all of it.
 func Climb(capacitance float64) float64 { return 10 / (capacitance * 1e-6) }
 
-// Shorted judges an ohmmeter on a power lead: low after ten seconds, or without the climb that its capacitor (µF; 0 is not known) makes, if
-// only for a moment.
+// Shorted judges an ohmmeter on a power lead: low after ten seconds, and without the climb that its capacitor (µF; 0 is not known, and then any) makes.
+// What is low and climbs all the same is a large capacitor that fills beside what draws a little.
 func Shorted(r quad.Resistance, capacitance float64) bool {
 	if r.After < Short {
 		return capacitance <= 0 || r.After-r.AtOnce < climbShare*Climb(capacitance)
