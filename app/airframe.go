@@ -23,15 +23,7 @@ func (a *App) Airframe(ctx context.Context, id int64) (*AirframeView, error) {
 }
 
 func airframeOf(k quad.Known) *AirframeView {
-	return &AirframeView{airframe.Summarize(k.Parts, weightOf(k)), motors.Corners(k)}
-}
-
-// weightOf a quad as it was weighed, g; 0 when nobody did.
-func weightOf(k quad.Known) float64 {
-	if w := k.Readings.Airframe.Weight; w != nil {
-		return w.Value
-	}
-	return 0
+	return &AirframeView{airframe.Summarize(k.Parts, k.Weight()), motors.Corners(k)}
 }
 
 // ApartView is a quad taken apart, to scale.
@@ -99,7 +91,7 @@ const mostPlaced = 40
 func apartOf(k quad.Known, trying bool) *ApartView {
 	p, layout := k.Parts, k.Sheet.Craft.Layout
 	name, pack, _ := p.Heaviest()
-	weight := weightOf(k)
+	weight := k.Weight()
 	list, rest := airframe.Budget(p, pack)
 	v := &ApartView{
 		Placed: p.Placed, Gaps: nonNil(airframe.Clearances(p, layout)), Least: airframe.ClearFix, Budget: nonNil(list), Rest: rest,
@@ -187,7 +179,7 @@ func (a *App) Curves(ctx context.Context, id int64) (*CurvesView, error) {
 }
 
 func curvesOf(k quad.Known) *CurvesView {
-	p, weight := k.Parts, weightOf(k)
+	p, weight := k.Parts, k.Weight()
 	v := &CurvesView{
 		Curves: []CurveView{}, Note: airframe.TipMachNote, Fix: airframe.TipMachFix,
 		Estimated: nonNil(p.EstimateWords([]quad.Path{"parts.propeller", "parts.motor", "parts.packs"})),

@@ -117,7 +117,7 @@ func withCells(packs map[string]quad.Pack, more int) (map[string]quad.Pack, erro
 
 // compare the figures that a pilot goes by.
 func (v *WhatIfView) compare(is, would quad.Known) {
-	a, b := airframe.Summarize(is.Parts, weightOf(is)), airframe.Summarize(would.Parts, weightOf(would))
+	a, b := airframe.Summarize(is.Parts, is.Weight()), airframe.Summarize(would.Parts, would.Weight())
 	type one struct{ hot, bears, stick float64 }
 	more := func(k quad.Known, s airframe.Summary) (out one) {
 		pack := k.Parts.Packs[s.Pack]
@@ -220,5 +220,5 @@ func (a *App) SearchParts(ctx context.Context, id int64, w choice.Wish) (*choice
 			list = append(list, e)
 		}
 	}
-	return choice.Search(o.known.Parts, o.known.Sheet.Craft.Layout, weightOf(o.known), list, w)
+	return choice.Search(o.known.Parts, o.known.Sheet.Craft.Layout, o.known.Weight(), list, w)
 }

@@ -36,6 +36,6 @@ func (a *App) Card(ctx context.Context, id int64) (*CardView, error) {
 func cardOf(k quad.Known, st []proof.Standing) *CardView {
 	return &CardView{
 		Steps: flight.HoverCard.Steps(k.Sheet.Motors.Reversible), Site: siteOf(k, st), Loss: stagesOf(k),
-		Switches: sticks.NewSwitchboard(k).Map(k, nil), Profiles: profilesOf(k, nil), Airframe: airframe.Summarize(k.Parts, weightOf(k)),
+		Switches: sticks.NewSwitchboard(k).Map(k, nil), Profiles: profilesOf(k, nil), Airframe: airframe.Summarize(k.Parts, k.Weight()),
 	}
 }

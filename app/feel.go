@@ -170,7 +170,7 @@ func (a *App) buildOf(o *opened) *firmware.Build {
 func leanOf(k quad.Known) LeanView {
 	v := LeanView{Leans: []LeanAt{}, Packs: []LeanOfPack{}}
 	_, pack, _ := airframe.Heaviest(k.Parts)
-	mass := airframe.Mass(k.Parts, pack, weightOf(k)) * 1000
+	mass := airframe.Mass(k.Parts, pack, k.Weight()) * 1000
 	for lean := 5.0; lean <= 80; lean += 5 {
 		pulls, lifts := feel.Lean(lean, airframe.Gravity)
 		one := LeanAt{Lean: lean, Pulls: math.Round(100*pulls) / 100, Lifts: math.Round(100*lifts) / 100, Speed: round1(flight.LevelSpeed(k.Parts, mass, lean))}

@@ -205,7 +205,7 @@ func plain(x any) string {
 }
 
 func (v *BorrowView) margins(k quad.Known) {
-	list := flight.LoopsOfEach(&k, weightOf(k), airframe.FullCell)
+	list := flight.LoopsOfEach(&k, k.Weight(), airframe.FullCell)
 	for i, axis := range motors.Turns {
 		if m, _, ok := flight.InHand(list, i); ok {
 			v.Margins = append(v.Margins, BorrowMargin{axis, shown(m).Share, m.Few()})

@@ -179,9 +179,9 @@ func (v *FiltersView) packs(k quad.Known, in flight.Input) (hang float64) {
 		}
 		v.Rotors = append(v.Rotors, one)
 	}
-	worst, axis, _ := flight.SlowestFilters(flight.LoopsOfEach(&k, weightOf(k), airframe.FullCell))
+	worst, axis, _ := flight.SlowestFilters(flight.LoopsOfEach(&k, k.Weight(), airframe.FullCell))
 	v.Worst, v.Axis, v.Slow = shown(worst), motors.Turns[axis], worst.Slow()
-	lasts, _ := airframe.LongestHover(k.Parts, weightOf(k), k.Sheet.Watch.LandPerCell)
+	lasts, _ := airframe.LongestHover(k.Parts, k.Weight(), k.Sheet.Watch.LandPerCell)
 	v.Records = RecordView{feel.RecordedOf(k.Sheet.Feel.Recording, k.Sheet.Motors.LoopRate, k.Parts.Board.Memory, fastest, lasts/60), round1(lasts / 60)}
 	return hang
 }

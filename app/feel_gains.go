@@ -130,7 +130,7 @@ func (a *App) Gains(ctx context.Context, id int64, ask GainsAsk) (*GainsView, er
 	if most == 0 {
 		return nil, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover with any of its packs")
 	}
-	worst, with, _ := flight.InHand(flight.LoopsOfEach(&k, weightOf(k), airframe.FullCell), axis)
+	worst, with, _ := flight.InHand(flight.LoopsOfEach(&k, k.Weight(), airframe.FullCell), axis)
 	v.weigh(k, worst)
 	v.Throttled = throttled(&k, with, axis)
 	v.effects(hardest, axis)

@@ -160,5 +160,5 @@ func (a *App) emptied(ctx context.Context, k quad.Known, name string, effort fli
 
 // packMass is the mass of a quad with one of its packs in, kg.
 func packMass(k quad.Known, name string) float64 {
-	return airframe.MassOf(k.Parts, k.Parts.Packs[name], weightOf(k))
+	return airframe.MassOf(k.Parts, k.Parts.Packs[name], k.Weight())
 }

@@ -327,15 +327,11 @@ func hoverCurrent(k quad.Known) (float64, error) {
 	if !ok {
 		return 0, quad.Faultf("no-pack", "parts.packs", "no pack is assigned: nobody knows what a hover draws")
 	}
-	weight := 0.0
-	if w := k.Readings.Airframe.Weight; w != nil {
-		weight = w.Value
-	}
 	d, err := airframe.NewDrive(k.Parts, pack, airframe.RestCell*float64(pack.Cells), airframe.Density)
 	if err != nil {
 		return 0, err
 	}
-	p, able := d.Hover(airframe.Mass(k.Parts, pack, weight))
+	p, able := d.Hover(airframe.Mass(k.Parts, pack, k.Weight()))
 	if !able {
 		return 0, quad.Faultf("too-heavy", "readings.airframe.weight", "it does not hover at full throttle")
 	}

@@ -46,7 +46,7 @@ func (a *App) Wiring(ctx context.Context, id int64) (*WiringView, error) {
 
 func wiringOf(k quad.Known) *WiringView {
 	v := &WiringView{Pads: nonNil(wiring.Pads(k.Parts.Board)), Devices: []DeviceView{}, Leads: nonNil(wiring.Leads(k.Parts)), Rails: wiring.Rails(k.Parts), Suspects: wiring.Which(k.Parts, k.Sheet.Wiring.Ports, wiring.Seen(k))}
-	v.Compasses = wiring.Compasses(k.Parts, k.Limits, airframe.Summarize(k.Parts, weightOf(k)).HoverCurrent)
+	v.Compasses = wiring.Compasses(k.Parts, k.Limits, airframe.Summarize(k.Parts, k.Weight()).HoverCurrent)
 	devices, seen := wiring.Devices(k.Parts), wiring.Seen(k)
 	for _, name := range quad.SortedKeys(devices) {
 		d := DeviceView{Name: name, Device: devices[name], Wire: k.Parts.Wires[name], Answers: AnswersUnknown}

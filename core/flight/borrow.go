@@ -87,11 +87,7 @@ func strength(k quad.Known, whole bool) (about [3]float64, d airframe.Drive, mas
 	if err != nil {
 		return about, d, 0, false
 	}
-	weight := 0.0
-	if w := k.Readings.Airframe.Weight; w != nil {
-		weight = w.Value
-	}
-	if mass = airframe.Mass(k.Parts, pack, weight); mass <= 0 {
+	if mass = airframe.Mass(k.Parts, pack, k.Weight()); mass <= 0 {
 		return about, d, 0, false
 	}
 	about, ok = Authority(motors.OutputOf(&k.Sheet), d, k.Sheet.Craft.Layout, k.Parts.Frame, mass)

@@ -42,11 +42,7 @@ func TuneConditions(k quad.Known, minutes float64) (out []TuneCondition) {
 		is, met = quad.Quantity(c.Value, "m")+" around", c.Value >= tuneRoom
 	}
 	add("There is room: "+quad.Quantity(tuneRoom, "m")+" around, nobody below", is, met)
-	weight := 0.0
-	if w := k.Readings.Airframe.Weight; w != nil {
-		weight = w.Value
-	}
-	longest, which := airframe.LongestHover(k.Parts, weight, k.Sheet.Watch.LandPerCell)
+	longest, which := airframe.LongestHover(k.Parts, k.Weight(), k.Sheet.Watch.LandPerCell)
 	needs := tuneAxes*minutes + tuneThere
 	is = "no pack is known to last"
 	if which != "" {

@@ -38,12 +38,8 @@ func ReversingOf(k quad.Known) Reversing {
 	if !ok {
 		return out
 	}
-	weight := 0.0
-	if r := k.Readings.Airframe.Weight; r != nil {
-		weight = r.Value
-	}
 	d, err := airframe.NewDrive(k.Parts, pack, airframe.RestCell*float64(pack.Cells), airframe.Density)
-	mass := airframe.Mass(k.Parts, pack, weight)
+	mass := airframe.Mass(k.Parts, pack, k.Weight())
 	if err != nil || !(mass > 0) {
 		return out
 	}

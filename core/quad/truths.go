@@ -94,6 +94,14 @@ func (m Meant) Neighbour() FleetQuad {
 	return FleetQuad{Link: v.Link, Number: m.Radio.Number, Version: v.Version, Band: v.Band, Region: v.Region, External: r.External, Module: r.Version, Radio: r.Name}
 }
 
+// Weight as it was weighed, g, with the heaviest pack; 0 where nobody did.
+func (k Known) Weight() float64 {
+	if w := k.Readings.Airframe.Weight; w != nil {
+		return w.Value
+	}
+	return 0
+}
+
 // Meant part of what is known.
 func (k Known) Meant() Meant {
 	return Meant{Sheet: k.Sheet, Parts: k.Parts, Radio: k.Radio, Limits: k.Limits}
