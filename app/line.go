@@ -295,16 +295,14 @@ func (o *opened) ofInterest(leaves []quad.Leaf) []quad.Leaf {
 func meantViews(parts quad.Parts, leaves []quad.Leaf, st []proof.Standing) []MeantView {
 	out := make([]MeantView, 0, len(leaves))
 	for _, l := range leaves {
-		if l.Path.Under("limits.thresholds") || l.Path.Under("parts.estimates") || l.Path.Under("parts.placed") {
+		if !l.Typed() || l.Path.Under("limits.thresholds") || l.Path.Under("parts.estimates") || l.Path.Under("parts.placed") {
 			continue
 		}
 		words := l.Words()
 		if estimate := parts.EstimateAt(l.Path); estimate != "" {
 			words += " (" + estimate + ")"
 		}
-		if list, err := quad.Slots(l.Path); err == nil && len(list) > 0 {
-			out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: words, Falls: provenAmong(proof.Falls(l.Path), st)})
-		}
+		out = append(out, MeantView{Path: l.Path, Label: l.Label, Words: words, Falls: provenAmong(proof.Falls(l.Path), st)})
 	}
 	return out
 }

@@ -92,3 +92,22 @@ func TestMarksOfOneBoard(t *testing.T) {
 		}
 	}
 }
+
+// A leaf is typed where it has slots, and nowhere else: held to every leaf of what is meant.
+func TestTypedLeavesHaveSlots(t *testing.T) {
+	var m Meant
+	m.Sheet.Firmware.Other = []string{"note.light = 5"}
+	lists := 0
+	for _, l := range Leaves(m, "") {
+		list, err := Slots(l.Path)
+		if has := err == nil && len(list) > 0; has != l.Typed() {
+			t.Errorf("%s is typed: %v; it has %d slots, %v", l.Path, l.Typed(), len(list), err)
+		}
+		if !l.Typed() {
+			lists++
+		}
+	}
+	if lists == 0 {
+		t.Error("there is no list to leave out")
+	}
+}

@@ -31,6 +31,12 @@ type Slot struct {
 	Allowed  *Allowed `json:"allowed,omitempty"`
 }
 
+// Typed says whether a leaf is typed by itself, in [Slots] of its own: lists and what a map holds are not.
+func (l Leaf) Typed() bool {
+	kind := reflect.ValueOf(l.Value).Kind()
+	return kind != reflect.Slice && kind != reflect.Map
+}
+
 // Slots of the value at a path, in order. What a map holds is not known from its type, so it gives none.
 func Slots(p Path) ([]Slot, error) {
 	f, err := FieldAt(p)
