@@ -4,32 +4,18 @@ import (
 	"math"
 	"strings"
 	"testing"
-	"time"
 
 	"vividperch/core/airframe"
 	"vividperch/core/feel"
 	"vividperch/core/firmware"
 	"vividperch/core/flight"
 	"vividperch/core/quad"
-	"vividperch/demo"
+	"vividperch/demo/worldtest"
 )
-
-func demoQuad(t *testing.T, name string) quad.Known {
-	t.Helper()
-	q, err := demo.Load(name)
-	if err != nil {
-		t.Fatal(err)
-	}
-	k, err := q.Known(time.Now())
-	if err != nil {
-		t.Fatal(err)
-	}
-	return k
-}
 
 // A borrowed feel answers the same stick alike: an error is taken back as quickly as on the lender, its curve is the lender's, and full stick lifts as many times its weight.
 func TestBorrowedFeelAnswersAlike(t *testing.T) {
-	lender, own := demoQuad(t, "turnstone"), demoQuad(t, "dunlin")
+	lender, own := worldtest.Demo(t, "turnstone"), worldtest.Demo(t, "dunlin")
 	got := flight.Borrow(flight.Lent{Known: lender, Whole: true}, own)
 	with := own
 	with.Sheet.Feel = got.Feel
@@ -78,8 +64,8 @@ func TestBorrowedFeelAnswersAlike(t *testing.T) {
 
 // What cannot be carried is said: gains without the quad that they turn, filters, and thrust that there is not.
 func TestBorrowSaysWhatIsLeft(t *testing.T) {
-	own := demoQuad(t, "whimbrel")
-	list := demoQuad(t, "dunlin")
+	own := worldtest.Demo(t, "whimbrel")
+	list := worldtest.Demo(t, "dunlin")
 	list.Sheet.Feel.Filters.Gyro.Cutoff, list.Sheet.Feel.ThrottleLimit = 200, 100
 	bare := flight.Borrow(flight.Lent{Known: list}, own)
 	whole := flight.Borrow(flight.Lent{Known: list, Whole: true}, own)
@@ -108,7 +94,7 @@ func TestBorrowSaysWhatIsLeft(t *testing.T) {
 // Starting gains are what is usual, for a quad as strong as the one they are usual for; for every demo quad they are flown and do not shake.
 func TestStartingGains(t *testing.T) {
 	for _, name := range []string{"dunlin", "sanderling", "whimbrel", "godwit", "turnstone", "knot"} {
-		k := demoQuad(t, name)
+		k := worldtest.Demo(t, name)
 		b, err := firmware.Find(k.Sheet.Firmware.Line, k.Sheet.Firmware.Version)
 		if err != nil {
 			t.Fatal(err)
@@ -154,7 +140,7 @@ func TestPresetsOnEveryDemoQuad(t *testing.T) {
 	flown := 0
 	for _, name := range []string{"dunlin", "sanderling", "whimbrel", "godwit", "turnstone", "knot"} {
 		for _, p := range feel.Presets() {
-			k := demoQuad(t, name)
+			k := worldtest.Demo(t, name)
 			with, err := flight.WithPreset(k, p)
 			if err != nil {
 				t.Errorf("%s, %s: %v", name, p.Name, err)
@@ -201,7 +187,7 @@ func TestPresetsOnEveryDemoQuad(t *testing.T) {
 
 // The spectrum of a hover shows each rotor where it turns, and behind a notch there hardly any of it.
 func TestSpectrumShowsTheRotors(t *testing.T) {
-	k := demoQuad(t, "dunlin")
+	k := worldtest.Demo(t, "dunlin")
 	in, err := flight.Meant(k)
 	if err != nil {
 		t.Fatal(err)

@@ -6,6 +6,7 @@ import (
 
 	"vividperch/core/flight"
 	"vividperch/core/quad"
+	"vividperch/demo/worldtest"
 )
 
 // What must be so before a board tunes itself, each just met and just not; what nobody told is not met, and said so.
@@ -37,7 +38,7 @@ func TestTuneConditions(t *testing.T) {
 		{"more than it has", lasts, nil, 6, false, "min"},
 		{"no pack", lasts, func(k *quad.Known) { k.Parts.Packs = nil }, 1, false, "no pack is known to last"},
 	} {
-		k := demoQuad(t, "godwit")
+		k := worldtest.Demo(t, "godwit")
 		if c.change != nil {
 			c.change(&k)
 		}

@@ -4,24 +4,16 @@ import (
 	"math"
 	"slices"
 	"testing"
-	"time"
 
 	"vividperch/core/airframe"
 	"vividperch/core/motors"
 	"vividperch/core/quad"
-	"vividperch/demo"
+	"vividperch/demo/worldtest"
 )
 
 func known(t *testing.T, name string) quad.Known {
 	t.Helper()
-	q, err := demo.Load(name)
-	if err != nil {
-		t.Fatal(err)
-	}
-	k, err := q.Known(time.Now())
-	if err != nil {
-		t.Fatal(err)
-	}
+	k := worldtest.Demo(t, name)
 	k.Readings.Motors = quad.MotorsReadings{}
 	return k
 }

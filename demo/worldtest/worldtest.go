@@ -21,6 +21,20 @@ func Sound(t testing.TB, name string, at time.Time) book.Whole {
 	return Whole(t, name, k, at)
 }
 
+// Demo quad of a name as it is known once its list is read.
+func Demo(t testing.TB, name string) quad.Known {
+	t.Helper()
+	q, err := demo.Load(name)
+	if err != nil {
+		t.Fatal(err)
+	}
+	k, err := q.Known(time.Now())
+	if err != nil {
+		t.Fatal(err)
+	}
+	return k
+}
+
 // Whole quad of which all that is known was read at a time.
 func Whole(t testing.TB, name string, k quad.Known, at time.Time) book.Whole {
 	t.Helper()
