@@ -35,7 +35,7 @@ type FeelThrottleView struct {
 	Even     []check.Edit `json:"even"`
 	EvenTo   float64      `json:"evenTo" unit:"%"`
 	EvenLeft float64      `json:"evenLeft" unit:"%"`
-	// Counts is how many times as far a correction moves the motors in a hover as it would without anything evened out.
+	// Counts is how many times as far a correction moves the motors in a hover as it would without anything evened out; 0 where it does not hover.
 	Counts   float64        `json:"counts" unit:"1"`
 	Hover    []check.Edit   `json:"hover"`
 	HoverWhy string         `json:"hoverWhy"` // there is none
