@@ -106,7 +106,9 @@ export function ThrottleStick({ quad, tried }: { quad: QuadAt<'feel'>; tried: Tr
           <p className="mt-1.5 text-soft">
             {v.hoverWhy ||
               `Thrust strays by ${v.uneven} % from a straight line over the stick${v.straight.length > 0 ? `; straightened, by ${v.straightLeft} %` : ', and no curve does better'}${holds.even && v.even.length > 0 ? `; evened out by ${v.evenTo} %, by ${v.evenLeft} %` : ''}.`}
-            {v.counts > 0 && v.counts !== 1 && ` In a hover a correction moves the motors ${v.counts.toFixed(2)} times as far: what that leaves in hand is at Gains.`}
+            {v.counts > 0 &&
+              v.counts !== 1 &&
+              ` In a hover a correction moves the motors ${v.counts.toFixed(2)} times as far: what that leaves in hand is at Gains.`}
           </p>
         </section>
       </div>
